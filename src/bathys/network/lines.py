@@ -1,0 +1,139 @@
+"""A line: pieces in series, each losing head on its own bore."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.physics import GRAVITY
+from bathys.physics.friction import friction_head
+
+__all__ = ["Line", "Piece", "PieceKind"]
+
+Floats = NDArray[np.float64]
+PieceKind = Literal["friction", "fitting", "valve", "strainer", "opening", "velocity"]
+
+_MOST_STEPS = 60
+_HEAD_TOLERANCE = 1e-9  # [m]; a nanometre of water is far below the 1e-6 asked of a balance
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A stretch of pipe, or something that costs velocity heads.
+
+    Attributes
+    ----------
+    kind : str
+        What its loss counts as in a head budget
+    label : str
+        Its name for people
+    area_bore : float
+        Diameter of the circle with its flow area, [m]
+    loss : float
+        K on that area, [-]
+    length : float
+        Length of straight pipe, 0 for a fitting, [m]
+    roughness : float
+        Absolute roughness of the pipe, [m]
+    """
+
+    kind: PieceKind
+    label: str
+    area_bore: float
+    loss: float = 0.0
+    length: float = 0.0
+    roughness: float = 0.0
+
+    @property
+    def area(self) -> float:
+        """Flow area [m²]."""
+        return 0.25 * math.pi * self.area_bore**2
+
+
+class Line:
+    """Pieces in series.
+
+    Parameters
+    ----------
+    pieces : sequence of Piece
+        In the order of the water
+    kinematic_viscosity : float
+        Of the water, [m²/s]
+    """
+
+    def __init__(self, pieces: Sequence[Piece], kinematic_viscosity: float) -> None:
+        self.pieces = tuple(pieces)
+        self.viscosity = kinematic_viscosity
+        self.shut = any(math.isinf(p.loss) for p in self.pieces)
+        open_pieces = [p for p in self.pieces if not math.isinf(p.loss)]
+        areas = np.array([p.area for p in open_pieces])
+        losses = np.array([p.loss for p in open_pieces])
+        self._minor = float(np.sum(losses / (2.0 * GRAVITY * areas**2)))
+        pipes = [p for p in open_pieces if p.length > 0.0]
+        self._bores = np.array([p.area_bore for p in pipes])
+        self._lengths = np.array([p.length for p in pipes])
+        self._roughness = np.array([p.roughness for p in pipes])
+
+    def loss(self, flow: Floats) -> tuple[Floats, Floats]:
+        """Head lost [m], signed like the flow, and its slope [s/m²], for flows [m³/s]."""
+        flow = np.atleast_1d(np.asarray(flow, dtype=np.float64))
+        pipe_head, pipe_slope = friction_head(
+            flow[:, None], self._bores, self._lengths, self._roughness, self.viscosity
+        )
+        head = pipe_head.sum(axis=1) + self._minor * flow * np.abs(flow)
+        return head, pipe_slope.sum(axis=1) + 2.0 * self._minor * np.abs(flow)
+
+    def flow(self, head: Floats | float) -> Floats:
+        """Flow [m³/s] that a head [m] drives through; none for a head of 0 or less.
+
+        Newton's method from above: the loss is convex in the flow but for the straight line
+        between laminar and turbulent, where a step is held to the bracket.
+
+        Raises
+        ------
+        ArithmeticError
+            If it does not settle, which has no known case
+        """
+        drive = np.atleast_1d(np.asarray(head, dtype=np.float64))
+        if self.shut:
+            return np.zeros_like(drive)
+        wanted = np.maximum(drive, 0.0)
+        low = np.zeros_like(wanted)
+        high = np.full_like(wanted, np.inf)
+        flow = np.sqrt(wanted / max(self._minor, 1e-3)) + 1e-12
+        for _ in range(_MOST_STEPS):
+            lost, slope = self.loss(flow)
+            excess = lost - wanted
+            if np.all((np.abs(excess) < _HEAD_TOLERANCE) | (wanted == 0.0)):
+                return np.where(wanted == 0.0, 0.0, flow)
+            high = np.where(excess > 0.0, np.minimum(high, flow), high)
+            low = np.where(excess <= 0.0, np.maximum(low, flow), low)
+            step = flow - excess / slope
+            middle = np.where(np.isinf(high), 2.0 * flow, 0.5 * (low + high))
+            flow = np.where((step > low) & (step < high), step, middle)
+        raise ArithmeticError(f"flow through {self.pieces[0].label} did not settle")
+
+    def losses_by_piece(self, flow: float) -> list[tuple[Piece, float]]:
+        """Each piece with the head it loses [m] at a flow [m³/s]."""
+        rows = []
+        for piece in self.pieces:
+            if piece.length > 0.0:
+                lost, _ = friction_head(
+                    np.array([flow]), np.array([piece.area_bore]), np.array([piece.length]),
+                    np.array([piece.roughness]), self.viscosity,
+                )  # fmt: skip
+                rows.append((piece, float(lost[0])))
+            elif not math.isinf(piece.loss):
+                speed = flow / piece.area
+                rows.append((piece, piece.loss * speed * abs(speed) / (2.0 * GRAVITY)))
+            else:
+                rows.append((piece, 0.0))
+        return rows
+
+    @property
+    def volume(self) -> float:
+        """Water the pipes hold when full [m³]."""
+        return float(np.sum(0.25 * np.pi * self._bores**2 * self._lengths))

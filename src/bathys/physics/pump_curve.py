@@ -1,0 +1,123 @@
+"""Head of a pump at full power against the flow through it."""
+
+from collections.abc import Sequence
+from typing import Protocol
+
+import numpy as np
+from scipy.interpolate import PchipInterpolator
+
+__all__ = ["SLOPE_FLOOR", "LabelCurve", "PointsCurve", "PumpCurve", "hydraulic_power"]
+
+from bathys.physics import GRAVITY
+
+SLOPE_FLOOR = 1e-3
+"""Least |dH/dQ| given to a solver [m per m³/s]: a label curve is flat at no flow, which makes
+the gradient method singular."""
+
+
+class PumpCurve(Protocol):
+    """What a solver asks of a pump."""
+
+    max_flow: float
+    """Flow at no lift [m³/s]."""
+    max_head: float
+    """Lift at no flow [m]."""
+
+    def head(self, flow: float) -> tuple[float, float]:
+        """Head [m] and its slope dH/dQ [s/m²] at a flow [m³/s]."""
+        ...
+
+
+class LabelCurve:
+    """Curve from a label: H = H0 (1 − sgn(Q) |Q/Q0|^n).
+
+    Parameters
+    ----------
+    max_flow : float
+        Flow at no lift Q0, above 0, [m³/s]
+    max_head : float
+        Lift at no flow H0, above 0, [m]
+    exponent : float
+        n, 1.2 to 2.5 fits small magnetic-drive pumps (common practice), [-]
+    """
+
+    def __init__(self, max_flow: float, max_head: float, exponent: float = 2.0) -> None:
+        self.max_flow = max_flow
+        self.max_head = max_head
+        self.exponent = exponent
+
+    def head(self, flow: float) -> tuple[float, float]:
+        """Head [m] and its slope dH/dQ [s/m²] at a flow [m³/s], either sign."""
+        share = abs(flow) / self.max_flow
+        n = self.exponent
+        drop = self.max_head * share**n
+        slope = -self.max_head * n * share ** (n - 1.0) / self.max_flow
+        return self.max_head - float(np.sign(flow)) * drop, min(slope, -SLOPE_FLOOR)
+
+
+class PointsCurve:
+    """Curve through three or more measured points, never rising with flow.
+
+    Parameters
+    ----------
+    points : sequence of (float, float)
+        Flow [m³/s] and head [m], flows rising, heads not rising
+
+    Raises
+    ------
+    ValueError
+        If there are fewer than three points, or the heads rise with flow
+
+    References
+    ----------
+    Monotone piecewise cubic: Fritsch, F. N. & Carlson, R. E. (1980), SIAM J. Numer. Anal. 17,
+    as in ``scipy.interpolate.PchipInterpolator``. Outside the points the end slopes go on.
+    """
+
+    def __init__(self, points: Sequence[tuple[float, float]]) -> None:
+        flows = np.array([p[0] for p in points])
+        heads = np.array([p[1] for p in points])
+        if len(points) < 3 or np.any(np.diff(flows) <= 0.0) or np.any(np.diff(heads) > 0.0):
+            raise ValueError("a pump curve needs three points with rising flow and falling head")
+        self._curve = PchipInterpolator(flows, heads)
+        self._slope = self._curve.derivative()
+        self._first, self._last = float(flows[0]), float(flows[-1])
+        self.max_head = self._head_only(0.0)
+        self.max_flow = self._flow_at_no_head()
+
+    def _head_only(self, flow: float) -> float:
+        inside = min(max(flow, self._first), self._last)
+        slope = float(self._slope(inside))
+        return float(self._curve(inside)) + slope * (flow - inside)
+
+    def _flow_at_no_head(self) -> float:
+        end, slope = float(self._curve(self._last)), float(self._slope(self._last))
+        if end <= 0.0:
+            roots = self._curve.solve(0.0, extrapolate=False)
+            return float(roots[0])
+        return self._last - end / min(slope, -SLOPE_FLOOR)
+
+    def head(self, flow: float) -> tuple[float, float]:
+        """Head [m] and its slope dH/dQ [s/m²] at a flow [m³/s], either sign."""
+        inside = min(max(flow, self._first), self._last)
+        return self._head_only(flow), min(float(self._slope(inside)), -SLOPE_FLOOR)
+
+
+def hydraulic_power(flow: float, head: float, density: float) -> float:
+    """Power that leaves a pump in the water: ρ g Q H.
+
+    Parameters
+    ----------
+    flow : float
+        Flow, [m³/s]
+    head : float
+        Head, [m]
+    density : float
+        Density of the water, [kg/m³]
+
+    Returns
+    -------
+    float
+        Power, [W]
+    """
+    return density * GRAVITY * flow * head

@@ -1,0 +1,182 @@
+"""Edits: each takes a plan and gives the next one, with the change told as data."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from bathys.parts.bores import pipe_sizes, standards
+from bathys.plan.loading import BadPlan, plan_from_data
+from bathys.plan.model import Plan
+from bathys.units import UnreadableQuantity, read
+
+__all__ = ["Change", "EditRefused", "set_bore", "set_fitting_count", "set_value"]
+
+_SAME_SIZE = 0.0005
+"""Two sizes within this are the same size [m]."""
+
+
+class EditRefused(ValueError):
+    """An edit that would leave no plan; its message is a sentence for the builder."""
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """An edit that was made.
+
+    Attributes
+    ----------
+    plan : Plan
+        The plan after it
+    path : str
+        What was changed
+    before, after : object
+        Its value before and after
+    """
+
+    plan: Plan
+    path: str
+    before: Any
+    after: Any
+
+
+def _step(here: Any, word: str) -> Any:
+    if isinstance(here, list):
+        for part in here:
+            if word in (part.get("id"), part.get("name"), part.get("kind")):
+                return part
+        raise EditRefused(f"There is no “{word}” in this plan any more.")
+    if not isinstance(here, dict) or word not in here:
+        raise EditRefused(f"There is no “{word}” in this plan.")
+    return here[word]
+
+
+def _apply(plan: Plan, path: str, value: Any) -> Change:
+    data = plan.model_dump(mode="json", by_alias=True)
+    *way, last = path.split(".")
+    here: Any = data
+    for word in way:
+        here = _step(here, word)
+    if not isinstance(here, dict) or last not in here:
+        raise EditRefused(f"There is no “{path}” in this plan.")
+    before, here[last] = here[last], value
+    try:
+        return Change(plan_from_data(data), path, before, value)
+    except BadPlan as bad:
+        raise EditRefused(_reason(bad, path)) from None
+
+
+def _reason(bad: BadPlan, path: str) -> str:
+    fault = bad.faults[0]
+    return fault.sentence if fault.path == path else f"{fault.sentence} ({fault.path})"
+
+
+def set_value(plan: Plan, path: str, value: Any) -> Change:
+    """Set one field.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    path : str
+        Such as ``vessels.B1.floor_height`` or ``site.tariff``
+    value : object
+        The new value, numbers in SI
+
+    Returns
+    -------
+    Change
+        The plan after, and what changed
+
+    Raises
+    ------
+    EditRefused
+        If there is no such field or the plan would not hold together
+    """
+    return _apply(plan, path, value)
+
+
+def set_bore(plan: Plan, path: str, standard: str, text: str, system: Any = "metric") -> Change:
+    """Set a bore from a standard and a typed size.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    path : str
+        Such as ``runs.R1.bore``
+    standard : str
+        A pipe standard, or ``inside`` for an inside diameter
+    text : str
+        The size as typed: ``3/4 in``, ``25 mm``
+    system : {"metric", "us"}
+        What a bare number of an inside diameter means
+
+    Returns
+    -------
+    Change
+        The plan after, and what changed
+
+    Raises
+    ------
+    EditRefused
+        If the standard has no such size, naming those it has
+    """
+    if standard == "inside":
+        try:
+            diameter = read(text, "length", system)
+        except UnreadableQuantity as error:
+            raise EditRefused(str(error)) from None
+        return _apply(plan, path, {"kind": "inside", "diameter": diameter})
+    if standard not in standards():
+        raise EditRefused(f"There is no table for “{standard}”.")
+    nominal = _nominal(standard, text)
+    return _apply(plan, path, {"kind": "standard", "standard": standard, "nominal": nominal})
+
+
+def _nominal(standard: str, text: str) -> str:
+    sizes = pipe_sizes(standard)
+    own: Any = "us" if sizes[0].nominal.endswith("in") else "metric"
+    offered = ", ".join(size.nominal for size in sizes)
+    try:
+        wanted = read(text, "length", own)
+    except UnreadableQuantity:
+        raise EditRefused(f"“{text}” is no size of {standard}; there is {offered}.") from None
+    for size in sizes:
+        if abs(read(size.nominal, "length") - wanted) < _SAME_SIZE:
+            return size.nominal
+    raise EditRefused(f"{standard} has no “{text}”; there is {offered}.")
+
+
+def set_fitting_count(plan: Plan, run: str, kind: str, count: int) -> Change:
+    """Set how many fittings of a kind a run has; none takes the kind off.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    run : str
+        The run's id
+    kind : str
+        A key of ``bathys.parts.fittings.FITTINGS``
+    count : int
+        How many, from 0
+
+    Returns
+    -------
+    Change
+        The plan after, and what changed
+
+    Raises
+    ------
+    EditRefused
+        If there is no such run or kind, or the count is out of range
+    """
+    old = next((r for r in plan.runs if r.id == run), None)
+    if old is None:
+        raise EditRefused(f"There is no run called {run} in this plan any more.")
+    rows = [f.model_dump() for f in old.fittings if f.kind != kind]
+    before = sum(f.count for f in old.fittings if f.kind == kind)
+    if count:
+        place = next((i for i, f in enumerate(old.fittings) if f.kind == kind), len(rows))
+        rows.insert(place, {"kind": kind, "count": count})
+    change = _apply(plan, f"runs.{run}.fittings", rows)
+    return Change(change.plan, f"runs.{run}.fittings.{kind}", before, count)

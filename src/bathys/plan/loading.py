@@ -1,0 +1,179 @@
+"""Plan files in and out. A bad file is refused with the path of each fault and a sentence."""
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from bathys.plan.checks import PlanFault
+from bathys.plan.model import Plan
+
+__all__ = [
+    "LARGEST_FILE", "BadPlan", "Fault", "dump_plan", "load_plan", "plan_from_data", "schema",
+]  # fmt: skip
+
+LARGEST_FILE = 2_000_000
+"""Largest plan file read [bytes]; a thousand runs take about half of it."""
+
+_MOST_FAULTS = 20
+_UNION_TAGS = {"box", "cylinder", "label", "points", "standard", "inside"}
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """One thing wrong with a document.
+
+    Attributes
+    ----------
+    path : str
+        Where, such as ``vessels.B1.shape.length``
+    sentence : str
+        What, for the builder
+    """
+
+    path: str
+    sentence: str
+
+
+class BadPlan(ValueError):
+    """A document that is no plan.
+
+    Attributes
+    ----------
+    faults : list of Fault
+        What is wrong, at most twenty
+    """
+
+    def __init__(self, faults: list[Fault]) -> None:
+        super().__init__("; ".join(f"{f.path}: {f.sentence}" for f in faults))
+        self.faults = faults
+
+
+def _sentence(error: Any) -> str:
+    kind, limits = error["type"], error.get("ctx", {})
+    given = error.get("input")
+    if kind == "extra_forbidden":
+        return "This field is not part of a plan."
+    if kind == "missing":
+        return "This field is missing."
+    bound_words = {
+        "greater_than": ("gt", "more than"),
+        "greater_than_equal": ("ge", "at least"),
+        "less_than": ("lt", "less than"),
+        "less_than_equal": ("le", "at most"),
+    }
+    if kind in bound_words:
+        key, words = bound_words[kind]
+        return f"It must be {words} {limits[key]:g}, and is {given:g}."
+    if kind == "finite_number":
+        return "It must be an ordinary number."
+    if kind in ("float_type", "int_type"):
+        return "It must be a number."
+    if kind == "literal_error":
+        return f"It must be one of {limits['expected']}."
+    message = str(error["msg"]).removeprefix("Value error, ")
+    return message[:1].upper() + message[1:].rstrip(".") + "."
+
+
+def _path(location: tuple[Any, ...], document: Any) -> str:
+    words: list[str] = []
+    here = document
+    for step in location:
+        if isinstance(step, str) and step in _UNION_TAGS and not (
+            isinstance(here, dict) and step in here
+        ):
+            continue
+        try:
+            here = here[step]
+        except (KeyError, IndexError, TypeError):
+            here = None
+        name = here.get("id", here.get("name")) if isinstance(here, dict) else None
+        words.append(name if isinstance(step, int) and isinstance(name, str) else str(step))
+    return ".".join(words) or "plan"
+
+
+def _faults(error: ValidationError, document: Any) -> list[Fault]:
+    faults = []
+    for row in error.errors(include_url=False)[:_MOST_FAULTS]:
+        cause = row.get("ctx", {}).get("error")
+        if isinstance(cause, PlanFault):
+            sentence = cause.sentence[:1].upper() + cause.sentence[1:] + "."
+            faults.append(Fault(cause.path, sentence))
+        else:
+            faults.append(Fault(_path(row["loc"], document), _sentence(row)))
+    return faults
+
+
+def plan_from_data(data: Any) -> Plan:
+    """A plan from parsed JSON.
+
+    Parameters
+    ----------
+    data : object
+        What ``json.loads`` gave
+
+    Returns
+    -------
+    Plan
+        The plan
+
+    Raises
+    ------
+    BadPlan
+        With the path and a sentence for each fault
+    """
+    try:
+        # Through JSON, so that lists become tuples while strings stay refused as numbers.
+        return Plan.model_validate_json(json.dumps(data))
+    except ValidationError as error:
+        raise BadPlan(_faults(error, data)) from None
+
+
+def _refuse_constant(word: str) -> Any:
+    raise BadPlan([Fault("plan", f"{word} is not a number a plan can hold.")])
+
+
+def load_plan(text: str | bytes) -> Plan:
+    """A plan from a plan file.
+
+    Parameters
+    ----------
+    text : str or bytes
+        The file's content
+
+    Returns
+    -------
+    Plan
+        The plan
+
+    Raises
+    ------
+    BadPlan
+        If the file is too large, is no JSON, or is no plan
+    """
+    if len(text) > LARGEST_FILE:
+        raise BadPlan([Fault("plan", "This file is larger than any plan (2 MB).")])
+    try:
+        data = json.loads(text, parse_constant=_refuse_constant)
+    except UnicodeDecodeError:
+        raise BadPlan([Fault("plan", "This file is not text.")]) from None
+    except json.JSONDecodeError as error:
+        where = f"line {error.lineno}, column {error.colno}"
+        raise BadPlan([Fault("plan", f"This is not JSON: {error.msg} at {where}.")]) from None
+    except (RecursionError, ValueError) as error:
+        if isinstance(error, BadPlan):
+            raise
+        raise BadPlan([Fault("plan", "This file cannot be read as JSON.")]) from None
+    return plan_from_data(data)
+
+
+def dump_plan(plan: Plan) -> str:
+    """The plan as the text of a plan file."""
+    data = plan.model_dump(mode="json", by_alias=True, exclude_none=True)
+    return json.dumps(data, indent=2, ensure_ascii=False) + "\n"
+
+
+def schema() -> dict[str, Any]:
+    """JSON Schema of the plan file."""
+    return Plan.model_json_schema(by_alias=True)

@@ -1,0 +1,53 @@
+"""Field types of a plan: each says its quantity, so that forms, units and errors agree.
+
+All are SI, but for temperatures in degrees Celsius and angles in degrees.
+"""
+
+from typing import Annotated, Any
+
+from pydantic import Field
+
+__all__ = [
+    "Angle", "Count", "Depth", "Elevation", "Flow", "Height", "Identifier", "Length", "Mass",
+    "Name", "OpenArea", "Power", "Price", "Ratio", "Share", "Size", "Temperature",
+]  # fmt: skip
+
+
+def _number(quantity: str, **bounds: float) -> Any:
+    return Field(allow_inf_nan=False, json_schema_extra={"quantity": quantity}, **bounds)
+
+
+Size = Annotated[float, _number("length", gt=0.0, le=100.0)]
+"""A vessel's size [m]."""
+Length = Annotated[float, _number("length", ge=0.0, le=1000.0)]
+"""A length of pipe along the level [m]."""
+Height = Annotated[float, _number("length", ge=0.0, le=100.0)]
+"""A height over a vessel's floor [m]."""
+Depth = Annotated[float, _number("length", gt=0.0, le=100.0)]
+"""A depth of water or media [m]."""
+Elevation = Annotated[float, _number("length", ge=-100.0, le=100.0)]
+"""A height over the plan's datum [m]."""
+Flow = Annotated[float, _number("flow", gt=0.0, le=1.0)]
+"""A flow of water [m³/s]."""
+OpenArea = Annotated[float, _number("area", gt=0.0, le=10_000.0)]
+"""An open area [m²]."""
+Mass = Annotated[float, _number("mass", ge=0.0, le=1e6)]
+"""A mass [kg]."""
+Power = Annotated[float, _number("power", gt=0.0, le=1e5)]
+"""An electrical power [W]."""
+Price = Annotated[float, _number("price", ge=0.0, le=1000.0)]
+"""Price of a kilowatt-hour [money/kWh]."""
+Temperature = Annotated[float, _number("temperature", ge=1.0, le=40.0)]
+"""A water temperature [°C]."""
+Angle = Annotated[float, _number("angle", ge=0.0, le=90.0)]
+"""A valve handle's angle from open [°]."""
+Share = Annotated[float, _number("ratio", gt=0.0, lt=1.0)]
+"""A share between none and all [-]."""
+Ratio = Annotated[float, _number("ratio", ge=0.0, le=1000.0)]
+"""A dimensionless number [-]."""
+Count = Annotated[int, Field(ge=1, le=1000, json_schema_extra={"quantity": "count"})]
+"""A number of pieces."""
+Identifier = Annotated[str, Field(pattern=r"^[A-Z][A-Za-z0-9]{0,11}$")]
+"""A short id that the drawing, the lists and the labels share, such as B1."""
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+"""A name for people."""

@@ -1,0 +1,32 @@
+"""Judgement: rules as data, findings as their result.
+
+Public: :class:`Rule`, :class:`Finding`, :data:`RULES`, :func:`judge`. A new rule is one function
+with the ``rule`` decorator in a module that is named in ``_MODULES``.
+"""
+
+from importlib import import_module
+
+from bathys.evaluation import Evaluation
+from bathys.rules.registry import RULES, Finding, Rule, Severity, run_rules
+
+__all__ = ["RULES", "Finding", "Rule", "Severity", "judge"]
+
+_MODULES = ("flow", "siphons", "levels", "scope", "stock")
+for _name in _MODULES:
+    import_module(f"bathys.rules.{_name}")
+
+
+def judge(evaluation: Evaluation) -> tuple[Finding, ...]:
+    """Findings on a plan, gravest first.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The plan's numbers
+
+    Returns
+    -------
+    tuple of Finding
+        The findings
+    """
+    return run_rules(evaluation)

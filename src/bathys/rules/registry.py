@@ -1,0 +1,112 @@
+"""What a rule and a finding are, and where rules are kept."""
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from bathys.evaluation import Evaluation
+from bathys.evaluation.figures import SourceKind
+
+__all__ = ["RULES", "Finding", "Rule", "Severity", "rule", "run_rules"]
+
+Severity = Literal["fault", "warning", "note"]
+_ORDER: dict[Severity, int] = {"fault": 0, "warning": 1, "note": 2}
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """A rule of the trade.
+
+    Attributes
+    ----------
+    id : str
+        Stable identifier
+    title : str
+        What it is about
+    why : str
+        Why it matters, in plain words
+    kind : str
+        How far to trust it
+    source : str
+        Where it comes from; empty for common practice
+    school : str or None
+        The school that holds it; none if all do
+    limits : mapping
+        Its limits in the engine's units
+    """
+
+    id: str
+    title: str
+    why: str
+    kind: SourceKind
+    source: str = ""
+    school: str | None = None
+    limits: Mapping[str, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """What a rule has to say of one place.
+
+    Attributes
+    ----------
+    rule : Rule
+        The rule
+    severity : str
+        ``fault`` must be mended, ``warning`` should be, ``note`` is for information
+    place : str
+        Id of the part
+    sentence : str
+        What was found, with slots ``{name:quantity}``
+    hint : str
+        What to do about it, with slots
+    figures : mapping
+        Figures for the slots
+    """
+
+    rule: Rule
+    severity: Severity
+    place: str
+    sentence: str
+    hint: str = ""
+    figures: Mapping[str, float] = field(default_factory=dict)
+
+
+Check = Callable[[Evaluation, Rule], Iterable[Finding]]
+RULES: dict[str, Rule] = {}
+_CHECKS: list[tuple[Rule, Check]] = []
+
+
+def rule(data: Rule) -> Callable[[Check], Check]:
+    """Register a check under its rule.
+
+    Parameters
+    ----------
+    data : Rule
+        The rule
+
+    Returns
+    -------
+    callable
+        Decorator for the check
+
+    Raises
+    ------
+    ValueError
+        If the identifier is taken
+    """
+    if data.id in RULES:
+        raise ValueError(f"two rules are called {data.id}")
+
+    def register(check: Check) -> Check:
+        RULES[data.id] = data
+        _CHECKS.append((data, check))
+        return check
+
+    return register
+
+
+def run_rules(evaluation: Evaluation) -> tuple[Finding, ...]:
+    """Every rule's findings, gravest first, else in the order of the rules."""
+    found = [f for data, check in _CHECKS for f in check(evaluation, data)]
+    return tuple(sorted(found, key=lambda f: _ORDER[f.severity]))

@@ -1,0 +1,16 @@
+"""What was not worked out is said, never passed over."""
+
+from collections.abc import Iterator
+
+from bathys.evaluation import Evaluation
+from bathys.rules.registry import Finding, Rule, rule
+
+__all__: list[str] = []
+
+
+@rule(Rule("scope", "Not worked out", "A missing figure is better than a wrong one.", "derived"))
+def _omitted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for omission in evaluation.omissions:
+        yield Finding(data, "warning", omission.place, omission.sentence)
+    if not evaluation.plan.pumps:
+        yield Finding(data, "warning", evaluation.plan.vessels[0].id, "This plan has no pump yet.")

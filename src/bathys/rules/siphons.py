@@ -1,0 +1,205 @@
+"""Bell siphons: rules B."""
+
+from collections.abc import Callable, Iterator
+
+from bathys.evaluation import Evaluation, LoopResult
+from bathys.rules.registry import Finding, Rule, rule
+
+__all__: list[str] = []
+
+Told = tuple[str, str]
+
+
+def _never_starts(result: LoopResult) -> Told:
+    return (
+        "{name} never starts: {inflow:flow} trickles over the standpipe, and it takes more than "
+        "{start:flow} to sweep the air out.",
+        "Bring more water to the bed, or fit a narrower standpipe.",
+    )
+
+
+def _slow(result: LoopResult) -> Told:
+    return (
+        "{name} is slow to start: {inflow:flow} is hardly more than the {start:flow} it takes.",
+        "Bring more water to the bed, or fit a narrower standpipe.",
+    )
+
+
+def _holds(result: LoopResult) -> Told:
+    return (
+        "{name} never stops: it passes {inflow:flow} for ever without drawing the bed down to its "
+        "slots.",
+        "Turn the valve down below {stop:flow}, or lengthen the tail.",
+    )
+
+
+def _hangs(result: LoopResult) -> Told:
+    return (
+        "{name} hangs: it draws the bed down to its slots and gurgles there, since {inflow:flow} "
+        "is more than the {stop:flow} at which it breaks.",
+        "Turn the valve down below {stop:flow}, add an air tube, or lengthen the tail.",
+    )
+
+
+def _overflows(result: LoopResult) -> Told:
+    return (
+        "{bed} runs over its rim: {inflow:flow} is more than {name} passes, or the bed is too "
+        "shallow for it to start.",
+        "Bring less water to the bed, lower the standpipe, or fit a wider one.",
+    )
+
+
+def _starved(result: LoopResult) -> Told:
+    return (
+        "{tank} falls to the pump’s inlet before {bed} is full, so {name} never starts.",
+        "Fill the tank higher, hang the pump lower, or lower the standpipe.",
+    )
+
+
+_VERDICTS: dict[str, Callable[[LoopResult], Told]] = {
+    "never_starts": _never_starts, "slow": _slow, "holds": _holds, "hangs": _hangs,
+    "overflows": _overflows, "starved": _starved,
+}  # fmt: skip
+
+
+def _named(text: str, result: LoopResult) -> str:
+    loop = result.loop
+    for slot, name in (("name", loop.bell.siphon.name), ("bed", loop.bed.name),
+                       ("tank", loop.tank.name)):  # fmt: skip
+        text = text.replace("{" + slot + "}", name)
+    return text
+
+
+@rule(Rule("B1", "The siphon starts and stops",
+           "Inflow must be enough to start the siphon and little enough to let it break.",
+           "derived", "self-venting limit, Simpson (1968), Hills (1983), from memory; margins are "
+           "common practice", limits={"start_margin": 1.25, "stop_margin": 0.75}))  # fmt: skip
+def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        cycle, siphon = result.cycle, result.loop.bell.siphon
+        window = cycle.window
+        figures = {
+            "inflow": cycle.start_inflow, "start": window.start.value, "stop": window.stop.value,
+        }  # fmt: skip
+        if cycle.verdict == "no_inflow":
+            continue  # F0 says why
+        if window.is_empty:
+            yield Finding(
+                data, "fault", siphon.id,
+                f"No inflow works for {siphon.name}: it starts above " "{start:flow} but stops "
+                "only below {stop:flow}.",
+                "Lengthen the tail: the drop below the bed is what stops it.", figures,
+            )  # fmt: skip
+        elif cycle.verdict in _VERDICTS:
+            sentence, hint = _VERDICTS[cycle.verdict](result)
+            severity = "warning" if cycle.verdict == "slow" else "fault"
+            yield Finding(
+                data, severity, siphon.id, _named(sentence, result), _named(hint, result), figures
+            )
+        else:
+            yield from _margins(result, data, figures)
+
+
+def _margins(result: LoopResult, data: Rule, figures: dict[str, float]) -> Iterator[Finding]:
+    cycle, siphon = result.cycle, result.loop.bell.siphon
+    if cycle.start_inflow < data.limits["start_margin"] * cycle.window.start.value:
+        yield Finding(
+            data, "warning", siphon.id,
+            f"{siphon.name} starts, but with little to spare: " "{inflow:flow} against "
+            "{start:flow}.",
+            "A season of slime may keep it from starting; aim for {aim:flow}.",
+            {**figures, "aim": data.limits["start_margin"] * cycle.window.start.value},
+        )  # fmt: skip
+    if cycle.break_inflow > data.limits["stop_margin"] * cycle.window.stop.value:
+        yield Finding(
+            data, "warning", siphon.id,
+            f"{siphon.name} stops, but with little to spare: " "{inflow:flow} against "
+            "{stop:flow}.",
+            "A longer tail, an air tube or less water would make it sure.",
+            {**figures, "inflow": cycle.break_inflow},
+        )  # fmt: skip
+
+
+@rule(Rule("B2", "Room in the bell", "A tight bell chokes the siphon it covers.",
+           "common practice", limits={"bell": 2.0, "annulus": 1.5}))  # fmt: skip
+def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        bell, siphon = result.loop.bell, result.loop.bell.siphon
+        standpipe_area = 0.25 * 3.141592653589793 * bell.bore**2
+        ratio = bell.annulus / standpipe_area
+        wide = siphon.bell_bore.inside / bell.bore
+        # A nominal "twice" is a little less than twice in true bore for most sizes.
+        if ratio < data.limits["annulus"]:
+            yield Finding(
+                data, "fault" if ratio < 0.5 else "warning", siphon.id,
+                "The space between bell and standpipe is {ratio:ratio} of the standpipe’s area; "
+                "it wants {annulus:ratio} or more.",
+                "Fit a wider bell, at about twice the standpipe; this one is {wide:ratio} times.",
+                {"ratio": ratio, "wide": wide, **data.limits},
+            )  # fmt: skip
+
+
+@rule(Rule("B3", "Dry top", "Media that stay dry on top grow no algae and fewer gnats.",
+           "common practice", limits={"dry": 0.025, "slack": 0.010}))  # fmt: skip
+def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        media, bell = result.loop.bed.media, result.loop.bell
+        if media is None:
+            continue
+        dry = media.top - bell.rim
+        if dry < data.limits["dry"] - data.limits["slack"]:
+            yield Finding(
+                data, "note", bell.siphon.id,
+                f"The standpipe of {bell.siphon.name} ends " "{dry:length} below the media’s top; "
+                "{aim:length} keeps the top dry.",
+                "Cut the standpipe to {cut:length}.",
+                {"dry": dry, "aim": data.limits["dry"], "cut": media.top - data.limits["dry"]},
+            )  # fmt: skip
+
+
+@rule(Rule("B4", "Drop of the tail", "The drop below the bed is what pulls the siphon and stops it.",
+           "common practice", limits={"least": 0.3, "most": 0.6}))  # fmt: skip
+def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        bell = result.loop.bell
+        drop = bell.floor - bell.outlet
+        if drop < data.limits["least"]:
+            yield Finding(
+                data, "warning" if drop > 0.0 else "fault", bell.siphon.id,
+                f"The tail of {bell.siphon.name} drops only " "{drop:length} below the bed; "
+                "{least:length} to {most:length} is usual.",
+                "Raise the bed or bring the tail’s outlet down.", {"drop": drop, **data.limits},
+            )  # fmt: skip
+
+
+@rule(Rule("B7", "Open end of the tail",
+           "A tail that ends under water traps air, starts unsurely and pulls with less head.",
+           "common practice"))  # fmt: skip
+def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        bell, high = result.loop.bell, result.cycle.tank_high
+        if high > bell.outlet:
+            yield Finding(
+                data, "warning", bell.siphon.id,
+                f"The tail of {bell.siphon.name} ends " "{deep:length} under water when "
+                f"{result.loop.tank.name} is full. Air caught in it can hold the bed’s level up "
+                "by as much, and the start flow is then in doubt.",
+                "End the tail above {level:length} over the tank’s floor.",
+                {"deep": high - bell.outlet, "level": high - result.loop.tank.floor_height},
+            )  # fmt: skip
+
+
+@rule(Rule("B8", "Slots pass the flow", "Slots smaller than the standpipe throttle the siphon.",
+           "common practice", limits={"share": 1.0}))  # fmt: skip
+def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        bell, siphon = result.loop.bell, result.loop.bell.siphon
+        area = 0.25 * 3.141592653589793 * bell.bore**2
+        if siphon.slot_area < data.limits["share"] * area:
+            yield Finding(
+                data, "warning", siphon.id,
+                f"The slots of {siphon.name} open " "{slots:area}, less than the standpipe’s "
+                "{area:area}.", "Cut more slots at the bell’s foot.",
+                {"slots": siphon.slot_area, "area": area},
+            )  # fmt: skip
+

@@ -1,0 +1,255 @@
+"""The steady cycle of one siphon bed, or the reason why it has none."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.simulation.bell import Window
+from bathys.simulation.loop import PumpedBedLoop
+
+__all__ = ["SLOW_SHARE", "Cycle", "Trace", "Verdict", "run_cycle", "time_between"]
+
+Floats = NDArray[np.float64]
+
+Verdict = Literal[
+    "cycles", "slow", "never_starts", "holds", "hangs", "overflows", "starved", "no_inflow"
+]
+
+SLOW_SHARE = 1.05
+"""An inflow within this of the start flow starts the siphon late and unsurely (derived: the
+time over the rim grows as a logarithm)."""
+
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
+_PANELS = 12
+
+
+@dataclass(frozen=True, slots=True)
+class Trace:
+    """Levels through one cycle, for drawing.
+
+    Attributes
+    ----------
+    times : tuple of float
+        From the break, [s]
+    bed_levels : tuple of float
+        Over the bed's floor, [m]
+    tank_levels : tuple of float
+        Over the datum, [m]
+    """
+
+    times: tuple[float, ...]
+    bed_levels: tuple[float, ...]
+    tank_levels: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Cycle:
+    """What a siphon bed does. Times and volumes are none where it does not cycle.
+
+    Attributes
+    ----------
+    verdict : str
+        What happens
+    window : Window
+        Inflows that work, [m³/s]
+    start_inflow, break_inflow : float
+        Inflow as it should start and as it should break, [m³/s]
+    mean_inflow : float
+        Inflow over the whole cycle, [m³/s]
+    bed_low, bed_high : float
+        Lowest and highest bed level over its floor, [m]
+    tank_low, tank_high : float
+        Lowest and highest tank level over the datum, [m]
+    peak_flow : float
+        Greatest flow of the siphon, [m³/s]
+    fill_time, drain_time : float or None
+        From break to start and from start to break, [s]
+    exchanged : float or None
+        Water the siphon carries in one cycle, [m³]
+    crown_head : float or None
+        Pressure head at the crown as it starts, [m]
+    trace : Trace or None
+        Levels through the cycle
+    """
+
+    verdict: Verdict
+    window: Window
+    start_inflow: float
+    break_inflow: float
+    mean_inflow: float
+    bed_low: float
+    bed_high: float
+    tank_low: float
+    tank_high: float
+    peak_flow: float = 0.0
+    fill_time: float | None = None
+    drain_time: float | None = None
+    exchanged: float | None = None
+    crown_head: float | None = None
+    trace: Trace | None = None
+
+    @property
+    def period(self) -> float | None:
+        """Time of one whole cycle [s]."""
+        if self.fill_time is None or self.drain_time is None:
+            return None
+        return self.fill_time + self.drain_time
+
+
+def time_between(
+    edges: Floats, area: Callable[[Floats], Floats], net_inflow: Callable[[Floats], Floats]
+) -> tuple[Floats, Floats]:
+    """Time for a level to pass from each edge to the next: ∫ A dh / Q_net, by Gauss–Legendre.
+
+    Parameters
+    ----------
+    edges : array
+        Levels in the order they are passed, [m]
+    area : callable
+        Water area [m²] at levels [m]
+    net_inflow : callable
+        Flow in less flow out [m³/s] at levels [m]; its sign is that of the level's motion
+
+    Returns
+    -------
+    (array, array)
+        Time of each stretch, shape (stretches,), and of each node within it, for integrating
+        anything else over time, shape (stretches, nodes), [s]
+    """
+    half = 0.5 * np.diff(edges)[:, None]
+    levels = 0.5 * (edges[1:] + edges[:-1])[:, None] + half * _NODES
+    pace = area(levels) / net_inflow(levels.ravel()).reshape(levels.shape)
+    weights = half * _WEIGHTS * pace
+    return weights.sum(axis=1), weights
+
+
+def _edges(loop: PumpedBedLoop, start: float, end: float) -> Floats:
+    """Panel edges between two levels, none of them straddling a change of area or of law."""
+    low, high = min(start, end), max(start, end)
+    port = loop.outlet - loop.bed.floor_height
+    kinks = {h for h in (*loop.bed_storage.heights, loop.bell.rim, port) if low < h < high}
+    marks = sorted({low, high} | kinks)
+    pieces = [np.linspace(a, b, _PANELS + 1)[:-1] for a, b in zip(marks, marks[1:], strict=False)]
+    edges = np.concatenate([*pieces, [high]])
+    return edges if start <= end else edges[::-1]
+
+
+def _crowded(edges: Floats, end: float) -> Floats:
+    """Edges drawn towards the end, where the net inflow may nearly vanish."""
+    extra = end - (end - edges[-2]) * 0.5 ** np.arange(1, 12)
+    return np.concatenate([edges[:-1], extra, edges[-1:]])
+
+
+def _settled(loop: PumpedBedLoop, level: float, verdict: Verdict, window: Window) -> Cycle:
+    inflow = float(loop.inflow(level))
+    tank = float(loop.tank_level(level))
+    return Cycle(
+        verdict, window, inflow, float(loop.inflow(loop.bell.intake)), inflow,
+        level, level, tank, tank, peak_flow=inflow,
+    )  # fmt: skip
+
+
+def _level_where_passed(loop: PumpedBedLoop) -> float | None:
+    """Level above the intake at which the running siphon passes the inflow; none below the rim
+    of the bed."""
+    low, high = loop.bell.intake, loop.bed_storage.rim
+    def short(level: float) -> bool:
+        tank = float(loop.tank_level(level))
+        return float(loop.bell.full_flow(level, tank)[0]) < float(loop.inflow(level))
+    if short(high):
+        return None
+    for _ in range(50):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if short(middle) else (low, middle)
+    return high
+
+
+def _rim_level(loop: PumpedBedLoop) -> float:
+    """Level at which the spill over the rim equals the inflow, short of starting."""
+    low, high = loop.bell.rim, loop.bell.priming_level
+    for _ in range(50):
+        middle = 0.5 * (low + high)
+        rises = float(loop.bell.spill(np.array([middle]))[0]) < float(loop.inflow(middle))
+        low, high = (middle, high) if rises else (low, middle)
+    return low
+
+
+def run_cycle(loop: PumpedBedLoop) -> Cycle:
+    """Steady cycle of a loop.
+
+    Parameters
+    ----------
+    loop : PumpedBedLoop
+        The loop
+
+    Returns
+    -------
+    Cycle
+        Its times and levels, or why there are none
+    """
+    bell = loop.bell
+    top = bell.priming_level
+    window = bell.window(float(loop.tank_level(bell.intake)))
+    at_start, at_break = float(loop.inflow(top)), float(loop.inflow(bell.intake))
+    if at_break <= 0.0:
+        return _settled(loop, bell.intake, "no_inflow", window)
+    if at_start <= window.start.value:
+        if float(loop.tank_level(top)) <= loop.inlet:
+            return _settled(loop, top, "starved", window)
+        level = _rim_level(loop)
+        return _settled(loop, level, "never_starts", window)
+    if float(loop.tank_level(top)) <= loop.inlet:
+        return _settled(loop, top, "starved", window)
+    if top >= loop.bed_storage.rim:
+        return _settled(loop, loop.bed_storage.rim, "overflows", window)
+    full_at_intake = float(bell.full_flow(bell.intake, loop.tank_level(bell.intake))[0])
+    if at_break >= full_at_intake:
+        level_held = _level_where_passed(loop)
+        if level_held is None:
+            return _settled(loop, loop.bed_storage.rim, "overflows", window)
+        return _settled(loop, level_held, "holds", window)
+    if at_break > window.stop.value:
+        return _settled(loop, bell.intake, "hangs", window)
+    return _cycling(loop, window, at_start, at_break)
+
+
+def _cycling(loop: PumpedBedLoop, window: Window, at_start: float, at_break: float) -> Cycle:
+    bell, storage = loop.bell, loop.bed_storage
+    top = bell.priming_level
+
+    def rising(level: Floats) -> Floats:
+        return loop.inflow(level) - bell.spill(level)
+
+    def falling(level: Floats) -> Floats:
+        return loop.inflow(level) - bell.full_flow(level, loop.tank_level(level))
+
+    up = _crowded(_edges(loop, bell.intake, top), top)
+    down = _edges(loop, top, bell.intake)
+    fill, fill_weights = time_between(up, storage.area, rising)
+    drain, drain_weights = time_between(down, storage.area, falling)
+    pumped = _integrated_inflow(loop, up, fill_weights) + _integrated_inflow(
+        loop, down, drain_weights
+    )
+    period = float(fill.sum() + drain.sum())
+    levels = np.concatenate([up, down[1:]])
+    times = np.concatenate([[0.0], np.cumsum(np.concatenate([fill, drain]))])
+    tank = loop.tank_level(levels)
+    running = np.array([top, bell.intake])
+    peak = float(bell.full_flow(running, loop.tank_level(running)).max())
+    slow = at_start < SLOW_SHARE * window.start.value
+    return Cycle(
+        "slow" if slow else "cycles", window, at_start, at_break, pumped / period,
+        bell.intake, top, float(tank.min()), float(tank.max()), peak,
+        float(fill.sum()), float(drain.sum()), pumped,
+        bell.crown_head(top, float(bell.full_flow(top, loop.tank_level(top))[0])),
+        Trace(tuple(times.tolist()), tuple(levels.tolist()), tuple(tank.tolist())),
+    )  # fmt: skip
+
+
+def _integrated_inflow(loop: PumpedBedLoop, edges: Floats, weights: Floats) -> float:
+    half = 0.5 * np.diff(edges)[:, None]
+    levels = 0.5 * (edges[1:] + edges[:-1])[:, None] + half * _NODES
+    return float(np.sum(weights * loop.inflow(levels)))

@@ -1,0 +1,141 @@
+"""Typed text into SI: "2 in", "600 gph", "30 cm", "1 1/2", "7 ft 6"."""
+
+import math
+import re
+
+from bathys.units.table import QUANTITIES, TYPED, System, Unit
+
+__all__ = ["UnreadableQuantity", "parse_number", "read"]
+
+_FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8"}
+_NUMBER = r"(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d+\.?\d*(?:e[+-]?\d+)?|\.\d+)"
+_PIECE = re.compile(rf"\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d\s.+-][^\s\d]*[²³23]?(?:/[a-z]+)?)?")
+_LONGEST = 60
+
+
+class UnreadableQuantity(ValueError):
+    """Text that is no quantity of the kind asked for; its message is a sentence."""
+
+
+def parse_number(text: str) -> float:
+    """A number as builders write it.
+
+    Parameters
+    ----------
+    text : str
+        Such as ``1.5``, ``1 1/2``, ``1-1/2`` or ``3/4``
+
+    Returns
+    -------
+    float
+        Its value, [-]
+
+    Raises
+    ------
+    UnreadableQuantity
+        If a fraction has nothing under its bar
+
+    Examples
+    --------
+    >>> parse_number("1 1/2")
+    1.5
+    """
+    total = 0.0
+    for part in re.split(r"[\s-]+", text.strip()) if "/" in text else [text]:
+        top, bar, bottom = part.partition("/")
+        if bar and float(bottom) == 0.0:
+            raise UnreadableQuantity(f"“{text}” has nothing under its fraction bar.")
+        total += float(top) / float(bottom) if bar else float(top)
+    return total
+
+
+def _find_unit(word: str, quantity: str) -> Unit:
+    known = TYPED.get("length" if quantity == "head" else quantity, {})
+    found = known.get(word) or known.get(word.lower())
+    if found is not None:
+        return found
+    kind = QUANTITIES[quantity]
+    for other, words in TYPED.items():
+        if word.lower() in words:
+            raise UnreadableQuantity(
+                f"“{word}” measures {QUANTITIES[other].name}; "
+                f"this box wants {kind.name}, such as {kind.example}."
+            )
+    raise UnreadableQuantity(f"“{word}” is not a unit known here; try {kind.example}.")
+
+
+def _tidy(text: str, quantity: str) -> tuple[float, str]:
+    """Sign and bare text, or a sentence why not."""
+    for mark, plain in _FRACTIONS.items():
+        text = text.replace(mark, plain)
+    text = text.replace("−", "-").strip()
+    kind = QUANTITIES[quantity]
+    if not text:
+        raise UnreadableQuantity(f"This box is empty; it wants {kind.name}, such as {kind.example}.")
+    if len(text) > _LONGEST:
+        raise UnreadableQuantity(f"That is too long to be {kind.name}; try {kind.example}.")
+    if "," in text:
+        raise UnreadableQuantity("A comma can mean two things; write 1.5 or 1500.")
+    text = re.sub(r"\bper\b\s*", "/", text)
+    text = re.sub(r"\s*/\s*(?=[A-Za-z])", "/", text)
+    text = re.sub(r"/hours?\b|/hr\b", "/h", text)
+    sign = -1.0 if text.startswith("-") else 1.0
+    return sign, text.lstrip("+-").strip()
+
+
+def read(text: str, quantity: str, system: System = "metric") -> float:
+    """A typed quantity in the engine's unit.
+
+    Parameters
+    ----------
+    text : str
+        What was typed; a bare number is in the unit shown
+    quantity : str
+        A key of ``QUANTITIES``
+    system : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    float
+        Value in the engine's unit of the quantity
+
+    Raises
+    ------
+    UnreadableQuantity
+        With a sentence for the builder
+
+    Examples
+    --------
+    >>> round(read("7 ft 6", "length"), 4)
+    2.286
+    >>> round(read("1 1/2", "length", "us"), 4)
+    0.0381
+    """
+    sign, rest = _tidy(text, quantity)
+    shown = QUANTITIES[quantity].shown[system]
+    total, position, last = 0.0, 0, None
+    while position < len(rest):
+        piece = _PIECE.match(rest, position)
+        if piece is None:
+            example = QUANTITIES[quantity].example
+            raise UnreadableQuantity(f"“{text}” cannot be read; try {example}.")
+        word = piece["unit"]
+        if word:
+            unit = _find_unit(word, quantity)
+        elif last is not None and last.label == "ft":
+            unit = TYPED["length"]["in"]  # "7 ft 6" means 7 ft 6 in
+        elif last is None:
+            unit = shown
+        else:
+            raise UnreadableQuantity(f"“{text}” ends in a number without a unit.")
+        if last is not None and unit.factor >= last.factor:
+            raise UnreadableQuantity(f"“{text}” cannot be read as one quantity.")
+        total += unit.factor * parse_number(piece["number"]) + unit.offset * (
+            sign if last is None else 0.0
+        )
+        position, last = piece.end(), unit
+    value = sign * total
+    if not math.isfinite(value):
+        raise UnreadableQuantity(f"“{text}” is too large.")
+    return value

@@ -1,0 +1,98 @@
+"""SI into text: two to three significant figures for results, all that was typed for inputs."""
+
+import math
+import re
+from collections.abc import Mapping
+
+from bathys.units.table import QUANTITIES, System, Unit
+
+__all__ = ["entry", "fill_sentence", "show", "show_number", "unit_of"]
+
+_SLOT = re.compile(r"\{(\w+):(\w+)\}")
+
+
+def unit_of(quantity: str, system: System) -> str:
+    """Label of the unit a quantity is shown in."""
+    return QUANTITIES[quantity].shown[system].label
+
+
+def _in_unit(value: float, unit: Unit) -> float:
+    return (value - unit.offset) / unit.factor
+
+
+def _three_figures(value: float) -> str:
+    if value == 0.0 or abs(value) < 1e-9:
+        return "0"
+    digits = 2 - math.floor(math.log10(abs(value)))
+    rounded = round(value, digits)
+    return f"{rounded:,.{max(digits, 0)}f}" if abs(rounded) < 100 else f"{rounded:,.0f}"
+
+
+def _time(seconds: float) -> str:
+    if seconds < 100.0:
+        return f"{_three_figures(float(f'{seconds:.2g}'))} s"
+    whole = round(seconds)
+    if whole < 6000:
+        return f"{whole // 60} min {whole % 60:02d} s"
+    minutes = round(seconds / 60.0)
+    return f"{minutes // 60} h {minutes % 60:02d} min"
+
+
+def show_number(value: float, quantity: str, system: System) -> str:
+    """A result's number alone, in the unit shown, to three significant figures.
+
+    Lengths are whole millimetres or tenths of an inch: nobody builds closer.
+    """
+    shown = _in_unit(value, QUANTITIES[quantity].shown[system])
+    if quantity == "length" and abs(shown) >= 10:
+        return f"{shown:,.0f}" if system == "metric" else f"{shown:,.1f}"
+    if quantity in ("percent", "count", "angle"):
+        return f"{shown:,.0f}"
+    return _three_figures(shown)
+
+
+def show(value: float | None, quantity: str, system: System) -> str:
+    """A result with its unit.
+
+    Parameters
+    ----------
+    value : float or None
+        In the engine's unit; none where there is no such figure
+    quantity : str
+        A key of ``QUANTITIES``
+    system : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    str
+        Text for people; a dash for none
+
+    Examples
+    --------
+    >>> show(1 / 3600, "flow", "metric")
+    '1,000 L/h'
+    >>> show(754.0, "time", "metric")
+    '12 min 34 s'
+    """
+    if value is None or not math.isfinite(value):
+        return "–"
+    if quantity == "time":
+        return _time(value)
+    if quantity == "temperature":
+        shown = _in_unit(value, QUANTITIES[quantity].shown[system])
+        return f"{shown:.1f} {unit_of(quantity, system)}"
+    label = unit_of(quantity, system)
+    gap = "" if label in ("°", "%", "") else " "
+    return f"{show_number(value, quantity, system)}{gap}{label}"
+
+
+def entry(value: float, quantity: str, system: System) -> str:
+    """An input's number alone, with every figure that was typed."""
+    shown = _in_unit(value, QUANTITIES[quantity].shown[system])
+    return f"{round(shown, 9):.7g}"
+
+
+def fill_sentence(sentence: str, figures: Mapping[str, float], system: System) -> str:
+    """A sentence with its figures put in: ``{name:quantity}`` becomes the shown figure."""
+    return _SLOT.sub(lambda m: show(figures[m[1]], m[2], system), sentence)

@@ -1,0 +1,141 @@
+"""Quantities, the units each is shown in, and the words each unit is typed as."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import pint
+
+__all__ = ["QUANTITIES", "SYSTEMS", "TYPED", "Quantity", "System", "Unit"]
+
+System = Literal["metric", "us"]
+SYSTEMS: tuple[System, ...] = ("metric", "us")
+
+
+@dataclass(frozen=True, slots=True)
+class Unit:
+    """A unit: SI = factor × value + offset.
+
+    Attributes
+    ----------
+    label : str
+        As it is printed
+    factor, offset : float
+        Into the engine's unit of the quantity
+    """
+
+    label: str
+    factor: float
+    offset: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """A kind of quantity.
+
+    Attributes
+    ----------
+    name : str
+        For sentences: "this box wants a length"
+    example : str
+        Something a builder could type
+    shown : dict
+        The unit of each system
+    """
+
+    name: str
+    example: str
+    shown: dict[System, Unit]
+
+
+_registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
+
+
+def _unit(label: str, expression: str, base: str) -> Unit:
+    """A unit by its definition in pint; offset units by two points of their scale."""
+    zero = float(_registry.Quantity(0.0, expression).to(base).magnitude)
+    one = float(_registry.Quantity(1.0, expression).to(base).magnitude)
+    return Unit(label, one - zero, zero)
+
+
+# Typed words of each quantity: words, label, pint expression. The engine's unit comes first.
+_DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
+    "length": ("m", [
+        ("m metre metres meter meters", "m", "meter"),
+        ("mm millimetre millimetres millimeters", "mm", "millimeter"),
+        ("cm centimetre centimetres centimeters", "cm", "centimeter"),
+        ('in inch inches " ″ ”', "in", "inch"),
+        ("ft foot feet ' ′ ’", "ft", "foot"),
+    ]),
+    "flow": ("m^3/s", [
+        ("m3/s m³/s", "m³/s", "m^3/s"),
+        ("l/h lph litres/h liters/h l/hr", "L/h", "liter/hour"),
+        ("l/min lpm", "L/min", "liter/minute"),
+        ("l/s", "L/s", "liter/second"),
+        ("m3/h m³/h", "m³/h", "m^3/hour"),
+        ("gal/h gph gallons/h gal/hr", "gal/h", "gallon/hour"),
+        ("gal/min gpm", "gal/min", "gallon/minute"),
+    ]),
+    "volume": ("m^3", [
+        ("m3 m³", "m³", "m^3"),
+        ("l litre litres liter liters", "L", "liter"),
+        ("gal gallon gallons", "gal", "gallon"),
+    ]),
+    "area": ("m^2", [
+        ("m2 m²", "m²", "m^2"),
+        ("cm2 cm²", "cm²", "cm^2"),
+        ("mm2 mm²", "mm²", "mm^2"),
+        ("in2 in² sqin", "in²", "inch^2"),
+        ("ft2 ft² sqft", "ft²", "foot^2"),
+    ]),
+    "mass": ("kg", [("kg", "kg", "kilogram"), ("g", "g", "gram"), ("lb lbs", "lb", "pound")]),
+    "power": ("W", [("w watt watts", "W", "watt"), ("kw", "kW", "kilowatt")]),
+    "temperature": ("degC", [
+        ("c °c celsius", "°C", "degC"), ("f °f fahrenheit", "°F", "degF")]),
+    "angle": ("degree", [("° deg degrees", "°", "degree")]),
+    "speed": ("m/s", [("m/s", "m/s", "m/s"), ("ft/s", "ft/s", "ft/s")]),
+    "energy": ("kWh", [("kwh", "kWh", "kWh")]),
+}  # fmt: skip
+
+TYPED: dict[str, dict[str, Unit]] = {
+    quantity: {
+        word: _unit(label, expression, base)
+        for words, label, expression in rows
+        for word in words.split()
+    }
+    for quantity, (base, rows) in _DEFINITIONS.items()
+}
+"""Units by quantity and typed word."""
+
+_PLAIN = Unit("", 1.0)
+
+
+def _shown(quantity: str, metric: str, us: str) -> dict[System, Unit]:
+    return {"metric": TYPED[quantity][metric], "us": TYPED[quantity][us]}
+
+
+QUANTITIES: dict[str, Quantity] = {
+    "length": Quantity("a length", "300 mm, 30 cm, 12 in or 7 ft 6", _shown("length", "mm", "in")),
+    "head": Quantity("a height of water", "1.2 m", _shown("length", "m", "ft")),
+    "flow": Quantity("a flow", "1200 L/h or 300 gph", _shown("flow", "l/h", "gal/h")),
+    "volume": Quantity("a volume", "300 L or 80 gal", _shown("volume", "l", "gal")),
+    "area": Quantity("an area", "12 cm2 or 2 in2", _shown("area", "cm2", "in2")),
+    "mass": Quantity("a mass", "8 kg or 18 lb", _shown("mass", "kg", "lb")),
+    "power": Quantity("a power", "25 W", _shown("power", "w", "w")),
+    "temperature": Quantity("a temperature", "22 C or 72 F", _shown("temperature", "c", "f")),
+    "angle": Quantity("an angle", "35°", _shown("angle", "°", "°")),
+    "speed": Quantity("a velocity", "0.8 m/s", _shown("speed", "m/s", "ft/s")),
+    "energy": Quantity("an energy", "200 kWh", _shown("energy", "kwh", "kwh")),
+    "ratio": Quantity("a plain number", "0.45", {"metric": _PLAIN, "us": _PLAIN}),
+    "count": Quantity("a whole number", "3", {"metric": _PLAIN, "us": _PLAIN}),
+    "percent": Quantity("a share", "45", {"metric": Unit("%", 0.01), "us": Unit("%", 0.01)}),
+    "price": Quantity("a price", "0.30", {"metric": _PLAIN, "us": _PLAIN}),
+    "per_hour": Quantity(
+        "a rate", "1.5", {s: Unit("times an hour", 1.0 / 3600.0) for s in SYSTEMS}
+    ),
+    "time": Quantity("a time", "90", {"metric": Unit("s", 1.0), "us": Unit("s", 1.0)}),
+    "pressure_load": Quantity(
+        "a load", "5",
+        {"metric": Unit("kPa", 1000.0), "us": Unit("lb/ft²", 47.880259)},
+    ),
+}  # fmt: skip
+"""Every quantity the engine names."""

@@ -1,0 +1,36 @@
+"""Plan area of each shell shape. A new shape is one function and one line of ``FOOTPRINTS``."""
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+from bathys.plan.model import Box, Cylinder
+
+__all__ = ["FOOTPRINTS", "footprint"]
+
+
+def _box(shape: Box) -> float:
+    return shape.length * shape.width
+
+
+def _cylinder(shape: Cylinder) -> float:
+    return 0.25 * math.pi * shape.diameter**2
+
+
+FOOTPRINTS: dict[type, Callable[[Any], float]] = {Box: _box, Cylinder: _cylinder}
+
+
+def footprint(shape: Box | Cylinder) -> float:
+    """Plan area of a shell.
+
+    Parameters
+    ----------
+    shape : Box or Cylinder
+        The shell
+
+    Returns
+    -------
+    float
+        Area inside, [m²]
+    """
+    return FOOTPRINTS[type(shape)](shape)

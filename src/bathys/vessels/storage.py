@@ -1,0 +1,91 @@
+"""How much water a vessel holds at a level, and the level at which it holds so much."""
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.plan.model import Plan, Vessel
+from bathys.vessels.shapes import footprint
+
+__all__ = ["Storage", "storage_of"]
+
+Floats = NDArray[np.float64]
+
+
+class Storage:
+    """Level ↔ volume of an upright vessel, exact both ways.
+
+    Levels are over the vessel's floor. Above the rim the walls are taken to go on, so that what
+    would spill can be told.
+
+    Parameters
+    ----------
+    heights : sequence of float
+        Heights at which the wetted area changes, from 0, rising, [m]
+    areas : sequence of float
+        Water area above each of those heights, [m²]
+    rim : float
+        Height of the rim, [m]
+    """
+
+    def __init__(self, heights: list[float], areas: list[float], rim: float) -> None:
+        self.heights = np.array(heights)
+        self.areas = np.array(areas)
+        self.rim = rim
+        self._volumes = np.concatenate(
+            [[0.0], np.cumsum(np.diff(self.heights) * self.areas[:-1])]
+        )
+
+    def volume(self, level: Floats | float) -> Floats:
+        """Water held [m³] up to a level over the floor [m]; none below the floor."""
+        level = np.maximum(np.asarray(level, dtype=np.float64), 0.0)
+        layer = np.clip(np.searchsorted(self.heights, level, side="right") - 1, 0, None)
+        return self._volumes[layer] + self.areas[layer] * (level - self.heights[layer])
+
+    def level(self, volume: Floats | float) -> Floats:
+        """Level over the floor [m] of an amount of water [m³]; the floor for none."""
+        volume = np.maximum(np.asarray(volume, dtype=np.float64), 0.0)
+        layer = np.clip(np.searchsorted(self._volumes, volume, side="right") - 1, 0, None)
+        return self.heights[layer] + (volume - self._volumes[layer]) / self.areas[layer]
+
+    def area(self, level: Floats | float) -> Floats:
+        """Water area [m²] just above a level over the floor [m]."""
+        layer = np.searchsorted(self.heights, np.asarray(level), side="right") - 1
+        return self.areas[np.clip(layer, 0, None)]
+
+
+def storage_of(plan: Plan, vessel: Vessel) -> Storage:
+    """Storage of one vessel, with its media and the media guards of its siphons.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan the vessel stands in
+    vessel : Vessel
+        The vessel
+
+    Returns
+    -------
+    Storage
+        Its level ↔ volume
+
+    Notes
+    -----
+    The walls of standpipe, bell and guard are thin and left out; so are roots.
+    """
+    area = footprint(vessel.shape)
+    media = vessel.media
+    if media is None:
+        return Storage([0.0], [area], vessel.shape.height)
+    guards = sum(
+        0.25 * math.pi * siphon.guard_diameter**2
+        for siphon in plan.siphons
+        if siphon.stands_in == vessel.id and siphon.guard_diameter
+    )
+    clear = min(guards, area)
+    wetted = media.void_fraction * (area - clear) + clear
+    heights, areas = [media.bottom, media.top], [wetted, area]
+    if media.bottom > 0.0:
+        heights, areas = [0.0, *heights], [area, *areas]
+    return Storage(heights, areas, vessel.shape.height)
