@@ -1,7 +1,10 @@
 """What a pump does at its place: flow, head, where the head goes, and what it costs."""
 
+import math
 from dataclasses import dataclass
 from typing import Literal
+
+import numpy as np
 
 from bathys.network import PieceKind, curve_of_pump
 from bathys.network.runs import fouled_bore
@@ -9,7 +12,7 @@ from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.physics.water import Water
 from bathys.plan.model import Site
-from bathys.simulation import PumpedBedLoop
+from bathys.simulation import Cycle, PumpedBedLoop
 
 __all__ = ["HOURS_A_YEAR", "BudgetRow", "Duty", "duty_of"]
 
@@ -109,20 +112,15 @@ def _regime(reynolds: float) -> Regime:
     return "turbulent" if reynolds >= TURBULENT_LIMIT else "between"
 
 
-def duty_of(
-    loop: PumpedBedLoop, tank_low: float, tank_high: float, bed_level: float, water: Water,
-    site: Site,
-) -> Duty:  # fmt: skip
+def duty_of(loop: PumpedBedLoop, cycle: Cycle, water: Water, site: Site) -> Duty:
     """Duty of a loop's pump.
 
     Parameters
     ----------
     loop : PumpedBedLoop
         The loop
-    tank_low, tank_high : float
-        Range of the tank's level over the datum, [m]
-    bed_level : float
-        Bed level over its floor, which matters where the outlet is under water, [m]
+    cycle : Cycle
+        What its bed and tank do
     water : Water
         The water
     site : Site
@@ -134,20 +132,21 @@ def duty_of(
         The duty
     """
     curve = curve_of_pump(loop.pump)
-    middle = 0.5 * (tank_low + tank_high)
-    flow = loop.flow_at(middle, bed_level)
-    lift = max(loop.outlet, loop.bed.floor_height + bed_level) - middle
+    middle = 0.5 * (cycle.tank_low + cycle.tank_high)
+    flow = loop.flow_at(middle, cycle.bed_high, first=cycle.mean_inflow)
+    ends = loop.inflow(np.array([cycle.bed_high, cycle.bed_low]))
+    lift = max(loop.outlet, loop.bed.floor_height + cycle.bed_high) - middle
     rows = [BudgetRow("lift", "lift", lift)]
     rows += [BudgetRow(p.kind, p.label, h) for p, h in loop.line.losses_by_piece(flow)]
     head = curve.head(flow)[0]
     bore = fouled_bore(loop.riser)
-    velocity = flow / (0.25 * 3.141592653589793 * bore**2)
+    velocity = flow / (0.25 * math.pi * bore**2)
     reynolds = velocity * bore / water.kinematic_viscosity
     useful = hydraulic_power(flow, head, water.density)
     in_valve = sum(row.head for row in rows if row.kind == "valve")
     energy = loop.pump.power * HOURS_A_YEAR / 1000.0
     return Duty(
-        flow, loop.flow_at(tank_low, bed_level), loop.flow_at(tank_high, bed_level),
+        flow, float(ends[0]), float(ends[1]),
         curve.max_flow, curve.max_head, head, lift, tuple(rows), velocity, reynolds,
         _regime(reynolds), loop.pump.power, useful,
         loop.pump.power * in_valve / head if head > 0.0 else 0.0,

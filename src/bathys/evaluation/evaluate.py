@@ -53,15 +53,15 @@ _SHARED = (
 
 
 def _shares_water(loop: PumpedBedLoop, results: list[LoopResult]) -> bool:
-    return any(
-        {loop.tank.id, loop.bed.id} & {r.loop.tank.id, r.loop.bed.id} for r in results
-    )
+    return any({loop.tank.id, loop.bed.id} & {r.loop.tank.id, r.loop.bed.id} for r in results)
 
 
 def _loop_of_pump(plan: Plan, pump: Pump, water: Water) -> PumpedBedLoop | Omission:
     riser = plan.run_from(f"{pump.id}.out")
     if riser is None:
-        return Omission(pump.id, f"{pump.name} has no pipe on it yet; draw a run from {pump.id}.out.")
+        return Omission(
+            pump.id, f"{pump.name} has no pipe on it yet; draw a run from {pump.id}.out."
+        )
     tank = plan.vessel(pump.stands_in)
     bed = plan.vessel(riser.end.partition(".")[0])
     siphons = [s for s in plan.siphons if s.stands_in == bed.id]
@@ -88,7 +88,7 @@ def _loop_of_pump(plan: Plan, pump: Pump, water: Water) -> PumpedBedLoop | Omiss
 
 def _work_out(plan: Plan, loop: PumpedBedLoop, water: Water) -> LoopResult:
     cycle = run_cycle(loop)
-    duty = duty_of(loop, cycle.tank_low, cycle.tank_high, cycle.bed_high, water, plan.site)
+    duty = duty_of(loop, cycle, water, plan.site)
     mean_level = 0.5 * (cycle.tank_low + cycle.tank_high) - loop.tank.floor_height
     tank_volume = float(loop.tank_storage.volume(mean_level))
     shell = footprint(loop.bed.shape) * loop.bed.shape.height
@@ -99,9 +99,7 @@ def _work_out(plan: Plan, loop: PumpedBedLoop, water: Water) -> LoopResult:
     )  # fmt: skip
 
 
-def _left_over(
-    plan: Plan, results: list[LoopResult], omissions: list[Omission]
-) -> list[Omission]:
+def _left_over(plan: Plan, results: list[LoopResult], omissions: list[Omission]) -> list[Omission]:
     """Vessels in no loop, unless something is said of them already."""
     known = {v.id for r in results for v in (r.loop.tank, r.loop.bed)}
     known |= {o.place for o in omissions}

@@ -73,8 +73,10 @@ def _cycle_time(result: LoopResult) -> Figure:
     cycle = result.cycle
     key, bed = f"{result.loop.bed.id}.cycle", result.loop.bed.id
     if cycle.period is None:
-        return Figure(key, bed, "Siphon cycle", None, "time", f"no cycle: {_NO_CYCLE[cycle.verdict]}")
-    assert cycle.fill_time is not None and cycle.drain_time is not None  # noqa: S101, PT018
+        return Figure(
+            key, bed, "Siphon cycle", None, "time", f"no cycle: {_NO_CYCLE[cycle.verdict]}"
+        )
+    assert cycle.fill_time is not None and cycle.drain_time is not None  # noqa: S101
     assert cycle.exchanged is not None  # noqa: S101
     return Figure(
         key, bed, "Siphon cycle", cycle.period, "time",

@@ -74,9 +74,12 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
         pieces.append(Piece("strainer", "pump strainer", bore, loss=pump.strainer_loss))
     pieces.append(
         Piece(
-            "friction", f"pipe of {run.id}", bore,
-            length=run_length(plan, run), roughness=FOULING[run.fouling].roughness,
-        )  # fmt: skip
+            "friction",
+            f"pipe of {run.id}",
+            bore,
+            length=run_length(plan, run),
+            roughness=FOULING[run.fouling].roughness,
+        )
     )
     for fitting in run.fittings:
         kind = FITTINGS[fitting.kind]

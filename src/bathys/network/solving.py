@@ -130,7 +130,7 @@ class _Balance:
 
     def run(self, flows: Floats) -> tuple[Floats, Floats, int, float, float]:
         """Flows and junction heads, steps taken, and the two residuals."""
-        heads = np.zeros(len(self.junctions))
+        heads: Floats = np.zeros(len(self.junctions))
         for step in range(1, _MOST_STEPS + 1):
             losses = [_loss(k, float(q)) for k, q in zip(self.links, flows, strict=True)]
             lost = np.array([row[0] for row in losses])
@@ -143,7 +143,7 @@ class _Balance:
             if self.junctions:
                 matrix = self.incidence.T @ (inverse[:, None] * self.incidence)
                 drive = self.incidence.T @ (inverse * (lost - self.known) - flows)
-                heads = np.linalg.solve(matrix, drive)
+                heads = np.asarray(np.linalg.solve(matrix, drive), dtype=np.float64)
             change = inverse * (self.known + self.incidence @ heads - lost)
             # A step cut in half now and then breaks the rare two-step dance over a kink.
             flows = flows + change * (0.5 if step % 15 == 0 else 1.0)

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 
-from fluids.piping import nearest_pipe
+from fluids.piping import nearest_pipe  # its NPS is typed int, but takes 0.75 as documented
 
 __all__ = ["PipeSize", "bore_of", "pipe_sizes", "standards"]
 
@@ -48,7 +48,7 @@ def _table() -> dict[str, dict[str, PipeSize]]:
     table: dict[str, dict[str, PipeSize]] = {}
     for standard, schedule in _INCH_STANDARDS.items():
         for nominal, inches in _INCH_SIZES.items():
-            _, bore, outside, _ = nearest_pipe(NPS=inches, schedule=schedule)
+            _, bore, outside, _ = nearest_pipe(NPS=inches, schedule=schedule)  # type: ignore[arg-type]
             size = PipeSize(standard, nominal, float(outside), float(bore))
             table.setdefault(standard, {})[nominal] = size
     source = files("bathys.parts").joinpath("metric_pressure_pipe.csv")

@@ -1,5 +1,7 @@
 """Friction in straight, full pipes: Darcy–Weisbach with a continuous friction factor."""
 
+import math
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -15,8 +17,9 @@ LAMINAR_LIMIT = 2000.0
 TURBULENT_LIMIT = 4000.0
 """Reynolds number from which Colebrook–White holds."""
 
-_NEWTON_STEPS = 4
-"""From Haaland's start four Newton steps reach rounding for every Re and ε/D met here."""
+_TEN = 2.0 / math.log(10.0)  # turns the natural logarithm into 2 log₁₀
+_NEWTON_STEPS = 2
+"""From Haaland's start (within 2 %) two Newton steps come within 1e-9 of the root."""
 
 
 def colebrook(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
@@ -42,14 +45,14 @@ def colebrook(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Flo
     """
     wall = relative_roughness / 3.7
     x = -1.8 * np.log10(wall**1.11 + 6.9 / reynolds)
-    ten = 2.0 / np.log(10.0)
+    film = 2.51 / reynolds
     for _ in range(_NEWTON_STEPS):
-        inside = wall + 2.51 * x / reynolds
-        x = x - (x + ten * np.log(inside)) / (1.0 + ten * 2.51 / (reynolds * inside))
-    inside = wall + 2.51 * x / reynolds
-    by_x = 1.0 + ten * 2.51 / (reynolds * inside)
-    by_re = -ten * 2.51 * x / (reynolds**2 * inside)
-    return x**-2, 2.0 * x**-3 * by_re / by_x
+        inside = wall + film * x
+        x = x - (x + _TEN * np.log(inside)) / (1.0 + _TEN * film / inside)
+    inside = wall + film * x
+    share = _TEN * film / inside
+    f = 1.0 / (x * x)
+    return f, -2.0 * f * share / (reynolds * (1.0 + share))
 
 
 def friction_factor(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
@@ -79,6 +82,8 @@ def friction_factor(reynolds: Floats, relative_roughness: Floats) -> tuple[Float
     turbulent, turbulent_slope = colebrook(
         np.maximum(reynolds, TURBULENT_LIMIT), relative_roughness
     )
+    if float(reynolds.min(initial=np.inf)) >= TURBULENT_LIMIT:
+        return turbulent, turbulent_slope
     laminar = 64.0 / np.minimum(reynolds, LAMINAR_LIMIT)
     bridge_slope = (turbulent - 64.0 / LAMINAR_LIMIT) / (TURBULENT_LIMIT - LAMINAR_LIMIT)
     is_laminar = reynolds <= LAMINAR_LIMIT

@@ -95,9 +95,10 @@ def dynamic_viscosity(temperature: float) -> float:
     1.0016
     """
     t = (temperature + 273.15) / 300.0
-    return 1e-6 * (
+    viscosity_now: float = 1e-6 * (
         280.68 * t**-1.9 + 511.45 * t**-7.7 + 61.131 * t**-19.6 + 0.45903 * t**-40.0
     )
+    return viscosity_now
 
 
 def water_at(temperature: float) -> Water:

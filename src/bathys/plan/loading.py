@@ -80,8 +80,10 @@ def _path(location: tuple[Any, ...], document: Any) -> str:
     words: list[str] = []
     here = document
     for step in location:
-        if isinstance(step, str) and step in _UNION_TAGS and not (
-            isinstance(here, dict) and step in here
+        if (
+            isinstance(step, str)
+            and step in _UNION_TAGS
+            and not (isinstance(here, dict) and step in here)
         ):
             continue
         try:

@@ -7,8 +7,23 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from bathys.parts.bores import bore_of, standards
 from bathys.plan.checks import check_links, check_unique_ids, check_vessel_heights
 from bathys.plan.quantities import (
-    Angle, Count, Depth, Elevation, Flow, Height, Identifier, Length, Mass, Name, OpenArea,
-    Power, Price, Ratio, Share, Size, Temperature,
+    Angle,
+    Count,
+    Depth,
+    Elevation,
+    Flow,
+    Height,
+    Identifier,
+    Length,
+    Mass,
+    Name,
+    OpenArea,
+    Power,
+    Price,
+    Ratio,
+    Share,
+    Size,
+    Temperature,
 )  # fmt: skip
 
 __all__ = [

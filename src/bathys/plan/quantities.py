@@ -14,7 +14,8 @@ __all__ = [
 
 
 def _number(quantity: str, **bounds: float) -> Any:
-    return Field(allow_inf_nan=False, json_schema_extra={"quantity": quantity}, **bounds)
+    extra: Any = {"json_schema_extra": {"quantity": quantity}, **bounds}
+    return Field(allow_inf_nan=False, **extra)
 
 
 Size = Annotated[float, _number("length", gt=0.0, le=100.0)]

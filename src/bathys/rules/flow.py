@@ -11,7 +11,7 @@ _HOUR = 3600.0
 
 
 @rule(Rule("F0", "The pump lifts the water",
-           "At or above its shut-off lift a pump turns and delivers nothing.", "derived"))  # fmt: skip
+           "Above its shut-off lift a pump turns and delivers nothing.", "derived"))  # fmt: skip
 def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         duty, loop = result.duty, result.loop

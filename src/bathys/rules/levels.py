@@ -52,7 +52,7 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule(Rule("U6", "Room over the bed", "Spray, roots and a slow start need dry wall above the water.",
+@rule(Rule("U6", "Room over the bed", "Spray, roots and a slow start need dry wall over the water.",
            "common practice"))  # fmt: skip
 def _bed_freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:

@@ -1,9 +1,10 @@
 """Bell siphons: rules B."""
 
+import math
 from collections.abc import Callable, Iterator
 
 from bathys.evaluation import Evaluation, LoopResult
-from bathys.rules.registry import Finding, Rule, rule
+from bathys.rules.registry import Finding, Rule, Severity, rule
 
 __all__: list[str] = []
 
@@ -92,7 +93,7 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
         elif cycle.verdict in _VERDICTS:
             sentence, hint = _VERDICTS[cycle.verdict](result)
-            severity = "warning" if cycle.verdict == "slow" else "fault"
+            severity: Severity = "warning" if cycle.verdict == "slow" else "fault"
             yield Finding(
                 data, severity, siphon.id, _named(sentence, result), _named(hint, result), figures
             )
@@ -125,7 +126,7 @@ def _margins(result: LoopResult, data: Rule, figures: dict[str, float]) -> Itera
 def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         bell, siphon = result.loop.bell, result.loop.bell.siphon
-        standpipe_area = 0.25 * 3.141592653589793 * bell.bore**2
+        standpipe_area = 0.25 * math.pi * bell.bore**2
         ratio = bell.annulus / standpipe_area
         wide = siphon.bell_bore.inside / bell.bore
         # A nominal "twice" is a little less than twice in true bore for most sizes.
@@ -157,7 +158,7 @@ def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule(Rule("B4", "Drop of the tail", "The drop below the bed is what pulls the siphon and stops it.",
+@rule(Rule("B4", "Drop of the tail", "The drop below the bed pulls the siphon and stops it.",
            "common practice", limits={"least": 0.3, "most": 0.6}))  # fmt: skip
 def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
@@ -194,7 +195,7 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         bell, siphon = result.loop.bell, result.loop.bell.siphon
-        area = 0.25 * 3.141592653589793 * bell.bore**2
+        area = 0.25 * math.pi * bell.bore**2
         if siphon.slot_area < data.limits["share"] * area:
             yield Finding(
                 data, "warning", siphon.id,
@@ -202,4 +203,3 @@ def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "{area:area}.", "Cut more slots at the bell’s foot.",
                 {"slots": siphon.slot_area, "area": area},
             )  # fmt: skip
-

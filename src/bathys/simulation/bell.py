@@ -12,7 +12,11 @@ from bathys.parts.fouling import FOULING
 from bathys.physics import GRAVITY
 from bathys.physics.openings import orifice_loss_coefficient, rim_flow, rim_head
 from bathys.physics.siphon import (
-    BREAK_SHARE_AIR_TUBE, BREAK_SHARE_PLAIN, START_FROUDE, Banded, start_flow,
+    BREAK_SHARE_AIR_TUBE,
+    BREAK_SHARE_PLAIN,
+    START_FROUDE,
+    Banded,
+    start_flow,
 )  # fmt: skip
 from bathys.plan.model import BellSiphon, Bore, Plan, Run, StandardBore
 

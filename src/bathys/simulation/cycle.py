@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
@@ -132,7 +133,7 @@ def _edges(loop: PumpedBedLoop, start: float, end: float) -> Floats:
     port = loop.outlet - loop.bed.floor_height
     kinks = {h for h in (*loop.bed_storage.heights, loop.bell.rim, port) if low < h < high}
     marks = sorted({low, high} | kinks)
-    pieces = [np.linspace(a, b, _PANELS + 1)[:-1] for a, b in zip(marks, marks[1:], strict=False)]
+    pieces = [np.linspace(a, b, _PANELS + 1)[:-1] for a, b in pairwise(marks)]
     edges = np.concatenate([*pieces, [high]])
     return edges if start <= end else edges[::-1]
 
@@ -156,9 +157,11 @@ def _level_where_passed(loop: PumpedBedLoop) -> float | None:
     """Level above the intake at which the running siphon passes the inflow; none below the rim
     of the bed."""
     low, high = loop.bell.intake, loop.bed_storage.rim
+
     def short(level: float) -> bool:
         tank = float(loop.tank_level(level))
         return float(loop.bell.full_flow(level, tank)[0]) < float(loop.inflow(level))
+
     if short(high):
         return None
     for _ in range(50):

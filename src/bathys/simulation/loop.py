@@ -19,7 +19,7 @@ from bathys.vessels import Storage, storage_of
 __all__ = ["PumpedBedLoop", "holds_back", "pump_flow"]
 
 Floats = NDArray[np.float64]
-_TABLE_POINTS = 6
+_TABLE_POINTS = 3
 
 
 def holds_back(run: Run) -> bool:
@@ -28,7 +28,7 @@ def holds_back(run: Run) -> bool:
 
 
 def pump_flow(
-    pump: Pump, line: Line, level: float, outlet: float, is_free: bool, first: float | None = None
+    pump: Pump, line: Line, level: float, outlet: float, first: float | None = None
 ) -> float:
     """Flow of one pump through one run [m³/s].
 
@@ -42,8 +42,6 @@ def pump_flow(
         Water level over the datum where it stands, [m]
     outlet : float
         Elevation of the outlet, or of the level over it if that is higher, [m]
-    is_free : bool
-        Whether the outlet ends in the air
     first : float, optional
         Flow to start from, [m³/s]
 
@@ -128,7 +126,7 @@ class PumpedBedLoop:
         """Pumped flow [m³/s] at a tank level over the datum and a bed level over its floor [m]."""
         bed_surface = self.bed.floor_height + bed_level
         foot = max(self.outlet, bed_surface)
-        return pump_flow(self.pump, self.line, tank_level, foot, bed_surface <= self.outlet, first)
+        return pump_flow(self.pump, self.line, tank_level, foot, first)
 
     def _tabulate(self) -> _Table:
         """Flow at a few bed levels; between them it is as good as straight."""

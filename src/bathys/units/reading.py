@@ -71,7 +71,7 @@ def _tidy(text: str, quantity: str) -> tuple[float, str]:
     text = text.replace("−", "-").strip()
     kind = QUANTITIES[quantity]
     if not text:
-        raise UnreadableQuantity(f"This box is empty; it wants {kind.name}, such as {kind.example}.")
+        raise UnreadableQuantity(f"This box is empty; it wants {kind.name}: {kind.example}.")
     if len(text) > _LONGEST:
         raise UnreadableQuantity(f"That is too long to be {kind.name}; try {kind.example}.")
     if "," in text:

@@ -33,21 +33,21 @@ class Storage:
         self.heights = np.array(heights)
         self.areas = np.array(areas)
         self.rim = rim
-        self._volumes = np.concatenate(
-            [[0.0], np.cumsum(np.diff(self.heights) * self.areas[:-1])]
-        )
+        self._volumes = np.concatenate([[0.0], np.cumsum(np.diff(self.heights) * self.areas[:-1])])
 
     def volume(self, level: Floats | float) -> Floats:
         """Water held [m³] up to a level over the floor [m]; none below the floor."""
         level = np.maximum(np.asarray(level, dtype=np.float64), 0.0)
         layer = np.clip(np.searchsorted(self.heights, level, side="right") - 1, 0, None)
-        return self._volumes[layer] + self.areas[layer] * (level - self.heights[layer])
+        held: Floats = self._volumes[layer] + self.areas[layer] * (level - self.heights[layer])
+        return held
 
     def level(self, volume: Floats | float) -> Floats:
         """Level over the floor [m] of an amount of water [m³]; the floor for none."""
         volume = np.maximum(np.asarray(volume, dtype=np.float64), 0.0)
         layer = np.clip(np.searchsorted(self._volumes, volume, side="right") - 1, 0, None)
-        return self.heights[layer] + (volume - self._volumes[layer]) / self.areas[layer]
+        found: Floats = self.heights[layer] + (volume - self._volumes[layer]) / self.areas[layer]
+        return found
 
     def area(self, level: Floats | float) -> Floats:
         """Water area [m²] just above a level over the floor [m]."""

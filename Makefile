@@ -1,0 +1,5 @@
+PYTHON ?= $(shell command -v python3.11 || command -v python3)
+
+.PHONY: demo test lint bench shots lock
+demo test lint bench shots lock:
+	@$(PYTHON) tools/ground.py $@

@@ -1,0 +1,1 @@
+"""The web application. Views are thin: the engine in :mod:`bathys` does all the work."""

@@ -1,0 +1,151 @@
+"""Settings, read from the environment that the start command sets."""
+
+import os
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
+
+BASE = Path(__file__).resolve().parent.parent
+PROJECT = BASE.parent.parent
+
+
+def _needed(name: str) -> str:
+    value = os.environ.get(name)
+    if not value:
+        raise ImproperlyConfigured(f"{name} is not set; start Bathys with “make demo”.")
+    return value
+
+
+SECRET_KEY = _needed("BATHYS_SECRET_KEY")
+DEBUG = False
+DEMO = os.environ.get("BATHYS_DEMO") == "1"
+"""Demo mode: the sign-in page offers the demo account."""
+
+ALLOWED_HOSTS = os.environ.get("BATHYS_HOSTS", "localhost,127.0.0.1").split(",")
+ROOT_URLCONF = "bathys_web.config.urls"
+WSGI_APPLICATION = "bathys_web.config.wsgi.application"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "django_htmx",
+    "csp",
+    "allauth",
+    "allauth.account",
+    "bathys_web.accounts",
+    "bathys_web.plans",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
+]
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [BASE / "templates"],
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "bathys_web.accounts.context.demo_mode",
+            ]
+        },
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": os.environ.get("BATHYS_DB_HOST", "127.0.0.1"),
+        "PORT": _needed("BATHYS_DB_PORT"),
+        "NAME": os.environ.get("BATHYS_DB_NAME", "bathys"),
+        "USER": os.environ.get("BATHYS_DB_USER", "bathys"),
+        "PASSWORD": _needed("BATHYS_DB_PASSWORD"),
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+    }
+}
+# Sign-in limits count across all web processes, so the cache lives in the database.
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
+        "LOCATION": "bathys_cache",
+    }
+}
+
+AUTHENTICATION_BACKENDS = [
+    "django.contrib.auth.backends.ModelBackend",
+    "allauth.account.auth_backends.AuthenticationBackend",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+ACCOUNT_LOGIN_METHODS = {"email"}
+ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
+ACCOUNT_EMAIL_VERIFICATION = "none"  # a local server sends no mail
+ACCOUNT_LOGOUT_ON_GET = False
+ACCOUNT_SESSION_REMEMBER = True
+EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
+LOGIN_URL = "account_login"
+LOGIN_REDIRECT_URL = "shelf"
+ACCOUNT_LOGOUT_REDIRECT_URL = "account_login"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_I18N = False
+USE_TZ = True
+
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [BASE / "static"]
+STATIC_ROOT = Path(os.environ.get("BATHYS_STATIC_ROOT", PROJECT / ".data" / "static"))
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "img-src": [SELF, "data:"],  # Bootstrap's style sheet carries its small marks inline
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+        "form-action": [SELF],
+    }
+}
+X_FRAME_OPTIONS = "DENY"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+# Plain HTTP is served on loopback only; behind HTTPS the cookies say so.
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = os.environ.get("BATHYS_HTTPS") == "1"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 3_000_000
+FILE_UPLOAD_MAX_MEMORY_SIZE = 3_000_000
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
+}

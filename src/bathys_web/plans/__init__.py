@@ -1,0 +1,1 @@
+"""Plans on a shelf, their revisions, and the plan page."""

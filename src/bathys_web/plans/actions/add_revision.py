@@ -1,0 +1,104 @@
+"""Add a revision to a plan, unless it was changed meanwhile."""
+
+from collections.abc import Callable
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.core.exceptions import PermissionDenied
+from django.db import transaction
+from django.db.models import Max
+
+from bathys.plan import Plan
+from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.storing import content_hash, document_of, plan_of
+
+__all__ = ["StaleEdit", "add_revision", "locked_plan"]
+
+
+class StaleEdit(Exception):  # noqa: N818 - it names what happened, not a mistake
+    """The edit was made on a revision that is no longer the newest.
+
+    Attributes
+    ----------
+    newest : Revision
+        The revision that stands now
+    """
+
+    def __init__(self, newest: Revision) -> None:
+        super().__init__("the plan was changed meanwhile")
+        self.newest = newest
+
+
+def locked_plan(saved: SavedPlan, user: AbstractBaseUser, base: int) -> SavedPlan:
+    """The plan, locked until the transaction ends.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+    user : user
+        Who wants to write
+    base : int
+        Number of the revision they looked at
+
+    Returns
+    -------
+    SavedPlan
+        The same plan, with its head as it stands now
+
+    Raises
+    ------
+    PermissionDenied
+        If it is not theirs
+    StaleEdit
+        If another revision stands by now
+    """
+    held = SavedPlan.objects.select_for_update(of=("self",)).select_related("head").get(pk=saved.pk)
+    if held.owner_id != user.pk:
+        raise PermissionDenied
+    if held.head is None or held.head.number != base:
+        raise StaleEdit(held.head)
+    return held
+
+
+@transaction.atomic
+def add_revision(
+    saved: SavedPlan, user: AbstractBaseUser, base: int, edit: Callable[[Plan], tuple[Plan, str]]
+) -> Revision:
+    """Apply an edit to the newest revision and keep the result as the next one.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+    user : user
+        Who edits
+    base : int
+        Number of the revision they looked at
+    edit : callable
+        From the plan to the next plan and what changed, in words
+
+    Returns
+    -------
+    Revision
+        The revision that stands now; the old one if the edit changed nothing
+
+    Raises
+    ------
+    PermissionDenied, StaleEdit
+        As :func:`locked_plan`
+    EditRefused
+        As the edit
+    """
+    held = locked_plan(saved, user, base)
+    assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
+    plan, what = edit(plan_of(held.head))
+    name = content_hash(plan)
+    if name == held.head.content_hash:
+        return held.head
+    last = held.revisions.aggregate(last=Max("number"))["last"]
+    held.head = Revision.objects.create(
+        plan=held, number=last + 1, parent=held.head, document=document_of(plan),
+        what_changed=what[:300], author=user, content_hash=name,
+    )  # fmt: skip
+    held.save()
+    return held.head

@@ -1,0 +1,37 @@
+"""Put a plan on a shelf."""
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.db import transaction
+
+from bathys.plan import Plan
+from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.storing import content_hash, document_of
+
+__all__ = ["create_plan"]
+
+
+@transaction.atomic
+def create_plan(owner: AbstractBaseUser, plan: Plan, what: str) -> SavedPlan:
+    """Save a plan as the first revision of a new place on its owner's shelf.
+
+    Parameters
+    ----------
+    owner : user
+        Whose shelf
+    plan : Plan
+        The plan
+    what : str
+        How it came about, in words
+
+    Returns
+    -------
+    SavedPlan
+        Its place
+    """
+    saved = SavedPlan.objects.create(owner=owner)
+    saved.head = Revision.objects.create(
+        plan=saved, number=1, document=document_of(plan), what_changed=what, author=owner,
+        content_hash=content_hash(plan),
+    )  # fmt: skip
+    saved.save()
+    return saved

@@ -1,0 +1,58 @@
+"""Undo and redo: move a plan's head along its revisions."""
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.db import transaction
+
+from bathys_web.plans.actions.add_revision import locked_plan
+from bathys_web.plans.models import Revision, SavedPlan
+
+__all__ = ["newest_child", "redo", "undo"]
+
+
+def newest_child(revision: Revision) -> Revision | None:
+    """The revision that redo would go to."""
+    return revision.children.order_by("-number").first()
+
+
+@transaction.atomic
+def undo(saved: SavedPlan, user: AbstractBaseUser, base: int) -> Revision:
+    """Go back to the revision before.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+    user : user
+        Who asks
+    base : int
+        Number of the revision they looked at
+
+    Returns
+    -------
+    Revision
+        The revision that stands now
+
+    Raises
+    ------
+    PermissionDenied, StaleEdit
+        As :func:`locked_plan`
+    """
+    held = locked_plan(saved, user, base)
+    assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
+    return _move(held, held.head.parent)
+
+
+@transaction.atomic
+def redo(saved: SavedPlan, user: AbstractBaseUser, base: int) -> Revision:
+    """Go forward to the newest revision made from this one; as :func:`undo` otherwise."""
+    held = locked_plan(saved, user, base)
+    assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
+    return _move(held, newest_child(held.head))
+
+
+def _move(held: SavedPlan, to: Revision | None) -> Revision:
+    if to is not None:
+        held.head = to
+        held.save()
+    assert held.head is not None  # noqa: S101 - it was not before
+    return held.head

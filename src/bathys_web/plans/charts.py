@@ -1,0 +1,132 @@
+"""Two small pictures beside the side view: one cycle of levels, and where the pump's head goes."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from bathys.evaluation import LoopResult
+from bathys.units import System, show
+
+__all__ = ["CycleChart", "HeadBar", "draw_cycle", "draw_head_budget"]
+
+WIDTH, HEIGHT = 460.0, 190.0
+_LEFT, _RIGHT, _TOP, _BOTTOM = 52.0, 14.0, 12.0, 30.0
+_MINUTE_STEPS = (0.25, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 240)
+_TIMES_DRAWN = 2  # two cycles, so that the rhythm shows
+
+
+@dataclass(frozen=True, slots=True)
+class Tick:
+    """A mark on an axis."""
+
+    at: float
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class CycleChart:
+    """Depths in bed and tank through two cycles."""
+
+    bed: str
+    tank: str
+    rim: float
+    intake: float
+    times: tuple[Tick, ...]
+    depths: tuple[Tick, ...]
+    width: float = WIDTH
+    height: float = HEIGHT
+    left: float = _LEFT
+    bottom: float = HEIGHT - _BOTTOM
+
+
+@dataclass(frozen=True, slots=True)
+class HeadBar:
+    """One share of a pump's head in a bar 100 wide."""
+
+    x: float
+    width: float
+    look: str
+    words: str
+    label: str
+    share: str
+
+
+def draw_cycle(result: LoopResult, units: System) -> CycleChart | None:
+    """Chart of one loop; none where the bed does not cycle.
+
+    Parameters
+    ----------
+    result : LoopResult
+        The loop
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    CycleChart or None
+        What to draw
+    """
+    trace, period = result.cycle.trace, result.cycle.period
+    if trace is None or period is None:
+        return None
+    floor = result.loop.tank.floor_height
+    tanks = [z - floor for z in trace.tank_levels]
+    most = 1.08 * max(*trace.bed_levels, *tanks)
+
+    def x(time: float) -> float:
+        return round(_LEFT + time / (_TIMES_DRAWN * period) * (WIDTH - _LEFT - _RIGHT), 1)
+
+    def y(depth: float) -> float:
+        return round(HEIGHT - _BOTTOM - depth / most * (HEIGHT - _TOP - _BOTTOM), 1)
+
+    def line(depths: list[float]) -> str:
+        return " ".join(
+            f"{x(t + k * period)},{y(h)}"
+            for k in range(_TIMES_DRAWN)
+            for t, h in zip(trace.times, depths, strict=True)
+        )
+
+    return CycleChart(
+        line(list(trace.bed_levels)), line(tanks), y(result.loop.bell.rim),
+        y(result.loop.bell.intake), tuple(_time_ticks(period, x)),
+        tuple(Tick(y(d), show(d, "length", units)) for d in _depth_steps(most, units)),
+    )  # fmt: skip
+
+
+def _time_ticks(period: float, x: Callable[[float], float]) -> list[Tick]:
+    total = _TIMES_DRAWN * period / 60.0
+    step = next((s for s in _MINUTE_STEPS if total / s <= 7), _MINUTE_STEPS[-1])
+    return [Tick(x(k * step * 60.0), f"{k * step:g}") for k in range(int(total / step) + 1)]
+
+
+def _depth_steps(most: float, units: System) -> list[float]:
+    steps = (0.05, 0.1, 0.2, 0.5, 1.0) if units == "metric" else (0.0762, 0.1524, 0.3048, 0.6096)
+    step = next((s for s in steps if most / s <= 5), steps[-1])
+    return [k * step for k in range(int(most / step) + 1)]
+
+
+def draw_head_budget(result: LoopResult, units: System) -> list[HeadBar]:
+    """Bars of where a pump's head goes.
+
+    Parameters
+    ----------
+    result : LoopResult
+        The loop
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    list of HeadBar
+        In the order of the water, none of no head
+    """
+    rows = [row for row in result.duty.budget if row.head > 0.0]
+    total = sum(row.head for row in rows)
+    bars, at = [], 0.0
+    for row in rows:
+        wide = 100.0 * row.head / total
+        bars.append(HeadBar(round(at, 2), round(wide, 2), row.kind,
+                            show(row.head, "head", units), row.label,
+                            show(row.head / total, "percent", units)))  # fmt: skip
+        at += wide
+    return bars
+

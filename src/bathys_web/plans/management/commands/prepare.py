@@ -1,0 +1,23 @@
+"""Bring database, static files and, in demo mode, demo data up to date, in one process."""
+
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+
+__all__ = ["Command"]
+
+
+class Command(BaseCommand):
+    """``manage.py prepare``."""
+
+    help = "Migrates, makes the cache table, collects static files, loads the demo in demo mode."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Do it; each step leaves alone what is done already."""
+        call_command("migrate", verbosity=0)
+        call_command("createcachetable", verbosity=0)
+        call_command("collectstatic", interactive=False, verbosity=0)
+        if settings.DEMO:
+            call_command("load_demo")

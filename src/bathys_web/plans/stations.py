@@ -1,0 +1,70 @@
+"""The one order of parts, followed by the water, that drawing, lists and labels share."""
+
+from dataclasses import dataclass
+
+from bathys.plan import Plan
+
+__all__ = ["Station", "stations_of"]
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """A part of a plan at its place in the order of the water.
+
+    Attributes
+    ----------
+    number : int
+        Its place, from 1
+    id : str
+        Its id
+    name : str
+        Its name
+    group : str
+        The plan's list it stands in: ``vessels``, ``pumps``, ``runs`` or ``siphons``
+    """
+
+    number: int
+    id: str
+    name: str
+    group: str
+
+
+def stations_of(plan: Plan) -> list[Station]:
+    """Stations from each pump all the way round; parts that no pump reaches come last.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    list of Station
+        Every part once
+    """
+    groups = {
+        part.id: (group, part.name)
+        for group in ("pumps", "runs", "vessels", "siphons")
+        for part in getattr(plan, group)
+    }
+    order: dict[str, None] = {}
+    for pump in plan.pumps:
+        _follow(plan, pump.id, order)
+    for id_ in groups:
+        order.setdefault(id_)
+    return [
+        Station(number, id_, groups[id_][1], groups[id_][0])
+        for number, id_ in enumerate(order, start=1)
+    ]
+
+
+def _follow(plan: Plan, id_: str, order: dict[str, None]) -> None:
+    waiting = [id_]
+    while waiting:
+        here = waiting.pop(0)
+        if here in order:
+            continue
+        order[here] = None
+        waiting += [r.id for r in plan.runs if r.start.partition(".")[0] == here]
+        waiting += [r.end.partition(".")[0] for r in plan.runs if r.id == here]
+        waiting += [s.id for s in plan.siphons if s.stands_in == here]

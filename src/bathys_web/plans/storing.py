@@ -1,0 +1,40 @@
+"""The one place that turns a stored revision into an engine plan, and a plan into a revision."""
+
+import hashlib
+import json
+from functools import lru_cache
+
+from bathys.pipeline import Assessment, assess
+from bathys.plan import Plan, dump_plan, plan_from_data
+from bathys_web.plans.models import Revision
+
+__all__ = ["assessment_of", "content_hash", "document_of", "plan_of"]
+
+_MOST_KEPT = 64
+
+
+def document_of(plan: Plan) -> dict[str, object]:
+    """The plan as the database keeps it."""
+    document: dict[str, object] = json.loads(dump_plan(plan))
+    return document
+
+
+def content_hash(plan: Plan) -> str:
+    """A name for what the plan says; equal plans have equal names."""
+    return hashlib.sha256(dump_plan(plan).encode()).hexdigest()
+
+
+def plan_of(revision: Revision) -> Plan:
+    """The plan of a stored revision."""
+    return plan_from_data(revision.document)
+
+
+@lru_cache(maxsize=_MOST_KEPT)
+def _assessed(name: str, text: str) -> Assessment:
+    return assess(plan_from_data(json.loads(text)))
+
+
+def assessment_of(revision: Revision) -> Assessment:
+    """The assessment of a stored revision, kept by content: the engine is deterministic, so
+    every web process may keep its own."""
+    return _assessed(revision.content_hash, json.dumps(revision.document))

@@ -1,0 +1,271 @@
+"""Thin views: find the plan, call an action, render."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+from uuid import UUID
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from bathys.network import NotSolved
+from bathys.plan import BadPlan, EditRefused, Fault, Plan, dump_plan, load_plan, schema
+from bathys.plan.loading import LARGEST_FILE
+from bathys_web.plans.actions.add_revision import StaleEdit, add_revision
+from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.actions.delete_plan import delete_plan
+from bathys_web.plans.actions.step_history import redo as redo_plan
+from bathys_web.plans.actions.step_history import undo as undo_plan
+from bathys_web.plans.inspector import Row, apply_text, find_row, shown_value
+from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.pages import SITE, inspector_context, units_for, workspace_context
+from bathys_web.plans.starters import starter
+from bathys_web.plans.stations import stations_of
+from bathys_web.plans.storing import assessment_of, plan_of
+
+__all__ = [
+    "delete", "edit", "export", "import_plan", "inspector", "new_plan", "plan_page",
+    "plan_schema", "redo", "shelf", "switch_units", "undo",
+]  # fmt: skip
+
+
+def _own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
+    """The visitor's plan of this key; 404 if it is anybody else's."""
+    plans = SavedPlan.objects.select_related("head")
+    return get_object_or_404(plans, key=key, owner=request.user)
+
+
+def _base(request: HttpRequest) -> int:
+    text = request.POST.get("base", "")
+    return int(text) if text.isdigit() and len(text) < 9 else 0
+
+
+@require_GET
+@login_required
+def shelf(request: HttpRequest) -> HttpResponse:
+    """All of the visitor's plans."""
+    return _shelf(request)
+
+
+def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpResponse:
+    rows = []
+    for saved in SavedPlan.objects.filter(owner=request.user).select_related("head"):
+        assert saved.head is not None  # noqa: S101 - every plan is made with a revision
+        assessment = assessment_of(saved.head)
+        rows.append({"saved": saved, "plan": assessment.evaluation.plan,
+                     "counts": assessment.counts, "is_sound": assessment.is_sound})  # fmt: skip
+    context = {"rows": rows, "faults": faults or [], "units": units_for(request)}
+    return render(request, "plans/shelf.html", context, status=422 if faults else 200)
+
+
+@require_POST
+@login_required
+def new_plan(request: HttpRequest) -> HttpResponse:
+    """Start a plan from a starter."""
+    saved = create_plan(request.user, starter("stacked-pair"), "started from the stacked pair")
+    return redirect("plan", key=saved.key)
+
+
+@require_POST
+@login_required
+def import_plan(request: HttpRequest) -> HttpResponse:
+    """Put a plan file on the shelf."""
+    upload = request.FILES.get("file")
+    if upload is None:
+        return _shelf(request, [Fault("file", "Choose a plan file first.")])
+    if upload.size > LARGEST_FILE:
+        return _shelf(request, [Fault("file", "This file is larger than any plan (2 MB).")])
+    try:
+        plan = load_plan(upload.read())
+    except BadPlan as bad:
+        return _shelf(request, bad.faults)
+    saved = create_plan(request.user, plan, "imported from a file")
+    return redirect("plan", key=saved.key)
+
+
+@require_GET
+@login_required
+def plan_page(request: HttpRequest, key: UUID) -> HttpResponse:
+    """The plan page."""
+    saved = _own_plan(request, key)
+    context = workspace_context(request, saved, saved.head, request.GET.get("part", SITE))
+    return render(request, "plans/plan.html", context)
+
+
+@require_GET
+@login_required
+def inspector(request: HttpRequest, key: UUID) -> HttpResponse:
+    """One part in the inspector."""
+    saved = _own_plan(request, key)
+    part = request.GET.get("part", SITE)
+    if not request.htmx:
+        return redirect(f"{_address(saved)}?part={part}")
+    plan = plan_of(saved.head)
+    context = inspector_context(plan, part, units_for(request, plan))
+    return render(request, "plans/_inspector.html", {**context, "saved": saved, "head": saved.head})
+
+
+def _address(saved: SavedPlan) -> str:
+    return f"/plans/{saved.key}/"
+
+
+@require_POST
+@login_required
+def edit(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Edit one field."""
+    saved = _own_plan(request, key)
+    path, part = request.POST.get("path", ""), request.POST.get("part", SITE)
+    values = request.POST.getlist("text")
+    text, standard = " ".join(values), request.POST.get("standard", "")
+    units = units_for(request, plan_of(saved.head))
+    row = find_row(plan_of(saved.head), path, units)
+    if row is None:
+        return _gone(request, saved, part)
+    typed = replace(row, text=text, standard=standard or row.standard)
+
+    def change(plan: Plan) -> tuple[Plan, str]:
+        made = apply_text(plan, row, text, standard, units)
+        assessable(made.plan)
+        return made.plan, _what_changed(plan, made.plan, path, units)
+
+    try:
+        head = add_revision(saved, request.user, _base(request), change)
+    except EditRefused as refused:
+        return _row_page(request, saved, part, replace(typed, error=str(refused)), 422)
+    except StaleEdit as stale:
+        return _row_page(request, saved, part, _stale(typed, stale.newest), 409)
+    context = workspace_context(request, saved, head, part)
+    context["row"] = find_row(plan_of(head), path, units)
+    if not request.htmx:
+        return redirect(f"{_address(saved)}?part={part}")
+    return render(request, "plans/_after_edit.html", context)
+
+
+def assessable(plan: Plan) -> None:
+    """Refuse an edit whose balance cannot be solved, before it is kept."""
+    from bathys.pipeline import assess  # noqa: PLC0415
+
+    try:
+        assess(plan)
+    except NotSolved as error:
+        raise EditRefused(f"This cannot be worked out: {error}.") from None
+
+
+def _what_changed(before: Plan, after: Plan, path: str, units: Any) -> str:
+    old, new = find_row(before, path, units), find_row(after, path, units)
+    if old is None or new is None:
+        return path
+    names = {s.id: s.name for s in stations_of(after)}
+    owner = next((names[w] for w in path.split(".") if w in names), "")
+    label = old.label if old.kind == "count" else old.label.lower()
+    lead = f"{owner}: {label}" if owner else old.label
+    return f"{lead} {shown_value(old)} → {shown_value(new)}"
+
+
+def _stale(typed: Row, newest: Revision) -> Row:
+    return replace(
+        typed,
+        notice=f"The plan was changed elsewhere since you opened it ({newest.what_changed}), so "
+        "this was not applied. What you typed is kept here.",
+    )
+
+
+def _row_page(
+    request: HttpRequest, saved: SavedPlan, part: str, row: Row, status: int
+) -> HttpResponse:
+    """A refused row: the row alone for htmx, else the whole page with the row in it."""
+    saved.refresh_from_db()
+    if request.htmx:
+        context = {"row": row, "saved": saved, "head": saved.head, "part": part}
+        return render(request, "plans/_row.html", context, status=status)
+    context = workspace_context(request, saved, saved.head, part)
+    context["rows"] = [row if r.path == row.path else r for r in context["rows"]]
+    return render(request, "plans/plan.html", context, status=status)
+
+
+def _gone(request: HttpRequest, saved: SavedPlan, part: str) -> HttpResponse:
+    context = workspace_context(request, saved, saved.head, part)
+    context["notice"] = "That field is no longer in this plan; here is the plan as it stands."
+    page = "plans/_workspace.html" if request.htmx else "plans/plan.html"
+    response = render(request, page, context, status=422)
+    response["HX-Retarget"], response["HX-Reswap"] = "#workspace", "outerHTML"
+    return response
+
+
+Step = Callable[[SavedPlan, Any, int], Revision]
+
+
+def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
+    saved = _own_plan(request, key)
+    part, notice = request.POST.get("part", SITE), ""
+    try:
+        head = step(saved, request.user, _base(request))
+    except StaleEdit as stale:
+        head = stale.newest
+        notice = (
+            f"The plan was changed elsewhere ({head.what_changed}), so nothing was undone or "
+            "redone. This is how it stands now."
+        )
+    if not request.htmx:
+        if notice:
+            messages.warning(request, notice)
+        return redirect(f"{_address(saved)}?part={part}")
+    context = {**workspace_context(request, saved, head, part), "notice": notice}
+    return render(request, "plans/_workspace.html", context, status=409 if notice else 200)
+
+
+@require_POST
+@login_required
+def undo(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Back to the revision before."""
+    return _step(request, key, undo_plan)
+
+
+@require_POST
+@login_required
+def redo(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Forward again."""
+    return _step(request, key, redo_plan)
+
+
+@require_GET
+@login_required
+def export(request: HttpRequest, key: UUID) -> HttpResponse:
+    """The plan as a file."""
+    plan = plan_of(_own_plan(request, key).head)
+    name = slugify(plan.name) or "plan"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
+    return HttpResponse(dump_plan(plan), content_type="application/json", headers=headers)
+
+
+@require_http_methods(["GET", "POST"])
+@login_required
+def delete(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Ask, then take the plan off the shelf."""
+    saved = _own_plan(request, key)
+    plan = plan_of(saved.head)
+    if request.method == "GET":
+        return render(request, "plans/delete.html", {"saved": saved, "plan": plan})
+    delete_plan(saved, request.user)
+    messages.success(request, f"“{plan.name}” was deleted.")
+    return redirect("shelf")
+
+
+@require_POST
+def switch_units(request: HttpRequest) -> HttpResponse:
+    """Show metric or US units from now on."""
+    chosen = request.POST.get("units")
+    if chosen in ("metric", "us"):
+        request.session["units"] = chosen
+    back = request.POST.get("back", "/")
+    return redirect(back if back.startswith("/") and not back.startswith("//") else "/")
+
+
+@require_GET
+def plan_schema(request: HttpRequest) -> HttpResponse:
+    """JSON Schema of the plan file."""
+    return JsonResponse(schema())

@@ -1,0 +1,42 @@
+// The plan page's small manners. All figures come from the server.
+(() => {
+  "use strict";
+
+  // A request names the revision that stands in the page when it is sent, not when its form was
+  // drawn: edits queue, and each repaints only a part of the page.
+  document.addEventListener("htmx:configRequest", (event) => {
+    const base = document.getElementById("base");
+    if (base && "base" in event.detail.parameters) {
+      event.detail.parameters.base = base.value;
+    }
+    const rows = document.querySelector("#inspector .rows");
+    if (rows && "part" in event.detail.parameters && event.detail.verb === "post") {
+      event.detail.parameters.part = rows.dataset.part;
+    }
+  });
+
+  const lost = () => document.getElementById("lost");
+  for (const name of ["htmx:sendError", "htmx:responseError", "htmx:timeout"]) {
+    document.addEventListener(name, () => { lost().hidden = false; });
+  }
+  document.addEventListener("htmx:beforeSwap", () => { lost().hidden = true; });
+
+  // The part in the inspector is the part lit in the picture.
+  document.addEventListener("htmx:afterSettle", () => {
+    const rows = document.querySelector("#inspector .rows");
+    if (!rows) return;
+    for (const link of document.querySelectorAll("#side-view .badge-link")) {
+      link.classList.toggle("is-picked", link.dataset.part === rows.dataset.part);
+    }
+  });
+
+  document.addEventListener("keydown", (event) => {
+    const inBox = event.target.closest("input, textarea, select");
+    if (inBox || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+    const button = document.getElementById(event.shiftKey ? "redo" : "undo");
+    if (button && !button.disabled) {
+      event.preventDefault();
+      button.click();
+    }
+  });
+})();

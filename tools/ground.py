@@ -1,0 +1,453 @@
+"""What Bathys stands on: packages, environment, database, server. Standard library only.
+
+python3 tools/ground.py demo | test | bench | shots | lint | lock
+"""
+
+import contextlib
+import fcntl
+import glob
+import hashlib
+import json
+import os
+import pwd
+import secrets
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+PROJECT = Path(__file__).resolve().parent.parent
+DATA = PROJECT / ".data"
+VENV = PROJECT / ".venv"
+PYTHON = VENV / "bin" / "python"
+LEAST_DISK = 400_000_000
+FIRST_PORT = 8000
+
+
+class Trouble(Exception):
+    """Something a person must be told, in a sentence."""
+
+
+def say(text: str) -> None:
+    print(text, flush=True)
+
+
+# ---------------------------------------------------------------- Debian packages
+
+
+def _missing_packages(with_browser: bool) -> list[str]:
+    missing = []
+    if not glob.glob("/usr/lib/postgresql/*/bin/initdb"):
+        missing.append("postgresql")
+    probe = subprocess.run([sys.executable, "-c", "import ensurepip, venv"], capture_output=True)
+    if probe.returncode:
+        missing.append("python3-venv")
+    if with_browser and not shutil.which("chromium"):
+        missing.append("chromium")
+    return missing
+
+
+def install_packages(with_browser: bool) -> None:
+    """Install the Debian packages that are missing, or say the line that does."""
+    missing = _missing_packages(with_browser)
+    if not missing:
+        return
+    words = ["apt-get", "install", "-y", "--no-install-recommends", *missing]
+    sudo = [] if os.geteuid() == 0 else ["sudo", "-n"]
+    if sudo and subprocess.run(["sudo", "-n", "true"], capture_output=True).returncode:
+        raise Trouble(f"Some Debian packages are missing. Run this, then try again:\n"
+                      f"  sudo apt-get update && sudo {' '.join(words)}")  # fmt: skip
+    say(f"Installing {', '.join(missing)} …")
+    environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    for command in (["apt-get", "update", "-qq"], words):
+        done = subprocess.run([*sudo, *command], env=environment, capture_output=True, text=True)
+        if done.returncode:
+            raise Trouble(f"“{' '.join(command)}” failed:\n{done.stderr[-800:]}")
+
+
+# ---------------------------------------------------------------- Python environment
+
+
+def prepare_environment(requirements: str) -> None:
+    """Make the virtual environment, or bring it up to date with its lock file."""
+    lock = PROJECT / "requirements" / f"{requirements}.txt"
+    wanted = hashlib.sha256(lock.read_bytes() + (PROJECT / "pyproject.toml").read_bytes())
+    stamp = VENV / f"bathys-{requirements}"
+    if stamp.exists() and stamp.read_text() == wanted.hexdigest() and PYTHON.exists():
+        return
+    say("Preparing the Python environment (a minute or three the first time) …")
+    if not PYTHON.exists():
+        shutil.rmtree(VENV, ignore_errors=True)
+        subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
+    pip = [str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check"]
+    steps = (
+        [*pip, "--require-hashes", "-r", str(lock)],
+        [*pip, "--no-deps", "--no-build-isolation", "-e", str(PROJECT)],
+    )
+    for step in steps:
+        done = subprocess.run(step, capture_output=True, text=True)
+        if done.returncode:
+            raise Trouble(f"The Python packages could not be installed:\n{done.stderr[-1500:]}")
+    stamp.write_text(wanted.hexdigest())
+
+
+# ---------------------------------------------------------------- PostgreSQL
+
+
+def _as_postgres() -> list[str]:
+    """What goes before a PostgreSQL command: it will not run as root."""
+    return ["runuser", "-u", "postgres", "--"] if os.geteuid() == 0 else []
+
+
+def _free_port(first: int = 0) -> int:
+    with socket.socket() as probe:
+        with contextlib.suppress(OSError):
+            probe.bind(("127.0.0.1", first))
+            return int(probe.getsockname()[1])
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Database:
+    """A PostgreSQL server of this project's own, on loopback."""
+
+    def __init__(self, name: str, durable: bool) -> None:
+        programs = sorted(glob.glob("/usr/lib/postgresql/*/bin"), key=lambda p: int(p.split("/")[4]))
+        self.programs = Path(programs[-1])
+        self.home = self._home(name)
+        self.folder = self.home / "data"
+        self.log = self.home / "server.log"
+        self.secret = self.home / "password"
+        self.durable = durable
+        self.port = 0
+
+    @staticmethod
+    def _home(name: str) -> Path:
+        """The data folder: in the project, unless the database account cannot enter there."""
+        inside = DATA / name
+        if os.geteuid() != 0:
+            return inside
+        DATA.mkdir(exist_ok=True)
+        enters = subprocess.run([*_as_postgres(), "test", "-x", str(DATA)], cwd="/",
+                                capture_output=True)  # fmt: skip
+        if enters.returncode == 0:
+            return inside
+        mark = hashlib.sha256(str(PROJECT).encode()).hexdigest()[:12]
+        outside = Path("/var/lib/bathys") / f"{name}-{mark}"
+        (DATA / f"{name}-is-elsewhere").write_text(
+            f"The database account cannot enter this folder; its data lies in {outside}.\n"
+        )
+        return outside
+
+    def _run(self, program: str, *words: str, check: bool = True) -> subprocess.CompletedProcess[str]:
+        done = subprocess.run(
+            [*_as_postgres(), str(self.programs / program), *words],
+            cwd="/", capture_output=True, text=True, stdin=subprocess.DEVNULL,
+        )  # fmt: skip
+        if check and done.returncode:
+            raise Trouble(f"PostgreSQL’s {program} failed:\n{(done.stderr or done.stdout)[-800:]}"
+                          f"{self._log_end()}")  # fmt: skip
+        return done
+
+    def _log_end(self) -> str:
+        with contextlib.suppress(OSError):
+            return "\nThe end of its log:\n" + "\n".join(self.log.read_text().splitlines()[-8:])
+        return ""
+
+    def _own(self, path: Path, mode: int) -> None:
+        if os.geteuid() == 0:
+            account = pwd.getpwnam("postgres")
+            os.chown(path, account.pw_uid, account.pw_gid)
+        path.chmod(mode)
+
+    def _set_aside(self, why: str) -> None:
+        kept = self.home.with_name(f"{self.home.name}-kept-{time.strftime('%Y%m%d-%H%M%S')}")
+        self.home.rename(kept)
+        say(f"{why} It was moved to {kept}, and a new one is made.")
+
+    def _check_old(self) -> None:
+        if not self.folder.exists():
+            return
+        version = self.folder / "PG_VERSION"
+        major = self.programs.parent.name
+        if not version.exists() or not (self.folder / "global" / "pg_control").exists():
+            self._set_aside("The data folder is half made.")
+        elif version.read_text().strip() != major:
+            self._set_aside(f"The data folder is of PostgreSQL {version.read_text().strip()}, "
+                            f"and {major} is installed.")  # fmt: skip
+        elif not self.secret.exists():
+            self._set_aside("The data folder has lost its password.")
+
+    def _make(self) -> None:
+        self.home.mkdir(parents=True, exist_ok=True)
+        if self.home.is_relative_to("/var/lib/bathys"):
+            self.home.parent.chmod(0o755)
+        self._own(self.home, 0o700)
+        self.secret.write_text(secrets.token_urlsafe(24))
+        self._own(self.secret, 0o600)
+        say("Making the database …")
+        self._run("initdb", "-D", str(self.folder), "-U", "bathys", "-A", "scram-sha-256",
+                  "--pwfile", str(self.secret), "-E", "UTF8", "--locale", "C.UTF-8")  # fmt: skip
+
+    def start(self) -> None:
+        """Start the server; make its data folder first if need be."""
+        DATA.mkdir(exist_ok=True)
+        room_at = self.home if self.home.exists() else DATA
+        if shutil.disk_usage(room_at).free < LEAST_DISK:
+            raise Trouble(f"There is too little room on the disk of {room_at}: "
+                          "Bathys needs 400 MB free.")  # fmt: skip
+        self._check_old()
+        if not self.folder.exists():
+            self._make()
+        elif self._run("pg_ctl", "-D", str(self.folder), "status", check=False).returncode == 0:
+            say("A database server was left running; it is stopped first.")
+            self.stop()
+        self.port = _free_port()
+        options = [f"-p {self.port}", "-c listen_addresses=127.0.0.1",
+                   "-c unix_socket_directories=''"]  # fmt: skip
+        if not self.durable:
+            options += ["-c fsync=off", "-c full_page_writes=off", "-c synchronous_commit=off"]
+        self._run("pg_ctl", "-D", str(self.folder), "-l", str(self.log), "-w", "-t", "30",
+                  "-o", " ".join(options), "start")  # fmt: skip
+
+    def stop(self) -> None:
+        """Stop the server cleanly."""
+        self._run("pg_ctl", "-D", str(self.folder), "-m", "fast", "-w", "stop", check=False)
+
+    def environment(self) -> dict[str, str]:
+        """What the application needs to reach it."""
+        return {
+            "BATHYS_DB_HOST": "127.0.0.1", "BATHYS_DB_PORT": str(self.port),
+            "BATHYS_DB_NAME": "bathys", "BATHYS_DB_USER": "bathys",
+            "BATHYS_DB_PASSWORD": self.secret.read_text(),
+        }  # fmt: skip
+
+    def make_database(self) -> None:
+        """Make the application's database, unless it is there."""
+        environment = {**os.environ, "PGPASSWORD": self.secret.read_text()}
+        reach = ["-h", "127.0.0.1", "-p", str(self.port), "-U", "bathys"]
+        done = subprocess.run([str(self.programs / "createdb"), *reach, "bathys"],
+                              env=environment, capture_output=True, text=True)  # fmt: skip
+        if done.returncode and "already exists" not in done.stderr:
+            raise Trouble(f"The database could not be made:\n{done.stderr}")
+
+
+# ---------------------------------------------------------------- running things
+
+
+def _secret_key() -> str:
+    path = DATA / "secret-key"
+    if not path.exists():
+        path.write_text(secrets.token_urlsafe(48))
+        path.chmod(0o600)
+    return path.read_text()
+
+
+@contextlib.contextmanager
+def only_one(name: str) -> Iterator[None]:
+    """Hold this folder's lock, so that nothing is started twice."""
+    DATA.mkdir(exist_ok=True)
+    note = DATA / f"{name}.running"
+    with (DATA / f"{name}.lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            where = note.read_text() if note.exists() else "It is still starting."
+            raise Trouble(f"“make {name}” is already running from this folder. {where}") from None
+        try:
+            yield
+        finally:
+            note.unlink(missing_ok=True)
+
+
+def _stop_leftover(note: Path) -> None:
+    """End the web server that a killed start command left behind."""
+    with contextlib.suppress(OSError, ValueError, KeyError):
+        pid = int(json.loads(note.read_text())["pid"])
+        words = Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
+        if str(VENV).encode() in b" ".join(words) and b"bathys_web" in b" ".join(words):
+            say("A web server was left running; it is stopped first.")
+            os.kill(pid, signal.SIGTERM)
+            time.sleep(1.0)
+
+
+def _manage(environment: dict[str, str], *words: str) -> None:
+    done = subprocess.run([str(PYTHON), str(PROJECT / "tools" / "manage.py"), *words],
+                          env=environment, capture_output=True, text=True)  # fmt: skip
+    if done.returncode:
+        raise Trouble(f"“{' '.join(words)}” failed:\n{done.stderr[-1200:]}")
+
+
+def prepare_application(environment: dict[str, str]) -> None:
+    """Bring database, demo data and static files up to date."""
+    _manage(environment, "prepare")
+
+
+def _wait_until_served(server: subprocess.Popen[bytes], address: str) -> None:
+    for _ in range(300):
+        if server.poll() is not None:
+            raise Trouble("The web server stopped while starting; its words stand above.")
+        with contextlib.suppress(OSError), urllib.request.urlopen(address, timeout=5):
+            return
+        time.sleep(0.1)
+    raise Trouble("The web server did not answer within 30 seconds.")
+
+
+@contextlib.contextmanager
+def served(environment: dict[str, str], port: int, workers: int) -> Iterator[str]:
+    """The application, served on loopback until the block ends."""
+    note = DATA / "server.json"
+    _stop_leftover(note)
+    address = f"http://127.0.0.1:{port}"
+    server = subprocess.Popen(
+        [str(PYTHON), "-m", "gunicorn", "bathys_web.config.wsgi:application",
+         "--bind", f"127.0.0.1:{port}", "--workers", str(workers), "--threads", "4",
+         "--log-level", "warning", "--no-control-socket"],
+        env=environment, cwd=PROJECT, start_new_session=True,
+    )  # fmt: skip
+    note.write_text(json.dumps({"pid": server.pid}))
+    try:
+        _wait_until_served(server, f"{address}/accounts/login/")
+        yield address
+    finally:
+        server.terminate()
+        try:
+            server.wait(10)
+        except subprocess.TimeoutExpired:
+            server.kill()
+        note.unlink(missing_ok=True)
+
+
+@contextlib.contextmanager
+def running_database(name: str, durable: bool) -> Iterator[dict[str, str]]:
+    """A database server, and the environment for the application."""
+    database = Database(name, durable)
+    try:
+        database.start()
+        database.make_database()
+        yield {**os.environ, **database.environment(), "BATHYS_SECRET_KEY": _secret_key(),
+               "BATHYS_STATIC_ROOT": str(DATA / "static"),
+               "PYTHONUNBUFFERED": "1"}  # fmt: skip
+    finally:
+        if database.folder.exists():
+            database.stop()
+
+
+def demo() -> int:
+    """From a bare machine to a running application with the demo data."""
+    with only_one("demo"):
+        install_packages(with_browser=False)
+        prepare_environment("run")
+        with running_database("postgres", durable=True) as environment:
+            environment["BATHYS_DEMO"] = "1"
+            prepare_application(environment)
+            with served(environment, _free_port(FIRST_PORT), workers=2) as address:
+                (DATA / "demo.running").write_text(f"Open {address}")
+                say(f"\nBathys is running: {address}\nSign in with the demo account; "
+                    "Ctrl-C stops it.")  # fmt: skip
+                signal.pause()
+    return 0
+
+
+def _checked(*commands: list[str], environment: dict[str, str]) -> int:
+    for command in commands:
+        say(f"— {' '.join(command)}")
+        done = subprocess.run([str(VENV / "bin" / command[0]), *command[1:]], env=environment,
+                              cwd=PROJECT)  # fmt: skip
+        if done.returncode:
+            return done.returncode
+    return 0
+
+
+_LINTS = (
+    ["ruff", "check", "."],
+    ["ruff", "format", "--check", "."],
+    ["mypy"],
+    ["lint-imports"],
+    ["djlint", "--lint", "--quiet", "src/bathys_web/templates"],
+)
+
+
+def lint() -> int:
+    """Style, types, import contracts, templates."""
+    prepare_environment("test")
+    return _checked(*_LINTS, environment=dict(os.environ))
+
+
+def test() -> int:
+    """Everything that must pass."""
+    with only_one("test"):
+        install_packages(with_browser=True)
+        prepare_environment("test")
+        failed = _checked(*_LINTS, environment=dict(os.environ))
+        if failed:
+            return failed
+        with running_database("postgres-test", durable=False) as environment:
+            environment["BATHYS_DEMO"] = "1"
+            _manage(environment, "collectstatic", "--noinput")
+            return _checked(["pytest", *sys.argv[2:]], environment=environment)
+
+
+def _with_demo_served(script: str) -> int:
+    """Run a script of tools/ against a freshly loaded demo."""
+    with only_one(script):
+        install_packages(with_browser=True)
+        prepare_environment("test")
+        with running_database(f"postgres-{script}", durable=False) as environment:
+            environment["BATHYS_DEMO"] = "1"
+            _manage(environment, "flush", "--noinput") if _has_tables(environment) else None
+            prepare_application(environment)
+            with served(environment, _free_port(), workers=1) as address:
+                return _checked(["python", f"tools/{script}.py", address], environment=environment)
+
+
+def _has_tables(environment: dict[str, str]) -> bool:
+    words = [str(PYTHON), str(PROJECT / "tools" / "manage.py"), "migrate", "--check"]
+    return subprocess.run(words, env=environment, capture_output=True).returncode == 0
+
+
+def lock() -> int:
+    """Pin every dependency anew."""
+    prepare_environment("test")
+    words = ["pip-compile", "--quiet", "--strip-extras", "--allow-unsafe", "--generate-hashes",
+             "--no-emit-index-url", "--no-emit-find-links", "--no-header"]  # fmt: skip
+    return _checked(*[[*words, "-o", f"requirements/{n}.txt", f"requirements/{n}.in"]
+                      for n in ("run", "test")], environment=dict(os.environ))  # fmt: skip
+
+
+COMMANDS = {
+    "demo": demo, "test": test, "lint": lint, "lock": lock,
+    "bench": lambda: _with_demo_served("bench"), "shots": lambda: _with_demo_served("shots"),
+}  # fmt: skip
+
+
+def _interrupt(_number: int, _frame: object) -> None:
+    raise KeyboardInterrupt
+
+
+def main() -> int:
+    """Run the command named on the command line."""
+    signal.signal(signal.SIGTERM, _interrupt)
+    signal.signal(signal.SIGHUP, _interrupt)
+    try:
+        if sys.version_info < (3, 11):
+            raise Trouble("Bathys needs Python 3.11 or newer.")
+        return COMMANDS[sys.argv[1]]()
+    except KeyboardInterrupt:
+        say("\nStopped.")
+        return 0 if sys.argv[1] == "demo" else 130
+    except Trouble as trouble:
+        print(trouble, file=sys.stderr)
+        return 1
+    except OSError as error:
+        print(f"The machine refused: {error}", file=sys.stderr)
+        return 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())
