@@ -299,9 +299,9 @@ def _wait_until_served(server: subprocess.Popen[bytes], address: str) -> None:
 
 
 @contextlib.contextmanager
-def served(environment: dict[str, str], port: int, workers: int) -> Iterator[str]:
+def served(environment: dict[str, str], name: str, port: int, workers: int) -> Iterator[str]:
     """The application, served on loopback until the block ends."""
-    note = DATA / "server.json"
+    note = DATA / f"{name}-server.json"
     _stop_leftover(note)
     address = f"http://127.0.0.1:{port}"
     server = subprocess.Popen(
@@ -346,7 +346,7 @@ def demo() -> int:
         with running_database("postgres", durable=True) as environment:
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
-            with served(environment, _free_port(FIRST_PORT), workers=2) as address:
+            with served(environment, "demo", _free_port(FIRST_PORT), 2) as address:
                 (DATA / "demo.running").write_text(f"Open {address}")
                 say(f"\nBathys is running: {address}\nSign in with the demo account; "
                     "Ctrl-C stops it.")  # fmt: skip
@@ -402,7 +402,7 @@ def _with_demo_served(script: str) -> int:
             environment["BATHYS_DEMO"] = "1"
             _manage(environment, "flush", "--noinput") if _has_tables(environment) else None
             prepare_application(environment)
-            with served(environment, _free_port(), workers=1) as address:
+            with served(environment, script, _free_port(), 1) as address:
                 return _checked(["python", f"tools/{script}.py", address], environment=environment)
 
 

@@ -61,7 +61,7 @@ def _tank_turnover(result: LoopResult) -> Figure:
     tank = result.loop.tank
     return Figure(
         f"{tank.id}.turnover", tank.id, "Tank turnover", result.tank_turnover, "per_hour",
-        "once is accepted, 1.5 to 2 preferred; the bed’s shell gets {bed:per_hour}",
+        "once is accepted, 1.5 to 2 preferred; the bed’s shell {bed:per_hour}",
         {"bed": result.bed_turnover},
         "mean flow over a cycle ÷ mean volume of the tank",
         (Input("mean flow", result.cycle.mean_inflow, "flow"),),
@@ -95,8 +95,8 @@ def _siphon(result: LoopResult) -> Figure:
     cycle, siphon = result.cycle, result.loop.bell.siphon
     return Figure(
         f"{siphon.id}.window", siphon.id, "Inflow the siphon gets", cycle.start_inflow, "flow",
-        "it starts above {start:flow} (doubt {low:flow}–{high:flow}) and stops up to "
-        "{stop:flow} (doubt {stop_low:flow}–{stop_high:flow})",
+        "starts above {start:flow} (or {low:flow} to {high:flow}), stops up to {stop:flow} "
+        "(or {stop_low:flow} to {stop_high:flow})",
         {
             "start": cycle.window.start.value, "low": cycle.window.start.low,
             "high": cycle.window.start.high, "stop": cycle.window.stop.value,

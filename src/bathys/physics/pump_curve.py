@@ -82,25 +82,27 @@ class PointsCurve:
         self._curve = PchipInterpolator(flows, heads)
         self._slope = self._curve.derivative()
         self._first, self._last = float(flows[0]), float(flows[-1])
-        self.max_head = self._head_only(0.0)
+        # The monotone curve may arrive level at its last point; the last stretch's own slope
+        # then goes on.
+        secant = float((heads[-1] - heads[-2]) / (flows[-1] - flows[-2]))
+        arriving = float(self._slope(self._last))
+        self._end_slope = min(arriving if arriving < 0.0 else secant, -SLOPE_FLOOR)
+        self._end_head = float(heads[-1])
+        self.max_head = self.head(0.0)[0]
         self.max_flow = self._flow_at_no_head()
 
-    def _head_only(self, flow: float) -> float:
-        inside = min(max(flow, self._first), self._last)
-        slope = float(self._slope(inside))
-        return float(self._curve(inside)) + slope * (flow - inside)
-
     def _flow_at_no_head(self) -> float:
-        end, slope = float(self._curve(self._last)), float(self._slope(self._last))
-        if end <= 0.0:
-            roots = self._curve.solve(0.0, extrapolate=False)
-            return float(roots[0])
-        return self._last - end / min(slope, -SLOPE_FLOOR)
+        if self._end_head <= 0.0:
+            return float(self._curve.solve(0.0, extrapolate=False)[0])
+        return self._last - self._end_head / self._end_slope
 
     def head(self, flow: float) -> tuple[float, float]:
         """Head [m] and its slope dH/dQ [s/m²] at a flow [m³/s], either sign."""
-        inside = min(max(flow, self._first), self._last)
-        return self._head_only(flow), min(float(self._slope(inside)), -SLOPE_FLOOR)
+        if flow > self._last:
+            return self._end_head + self._end_slope * (flow - self._last), self._end_slope
+        inside = max(flow, self._first)
+        slope = min(float(self._slope(inside)), -SLOPE_FLOOR)
+        return float(self._curve(inside)) + slope * (flow - inside), slope
 
 
 def hydraulic_power(flow: float, head: float, density: float) -> float:

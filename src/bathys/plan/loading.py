@@ -17,7 +17,6 @@ LARGEST_FILE = 2_000_000
 """Largest plan file read [bytes]; a thousand runs take about half of it."""
 
 _MOST_FAULTS = 20
-_UNION_TAGS = {"box", "cylinder", "label", "points", "standard", "inside"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,13 +77,11 @@ def _sentence(error: Any) -> str:
 
 def _path(location: tuple[Any, ...], document: Any) -> str:
     words: list[str] = []
-    here = document
+    here, tagged = document, None
     for step in location:
-        if (
-            isinstance(step, str)
-            and step in _UNION_TAGS
-            and not (isinstance(here, dict) and step in here)
-        ):
+        # pydantic names the kind chosen of a shape, a bore or a curve; a builder's path does not.
+        if isinstance(here, dict) and here is not tagged and here.get("kind") == step:
+            tagged = here
             continue
         try:
             here = here[step]

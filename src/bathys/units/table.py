@@ -130,7 +130,7 @@ QUANTITIES: dict[str, Quantity] = {
     "percent": Quantity("a share", "45", {"metric": Unit("%", 0.01), "us": Unit("%", 0.01)}),
     "price": Quantity("a price", "0.30", {"metric": _PLAIN, "us": _PLAIN}),
     "per_hour": Quantity(
-        "a rate", "1.5", {s: Unit("times an hour", 1.0 / 3600.0) for s in SYSTEMS}
+        "a rate", "1.5", {s: Unit("an hour", 1.0 / 3600.0) for s in SYSTEMS}
     ),
     "time": Quantity("a time", "90", {"metric": Unit("s", 1.0), "us": Unit("s", 1.0)}),
     "pressure_load": Quantity(

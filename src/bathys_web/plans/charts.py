@@ -125,7 +125,7 @@ def draw_head_budget(result: LoopResult, units: System) -> list[HeadBar]:
     for row in rows:
         wide = 100.0 * row.head / total
         bars.append(HeadBar(round(at, 2), round(wide, 2), row.kind,
-                            show(row.head, "head", units), row.label,
+                            show(row.head, "length", units), row.label,
                             show(row.head / total, "percent", units)))  # fmt: skip
         at += wide
     return bars

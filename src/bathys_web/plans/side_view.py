@@ -17,6 +17,7 @@ WIDTH, HEIGHT = 760.0, 470.0
 _LEFT, _RIGHT, _TOP, _BOTTOM = 78.0, 132.0, 34.0, 34.0
 _GAP = 0.35  # between vessels that the plan does not place [m]
 _LABEL_STEP = 15.0
+_WELL_OUT = 1200.0  # ground and contours run on past the picture's edge
 _STEPS = {"metric": (0.1, 0.2, 0.5, 1.0, 2.0, 5.0), "us": (0.1524, 0.3048, 0.6096, 1.524, 3.048)}
 
 
@@ -92,9 +93,8 @@ class _Frame:
         across = (WIDTH - _LEFT - _RIGHT) / max(right - self.left, 0.1)
         up = (HEIGHT - _TOP - _BOTTOM) / (self.high - self.low)
         self.scale = min(across, up)
-        spare = WIDTH - _LEFT - _RIGHT - (right - self.left) * self.scale
-        self.shift = _LEFT + 0.45 * spare
-        self.margin_right = self.shift + (right - self.left) * self.scale
+        self.shift = _LEFT
+        self.width = round(_LEFT + (right - self.left) * self.scale + _RIGHT, 1)
 
     def x(self, along: float) -> float:
         return round(self.shift + (along - self.left) * self.scale, 1)
@@ -141,7 +141,7 @@ def draw_side_view(evaluation: Evaluation, stations: list[Station], units: Syste
     plan = evaluation.plan
     frame, scene = _Frame(plan), Scene()
     numbers = {s.id: s for s in stations}
-    scene.ground = frame.y(0.0)
+    scene.width, scene.ground = frame.width, frame.y(0.0)
     _rule(frame, scene, units, plan.datum)
     for vessel in plan.vessels:
         _stand(frame, scene, vessel)
@@ -186,7 +186,7 @@ def _rule(frame: _Frame, scene: Scene, units: System, datum: str) -> None:
             scene.strokes.append(Stroke(f"{x - 6},{y} {x},{y}", 1.0, "rule"))
             words = show(z, "length", units).replace(",", "") if k else "0"
             scene.texts.append(Text(x - 9, y + 4, words.split(" ")[0], "rule-figure", "end"))
-            scene.strokes.append(Stroke(f"{x},{y} {WIDTH - 8},{y}", 0.5, "contour"))
+            scene.strokes.append(Stroke(f"{x},{y} {_WELL_OUT},{y}", 0.5, "contour"))
     scene.strokes.append(Stroke(f"{x},{_TOP - 10} {x},{HEIGHT - _BOTTOM + 4}", 1.2, "rule"))
     unit = "mm" if units == "metric" else "in"
     scene.texts.append(Text(8, _TOP - 16, f"{unit} over {datum}", "rule-name"))
@@ -227,12 +227,10 @@ def _vessel(
     shell = f"{x},{frame.y(rim)} {x},{frame.y(floor)} {x + wide},{frame.y(floor)} " \
             f"{x + wide},{frame.y(rim)}"  # fmt: skip
     scene.strokes.append(Stroke(shell, 3.5, "shell", vessel.id))
-    inside = floor > 0.9 * frame.high  # a shell at the very top keeps its name within the picture
-    name_y = frame.y(rim) - 8 if not inside else frame.y(rim) + 14
-    station = numbers[vessel.id]
-    middle = x + 0.62 * wide
-    scene.texts.append(Text(middle + 15, name_y + 1, vessel.name, "vessel-name"))
-    scene.badges.append(Badge(middle, name_y - 4, station))
+    # The name lies in the water, as on a chart; pumps stand left of it and siphons right.
+    place, name_y = x + 0.25 * wide, frame.y(floor + 0.42 * vessel.shape.height)
+    scene.texts.append(Text(place + 15, name_y + 5, vessel.name, "vessel-name"))
+    scene.badges.append(Badge(place, name_y, numbers[vessel.id]))
     if levels:
         _level_marks(frame, scene, vessel, levels.low, levels.high, x + wide, units)
 

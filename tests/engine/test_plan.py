@@ -1,0 +1,148 @@
+"""Plan files: what is taken, what is refused and in which words."""
+
+import json
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bathys.pipeline import assess
+from bathys.plan import (
+    BadPlan, EditRefused, dump_plan, load_plan, plan_from_data, schema, set_bore,
+    set_fitting_count, set_value,
+)  # fmt: skip
+from tests.conftest import EXAMPLE
+
+
+def test_round_trip(demo_plan: Any) -> None:
+    """What is written is read back as the same plan."""
+    assert load_plan(dump_plan(demo_plan)) == demo_plan
+
+
+def test_schema_names_every_list() -> None:
+    """The published schema describes the document, aliases included."""
+    published = schema()
+    assert {"vessels", "runs", "pumps", "siphons"} <= set(published["properties"])
+    assert {"from", "to"} <= set(published["$defs"]["Run"]["properties"])
+
+
+def _spoil(plan: dict[str, Any], path: str, value: Any) -> None:
+    *way, last = path.split("/")
+    here: Any = plan
+    for step in way:
+        here = here[int(step) if isinstance(here, list) else step]
+    here[int(last) if isinstance(here, list) else last] = value
+
+
+BAD = [
+    ("vessels/0/shape/length", 0.0, "vessels.T1.shape.length", "more than 0"),
+    ("vessels/0/shape/length", "1.2", "vessels.T1.shape.length", "must be a number"),
+    ("vessels/1/id", "T1", "vessels.T1.id", "another part"),
+    ("vessels/1/media/top", 0.5, "vessels.B1.media.top", "higher than the vessel’s rim"),
+    ("runs/0/to", "B9.inlet", "runs.R1.to", "no vessel port"),
+    ("runs/0/level_length", -1.0, "runs.R1.level_length", "at least 0"),
+    ("runs/0/bore/nominal", "7 in", "runs.R1.bore", "no size"),
+    ("pumps/0/stands_in", "X", "pumps.P1.stands_in", "no vessel called X"),
+    ("pumps/0/power", 1e99, "pumps.P1.power", "at most"),
+    ("siphons/0/slot_height", 0.3, "siphons.S1", "below the standpipe"),
+    ("siphons/0/rim_height", 0.4, "siphons.S1.rim_height", "higher than the bed’s rim"),
+    ("site/colour", "blue", "site.colour", "not part of a plan"),
+    ("format", "other", "format", "one of"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("where", "value", "path", "words"), BAD)
+def test_bad_documents_are_refused_with_path_and_sentence(
+    document: dict[str, Any], where: str, value: Any, path: str, words: str
+) -> None:
+    """The path of the part, by its id, and a sentence."""
+    _spoil(document, where, value)
+    with pytest.raises(BadPlan) as caught:
+        plan_from_data(document)
+    fault = caught.value.faults[0]
+    assert fault.path == path
+    assert words.lower().replace("’", "'") in fault.sentence.lower().replace("’", "'")
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["", "[]", "{", '{"format": NaN}', "null", "\x00", '{"vessels": 1e999}', "[" * 100_000, b"\xff",
+     " " * 2_000_001],
+)  # fmt: skip
+def test_what_is_no_plan_is_refused(text: str | bytes) -> None:
+    """No traceback but a fault, whatever is sent."""
+    with pytest.raises(BadPlan):
+        load_plan(text)
+
+
+def test_a_rising_pump_curve_is_refused_naming_the_point(document: dict[str, Any]) -> None:
+    """The third point rises."""
+    points = [{"flow": 0.0, "head": 2.0}, {"flow": 1e-4, "head": 1.0}, {"flow": 2e-4, "head": 1.5}]
+    document["pumps"][0]["curve"] = {"kind": "points", "points": points}
+    with pytest.raises(BadPlan, match="Point 3"):
+        plan_from_data(document)
+
+
+NUMBERS = st.one_of(st.floats(), st.integers(-10, 10**12), st.just("x"), st.none())
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.data(), NUMBERS)
+def test_any_number_anywhere_gives_a_plan_or_a_fault(data: st.DataObject, value: Any) -> None:
+    """A number put anywhere is refused, or the plan is worked out without an exception, and no
+    figure is NaN."""
+    document = json.loads(EXAMPLE.read_text())
+    places = list(_number_places(document))
+    where = data.draw(st.sampled_from(places))
+    _spoil(document, where, value)
+    try:
+        plan = plan_from_data(document)
+    except BadPlan:
+        return
+    for figure in assess(plan).evaluation.figures:
+        assert figure.value is None or figure.value == figure.value  # noqa: PLR0124 - NaN is not
+
+
+def _number_places(node: Any, path: str = "") -> Any:
+    rows = node.items() if isinstance(node, dict) else enumerate(node)
+    for key, inner in rows:
+        here = f"{path}/{key}" if path else str(key)
+        if isinstance(inner, dict | list):
+            yield from _number_places(inner, here)
+        elif isinstance(inner, float | int):
+            yield here
+
+
+def test_edits_give_the_next_plan_and_leave_the_old(demo_plan: Any) -> None:
+    """An edit is a new plan."""
+    change = set_value(demo_plan, "vessels.B1.floor_height", 1.3)
+    assert change.plan.vessel("B1").floor_height == 1.3
+    assert demo_plan.vessel("B1").floor_height == change.before == 1.1
+
+
+def test_bores_are_typed_as_in_a_shop(demo_plan: Any) -> None:
+    """"3/4 in", also written 0.75, is a size; one that is not sold is refused with those that are."""
+    for text in ("3/4 in", "0.75", '3/4"', "¾"):
+        made = set_bore(demo_plan, "runs.R1.bore", "ASTM D1785 Schedule 40", text)
+        assert made.plan.runs[0].bore.inside == pytest.approx(0.02093, abs=6e-5)
+    with pytest.raises(EditRefused, match="1 1/4 in"):
+        set_bore(demo_plan, "runs.R1.bore", "ASTM D1785 Schedule 40", "7 in")
+    hose = set_bore(demo_plan, "runs.R1.bore", "inside", "19 mm")
+    assert hose.plan.runs[0].bore.inside == pytest.approx(0.019)
+
+
+def test_fittings_come_and_go(demo_plan: Any) -> None:
+    """None of a kind takes it off the run."""
+    fewer = set_fitting_count(demo_plan, "R1", "union", 0)
+    assert [f.kind for f in fewer.plan.runs[0].fittings] == ["elbow_90"]
+    more = set_fitting_count(fewer.plan, "R1", "swing_check", 1)
+    assert more.after == 1
+    assert len(more.plan.runs[0].fittings) == 2
+
+
+@pytest.mark.parametrize("path", ["vessels.X9.name", "nowhere", "vessels.B1.wings", "site.tariff.x"])
+def test_edits_of_nothing_are_refused(demo_plan: Any, path: str) -> None:
+    """With a sentence."""
+    with pytest.raises(EditRefused):
+        set_value(demo_plan, path, 1.0)

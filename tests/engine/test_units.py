@@ -1,0 +1,64 @@
+"""What builders type, and what they read."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bathys.units import UnreadableQuantity, entry, read, show
+
+INCH, FOOT, GALLON = 0.0254, 0.3048, 231 * 0.0254**3  # NIST SP 811: exact by definition
+
+
+@pytest.mark.parametrize(
+    ("text", "quantity", "system", "value"),
+    [
+        ("2 in", "length", "metric", 2 * INCH), ("30 cm", "length", "us", 0.30),
+        ("1 1/2", "length", "us", 1.5 * INCH), ("1-1/2 in", "length", "metric", 1.5 * INCH),
+        ("7 ft 6", "length", "metric", 7.5 * FOOT), ("7' 6\"", "length", "us", 7.5 * FOOT),
+        ("1½ in", "length", "metric", 1.5 * INCH), ("-200", "length", "metric", -0.2),
+        ("600 gph", "flow", "metric", 600 * GALLON / 3600), ("1200", "flow", "metric", 1.2 / 3600),
+        ("1.2 m3/h", "flow", "us", 1.2 / 3600), ("150 gal / hr", "flow", "us", 150 * GALLON / 3600),
+        ("20 litres per hour", "flow", "us", 0.02 / 3600), ("72 F", "temperature", "metric", 22.2222),
+        ("68", "temperature", "us", 20.0), ("2 in2", "area", "metric", 2 * INCH**2),
+        ("35°", "angle", "us", 35.0), ("10 lb", "mass", "metric", 4.5359237),
+    ],
+)  # fmt: skip
+def test_typed_quantities(text: str, quantity: str, system: str, value: float) -> None:
+    """Every way of writing that is offered."""
+    assert read(text, quantity, system) == pytest.approx(value, rel=1e-5)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("text", "quantity", "words"),
+    [
+        ("", "length", "empty"), ("abc", "length", "cannot be read"), ("3 gal", "length", "volume"),
+        ("1,5", "length", "comma"), ("5 5", "length", "without a unit"), ("3/0", "length", "bar"),
+        ("2 in 3 ft", "length", "one quantity"), ("9" * 400, "length", "too long"),
+        ("4 parsecs", "length", "not a unit"), ("1e400", "length", "too large"),
+    ],
+)  # fmt: skip
+def test_unreadable_quantities_say_why(text: str, quantity: str, words: str) -> None:
+    """In a sentence."""
+    with pytest.raises(UnreadableQuantity, match=words):
+        read(text, quantity)
+
+
+@given(
+    st.floats(1e-4, 90.0), st.sampled_from(["length", "flow", "area", "mass", "temperature"]),
+    st.sampled_from(["metric", "us"]),
+)  # fmt: skip
+def test_what_stands_in_a_box_reads_back(value: float, quantity: str, system: str) -> None:
+    """To the seven figures that a box shows."""
+    text = entry(value, quantity, system)  # type: ignore[arg-type]
+    assert read(text, quantity, system) == pytest.approx(  # type: ignore[arg-type]
+        value, rel=1e-6, abs=1e-8
+    )
+
+
+def test_results_are_shown_without_false_precision() -> None:
+    """Three figures at the most."""
+    assert show(1359.6 / 3.6e6, "flow", "metric") == "1,360 L/h"
+    assert show(0.6789, "head", "metric") == "0.679 m"
+    assert show(455.9, "time", "us") == "7 min 36 s"
+    assert show(None, "time", "us") == "–"
+    assert show(float("nan"), "flow", "us") == "–"

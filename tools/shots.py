@@ -1,0 +1,39 @@
+"""Refresh docs/screenshots from the demo. Called by ``make shots`` with the address."""
+
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+
+def _shoot(page: Page, name: str, full: bool = False) -> None:
+    page.wait_for_load_state("networkidle")
+    page.screenshot(path=SHOTS / f"{name}.png", full_page=full)
+
+
+def main(address: str) -> None:
+    """Take every picture once."""
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        page = browser.new_context(viewport=DESK, reduced_motion="reduce").new_page()
+        page.goto(address)
+        _shoot(page, "sign-in")
+        page.get_by_role("button", name="Look round with the demo account").click()
+        _shoot(page, "shelf")
+        page.get_by_role("link", name="Heron Lane").click()
+        _shoot(page, "plan")
+        page.locator("#station-S1").click()
+        page.wait_for_selector("#inspector .rows[data-part='S1']")
+        _shoot(page, "plan-whole", full=True)
+        page.set_viewport_size(PHONE)
+        _shoot(page, "plan-phone", full=True)
+        browser.close()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])
