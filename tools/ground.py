@@ -117,7 +117,9 @@ class Database:
     """A PostgreSQL server of this project's own, on loopback."""
 
     def __init__(self, name: str, durable: bool) -> None:
-        programs = sorted(glob.glob("/usr/lib/postgresql/*/bin"), key=lambda p: int(p.split("/")[4]))
+        programs = sorted(
+            glob.glob("/usr/lib/postgresql/*/bin"), key=lambda p: int(p.split("/")[4])
+        )
         self.programs = Path(programs[-1])
         self.home = self._home(name)
         self.folder = self.home / "data"
@@ -144,7 +146,9 @@ class Database:
         )
         return outside
 
-    def _run(self, program: str, *words: str, check: bool = True) -> subprocess.CompletedProcess[str]:
+    def _run(
+        self, program: str, *words: str, check: bool = True
+    ) -> subprocess.CompletedProcess[str]:
         done = subprocess.run(
             [*_as_postgres(), str(self.programs / program), *words],
             cwd="/", capture_output=True, text=True, stdin=subprocess.DEVNULL,
@@ -432,6 +436,7 @@ def _interrupt(_number: int, _frame: object) -> None:
 
 def main() -> int:
     """Run the command named on the command line."""
+    signal.signal(signal.SIGINT, _interrupt)  # also where the caller had it ignored
     signal.signal(signal.SIGTERM, _interrupt)
     signal.signal(signal.SIGHUP, _interrupt)
     try:

@@ -1,9 +1,10 @@
 """Bathys: the engine that computes recirculating aquaponics layouts.
 
-Public: :func:`bathys.assessment.assess` turns a plan into an assessment, and
+Public: :func:`bathys.pipeline.assess` turns a plan into an assessment, and
 :func:`bathys.plan.load_plan` turns a file into a plan. Everything inside speaks SI; only
 :mod:`bathys.units` converts. Imports go one way, as the contract in ``pyproject.toml`` says:
-physics < units < parts < plan < vessels < network < simulation < assessment < rules < cli.
+physics < parts, units < plan < vessels < network < simulation < evaluation < rules < pipeline
+< cli.
 """
 
 __version__ = "0.1.0"

@@ -26,7 +26,8 @@ def _three_quarter_on_a_high_bed(plan: dict[str, Any]) -> None:
 
 
 def _long_hose(plan: dict[str, Any]) -> None:
-    plan["runs"][0] |= {"bore": {"kind": "inside", "diameter": 0.019}, "level_length": 12.0}  # fmt: skip
+    plan["runs"][0]["bore"] = {"kind": "inside", "diameter": 0.019}
+    plan["runs"][0]["level_length"] = 12.0
     plan["runs"][0]["fittings"] = [{"kind": "elbow_45", "count": 4}]
 
 

@@ -9,8 +9,15 @@ from hypothesis import strategies as st
 
 from bathys.pipeline import assess
 from bathys.plan import (
-    BadPlan, EditRefused, dump_plan, load_plan, plan_from_data, schema, set_bore,
-    set_fitting_count, set_value,
+    BadPlan,
+    EditRefused,
+    dump_plan,
+    load_plan,
+    plan_from_data,
+    schema,
+    set_bore,
+    set_fitting_count,
+    set_value,
 )  # fmt: skip
 from tests.conftest import EXAMPLE
 
@@ -101,7 +108,7 @@ def test_any_number_anywhere_gives_a_plan_or_a_fault(data: st.DataObject, value:
     except BadPlan:
         return
     for figure in assess(plan).evaluation.figures:
-        assert figure.value is None or figure.value == figure.value  # noqa: PLR0124 - NaN is not
+        assert figure.value is None or figure.value == figure.value
 
 
 def _number_places(node: Any, path: str = "") -> Any:
@@ -122,7 +129,7 @@ def test_edits_give_the_next_plan_and_leave_the_old(demo_plan: Any) -> None:
 
 
 def test_bores_are_typed_as_in_a_shop(demo_plan: Any) -> None:
-    """"3/4 in", also written 0.75, is a size; one that is not sold is refused with those that are."""
+    """A size as it is said, or refused with the sizes that are sold."""
     for text in ("3/4 in", "0.75", '3/4"', "¾"):
         made = set_bore(demo_plan, "runs.R1.bore", "ASTM D1785 Schedule 40", text)
         assert made.plan.runs[0].bore.inside == pytest.approx(0.02093, abs=6e-5)
@@ -141,7 +148,9 @@ def test_fittings_come_and_go(demo_plan: Any) -> None:
     assert len(more.plan.runs[0].fittings) == 2
 
 
-@pytest.mark.parametrize("path", ["vessels.X9.name", "nowhere", "vessels.B1.wings", "site.tariff.x"])
+@pytest.mark.parametrize(
+    "path", ["vessels.X9.name", "nowhere", "vessels.B1.wings", "site.tariff.x"]
+)
 def test_edits_of_nothing_are_refused(demo_plan: Any, path: str) -> None:
     """With a sentence."""
     with pytest.raises(EditRefused):

@@ -130,9 +130,9 @@ def test_raising_the_bed_lowers_the_flow_and_lengthens_the_cycle(document: dict[
 @given(rim=st.floats(0.1, 0.29), depth=st.floats(0.45, 0.68), angle=st.floats(0.0, 50.0))
 def test_power_cut_ends_between_floor_and_all_water(rim: float, depth: float, angle: float) -> None:
     """No cut makes or loses water, and the tank ends no higher than all of it stands."""
-    import json  # noqa: PLC0415 - hypothesis cannot share a fixture that is changed
+    import json
 
-    from tests.conftest import EXAMPLE  # noqa: PLC0415
+    from tests.conftest import EXAMPLE
 
     plan = json.loads(EXAMPLE.read_text())
     plan["siphons"][0]["rim_height"], plan["vessels"][0]["water_depth"] = rim, depth

@@ -4,7 +4,7 @@ import os
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bathys_web.config.settings")
 
-from django.core.wsgi import get_wsgi_application  # noqa: E402 - needs the settings' name first
+from django.core.wsgi import get_wsgi_application
 
 application = get_wsgi_application()
 

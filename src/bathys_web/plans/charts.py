@@ -129,4 +129,3 @@ def draw_head_budget(result: LoopResult, units: System) -> list[HeadBar]:
                             show(row.head / total, "percent", units)))  # fmt: skip
         at += wide
     return bars
-

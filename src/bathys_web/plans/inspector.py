@@ -10,14 +10,14 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from bathys.parts.bores import pipe_sizes, standards
+from bathys.parts.bores import standards
 from bathys.parts.fittings import FITTINGS
 from bathys.parts.fouling import FOULING
 from bathys.parts.media import MEDIA
 from bathys.plan import Change, EditRefused, Plan, set_bore, set_fitting_count, set_value
 from bathys.units import System, UnreadableQuantity, entry, read, unit_of
 
-__all__ = ["Row", "apply_text", "find_row", "rows_of", "shown_value"]
+__all__ = ["Row", "apply_row", "find_row", "rows_of", "shown_value"]
 
 Kind = Literal["number", "count", "choice", "text", "bore", "points", "schools"]
 
@@ -119,7 +119,10 @@ def _bore_row(path: str, info: FieldInfo, bore: Any, units: System) -> Row:
     if bore.kind == "standard":
         text, standard = bore.nominal, bore.standard
     else:
-        text, standard = f"{entry(bore.diameter, 'length', units)} {unit_of('length', units)}", _HOSE
+        text, standard = (
+            f"{entry(bore.diameter, 'length', units)} {unit_of('length', units)}",
+            _HOSE,
+        )
     inside = f"{entry(round(bore.inside, 5), 'length', units)} {unit_of('length', units)} inside"
     return Row(path, info.title or path, "bore", text, inside, standard=standard,
                options=tuple(names))  # fmt: skip
@@ -142,7 +145,9 @@ def _fitting_rows(path: str, fittings: Any) -> Iterator[Row]:
                   quantity="count", unit="pieces")  # fmt: skip
 
 
-def _rows_of_field(name: str, info: FieldInfo, value: Any, path: str, units: System) -> Iterator[Row]:
+def _rows_of_field(
+    name: str, info: FieldInfo, value: Any, path: str, units: System
+) -> Iterator[Row]:
     choices = _literal(info.annotation)
     if name == "fittings":
         yield from _fitting_rows(path, value)
@@ -238,23 +243,24 @@ def _points(text: str, units: System) -> list[dict[str, float]]:
     return points
 
 
-def _number(row: Row, text: str, units: System) -> float | None:
-    if row.is_optional and not text.strip():
+def _number(plan: Plan, row: Row, units: System) -> float | None:
+    if row.is_optional and not row.text.strip():
         return None
-    if text.strip() == row.text:
+    standing = find_row(plan, row.path, units)
+    if standing is not None and row.text.strip() == standing.text:
         # What stands in the box is rounded for reading; left alone, it must not move the plan.
         raise _Unchanged
     try:
-        return read(text, row.quantity, units)
+        return read(row.text, row.quantity, units)
     except UnreadableQuantity as error:
         raise EditRefused(str(error)) from None
 
 
-class _Unchanged(Exception):  # noqa: N818 - a signal, not an error
+class _Unchanged(Exception):
     """What was typed is what stood there."""
 
 
-def apply_text(plan: Plan, row: Row, text: str, standard: str, units: System) -> Change:
+def apply_row(plan: Plan, row: Row, units: System) -> Change:
     """Read what was typed into a row, and edit the plan by it.
 
     Parameters
@@ -262,11 +268,7 @@ def apply_text(plan: Plan, row: Row, text: str, standard: str, units: System) ->
     plan : Plan
         The plan before
     row : Row
-        The row, as the plan stands
-    text : str
-        What was typed; values split by spaces where several may be chosen
-    standard : str
-        Pipe standard chosen, for bores
+        The row, with what was typed in it; values split by spaces where several may be chosen
     units : {"metric", "us"}
         The system shown
 
@@ -282,28 +284,29 @@ def apply_text(plan: Plan, row: Row, text: str, standard: str, units: System) ->
     """
     try:
         if row.kind == "bore":
-            return set_bore(plan, row.path, standard, text, units)
+            return set_bore(plan, row.path, row.standard, row.text, units)
         if row.kind == "count":
-            return _set_count(plan, row, text)
-        return set_value(plan, row.path, _value(row, text, units))
+            return _set_count(plan, row)
+        return set_value(plan, row.path, _value(plan, row, units))
     except _Unchanged:
         return Change(plan, row.path, row.text, row.text)
 
 
-def _value(row: Row, text: str, units: System) -> Any:
+def _value(plan: Plan, row: Row, units: System) -> Any:
     if row.kind == "number":
-        return _number(row, text, units)
+        return _number(plan, row, units)
     if row.kind == "points":
-        return _points(text, units)
+        return _points(row.text, units)
     if row.kind == "schools":
-        return text.split()
-    if row.kind == "choice" and text not in dict(row.options):
-        raise EditRefused(f"“{text}” is not one of the choices.")
-    return text.strip()
+        return row.text.split()
+    if row.kind == "choice" and row.text not in dict(row.options):
+        raise EditRefused(f"“{row.text}” is not one of the choices.")
+    return row.text.strip()
 
 
-def _set_count(plan: Plan, row: Row, text: str) -> Change:
-    if not text.strip().isdigit() or len(text.strip()) > 4:
+def _set_count(plan: Plan, row: Row) -> Change:
+    text = row.text.strip()
+    if not text.isdecimal() or len(text) > 4:
         raise EditRefused("This box wants a whole number of pieces, 0 for none.")
     _, run, _, kind = row.path.split(".")
     return set_fitting_count(plan, run, kind, int(text))

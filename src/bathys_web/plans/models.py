@@ -25,7 +25,7 @@ class SavedPlan(models.Model):
 
 
 class Revision(models.Model):
-    """One state of a plan. Rows are written once; a database rule refuses updates."""
+    """One state of a plan. Rows are written once: a trigger refuses to change them."""
 
     plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()

@@ -154,4 +154,3 @@ def workspace_context(
         "pump_head": show(loops[0].duty.head, "head", units) if loops else "",
         "power_cuts": _power_cut(assessment, units),
     }  # fmt: skip
-

@@ -277,7 +277,9 @@ def _bell(
     scene.strokes.append(Stroke(points, 2.2, "bell", siphon.id))
     half = max(frame.size(bore) / 2, 2.2)
     for side in (-half, half):
-        pipe = f"{middle + side},{frame.y(floor + siphon.rim_height)} {middle + side},{frame.y(floor)}"
+        pipe = (
+            f"{middle + side},{frame.y(floor + siphon.rim_height)} {middle + side},{frame.y(floor)}"
+        )
         scene.strokes.append(Stroke(pipe, 1.4, "standpipe", siphon.id))
     if siphon.air_tube_height:
         x = middle + max(frame.size(bell) / 2, 5.0) + 4
@@ -313,8 +315,10 @@ def _ends(frame: _Frame, plan: Plan, run: Run) -> tuple[float, float, float, flo
     end = run.end.partition(".")[0]
     left, right = frame.spans[end]
     drop = any(s.id == owner for s in plan.siphons)
-    x1 = x0 - frame.size(min(run.level_length, 0.12)) if drop else frame.x(
-        left + 0.13 * (right - left)
+    x1 = (
+        x0 - frame.size(min(run.level_length, 0.12))
+        if drop
+        else frame.x(left + 0.13 * (right - left))
     )
     if drop and not frame.x(left) < x1 < frame.x(right):
         x1 = frame.x(left + 0.1 * (right - left))
@@ -339,7 +343,8 @@ def _run(
     scene.strokes.append(Stroke(points, 1.2, "flow", run.id))
     if run.valve is not None:
         y = (y0 + y1) / 2 + 6
-        scene.strokes.append(Stroke(f"{x0 - 8},{y - 6} {x0 + 8},{y + 6} {x0 + 8},{y - 6} "
-                                    f"{x0 - 8},{y + 6} {x0 - 8},{y - 6}", 1.5, "valve", run.id))  # fmt: skip
+        left, right, top, foot = x0 - 8, x0 + 8, y - 6, y + 6
+        bow = f"{left},{top} {right},{foot} {right},{top} {left},{foot} {left},{top}"
+        scene.strokes.append(Stroke(bow, 1.5, "valve", run.id))
         scene.texts.append(Text(x0 + 13, y + 4, f"{run.valve.angle:.0f}°", "mark-figure"))
     scene.badges.append(Badge(*badge, numbers[run.id]))

@@ -12,19 +12,18 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from bathys.network import NotSolved
-from bathys.plan import BadPlan, EditRefused, Fault, Plan, dump_plan, load_plan, schema
+from bathys.plan import BadPlan, EditRefused, Fault, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
-from bathys_web.plans.actions.add_revision import StaleEdit, add_revision
+from bathys_web.plans.actions.add_revision import StaleEdit
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.delete_plan import delete_plan
+from bathys_web.plans.actions.edit_field import edit_field
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
-from bathys_web.plans.inspector import Row, apply_text, find_row, shown_value
+from bathys_web.plans.inspector import Row, find_row
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.pages import SITE, inspector_context, units_for, workspace_context
 from bathys_web.plans.starters import starter
-from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
@@ -119,51 +118,24 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
     """Edit one field."""
     saved = _own_plan(request, key)
     path, part = request.POST.get("path", ""), request.POST.get("part", SITE)
-    values = request.POST.getlist("text")
-    text, standard = " ".join(values), request.POST.get("standard", "")
+    text = " ".join(request.POST.getlist("text"))
     units = units_for(request, plan_of(saved.head))
     row = find_row(plan_of(saved.head), path, units)
     if row is None:
         return _gone(request, saved, part)
-    typed = replace(row, text=text, standard=standard or row.standard)
-
-    def change(plan: Plan) -> tuple[Plan, str]:
-        made = apply_text(plan, row, text, standard, units)
-        assessable(made.plan)
-        return made.plan, _what_changed(plan, made.plan, path, units)
+    typed = replace(row, text=text, standard=request.POST.get("standard", row.standard))
 
     try:
-        head = add_revision(saved, request.user, _base(request), change)
+        head = edit_field(saved, request.user, _base(request), typed, units)
     except EditRefused as refused:
-        return _row_page(request, saved, part, replace(typed, error=str(refused)), 422)
+        return _refused_page(request, saved, part, replace(typed, error=str(refused)))
     except StaleEdit as stale:
-        return _row_page(request, saved, part, _stale(typed, stale.newest), 409)
+        return _stale_page(request, saved, part, _stale(typed, stale.newest))
     context = workspace_context(request, saved, head, part)
     context["row"] = find_row(plan_of(head), path, units)
     if not request.htmx:
         return redirect(f"{_address(saved)}?part={part}")
     return render(request, "plans/_after_edit.html", context)
-
-
-def assessable(plan: Plan) -> None:
-    """Refuse an edit whose balance cannot be solved, before it is kept."""
-    from bathys.pipeline import assess  # noqa: PLC0415
-
-    try:
-        assess(plan)
-    except NotSolved as error:
-        raise EditRefused(f"This cannot be worked out: {error}.") from None
-
-
-def _what_changed(before: Plan, after: Plan, path: str, units: Any) -> str:
-    old, new = find_row(before, path, units), find_row(after, path, units)
-    if old is None or new is None:
-        return path
-    names = {s.id: s.name for s in stations_of(after)}
-    owner = next((names[w] for w in path.split(".") if w in names), "")
-    label = old.label if old.kind == "count" else old.label.lower()
-    lead = f"{owner}: {label}" if owner else old.label
-    return f"{lead} {shown_value(old)} → {shown_value(new)}"
 
 
 def _stale(typed: Row, newest: Revision) -> Row:
@@ -174,26 +146,41 @@ def _stale(typed: Row, newest: Revision) -> Row:
     )
 
 
-def _row_page(
-    request: HttpRequest, saved: SavedPlan, part: str, row: Row, status: int
-) -> HttpResponse:
+def _refused_page(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
     """A refused row: the row alone for htmx, else the whole page with the row in it."""
     saved.refresh_from_db()
     if request.htmx:
         context = {"row": row, "saved": saved, "head": saved.head, "part": part}
-        return render(request, "plans/_row.html", context, status=status)
+        return render(request, "plans/_row.html", context, status=422)
+    return render(request, "plans/plan.html", _with_row(request, saved, part, row), status=422)
+
+
+def _with_row(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> dict[str, Any]:
+    """The page's context, with one row as it was typed."""
     context = workspace_context(request, saved, saved.head, part)
     context["rows"] = [row if r.path == row.path else r for r in context["rows"]]
-    return render(request, "plans/plan.html", context, status=status)
+    return context
+
+
+def _stale_page(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
+    """The plan as it stands, with the refused row as it was typed."""
+    saved.refresh_from_db()
+    context = _with_row(request, saved, part, row)
+    page = "plans/_workspace.html" if request.htmx else "plans/plan.html"
+    return _whole_workspace(render(request, page, context, status=409))
+
+
+def _whole_workspace(response: HttpResponse) -> HttpResponse:
+    """Tell htmx to swap the whole workspace, whatever asked."""
+    response["HX-Retarget"], response["HX-Reswap"] = "#workspace", "outerHTML"
+    return response
 
 
 def _gone(request: HttpRequest, saved: SavedPlan, part: str) -> HttpResponse:
     context = workspace_context(request, saved, saved.head, part)
     context["notice"] = "That field is no longer in this plan; here is the plan as it stands."
     page = "plans/_workspace.html" if request.htmx else "plans/plan.html"
-    response = render(request, page, context, status=422)
-    response["HX-Retarget"], response["HX-Reswap"] = "#workspace", "outerHTML"
-    return response
+    return _whole_workspace(render(request, page, context, status=422))
 
 
 Step = Callable[[SavedPlan, Any, int], Revision]

@@ -14,7 +14,7 @@ from bathys_web.plans.storing import content_hash, document_of, plan_of
 __all__ = ["StaleEdit", "add_revision", "locked_plan"]
 
 
-class StaleEdit(Exception):  # noqa: N818 - it names what happened, not a mistake
+class StaleEdit(Exception):
     """The edit was made on a revision that is no longer the newest.
 
     Attributes

@@ -5,14 +5,11 @@
   // A request names the revision that stands in the page when it is sent, not when its form was
   // drawn: edits queue, and each repaints only a part of the page.
   document.addEventListener("htmx:configRequest", (event) => {
+    if (event.detail.verb !== "post") return;
     const base = document.getElementById("base");
-    if (base && "base" in event.detail.parameters) {
-      event.detail.parameters.base = base.value;
-    }
     const rows = document.querySelector("#inspector .rows");
-    if (rows && "part" in event.detail.parameters && event.detail.verb === "post") {
-      event.detail.parameters.part = rows.dataset.part;
-    }
+    if (base) event.detail.parameters.base = base.value;
+    if (rows) event.detail.parameters.part = rows.dataset.part;
   });
 
   const lost = () => document.getElementById("lost");

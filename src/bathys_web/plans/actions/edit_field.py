@@ -1,0 +1,66 @@
+"""Edit one field of a plan by what was typed."""
+
+from django.contrib.auth.base_user import AbstractBaseUser
+
+from bathys.network import NotSolved
+from bathys.pipeline import assess
+from bathys.plan import EditRefused, Plan
+from bathys.units import System
+from bathys_web.plans.actions.add_revision import add_revision
+from bathys_web.plans.inspector import Row, apply_row, find_row, shown_value
+from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.stations import stations_of
+
+__all__ = ["edit_field"]
+
+
+def edit_field(
+    saved: SavedPlan, user: AbstractBaseUser, base: int, row: Row, units: System
+) -> Revision:
+    """Edit one field, as a new revision.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+    user : user
+        Who edits
+    base : int
+        Number of the revision they looked at
+    row : Row
+        The field, with what was typed in it
+    units : {"metric", "us"}
+        The system they were shown
+
+    Returns
+    -------
+    Revision
+        The revision that stands now
+
+    Raises
+    ------
+    EditRefused
+        With a sentence, if what was typed makes no plan or one that cannot be worked out
+    PermissionDenied, StaleEdit
+        As :func:`add_revision`
+    """
+
+    def edit(plan: Plan) -> tuple[Plan, str]:
+        changed = apply_row(plan, row, units).plan
+        try:
+            assess(changed)
+        except NotSolved as error:
+            raise EditRefused(f"This cannot be worked out: {error}.") from None
+        return changed, _what_changed(plan, changed, row.path, units)
+
+    return add_revision(saved, user, base, edit)
+
+
+def _what_changed(before: Plan, after: Plan, path: str, units: System) -> str:
+    old, new = find_row(before, path, units), find_row(after, path, units)
+    if old is None or new is None:
+        return path
+    names = {s.id: s.name for s in stations_of(after)}
+    owner = next((names[word] for word in path.split(".") if word in names), "")
+    lead = f"{owner}: {old.label[:1].lower()}{old.label[1:]}" if owner else old.label
+    return f"{lead} {shown_value(old)} → {shown_value(new)}"

@@ -1,0 +1,197 @@
+"""A builder's whole way through the real interface, in headless Chromium."""
+
+import os
+import re
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.core.management import call_command
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+
+@pytest.fixture(scope="module")
+def chromium() -> Iterator[Browser]:
+    """Debian's Chromium."""
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(chromium: Browser, live_server: Any, transactional_db: Any) -> Iterator[Page]:
+    """A fresh visitor at the sign-in page, with the demo loaded; no request may leave the host."""
+    call_command("load_demo")
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    visitor = context.new_page()
+    strays: list[str] = []
+    faults: list[str] = []
+    visitor.on("request", lambda r: None if r.url.startswith((live_server.url, "data:"))
+               else strays.append(r.url))  # fmt: skip
+    visitor.on("pageerror", lambda error: faults.append(str(error)))
+    visitor.on("console", lambda m: faults.append(m.text) if "Content Security" in m.text else None)
+    visitor.goto(live_server.url)
+    yield visitor
+    assert strays == []
+    assert faults == []
+    context.close()
+
+
+def _open_demo(page: Page) -> None:
+    page.get_by_role("button", name="demo account").click()
+    page.get_by_role("link", name="Heron Lane").click()
+
+
+def _part(page: Page, part: str) -> None:
+    page.locator(f"#station-{part}").click()
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", part)
+
+
+def _figure(page: Page, key: str) -> str:
+    return page.locator(f'[data-figure="{key}"] .figure-value').inner_text()
+
+
+def _litres(page: Page) -> float:
+    return float(_figure(page, "P1.flow").replace(",", "").split()[0])
+
+
+def _seconds(page: Page) -> int:
+    minutes, seconds = re.findall(r"\d+", _figure(page, "B1.cycle"))
+    return 60 * int(minutes) + int(seconds)
+
+
+def _revision(page: Page, number: int) -> None:
+    expect(page.locator("#base")).to_have_value(str(number))
+
+
+def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path: Path) -> None:
+    """Sign in, open, raise by 200 mm, type "3/4 in", undo both, export, import."""
+    _open_demo(page)
+    flow, cycle = _litres(page), _seconds(page)
+    drawn = page.locator("#side-view svg").inner_html()
+
+    _part(page, "B1")
+    page.get_by_label("Floor height").fill("1300")
+    page.get_by_label("Floor height").press("Enter")
+    _revision(page, 2)
+    raised_flow = _litres(page)
+    assert raised_flow < flow
+    assert _seconds(page) > cycle
+    assert page.locator("#side-view svg").inner_html() != drawn
+
+    _part(page, "R1")
+    page.get_by_label("Bore", exact=True).fill("3/4 in")
+    page.get_by_label("Bore", exact=True).press("Tab")
+    _revision(page, 3)
+    assert _litres(page) < raised_flow
+    expect(page.locator("#history")).to_contain_text("Riser: bore 1 in → 3/4 in")
+
+    page.get_by_role("button", name="Undo").click()
+    _revision(page, 2)
+    page.get_by_role("button", name="Undo").click()
+    _revision(page, 1)
+    assert (_litres(page), _seconds(page)) == (flow, cycle)
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    page.get_by_role("button", name="Redo").click()
+    _revision(page, 2)
+    page.get_by_role("button", name="Undo").click()
+    _revision(page, 1)
+
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Export").click()
+    path = tmp_path / "plan.json"
+    download.value.save_as(path)
+    page.get_by_role("link", name="Shelf").click()
+    page.get_by_label("Plan file").set_input_files(path)
+    page.get_by_role("button", name="Import").click()
+    expect(page.locator("#history")).to_contain_text("imported from a file")
+    assert (_litres(page), _seconds(page)) == (flow, cycle)
+
+
+def test_typing_on_while_the_server_works_loses_nothing(page: Page) -> None:
+    """Three boxes filled in haste, the network slow: all three land, in order."""
+    _open_demo(page)
+    _part(page, "T1")
+
+    def delay(route: Any) -> None:
+        page.wait_for_timeout(150)
+        route.continue_()
+
+    page.route("**/edit/", delay)
+    page.get_by_label("Filled to").fill("600 mm")
+    page.keyboard.press("Tab")
+    page.get_by_label("Freeboard").fill("6 cm")
+    page.keyboard.press("Tab")
+    page.get_by_label("Height of “return”").fill("2 ft 2")
+    page.keyboard.press("Tab")
+    _revision(page, 4)
+    page.reload()
+    expect(page.get_by_label("Filled to")).to_have_count(0)
+    _part(page, "T1")
+    expect(page.get_by_label("Filled to")).to_have_value("600")
+    expect(page.get_by_label("Freeboard")).to_have_value("60")
+    expect(page.get_by_label("Height of “return”")).to_have_value("660.4")
+
+
+def test_two_windows_do_not_overwrite_each_other(page: Page) -> None:
+    """The second is told what the first did, and may apply its own on top."""
+    _open_demo(page)
+    other = page.context.new_page()
+    other.goto(page.url)
+    for window in (page, other):
+        _part(window, "B1")
+    page.get_by_label("Floor height").fill("1.2 m")
+    page.keyboard.press("Enter")
+    _revision(page, 2)
+    other.get_by_label("Freeboard").fill("80")
+    other.keyboard.press("Enter")
+    expect(other.get_by_role("alert")).to_contain_text("changed elsewhere")
+    expect(other.get_by_label("Freeboard")).to_have_value("80")
+    expect(other.get_by_label("Floor height")).to_have_value("1200")
+    other.get_by_role("button", name="Apply it").click()
+    _revision(other, 3)
+    expect(other.get_by_label("Floor height")).to_have_value("1200")
+    expect(other.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_wrong_entry_is_told_beside_its_box(page: Page) -> None:
+    """Kept as typed, and mended in place; a failing siphon is named in a sentence."""
+    _open_demo(page)
+    _part(page, "P1")
+    box = page.get_by_label("Label lift")
+    box.fill("two fathoms")
+    box.press("Enter")
+    expect(page.locator("form.has-error .row-error")).to_contain_text("two fathoms")
+    expect(box).to_have_value("two fathoms")
+    _revision(page, 1)
+    box.fill("1 m")
+    box.press("Enter")
+    _revision(page, 2)
+    expect(page.locator("form.has-error")).to_have_count(0)
+    fault = page.locator('.finding.is-fault[data-rule="B1"]')
+    expect(fault).to_contain_text("never starts")
+    assert _figure(page, "B1.cycle") == "–"
+
+
+def test_units_keyboard_and_phone(page: Page) -> None:
+    """The switch shows gallons and inches; a part opens by keyboard from the picture; on a phone
+    nothing hangs over the edge."""
+    _open_demo(page)
+    page.get_by_role("button", name="in, gal").click()
+    assert "gal/h" in _figure(page, "P1.flow")
+    badge = page.locator('#side-view [data-part="S1"]')
+    badge.focus()
+    badge.press("Enter")
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
+    page.get_by_label("Standpipe height").fill("10 1/2")
+    page.keyboard.press("Enter")
+    _revision(page, 2)
+    expect(page.locator("#history")).to_contain_text("10.62992 in → 10.5 in")
+    page.set_viewport_size({"width": 390, "height": 844})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
