@@ -25,18 +25,18 @@ def chromium() -> Iterator[Browser]:
 
 
 @pytest.fixture
-def page(chromium: Browser, live_server: Any, transactional_db: Any) -> Iterator[Page]:
+def page(chromium: Browser, served_here: Any, transactional_db: Any) -> Iterator[Page]:
     """A fresh visitor at the sign-in page, with the demo loaded; no request may leave the host."""
     call_command("load_demo")
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
     visitor = context.new_page()
     strays: list[str] = []
     faults: list[str] = []
-    visitor.on("request", lambda r: None if r.url.startswith((live_server.url, "data:"))
+    visitor.on("request", lambda r: None if r.url.startswith((served_here.url, "data:"))
                else strays.append(r.url))  # fmt: skip
     visitor.on("pageerror", lambda error: faults.append(str(error)))
     visitor.on("console", lambda m: faults.append(m.text) if "Content Security" in m.text else None)
-    visitor.goto(live_server.url)
+    visitor.goto(served_here.url)
     yield visitor
     assert strays == []
     assert faults == []
