@@ -8,7 +8,7 @@ from bathys.pipeline import Assessment, assess
 from bathys.plan import Plan, dump_plan, plan_from_data
 from bathys_web.plans.models import Revision
 
-__all__ = ["assessment_of", "content_hash", "document_of", "plan_of"]
+__all__ = ["assessment_of", "assessment_of_plan", "content_hash", "document_of", "plan_of"]
 
 _MOST_KEPT = 64
 
@@ -30,11 +30,18 @@ def plan_of(revision: Revision) -> Plan:
 
 
 @lru_cache(maxsize=_MOST_KEPT)
-def _assessed(name: str, text: str) -> Assessment:
-    return assess(plan_from_data(json.loads(text)))
+def assessment_of_plan(plan: Plan) -> Assessment:
+    """The assessment of a plan, kept: the engine is deterministic and plans are frozen, so every
+    web process may keep its own.
+
+    Raises
+    ------
+    NotSolved
+        As the engine
+    """
+    return assess(plan)
 
 
 def assessment_of(revision: Revision) -> Assessment:
-    """The assessment of a stored revision, kept by content: the engine is deterministic, so
-    every web process may keep its own."""
-    return _assessed(revision.content_hash, json.dumps(revision.document))
+    """The assessment of a stored revision."""
+    return assessment_of_plan(plan_of(revision))

@@ -3,13 +3,13 @@
 from django.contrib.auth.base_user import AbstractBaseUser
 
 from bathys.network import NotSolved
-from bathys.pipeline import assess
 from bathys.plan import EditRefused, Plan
 from bathys.units import System
 from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.inspector import Row, apply_row, find_row, shown_value
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.stations import stations_of
+from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["edit_field"]
 
@@ -48,7 +48,7 @@ def edit_field(
     def edit(plan: Plan) -> tuple[Plan, str]:
         changed = apply_row(plan, row, units).plan
         try:
-            assess(changed)
+            assessment_of_plan(changed)
         except NotSolved as error:
             raise EditRefused(f"This cannot be worked out: {error}.") from None
         return changed, _what_changed(plan, changed, row.path, units)
