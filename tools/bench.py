@@ -16,7 +16,7 @@ from bathys.pipeline import assess
 from bathys.plan import load_plan
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
-from tests.engine.epanet import epanet_flow  # noqa: E402 - the tests' own reference network
+from tests.engine.epanet import epanet_flow
 
 EXAMPLE = Path(__file__).resolve().parent.parent / "examples" / "stacked-pair.json"
 

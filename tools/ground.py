@@ -231,14 +231,20 @@ class Database:
             "BATHYS_DB_PASSWORD": self.secret.read_text(),
         }  # fmt: skip
 
-    def make_database(self) -> None:
-        """Make the application's database, unless it is there."""
+    def make_database(self, afresh: bool) -> None:
+        """Make the application's database, unless it is there; afresh, drop the old one first."""
         environment = {**os.environ, "PGPASSWORD": self.secret.read_text()}
         reach = ["-h", "127.0.0.1", "-p", str(self.port), "-U", "bathys"]
-        done = subprocess.run([str(self.programs / "createdb"), *reach, "bathys"],
-                              env=environment, capture_output=True, text=True)  # fmt: skip
-        if done.returncode and "already exists" not in done.stderr:
-            raise Trouble(f"The database could not be made:\n{done.stderr}")
+        steps = [["createdb", *reach, "bathys"]]
+        if afresh:
+            steps.insert(0, ["dropdb", "--if-exists", *reach, "bathys"])
+        for program, *words in steps:
+            done = subprocess.run(
+                [str(self.programs / program), *words],
+                env=environment, capture_output=True, text=True,
+            )  # fmt: skip
+            if done.returncode and "already exists" not in done.stderr:
+                raise Trouble(f"The database could not be made:\n{done.stderr}")
 
 
 # ---------------------------------------------------------------- running things
@@ -328,12 +334,12 @@ def served(environment: dict[str, str], name: str, port: int, workers: int) -> I
 
 
 @contextlib.contextmanager
-def running_database(name: str, durable: bool) -> Iterator[dict[str, str]]:
+def running_database(name: str, durable: bool, afresh: bool = False) -> Iterator[dict[str, str]]:
     """A database server, and the environment for the application."""
     database = Database(name, durable)
     try:
         database.start()
-        database.make_database()
+        database.make_database(afresh)
         yield {**os.environ, **database.environment(), "BATHYS_SECRET_KEY": _secret_key(),
                "BATHYS_STATIC_ROOT": str(DATA / "static"),
                "PYTHONUNBUFFERED": "1"}  # fmt: skip
@@ -402,17 +408,11 @@ def _with_demo_served(script: str) -> int:
     with only_one(script):
         install_packages(with_browser=True)
         prepare_environment("test")
-        with running_database(f"postgres-{script}", durable=False) as environment:
+        with running_database(f"postgres-{script}", durable=False, afresh=True) as environment:
             environment["BATHYS_DEMO"] = "1"
-            _manage(environment, "flush", "--noinput") if _has_tables(environment) else None
             prepare_application(environment)
             with served(environment, script, _free_port(), 1) as address:
                 return _checked(["python", f"tools/{script}.py", address], environment=environment)
-
-
-def _has_tables(environment: dict[str, str]) -> bool:
-    words = [str(PYTHON), str(PROJECT / "tools" / "manage.py"), "migrate", "--check"]
-    return subprocess.run(words, env=environment, capture_output=True).returncode == 0
 
 
 def lock() -> int:

@@ -31,7 +31,7 @@ def main(address: str) -> None:
         page.wait_for_selector("#inspector .rows[data-part='S1']")
         _shoot(page, "plan-whole", full=True)
         page.set_viewport_size(PHONE)
-        _shoot(page, "plan-phone", full=True)
+        _shoot(page, "plan-phone")
         browser.close()
 
 

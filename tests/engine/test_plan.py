@@ -1,6 +1,7 @@
 """Plan files: what is taken, what is refused and in which words."""
 
 import json
+import math
 from typing import Any
 
 import pytest
@@ -18,6 +19,7 @@ from bathys.plan import (
     set_bore,
     set_fitting_count,
     set_value,
+    switch_kind,
 )  # fmt: skip
 from tests.conftest import EXAMPLE
 
@@ -43,7 +45,7 @@ def _spoil(plan: dict[str, Any], path: str, value: Any) -> None:
 
 
 BAD = [
-    ("vessels/0/shape/length", 0.0, "vessels.T1.shape.length", "more than 0"),
+    ("vessels/0/shape/length", 0.0, "vessels.T1.shape.length", "at least 0.01"),
     ("vessels/0/shape/length", "1.2", "vessels.T1.shape.length", "must be a number"),
     ("vessels/1/id", "T1", "vessels.T1.id", "another part"),
     ("vessels/1/media/top", 0.5, "vessels.B1.media.top", "higher than the vessel’s rim"),
@@ -94,7 +96,7 @@ def test_a_rising_pump_curve_is_refused_naming_the_point(document: dict[str, Any
 NUMBERS = st.one_of(st.floats(), st.integers(-10, 10**12), st.just("x"), st.none())
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=300, deadline=None)
 @given(st.data(), NUMBERS)
 def test_any_number_anywhere_gives_a_plan_or_a_fault(data: st.DataObject, value: Any) -> None:
     """A number put anywhere is refused, or the plan is worked out without an exception, and no
@@ -137,6 +139,25 @@ def test_bores_are_typed_as_in_a_shop(demo_plan: Any) -> None:
         set_bore(demo_plan, "runs.R1.bore", "ASTM D1785 Schedule 40", "7 in")
     hose = set_bore(demo_plan, "runs.R1.bore", "inside", "19 mm")
     assert hose.plan.runs[0].bore.inside == pytest.approx(0.019)
+
+
+def test_kinds_are_traded_keeping_what_can_be_kept(demo_plan: Any) -> None:
+    """A round tank of the same area, the curve's own points, no valve; and back."""
+    tank = demo_plan.vessel("T1").shape
+    round_plan = switch_kind(demo_plan, "vessels.T1.shape", "cylinder").plan
+    shape = round_plan.vessel("T1").shape
+    assert 0.25 * math.pi * shape.diameter**2 == pytest.approx(tank.length * tank.width)
+    pointed = switch_kind(demo_plan, "pumps.P1.curve", "points").plan
+    flows = [assess(p).evaluation.loops[0].duty.flow for p in (demo_plan, pointed)]
+    assert flows[1] == pytest.approx(flows[0], rel=0.02)
+    back = switch_kind(pointed, "pumps.P1.curve", "label").plan.pumps[0].curve
+    assert back.max_head == pytest.approx(1.7)
+    bare = switch_kind(demo_plan, "runs.R1.valve", "none").plan
+    assert bare.runs[0].valve is None
+    assert switch_kind(bare, "runs.R1.valve", "ball").plan.runs[0].valve is not None
+    for path, kind in (("vessels.T1.shape", "sphere"), ("runs.R9.valve", "ball"), ("x", "box")):
+        with pytest.raises(EditRefused):
+            switch_kind(demo_plan, path, kind)
 
 
 def test_fittings_come_and_go(demo_plan: Any) -> None:

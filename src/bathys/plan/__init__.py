@@ -3,8 +3,9 @@
 from bathys.plan.editing import Change, EditRefused, set_bore, set_fitting_count, set_value
 from bathys.plan.loading import BadPlan, Fault, dump_plan, load_plan, plan_from_data, schema
 from bathys.plan.model import Plan
+from bathys.plan.switching import SWITCHES, switch_kind
 
 __all__ = [
-    "BadPlan", "Change", "EditRefused", "Fault", "Plan", "dump_plan", "load_plan",
-    "plan_from_data", "schema", "set_bore", "set_fitting_count", "set_value",
+    "SWITCHES", "BadPlan", "Change", "EditRefused", "Fault", "Plan", "dump_plan", "load_plan",
+    "plan_from_data", "schema", "set_bore", "set_fitting_count", "set_value", "switch_kind",
 ]  # fmt: skip

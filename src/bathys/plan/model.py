@@ -231,7 +231,7 @@ class Run(_Part):
         title="Length along the level", description="Rises and drops are added by themselves."
     )
     fittings: tuple[Fitting, ...] = ()
-    valve: BallValve | None = None
+    valve: BallValve | None = Field(default=None, title="Valve")
     fouling: Literal["new", "season", "neglected"] = Field(default="new", title="Wall film")
 
 

@@ -18,23 +18,23 @@ def _number(quantity: str, **bounds: float) -> Any:
     return Field(allow_inf_nan=False, **extra)
 
 
-Size = Annotated[float, _number("length", gt=0.0, le=100.0)]
+Size = Annotated[float, _number("length", ge=0.01, le=100.0)]
 """A vessel's size [m]."""
 Length = Annotated[float, _number("length", ge=0.0, le=1000.0)]
 """A length of pipe along the level [m]."""
 Height = Annotated[float, _number("length", ge=0.0, le=100.0)]
 """A height over a vessel's floor [m]."""
-Depth = Annotated[float, _number("length", gt=0.0, le=100.0)]
+Depth = Annotated[float, _number("length", ge=0.001, le=100.0)]
 """A depth of water or media [m]."""
 Elevation = Annotated[float, _number("length", ge=-100.0, le=100.0)]
 """A height over the plan's datum [m]."""
-Flow = Annotated[float, _number("flow", gt=0.0, le=1.0)]
+Flow = Annotated[float, _number("flow", ge=1e-6, le=1.0)]
 """A flow of water [m³/s]."""
-OpenArea = Annotated[float, _number("area", gt=0.0, le=10_000.0)]
+OpenArea = Annotated[float, _number("area", ge=1e-6, le=1.0)]
 """An open area [m²]."""
 Mass = Annotated[float, _number("mass", ge=0.0, le=1e6)]
 """A mass [kg]."""
-Power = Annotated[float, _number("power", gt=0.0, le=1e5)]
+Power = Annotated[float, _number("power", ge=0.1, le=1e5)]
 """An electrical power [W]."""
 Price = Annotated[float, _number("price", ge=0.0, le=1000.0)]
 """Price of a kilowatt-hour [money/kWh]."""
@@ -42,7 +42,7 @@ Temperature = Annotated[float, _number("temperature", ge=1.0, le=40.0)]
 """A water temperature [°C]."""
 Angle = Annotated[float, _number("angle", ge=0.0, le=90.0)]
 """A valve handle's angle from open [°]."""
-Share = Annotated[float, _number("ratio", gt=0.0, lt=1.0)]
+Share = Annotated[float, _number("ratio", ge=0.05, lt=1.0)]
 """A share between none and all [-]."""
 Ratio = Annotated[float, _number("ratio", ge=0.0, le=1000.0)]
 """A dimensionless number [-]."""

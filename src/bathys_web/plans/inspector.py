@@ -14,12 +14,21 @@ from bathys.parts.bores import standards
 from bathys.parts.fittings import FITTINGS
 from bathys.parts.fouling import FOULING
 from bathys.parts.media import MEDIA
-from bathys.plan import Change, EditRefused, Plan, set_bore, set_fitting_count, set_value
+from bathys.plan import (
+    SWITCHES,
+    Change,
+    EditRefused,
+    Plan,
+    set_bore,
+    set_fitting_count,
+    set_value,
+    switch_kind,
+)  # fmt: skip
 from bathys.units import System, UnreadableQuantity, entry, read, unit_of
 
 __all__ = ["Row", "apply_row", "find_row", "rows_of", "shown_value"]
 
-Kind = Literal["number", "count", "choice", "text", "bore", "points", "schools"]
+Kind = Literal["number", "count", "choice", "switch", "text", "bore", "points", "schools"]
 
 _CHOICE_NAMES = {
     **{key: kind.name for key, kind in MEDIA.items()},
@@ -138,6 +147,15 @@ def _points_row(path: str, points: Any, units: System) -> Row:
                "One a line, flow at head, flow rising.")  # fmt: skip
 
 
+_SWITCH_NAMES = {"shape": "Shape", "curve": "Curve from", "valve": "Valve"}
+
+
+def _switch_row(path: str, name: str, value: Any) -> Row:
+    kinds = tuple((kind, words) for kind, (words, _) in SWITCHES[name].items())
+    now = "none" if value is None else value.kind
+    return Row(f"{path}.kind", _SWITCH_NAMES[name], "switch", now, options=kinds)
+
+
 def _fitting_rows(path: str, fittings: Any) -> Iterator[Row]:
     counts = {f.kind: f.count for f in fittings}
     for key, kind in FITTINGS.items():
@@ -165,6 +183,10 @@ def _rows_of_field(
         yield _points_row(path, value, units)
     elif name.endswith("bore"):
         yield _bore_row(path, info, value, units)
+    elif name in SWITCHES:
+        yield _switch_row(path, name, value)
+        if value is not None:
+            yield from rows_of(value, path, units)
     elif isinstance(value, BaseModel):
         yield from rows_of(value, path, units)
     elif len(choices) > 1:
@@ -287,6 +309,8 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
             return set_bore(plan, row.path, row.standard, row.text, units)
         if row.kind == "count":
             return _set_count(plan, row)
+        if row.kind == "switch":
+            return switch_kind(plan, row.path.removesuffix(".kind"), row.text)
         return set_value(plan, row.path, _value(plan, row, units))
     except _Unchanged:
         return Change(plan, row.path, row.text, row.text)
@@ -314,7 +338,7 @@ def _set_count(plan: Plan, row: Row) -> Change:
 
 def shown_value(row: Row) -> str:
     """What a row says, for the history."""
-    if row.kind in ("choice", "schools"):
+    if row.kind in ("choice", "switch", "schools"):
         return ", ".join(dict(row.options).get(v, v) for v in row.choices or (row.text,)) or "none"
     if row.kind == "points":
         return f"{len(row.text.splitlines())} points"

@@ -135,6 +135,8 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
     context["row"] = find_row(plan_of(head), path, units)
     if not request.htmx:
         return redirect(f"{_address(saved)}?part={part}")
+    if row.kind == "switch":  # the part has other boxes now
+        return _whole_workspace(render(request, "plans/_workspace.html", context))
     return render(request, "plans/_after_edit.html", context)
 
 

@@ -1,0 +1,79 @@
+"""Trade one kind of shell, curve or valve for another, keeping what can be kept."""
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+from bathys.physics.pump_curve import LabelCurve, PointsCurve
+from bathys.plan.editing import Change, EditRefused, set_value
+from bathys.plan.model import Plan
+
+__all__ = ["SWITCHES", "switch_kind"]
+
+_Part = dict[str, Any]
+_SAMPLES = (0.0, 0.25, 0.5, 0.75, 1.0)
+
+
+def _to_cylinder(box: _Part) -> _Part:
+    diameter = math.sqrt(4.0 * box["length"] * box["width"] / math.pi)
+    return {"kind": "cylinder", "diameter": diameter, "height": box["height"]}
+
+
+def _to_box(cylinder: _Part) -> _Part:
+    side = 0.5 * math.sqrt(math.pi) * cylinder["diameter"]
+    return {"kind": "box", "length": side, "width": side, "height": cylinder["height"]}
+
+
+def _to_points(label: _Part) -> _Part:
+    curve = LabelCurve(label["max_flow"], label["max_head"], label["exponent"])
+    flows = [share * curve.max_flow for share in _SAMPLES]
+    points = [{"flow": q, "head": max(curve.head(q)[0], 0.0)} for q in flows]
+    return {"kind": "points", "points": points}
+
+
+def _to_label(points: _Part) -> _Part:
+    curve = PointsCurve([(p["flow"], p["head"]) for p in points["points"]])
+    return {"kind": "label", "max_flow": curve.max_flow, "max_head": curve.max_head}
+
+
+SWITCHES: dict[str, dict[str, tuple[str, Callable[[_Part], _Part | None]]]] = {
+    "shape": {"box": ("box", _to_box), "cylinder": ("cylinder, upright", _to_cylinder)},
+    "curve": {"label": ("its label", _to_label), "points": ("measured points", _to_points)},
+    "valve": {"none": ("none", lambda _: None), "ball": ("ball valve", lambda _: {"kind": "ball"})},
+}
+"""By field: each kind with its name and the way to it from another kind."""
+
+
+def switch_kind(plan: Plan, path: str, kind: str) -> Change:
+    """Trade the kind of a shape (area kept), a pump's curve (its ends kept) or a valve.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    path : str
+        Such as ``vessels.T1.shape``
+    kind : str
+        The kind wanted
+
+    Returns
+    -------
+    Change
+        The plan after, and what changed
+
+    Raises
+    ------
+    EditRefused
+        If there is no such field or kind, or the plan would not hold together
+    """
+    group, id_, field = [*path.split("."), "", ""][:3]
+    ways = SWITCHES.get(field, {})
+    part = next((p for p in getattr(plan, group, ()) if getattr(p, "id", "") == id_), None)
+    if kind not in ways or part is None or not hasattr(part, field):
+        raise EditRefused(f"“{kind}” is not one of the choices.")
+    now = getattr(part, field)
+    before = "none" if now is None else now.kind
+    if before == kind:
+        return Change(plan, path, before, kind)
+    made = ways[kind][1]({} if now is None else now.model_dump())
+    return Change(set_value(plan, path, made).plan, path, before, kind)
