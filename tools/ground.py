@@ -283,7 +283,9 @@ def _stop_leftover(note: Path) -> None:
         if str(VENV).encode() in b" ".join(words) and b"bathys_web" in b" ".join(words):
             say("A web server was left running; it is stopped first.")
             os.kill(pid, signal.SIGTERM)
-            time.sleep(1.0)
+            for _ in range(50):
+                os.kill(pid, 0)  # ends the wait with an OSError once it is gone
+                time.sleep(0.1)
 
 
 def _manage(environment: dict[str, str], *words: str) -> None:
@@ -309,10 +311,11 @@ def _wait_until_served(server: subprocess.Popen[bytes], address: str) -> None:
 
 
 @contextlib.contextmanager
-def served(environment: dict[str, str], name: str, port: int, workers: int) -> Iterator[str]:
+def served(environment: dict[str, str], name: str, first_port: int, workers: int) -> Iterator[str]:
     """The application, served on loopback until the block ends."""
     note = DATA / f"{name}-server.json"
     _stop_leftover(note)
+    port = _free_port(first_port)
     address = f"http://127.0.0.1:{port}"
     server = subprocess.Popen(
         [str(PYTHON), "-m", "gunicorn", "bathys_web.config.wsgi:application",
@@ -356,7 +359,7 @@ def demo() -> int:
         with running_database("postgres", durable=True) as environment:
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
-            with served(environment, "demo", _free_port(FIRST_PORT), 2) as address:
+            with served(environment, "demo", FIRST_PORT, 2) as address:
                 (DATA / "demo.running").write_text(f"Open {address}")
                 say(f"\nBathys is running: {address}\nSign in with the demo account; "
                     "Ctrl-C stops it.")  # fmt: skip
@@ -411,7 +414,7 @@ def _with_demo_served(script: str) -> int:
         with running_database(f"postgres-{script}", durable=False, afresh=True) as environment:
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
-            with served(environment, script, _free_port(), 1) as address:
+            with served(environment, script, 0, 1) as address:
                 return _checked(["python", f"tools/{script}.py", address], environment=environment)
 
 
