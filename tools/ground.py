@@ -52,16 +52,25 @@ def _missing_packages(with_browser: bool) -> list[str]:
     return missing
 
 
+def _may_sudo() -> bool:
+    if not shutil.which("sudo"):
+        return False
+    return subprocess.run(["sudo", "-n", "true"], capture_output=True).returncode == 0
+
+
 def install_packages(with_browser: bool) -> None:
     """Install the Debian packages that are missing, or say the line that does."""
     missing = _missing_packages(with_browser)
     if not missing:
         return
     words = ["apt-get", "install", "-y", "--no-install-recommends", *missing]
-    sudo = [] if os.geteuid() == 0 else ["sudo", "-n"]
-    if sudo and subprocess.run(["sudo", "-n", "true"], capture_output=True).returncode:
-        raise Trouble(f"Some Debian packages are missing. Run this, then try again:\n"
-                      f"  sudo apt-get update && sudo {' '.join(words)}")  # fmt: skip
+    is_root = os.geteuid() == 0
+    if not is_root and not _may_sudo():
+        line = f"apt-get update && apt-get {' '.join(words[1:])}"
+        raise Trouble(
+            f"Some Debian packages are missing. As root, run this, then try again:\n  {line}"
+        )
+    sudo = [] if is_root else ["sudo", "-n"]
     say(f"Installing {', '.join(missing)} …")
     environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
     for command in (["apt-get", "update", "-qq"], words):

@@ -49,10 +49,12 @@ def test_unreadable_quantities_say_why(text: str, quantity: str, words: str) -> 
     st.sampled_from(["metric", "us"]),
 )  # fmt: skip
 def test_what_stands_in_a_box_reads_back(value: float, quantity: str, system: str) -> None:
-    """To the seven figures that a box shows."""
+    """To the seven figures that a box shows in metric, the five in US units."""
     text = entry(value, quantity, system)  # type: ignore[arg-type]
     assert read(text, quantity, system) == pytest.approx(  # type: ignore[arg-type]
-        value, rel=1e-6, abs=1e-8
+        value,
+        rel=1e-6 if system == "metric" else 5e-5,
+        abs=1e-3 if quantity == "temperature" else 1e-8,
     )
 
 

@@ -3,7 +3,7 @@
 from bathys.evaluation.figures import Figure, Input
 from bathys.evaluation.result import LoopResult
 from bathys.physics.siphon import START_FROUDE
-from bathys.plan.model import Site
+from bathys.plan.model import LabelPump, Site
 
 __all__ = ["figures_of_loop"]
 
@@ -40,10 +40,15 @@ def figures_of_loop(result: LoopResult, site: Site) -> list[Figure]:
 
 def _flow(result: LoopResult) -> Figure:
     duty = result.duty
+    is_label = isinstance(result.loop.pump.curve, LabelPump)
+    told = "{share:percent} of " + (
+        "the label’s {label:flow}" if is_label else "the {label:flow} it moves at no lift"
+    )
+    is_steady = duty.flow_high - duty.flow_low < 0.002 * duty.flow_high
+    swing = "" if is_steady else "; {low:flow} to {high:flow} as the tank falls and rises"
     return Figure(
         f"{result.loop.pump.id}.flow", result.loop.pump.id, "Flow to the bed", duty.flow, "flow",
-        "{share:percent} of the label’s {label:flow}; {low:flow} to {high:flow} as the tank "
-        "falls and rises",
+        told + swing,
         {"share": duty.label_share, "label": duty.label_flow,
          "low": duty.flow_low, "high": duty.flow_high},
         "pump head H(Q) = lift + Σ f (L/D) V²/2g + Σ K V²/2g",
@@ -52,7 +57,7 @@ def _flow(result: LoopResult) -> Figure:
             Input("head the pump makes", duty.head, "head"),
             Input("velocity in the riser", duty.velocity, "speed"),
         ),
-        "Darcy–Weisbach; Colebrook–White (1939); fittings Crane TP-410; curve from the label",
+        "Darcy–Weisbach; Colebrook–White (1939); fittings Crane TP-410; the pump’s own curve",
         "published",
     )  # fmt: skip
 

@@ -12,7 +12,7 @@ __all__: list[str] = []
 
 
 @rule(Rule("S1", "Fish the media can carry", "The media house the bacteria that clean the water.",
-           "common practice", limits={"media_per_fish_mass": 0.025 / 0.5}))  # fmt: skip
+           "common practice", limits={"media": 0.025, "fish": 0.5}))  # fmt: skip
 def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     wanted = evaluation.plan.brief.fish_mass
     wetted = sum(
@@ -23,14 +23,14 @@ def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     )
     if not evaluation.loops or wanted <= 0.0:
         return
-    carries = wetted / data.limits["media_per_fish_mass"]
+    carries = wetted * data.limits["fish"] / data.limits["media"]
     if wanted > carries:
         yield Finding(
             data, "warning", evaluation.loops[0].loop.tank.id,
             "{wanted:mass} of fish are more than the beds are said to carry: {wetted:volume} of "
             "wetted media for {carries:mass}.",
-            "Keep fewer fish or add media; one 500 g fish for each 25 L is the rule.",
-            {"wanted": wanted, "wetted": wetted, "carries": carries},
+            "Keep fewer fish or add media; {fish:mass} of fish for each {media:volume} is the rule.",
+            {"wanted": wanted, "wetted": wetted, "carries": carries, **data.limits},
         )  # fmt: skip
 
 

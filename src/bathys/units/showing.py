@@ -90,9 +90,13 @@ def show(value: float | None, quantity: str, system: System) -> str:
 
 
 def entry(value: float, quantity: str, system: System) -> str:
-    """An input's number alone, with every figure that was typed."""
-    shown = _in_unit(value, QUANTITIES[quantity].shown[system])
-    return f"{round(shown, 9):.7g}"
+    """An input's number alone, with every figure that a builder would type.
+
+    Seven figures of a metric value; five of a US one, since most were typed in metric and would
+    trail digits that mean nothing.
+    """
+    shown = round(_in_unit(value, QUANTITIES[quantity].shown[system]), 9)
+    return f"{shown:.7g}" if system == "metric" else f"{shown:.5g}"
 
 
 def fill_sentence(sentence: str, figures: Mapping[str, float], system: System) -> str:

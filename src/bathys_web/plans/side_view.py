@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from bathys.evaluation import Evaluation
 from bathys.plan.model import BellSiphon, Box, Plan, Run, Vessel
-from bathys.units import System, show
+from bathys.units import System, entry, show, unit_of
 from bathys_web.plans.stations import Station
 
 __all__ = ["Scene", "draw_side_view"]
@@ -184,12 +184,12 @@ def _rule(frame: _Frame, scene: Scene, units: System, datum: str) -> None:
         y = frame.y(z)
         if _TOP - 10 <= y <= HEIGHT - _BOTTOM + 4:
             scene.strokes.append(Stroke(f"{x - 6},{y} {x},{y}", 1.0, "rule"))
-            words = show(z, "length", units).replace(",", "") if k else "0"
-            scene.texts.append(Text(x - 9, y + 4, words.split(" ")[0], "rule-figure", "end"))
+            words = entry(round(z, 6), "length", units)
+            scene.texts.append(Text(x - 9, y + 4, words, "rule-figure", "end"))
             scene.strokes.append(Stroke(f"{x},{y} {_WELL_OUT},{y}", 0.5, "contour"))
     scene.strokes.append(Stroke(f"{x},{_TOP - 10} {x},{HEIGHT - _BOTTOM + 4}", 1.2, "rule"))
-    unit = "mm" if units == "metric" else "in"
-    scene.texts.append(Text(8, _TOP - 16, f"{unit} over {datum}", "rule-name"))
+    unit = unit_of("length", units)
+    scene.texts.append(Text(8, _TOP - 16, f"heights in {unit} over {datum}", "rule-name"))
 
 
 def _stand(frame: _Frame, scene: Scene, vessel: Vessel) -> None:

@@ -27,7 +27,16 @@
     }
   });
 
+  // An opened figure lies over the page until something else is pressed.
+  const closeFigures = (except) => {
+    for (const open of document.querySelectorAll("#figures details[open]")) {
+      if (open !== except) open.open = false;
+    }
+  };
+  document.addEventListener("click", (event) => closeFigures(event.target.closest("details")));
+
   document.addEventListener("keydown", (event) => {
+    if (event.key === "Escape") closeFigures(null);
     const inBox = event.target.closest("input, textarea, select");
     if (inBox || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
     const button = document.getElementById(event.shiftKey ? "redo" : "undo");
