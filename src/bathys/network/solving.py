@@ -6,6 +6,7 @@ energy and every junction's continuity at once, with the flows eliminated so tha
 one symmetric linear system in the junction heads.
 """
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -21,12 +22,12 @@ Floats = NDArray[np.float64]
 
 CONTINUITY_TOLERANCE = 1e-9
 """Greatest imbalance left at a junction [m³/s]."""
-ENERGY_TOLERANCE = 1e-6
-"""Greatest imbalance left along a link [m]."""
+ENERGY_TOLERANCE = 1e-7
+"""Greatest imbalance left along a link [m]: tight enough to settle the trickle in a level ring."""
 _MOST_STEPS = 100
 _SLOPE_FLOOR = 1e-3  # [s/m²]; a link of minor losses alone is flat at no flow
 _FIRST_FLOW = 1e-4  # [m³/s]; any sane start leads to the same answer
-_MOST_SWITCHES = 20
+_MOST_SWITCHES = 60
 
 
 class NotSolved(ArithmeticError):
@@ -178,44 +179,70 @@ def solve(network: Network, first_flows: Mapping[str, float] | None = None) -> S
         If the balance does not settle; no partial answer is given
     """
     start = first_flows or {}
-    closed = {k.id for k in network.links if _is_shut(k)}
+    shut = {k.id for k in network.links if _is_shut(k)}
     blocked: set[str] = set()
     for _ in range(_MOST_SWITCHES):
-        idle = _dead_ends(network, closed | blocked)
-        links = [k for k in network.links if k.id not in closed | blocked | idle]
-        if not links:
-            return Solution(
-                {k.id: 0.0 for k in network.links}, dict(network.known_heads),
-                frozenset(blocked), 0, 0.0, 0.0,
-            )  # fmt: skip
+        idle = _idle_links(network, shut | blocked)
+        links = [k for k in network.links if k.id not in shut | blocked | idle]
         balance = _Balance(network, links)
         first = np.array([start.get(k.id) or _FIRST_FLOW for k in links])
-        flows, heads, steps, energy, continuity = balance.run(first)
-        backwards = {
-            k.id for k, q in zip(links, flows, strict=True)
-            if k.one_way and q < -CONTINUITY_TOLERANCE
-        }  # fmt: skip
-        if not backwards:
+        flows, heads, steps, energy, continuity = (
+            balance.run(first) if links else (first, np.zeros(0), 0, 0.0, 0.0)
+        )
+        found = dict(network.known_heads)
+        found.update(dict(zip(balance.junctions, map(float, heads), strict=True)))
+        _add_still_heads(network, idle, found)
+        one_way = [(k.id, float(q)) for k, q in zip(links, flows, strict=True) if k.one_way]
+        backwards = {id_ for id_, flow in one_way if flow < -CONTINUITY_TOLERANCE}
+        wrongly = set() if backwards else _driven_forward(network, blocked, found)
+        if not backwards and not wrongly:
             carried = {k.id: 0.0 for k in network.links}
             carried.update({k.id: float(q) for k, q in zip(links, flows, strict=True)})
-            found = dict(network.known_heads)
-            found.update(dict(zip(balance.junctions, map(float, heads), strict=True)))
             return Solution(carried, found, frozenset(blocked), steps, energy, continuity)
-        blocked |= backwards
+        blocked = (blocked | backwards) - wrongly
     raise NotSolved("the one-way links did not settle on which of them carry water")
 
 
-def _dead_ends(network: Network, gone: set[str]) -> set[str]:
-    """Links that can carry nothing, since a junction at their end leads nowhere."""
-    idle: set[str] = set()
+def _driven_forward(network: Network, blocked: set[str], heads: Mapping[str, float]) -> set[str]:
+    """Blocked links whose ends would drive water forward after all."""
+    return {
+        k.id
+        for k in network.links
+        if k.id in blocked
+        and k.start in heads
+        and heads[k.start] > heads.get(k.end, np.inf) + ENERGY_TOLERANCE
+    }
+
+
+def _add_still_heads(network: Network, idle: set[str], heads: dict[str, float]) -> None:
+    """Heads that stand at the ends of links in which nothing moves: a pump's is its shut-off."""
+    waiting = [k for k in network.links if k.id in idle]
     while True:
-        degree: dict[str, int] = {}
-        left = [k for k in network.links if k.id not in gone | idle]
-        for link in left:
-            for node in (link.start, link.end):
-                degree[node] = degree.get(node, 0) + 1
+        told = [k for k in waiting if (k.start in heads) != (k.end in heads)]
+        if not told:
+            return
+        for link in told:
+            lift = link.pump.head(0.0)[0] if link.pump is not None else 0.0
+            if link.start in heads:
+                heads.setdefault(link.end, heads[link.start] + lift)
+            else:
+                heads.setdefault(link.start, heads[link.end] - lift)
+
+
+def _idle_links(network: Network, gone: set[str]) -> set[str]:
+    """Links that can carry nothing: on the way to a dead end, or cut off from every known head."""
+    left = [k for k in network.links if k.id not in gone]
+    reached = set(network.known_heads)
+    while True:
+        more = {n for k in left for n in (k.start, k.end) if {k.start, k.end} & reached} - reached
+        if not more:
+            break
+        reached |= more
+    idle = {k.id for k in left if k.start not in reached}
+    while True:
+        degree = Counter(n for k in left if k.id not in idle for n in (k.start, k.end))
         loose = {n for n, d in degree.items() if d == 1 and n not in network.known_heads}
-        found = {k.id for k in left if k.start in loose or k.end in loose}
+        found = {k.id for k in left if k.id not in idle and {k.start, k.end} & loose}
         if not found:
             return idle
         idle |= found

@@ -11,7 +11,7 @@ from bathys.vessels import footprint
 __all__: list[str] = []
 
 
-@rule(Rule("S1", "Fish the media can carry", "The media house the bacteria that clean the water.",
+@rule(Rule("S1", "Fish the media can carry", "Media house the bacteria that clean the water.",
            "common practice", limits={"media": 0.025, "fish": 0.5}))  # fmt: skip
 def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     wanted = evaluation.plan.brief.fish_mass
@@ -29,7 +29,7 @@ def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             data, "warning", evaluation.loops[0].loop.tank.id,
             "{wanted:mass} of fish are more than the beds are said to carry: {wetted:volume} of "
             "wetted media for {carries:mass}.",
-            "Keep fewer fish or add media; {fish:mass} of fish for each {media:volume} is the rule.",
+            "Keep fewer fish or add media; {fish:mass} for each {media:volume} is the rule.",
             {"wanted": wanted, "wetted": wetted, "carries": carries, **data.limits},
         )  # fmt: skip
 

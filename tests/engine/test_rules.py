@@ -1,0 +1,141 @@
+"""Every rule speaks when it should, and is silent when it should be."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from bathys.pipeline import assess
+from bathys.plan import plan_from_data
+from bathys.rules import RULES
+from bathys.units import SYSTEMS, fill_sentence
+
+Plan = dict[str, Any]
+
+
+def _put(*path: Any) -> Callable[[Plan], None]:
+    """A change of one value, as a function of the document."""
+    *way, last, value = path
+
+    def change(plan: Plan) -> None:
+        here: Any = plan
+        for step in way:
+            here = here[step]
+        here[last] = value
+
+    return change
+
+
+def _frugal_and_slow(plan: Plan) -> None:
+    plan["brief"]["schools"] = ["frugal"]
+    plan["runs"][0]["valve"]["angle"] = 65.0
+
+
+def _fast_riser(plan: Plan) -> None:
+    plan["runs"][0]["bore"] = {"kind": "inside", "diameter": 0.013}
+    plan["pumps"][0]["curve"] |= {"max_head": 6.0}
+
+
+def _tight_bell(plan: Plan) -> None:
+    plan["siphons"][0]["bell_bore"]["nominal"] = "1 1/2 in"
+
+
+def _high_water_low_tank(plan: Plan) -> None:
+    plan["pumps"][0]["inlet_height"] = 0.5
+
+
+def _rim_near_the_top(plan: Plan) -> None:
+    plan["siphons"][0]["rim_height"] = 0.33
+
+
+# Rule, the severity it must have, the place it must name, and what brings it out.
+CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
+    ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
+    ("F0", "fault", "P1", _put("pumps", 0, "curve", "max_head", 0.5)),
+    ("F0", "warning", "P1", _put("pumps", 0, "curve", "max_head", 1.02)),
+    ("F2", "warning", "T1", _put("runs", 0, "valve", "angle", 60.0)),
+    ("F3", "warning", "B1", _frugal_and_slow),
+    ("P1", "warning", "R1", _fast_riser),
+    ("P5", "fault", "R1", _put("vessels", 1, "ports", 0, "height", 0.1)),
+    ("E1", "note", "R1", _put("runs", 0, "valve", "angle", 55.0)),
+    ("B1", "fault", "S1", _put("runs", 0, "valve", "angle", 70.0)),
+    ("B1", "warning", "S1", _put("runs", 0, "valve", "angle", 63.0)),
+    ("B2", "warning", "S1", _tight_bell),
+    ("B3", "note", "S1", _put("siphons", 0, "rim_height", 0.295)),
+    ("B4", "warning", "S1", _put("vessels", 1, "floor_height", 0.9)),
+    ("B7", "warning", "S1", _put("vessels", 0, "ports", 0, "height", 0.5)),
+    ("B8", "warning", "S1", _put("siphons", 0, "slot_area", 0.0004)),
+    ("U1", "fault", "P1", _put("pumps", 0, "inlet_height", 0.6)),
+    ("U1", "warning", "P1", _high_water_low_tank),
+    ("U2", "warning", "T1", _put("vessels", 0, "water_depth", 0.73)),
+    ("U6", "warning", "B1", _rim_near_the_top),
+    ("S1", "warning", "T1", _put("brief", "fish_mass", 40.0)),
+    ("W1", "note", "B1", lambda _: None),
+    ("scope", "warning", "P1", _put("runs", [])),
+]
+
+
+@pytest.mark.parametrize(("rule", "severity", "place", "change"), CASES,
+                         ids=[f"{c[0]} {c[1]} {c[2]}" for c in CASES])  # fmt: skip
+def test_a_rule_speaks_of_its_place(
+    document: Plan, rule: str, severity: str, place: str, change: Callable[[Plan], None]
+) -> None:
+    """With its severity, and in whole sentences in both systems of units."""
+    change(document)
+    found = [f for f in assess(plan_from_data(document)).findings if f.rule.id == rule]
+    assert (severity, place) in [(f.severity, f.place) for f in found]
+    for units in SYSTEMS:
+        for words in (found[0].sentence, found[0].hint):
+            filled = fill_sentence(words, found[0].figures, units)
+            assert "{" not in filled
+            assert "–" not in filled
+            assert not filled or filled.endswith(".")
+
+
+def test_every_rule_is_brought_out_by_some_case() -> None:
+    """A rule without a case is a rule nobody has seen work."""
+    assert {case[0] for case in CASES} == set(RULES)
+
+
+def test_the_demo_breaks_none(document: Plan) -> None:
+    """But is told its weight."""
+    assert [f.rule.id for f in assess(plan_from_data(document)).findings] == ["W1"]
+
+
+def test_faults_come_first(document: Plan) -> None:
+    """Then warnings, then notes."""
+    document["vessels"][0]["water_depth"] = 0.74
+    document["runs"][0]["valve"]["angle"] = 70.0
+    grades = [f.severity for f in assess(plan_from_data(document)).findings]
+    assert grades == sorted(grades, key=["fault", "warning", "note"].index)
+    assert grades[0] == "fault"
+
+
+def test_another_schools_rule_is_told_and_not_held_against_the_plan(document: Plan) -> None:
+    """Slow water is a warning to the tank school and a note to others."""
+    document["runs"][0]["valve"]["angle"] = 55.0
+    grades = {}
+    for school in ("tank", "frugal"):
+        document["brief"]["schools"] = [school]
+        found = assess(plan_from_data(document)).findings
+        grades[school] = {f.rule.id: f.severity for f in found}
+    assert grades["tank"]["F2"] == "warning"
+    assert grades["frugal"]["F2"] == "note"
+
+
+def test_hints_mend_what_they_speak_of(document: Plan) -> None:
+    """Doing what the hint says, to the figure it names, silences the rule."""
+    document["vessels"][0]["water_depth"] = 0.73
+    over = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "U2")
+    document["vessels"][0]["water_depth"] -= over.figures["less"]
+    assert all(f.rule.id != "U2" for f in assess(plan_from_data(document)).findings)
+
+    document["siphons"][0]["rim_height"] = 0.33
+    high = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "U6")
+    document["siphons"][0]["rim_height"] -= high.figures["less"] + 1e-9
+    assert all(f.rule.id != "U6" for f in assess(plan_from_data(document)).findings)
+
+    document["pumps"][0]["inlet_height"] = 0.57
+    bare = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "U1")
+    document["vessels"][0]["water_depth"] += bare.figures["more"] + 1e-9
+    assert all(f.rule.id != "U1" for f in assess(plan_from_data(document)).findings)

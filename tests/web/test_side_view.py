@@ -1,0 +1,116 @@
+"""What the side view draws, whatever the plan."""
+
+import copy
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bathys.pipeline import assess
+from bathys.plan import plan_from_data
+from bathys_web.plans.charts import draw_cycle, draw_head_budget
+from bathys_web.plans.side_view import HEIGHT, Scene, draw_side_view
+from bathys_web.plans.stations import stations_of
+
+UNITS = ("metric", "us")
+
+
+def _scene(document: dict[str, Any], units: Any = "metric") -> Scene:
+    plan = plan_from_data(document)
+    return draw_side_view(assess(plan).evaluation, stations_of(plan), units)
+
+
+def _box_of(text: Any) -> tuple[float, float, float, float]:
+    """About where the words of a text lie: 7 a letter wide, 12 high."""
+    wide = 7.0 * len(text.words)
+    left = text.x - wide if text.anchor == "end" else text.x
+    return left, text.y - 10, left + wide, text.y + 2
+
+
+def _overlap(one: tuple[float, ...], two: tuple[float, ...]) -> bool:
+    return one[0] < two[2] and two[0] < one[2] and one[1] < two[3] and two[1] < one[3]
+
+
+def _layouts(document: dict[str, Any]) -> list[dict[str, Any]]:
+    """The demo, a tall one, a buried one, a tiny one and one that is not worked out."""
+    tall, buried, tiny, bare = (copy.deepcopy(document) for _ in range(4))
+    tall["vessels"][1]["floor_height"] = 4.0
+    for vessel in buried["vessels"]:
+        vessel["floor_height"] -= 0.7
+    for vessel in tiny["vessels"]:
+        vessel["shape"]["length"] *= 0.35
+    tiny["vessels"][1]["along"] = 0.05
+    bare["pumps"], bare["runs"] = [], bare["runs"][1:]
+    return [document, tall, buried, tiny, bare]
+
+
+@pytest.mark.parametrize("units", UNITS)
+def test_labels_stay_apart_and_within_the_picture(document: dict[str, Any], units: str) -> None:
+    """In every layout; badges too."""
+    for layout in _layouts(document):
+        scene = _scene(layout, units)
+        boxes = [_box_of(t) for t in scene.texts]
+        for i, box in enumerate(boxes):
+            assert box[0] >= -2.0, scene.texts[i]
+            assert box[3] <= HEIGHT, scene.texts[i]
+            assert box[1] >= 0.0, scene.texts[i]
+            for k, other in enumerate(boxes[:i]):
+                assert not _overlap(box, other), (scene.texts[i], scene.texts[k])
+        for badge in scene.badges:
+            assert 9.0 <= badge.y <= HEIGHT - 9.0, badge
+            for other_badge in scene.badges:
+                apart = abs(badge.x - other_badge.x) + abs(badge.y - other_badge.y)
+                assert badge is other_badge or apart > 19.0, (badge, other_badge)
+
+
+@settings(max_examples=30, deadline=None)
+@given(floor=st.floats(0.8, 3.0), depth=st.floats(0.3, 0.68))
+def test_heights_are_to_one_scale(floor: float, depth: float) -> None:
+    """The bed's floor lies as far over the ground as it is high, on the scale of its own shell,
+    and the water as deep."""
+    import json
+
+    from tests.conftest import EXAMPLE
+
+    document = json.loads(EXAMPLE.read_text())
+    document["vessels"][1]["floor_height"] = floor
+    document["vessels"][0]["water_depth"] = depth
+    plan = plan_from_data(document)
+    evaluation = assess(plan).evaluation
+    scene = draw_side_view(evaluation, stations_of(plan), "metric")
+    shells = {r.part: r for r in scene.rects if r.look == "inside"}
+    scale = shells["B1"].height / 0.35
+    assert shells["T1"].height == pytest.approx(0.75 * scale, abs=0.2)
+    assert shells["T1"].width == pytest.approx(1.15 * scale, abs=0.4)
+    bed_floor = shells["B1"].y + shells["B1"].height
+    assert scene.ground - bed_floor == pytest.approx(floor * scale, rel=2e-3)
+    low = next(r for r in scene.rects if r.look == "water-low" and r.part == "T1")
+    level = evaluation.levels["T1"].low
+    assert low.height == pytest.approx(level * scale, abs=0.3)
+
+
+def test_every_part_has_one_badge_in_the_order_of_the_water(document: dict[str, Any]) -> None:
+    """The numbering of the picture is that of the lists."""
+    plan = plan_from_data(document)
+    stations = stations_of(plan)
+    assert [s.id for s in stations] == ["P1", "R1", "B1", "S1", "R2", "T1"]
+    badges = sorted(b.station.number for b in _scene(document).badges)
+    assert badges == [1, 2, 3, 4, 5, 6]
+
+
+def test_the_picture_is_told_in_words(document: dict[str, Any]) -> None:
+    """For those who cannot see it."""
+    words = _scene(document).summary
+    assert "Fish tank: floor 0.0 mm over yard slab, water from 532 mm to 619 mm deep." in words
+
+
+def test_charts_hold_the_figures(document: dict[str, Any]) -> None:
+    """The bar is 100 wide; the cycle's chart is missing where there is no cycle."""
+    result = assess(plan_from_data(document)).evaluation.loops[0]
+    bars = draw_head_budget(result, "metric")
+    assert sum(bar.width for bar in bars) == pytest.approx(100.0, abs=0.1)
+    assert draw_cycle(result, "us") is not None
+    document["runs"][0]["valve"]["angle"] = 90.0
+    still = assess(plan_from_data(document)).evaluation.loops[0]
+    assert draw_cycle(still, "us") is None
