@@ -3,8 +3,8 @@
 Public: :func:`bathys.pipeline.assess` turns a plan into an assessment, and
 :func:`bathys.plan.load_plan` turns a file into a plan. Everything inside speaks SI; only
 :mod:`bathys.units` converts. Imports go one way, as the contract in ``pyproject.toml`` says:
-physics < parts, units < plan < vessels < network < simulation < evaluation < rules < pipeline
-< cli.
+physics, then parts and units, plan, vessels, network, simulation, sizing, evaluation, rules,
+pipeline, cli.
 """
 
 __version__ = "0.1.0"

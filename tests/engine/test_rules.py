@@ -31,6 +31,11 @@ def _frugal_and_slow(plan: Plan) -> None:
     plan["runs"][0]["valve"]["angle"] = 65.0
 
 
+def _whole_system_and_slow(plan: Plan) -> None:
+    plan["brief"]["schools"] = ["whole_system"]
+    plan["runs"][0]["valve"]["angle"] = 60.0
+
+
 def _fast_riser(plan: Plan) -> None:
     plan["runs"][0]["bore"] = {"kind": "inside", "diameter": 0.013}
     plan["pumps"][0]["curve"] |= {"max_head": 6.0}
@@ -53,17 +58,20 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
     ("F0", "fault", "P1", _put("pumps", 0, "curve", "max_head", 0.5)),
     ("F0", "warning", "P1", _put("pumps", 0, "curve", "max_head", 1.02)),
+    ("F1", "warning", "P1", _whole_system_and_slow),
     ("F2", "warning", "T1", _put("runs", 0, "valve", "angle", 60.0)),
     ("F3", "warning", "B1", _frugal_and_slow),
     ("P1", "warning", "R1", _fast_riser),
     ("P5", "fault", "R1", _put("vessels", 1, "ports", 0, "height", 0.1)),
+    ("E0", "warning", "P1", _put("pumps", 0, "power", 2.0)),
     ("E1", "note", "R1", _put("runs", 0, "valve", "angle", 55.0)),
     ("B1", "fault", "S1", _put("runs", 0, "valve", "angle", 70.0)),
     ("B1", "warning", "S1", _put("runs", 0, "valve", "angle", 63.0)),
     ("B2", "warning", "S1", _tight_bell),
     ("B3", "note", "S1", _put("siphons", 0, "rim_height", 0.295)),
     ("B4", "warning", "S1", _put("vessels", 1, "floor_height", 0.9)),
-    ("B7", "warning", "S1", _put("vessels", 0, "ports", 0, "height", 0.5)),
+    ("B7", "warning", "S1", _put("vessels", 0, "ports", 0, "height", 0.58)),
+    ("B7", "fault", "S1", _put("vessels", 0, "ports", 0, "height", 0.4)),
     ("B8", "warning", "S1", _put("siphons", 0, "slot_area", 0.0004)),
     ("U1", "fault", "P1", _put("pumps", 0, "inlet_height", 0.6)),
     ("U1", "warning", "P1", _high_water_low_tank),
@@ -121,6 +129,28 @@ def test_another_schools_rule_is_told_and_not_held_against_the_plan(document: Pl
         grades[school] = {f.rule.id: f.severity for f in found}
     assert grades["tank"]["F2"] == "warning"
     assert grades["frugal"]["F2"] == "note"
+
+
+@pytest.mark.parametrize("angle", [0.0, 64.0, 66.0])
+def test_the_valve_setting_told_puts_the_siphon_in_its_window(document: Plan, angle: float) -> None:
+    """From too much water and from too little: turned as told, the flow told arrives, within
+    what the tank's swing moves it, and the rule is silent."""
+    document["runs"][0]["valve"]["angle"] = angle
+    if angle == 0.0:
+        document["pumps"][0]["curve"] = {"kind": "label", "max_flow": 0.001, "max_head": 3.2}
+    told = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "B1")
+    document["runs"][0]["valve"]["angle"] = told.figures["angle"]
+    mended = assess(plan_from_data(document))
+    inflow = mended.evaluation.loops[0].cycle.start_inflow
+    assert inflow == pytest.approx(told.figures["target"], rel=0.005)
+    assert all(f.rule.id != "B1" for f in mended.findings)
+
+
+def test_a_pump_too_weak_for_the_siphon_is_told_so(document: Plan) -> None:
+    """No valve setting helps it."""
+    document["pumps"][0]["curve"] |= {"max_flow": 0.0001, "max_head": 1.3}
+    told = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "B1")
+    assert "Even an open valve" in told.hint
 
 
 def test_hints_mend_what_they_speak_of(document: Plan) -> None:

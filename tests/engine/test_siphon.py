@@ -146,6 +146,17 @@ def test_power_cut_ends_between_floor_and_all_water(rim: float, depth: float, an
     assert max(o.tank_level for o in result.outages) <= depth + 1e-9 or result.cycle.period is None
 
 
+def test_a_starved_pump_stops_at_its_inlet(document: dict[str, Any]) -> None:
+    """With the inlet above what the bed leaves in the tank, the level ends at the inlet."""
+    document["pumps"][0]["inlet_height"] = 0.58
+    found = assess(plan_from_data(document))
+    cycle = found.evaluation.loops[0].cycle
+    assert cycle.verdict == "starved"
+    assert cycle.tank_low == pytest.approx(0.58, abs=1e-6)
+    assert cycle.mean_inflow == 0.0
+    assert {"B1", "U1"} <= _rules(found)
+
+
 def test_raising_the_rim_never_lowers_the_top(document: dict[str, Any]) -> None:
     """A higher standpipe floods at least as high."""
     tops = []

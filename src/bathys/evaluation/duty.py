@@ -1,6 +1,5 @@
 """What a pump does at its place: flow, head, where the head goes, and what it costs."""
 
-import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -8,6 +7,7 @@ import numpy as np
 
 from bathys.network import PieceKind, curve_of_pump
 from bathys.network.runs import fouled_bore
+from bathys.physics import area_of
 from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.physics.water import Water
@@ -140,7 +140,7 @@ def duty_of(loop: PumpedBedLoop, cycle: Cycle, water: Water, site: Site) -> Duty
     rows += [BudgetRow(p.kind, p.label, h) for p, h in loop.line.losses_by_piece(flow)]
     head = curve.head(flow)[0]
     bore = fouled_bore(loop.riser)
-    velocity = flow / (0.25 * math.pi * bore**2)
+    velocity = flow / area_of(bore)
     reynolds = velocity * bore / water.kinematic_viscosity
     useful = hydraulic_power(flow, head, water.density)
     in_valve = sum(row.head for row in rows if row.kind == "valve")

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.physics import GRAVITY
+from bathys.physics import GRAVITY, area_of
 from bathys.physics.friction import friction_head
 
 __all__ = ["Line", "Piece", "PieceKind"]
@@ -50,7 +50,7 @@ class Piece:
     @property
     def area(self) -> float:
         """Flow area [m²]."""
-        return 0.25 * math.pi * self.area_bore**2
+        return area_of(self.area_bore)
 
 
 class Line:

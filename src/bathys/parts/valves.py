@@ -3,7 +3,7 @@
 import math
 from bisect import bisect_right
 
-__all__ = ["SHUT_ANGLE", "ball_valve_loss"]
+__all__ = ["SHUT_ANGLE", "ball_valve_angle", "ball_valve_loss"]
 
 SHUT_ANGLE = 80.0
 """Handle angle from which a ball valve counts as shut [°]."""
@@ -56,3 +56,30 @@ def ball_valve_loss(angle: float) -> float:
     if share == 0.0:
         return low
     return high if share == 1.0 else float(low * (high / low) ** share)
+
+
+def ball_valve_angle(loss: float) -> float:
+    """Handle angle at which a ball valve has a loss: the inverse of :func:`ball_valve_loss`.
+
+    Parameters
+    ----------
+    loss : float
+        K on the pipe's bore, [-]
+
+    Returns
+    -------
+    float
+        Angle from open, 0 for a loss no more than that of an open valve, [°]
+
+    Examples
+    --------
+    >>> round(ball_valve_angle(17.3), 6)
+    40.0
+    """
+    low, high = 0.0, SHUT_ANGLE
+    if loss <= ball_valve_loss(low):
+        return low
+    for _ in range(50):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if ball_valve_loss(middle) < loss else (low, middle)
+    return high

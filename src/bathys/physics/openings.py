@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.physics import GRAVITY
+from bathys.physics import GRAVITY, area_of
 
 __all__ = [
     "ORIFICE_COEFFICIENT",
@@ -50,7 +50,7 @@ def rim_flow(head: Floats, bore: float) -> Floats:
     """
     over = np.maximum(head, 0.0)
     weir = RIM_WEIR_COEFFICIENT * np.pi * bore * over**1.5
-    mouth = RIM_ORIFICE_COEFFICIENT * 0.25 * np.pi * bore**2 * np.sqrt(2.0 * GRAVITY * over)
+    mouth = RIM_ORIFICE_COEFFICIENT * area_of(bore) * np.sqrt(2.0 * GRAVITY * over)
     return np.minimum(weir, mouth)
 
 
@@ -70,7 +70,7 @@ def rim_head(flow: float, bore: float) -> float:
         Level over the rim, [m]
     """
     weir: float = (flow / (RIM_WEIR_COEFFICIENT * np.pi * bore)) ** (2.0 / 3.0)
-    speed = flow / (RIM_ORIFICE_COEFFICIENT * 0.25 * np.pi * bore**2)
+    speed = flow / (RIM_ORIFICE_COEFFICIENT * area_of(bore))
     mouth: float = speed**2 / (2.0 * GRAVITY)
     return max(weir, mouth)
 

@@ -7,7 +7,7 @@ measured starts and breaks will narrow it.
 import math
 from dataclasses import dataclass
 
-from bathys.physics import GRAVITY
+from bathys.physics import GRAVITY, area_of
 
 __all__ = [
     "BREAK_SHARE_AIR_TUBE",
@@ -74,4 +74,4 @@ def start_flow(bore: float, froude: float = START_FROUDE.value) -> float:
     >>> round(start_flow(0.02664) * 3.6e6)
     318
     """
-    return froude * 0.25 * math.pi * bore**2 * math.sqrt(GRAVITY * bore)
+    return froude * area_of(bore) * math.sqrt(GRAVITY * bore)

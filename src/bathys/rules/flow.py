@@ -45,6 +45,25 @@ def _turnover_severity(value: float, least: float, is_chosen: bool) -> Severity 
     return "warning" if is_chosen else "note"
 
 
+@rule(Rule("F1", "Whole-system turnover", "All the water should pass the beds often enough.",
+           "common practice", school="whole_system",
+           limits={"least": 1.0 / _HOUR, "aim": 2.0 / _HOUR}))  # fmt: skip
+def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        chosen = "whole_system" in evaluation.plan.brief.schools
+        flow, volume = result.cycle.mean_inflow, result.loop.total_volume
+        severity = _turnover_severity(flow / volume, data.limits["least"], chosen)
+        if severity and chosen and flow > 0.0:
+            yield Finding(
+                data, severity, result.loop.pump.id,
+                "All the water passes the bed {now:per_hour}; this school wants at least "
+                "{least:per_hour}, better {aim:per_hour}.",
+                "It takes {need:flow}; the pump delivers {flow:flow}.",
+                {"now": flow / volume, "flow": flow, "need": volume * data.limits["least"],
+                 **data.limits},
+            )  # fmt: skip
+
+
 @rule(Rule("F2", "Tank turnover", "Moving water carries waste out and oxygen in.",
            "common practice", school="tank",
            limits={"least": 1.0 / _HOUR, "aim": 1.5 / _HOUR}))  # fmt: skip
@@ -52,7 +71,7 @@ def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         chosen = "tank" in evaluation.plan.brief.schools
         severity = _turnover_severity(result.tank_turnover, data.limits["least"], chosen)
-        if severity and result.duty.flow > 0.0:
+        if severity and result.cycle.mean_inflow > 0.0:
             yield Finding(
                 data, severity, result.loop.tank.id,
                 f"{result.loop.tank.name} turns over " "{now:per_hour}; this school wants at least "
@@ -92,6 +111,22 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "{high:speed} is the usual most.",
                 "The next larger bore would cost less head.",
                 {"speed": speed, "high": data.limits["high"]},
+            )  # fmt: skip
+
+
+@rule(Rule("E0", "Watts that can be", "Small pumps turn a tenth to two fifths of their watts into "
+           "moving water; a better figure is a misread label.",
+           "common practice", limits={"most": 0.6}))  # fmt: skip
+def _possible_watts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.loops:
+        duty = result.duty
+        if duty.efficiency > data.limits["most"]:
+            yield Finding(
+                data, "warning", result.loop.pump.id,
+                f"{result.loop.pump.name} is said to draw " "{power:power} and to put "
+                "{useful:power} into the water, {share:percent} of it; no small pump does.",
+                "Check flow, lift and watts on the label, or measure the watts.",
+                {"power": duty.power, "useful": duty.useful_power, "share": duty.efficiency},
             )  # fmt: skip
 
 

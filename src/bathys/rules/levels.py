@@ -16,7 +16,7 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         cover = result.cycle.tank_low - loop.inlet
         if cover < data.limits["cover"]:
             yield Finding(
-                data, "fault" if cover <= 0.0 else "warning", loop.pump.id,
+                data, "fault" if cover <= 1e-6 else "warning", loop.pump.id,
                 f"At its lowest {loop.tank.name} leaves " "{cover:length} of water over the "
                 "pump’s inlet; it wants {want:length}.",
                 "Fill the tank {more:length} higher, or set the pump lower.",

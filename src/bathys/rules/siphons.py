@@ -4,7 +4,9 @@ import math
 from collections.abc import Callable, Iterator
 
 from bathys.evaluation import Evaluation, LoopResult
+from bathys.physics import area_of
 from bathys.rules.registry import Finding, Rule, Severity, rule
+from bathys.sizing import throttling_angle
 
 __all__: list[str] = []
 
@@ -30,7 +32,7 @@ def _holds(result: LoopResult) -> Told:
     return (
         "{name} never stops: it passes {inflow:flow} for ever without drawing the bed down to its "
         "slots.",
-        "Turn the valve down below {stop:flow}, or lengthen the tail.",
+        "Bring less than {stop:flow}, or lengthen the tail.",
     )
 
 
@@ -38,7 +40,7 @@ def _hangs(result: LoopResult) -> Told:
     return (
         "{name} hangs: it draws the bed down to its slots and gurgles there, since {inflow:flow} "
         "is more than the {stop:flow} at which it breaks.",
-        "Turn the valve down below {stop:flow}, add an air tube, or lengthen the tail.",
+        "Bring less than {stop:flow}, add an air tube, or lengthen the tail.",
     )
 
 
@@ -94,30 +96,51 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         elif cycle.verdict in _VERDICTS:
             sentence, hint = _VERDICTS[cycle.verdict](result)
             severity: Severity = "warning" if cycle.verdict == "slow" else "fault"
+            setting, target = _valve_setting(result, data)
             yield Finding(
-                data, severity, siphon.id, _named(sentence, result), _named(hint, result), figures
-            )
+                data, severity, siphon.id, _named(sentence, result),
+                _named(hint, result) + setting, {**figures, **target},
+            )  # fmt: skip
         else:
             yield from _margins(result, data, figures)
 
 
+def _valve_setting(result: LoopResult, data: Rule) -> tuple[str, dict[str, float]]:
+    """Where to turn the riser's valve for an inflow in the middle of what works with margins."""
+    low = data.limits["start_margin"] * result.cycle.window.start.value
+    high = data.limits["stop_margin"] * result.cycle.window.stop.value
+    if result.cycle.verdict == "starved" or low >= high:
+        return "", {}
+    target = math.sqrt(low * high)
+    angle = throttling_angle(result.loop, target, result.loop.bell.priming_level)
+    if angle is not None:
+        riser = result.loop.riser
+        turn = "Turn the valve" if riser.valve else "Fit a ball valve"
+        told = f" {turn} on {riser.name}: at about "
+        told += "{angle:angle} it passes {target:flow}, the middle of what works."
+        return told, {"angle": angle, "target": target}
+    if throttling_angle(result.loop, low, result.loop.bell.priming_level) is not None:
+        return " Open the valve: that brings {low:flow} or more.", {"low": low}
+    return " Even an open valve brings less than the {low:flow} it wants.", {"low": low}
+
+
 def _margins(result: LoopResult, data: Rule, figures: dict[str, float]) -> Iterator[Finding]:
     cycle, siphon = result.cycle, result.loop.bell.siphon
+    setting, target = _valve_setting(result, data)
     if cycle.start_inflow < data.limits["start_margin"] * cycle.window.start.value:
         yield Finding(
             data, "warning", siphon.id,
             f"{siphon.name} starts, but with little to spare: " "{inflow:flow} against "
             "{start:flow}.",
-            "A season of slime may keep it from starting; aim for {aim:flow}.",
-            {**figures, "aim": data.limits["start_margin"] * cycle.window.start.value},
+            "A season of slime may keep it from starting." + setting, {**figures, **target},
         )  # fmt: skip
     if cycle.break_inflow > data.limits["stop_margin"] * cycle.window.stop.value:
         yield Finding(
             data, "warning", siphon.id,
             f"{siphon.name} stops, but with little to spare: " "{inflow:flow} against "
             "{stop:flow}.",
-            "A longer tail, an air tube or less water would make it sure.",
-            {**figures, "inflow": cycle.break_inflow},
+            "A longer tail, an air tube or less water would make it sure." + setting,
+            {**figures, **target, "inflow": cycle.break_inflow},
         )  # fmt: skip
 
 
@@ -126,7 +149,7 @@ def _margins(result: LoopResult, data: Rule, figures: dict[str, float]) -> Itera
 def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         bell, siphon = result.loop.bell, result.loop.bell.siphon
-        standpipe_area = 0.25 * math.pi * bell.bore**2
+        standpipe_area = area_of(bell.bore)
         ratio = bell.annulus / standpipe_area
         wide = siphon.bell_bore.inside / bell.bore
         # A nominal "twice" is a little less than twice in true bore for most sizes.
@@ -180,11 +203,14 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         bell, high = result.loop.bell, result.cycle.tank_high
         if high > bell.outlet:
+            # Trapped air can lift the spill by up to the submergence: a static bound.
+            may_spill = bell.rim + high - bell.outlet > result.loop.bed.shape.height
+            over = ", over the bed’s rim" if may_spill else ""
             yield Finding(
-                data, "warning", bell.siphon.id,
+                data, "fault" if may_spill else "warning", bell.siphon.id,
                 f"The tail of {bell.siphon.name} ends " "{deep:length} under water when "
                 f"{result.loop.tank.name} is full. Air caught in it can hold the bed’s level up "
-                "by as much, and the start flow is then in doubt.",
+                f"by as much{over}, and the start flow is then in doubt.",
                 "End the tail above {level:length} over the tank’s floor.",
                 {"deep": high - bell.outlet, "level": high - result.loop.tank.floor_height},
             )  # fmt: skip
@@ -195,7 +221,7 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         bell, siphon = result.loop.bell, result.loop.bell.siphon
-        area = 0.25 * math.pi * bell.bore**2
+        area = area_of(bell.bore)
         if siphon.slot_area < data.limits["share"] * area:
             yield Finding(
                 data, "warning", siphon.id,

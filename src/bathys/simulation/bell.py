@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from bathys.network import Line, Piece, line_of_run
 from bathys.parts.bores import pipe_sizes
 from bathys.parts.fouling import FOULING
-from bathys.physics import GRAVITY
+from bathys.physics import GRAVITY, area_of
 from bathys.physics.openings import orifice_loss_coefficient, rim_flow, rim_head
 from bathys.physics.siphon import (
     BREAK_SHARE_AIR_TUBE,
@@ -60,7 +60,7 @@ def _outside(bore: Bore) -> float:
 def annulus_area(siphon: BellSiphon) -> float:
     """Area between bell and standpipe [m²]; none if the standpipe's wall fills the bell."""
     inner = _outside(siphon.standpipe_bore)
-    return max(0.25 * math.pi * (siphon.bell_bore.inside**2 - inner**2), 0.0)
+    return max(area_of(siphon.bell_bore.inside) - area_of(inner), 0.0)
 
 
 def _inside_pieces(siphon: BellSiphon, annulus: float) -> list[Piece]:
@@ -143,5 +143,5 @@ class BellSiphonModel:
     def crown_head(self, level: float, flow: float) -> float:
         """Pressure head at the crown against the air outside [m]; below 0 is suction."""
         lost, _ = self._to_crown.loss(np.array([flow]))
-        speed = flow / (0.25 * math.pi * self.bore**2)
+        speed = flow / area_of(self.bore)
         return level - self.rim - float(lost[0]) - speed**2 / (2.0 * GRAVITY)

@@ -1,7 +1,7 @@
 """The steady cycle of one siphon bed, or the reason why it has none."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal
 
@@ -25,6 +25,7 @@ time over the rim grows as a logarithm)."""
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
 _PANELS = 12
+_HALVINGS = 50  # of a bracket of a metre: far below a nanometre
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,6 +154,17 @@ def _settled(loop: PumpedBedLoop, level: float, verdict: Verdict, window: Window
     )  # fmt: skip
 
 
+def _starved(loop: PumpedBedLoop, window: Window) -> Cycle:
+    """The pump has drawn its vessel down to its inlet; nothing more flows."""
+    low, high = loop.bell.intake, loop.bell.priming_level
+    for _ in range(_HALVINGS):
+        middle = 0.5 * (low + high)
+        has_water = float(loop.tank_level(middle)) > loop.inlet
+        low, high = (middle, high) if has_water else (low, middle)
+    still = _settled(loop, low, "starved", window)
+    return replace(still, mean_inflow=0.0, peak_flow=0.0)
+
+
 def _level_where_passed(loop: PumpedBedLoop) -> float | None:
     """Level above the intake at which the running siphon passes the inflow; none below the rim
     of the bed."""
@@ -164,7 +176,7 @@ def _level_where_passed(loop: PumpedBedLoop) -> float | None:
 
     if short(high):
         return None
-    for _ in range(50):
+    for _ in range(_HALVINGS):
         middle = 0.5 * (low + high)
         low, high = (middle, high) if short(middle) else (low, middle)
     return high
@@ -173,7 +185,7 @@ def _level_where_passed(loop: PumpedBedLoop) -> float | None:
 def _rim_level(loop: PumpedBedLoop) -> float:
     """Level at which the spill over the rim equals the inflow, short of starting."""
     low, high = loop.bell.rim, loop.bell.priming_level
-    for _ in range(50):
+    for _ in range(_HALVINGS):
         middle = 0.5 * (low + high)
         rises = float(loop.bell.spill(np.array([middle]))[0]) < float(loop.inflow(middle))
         low, high = (middle, high) if rises else (low, middle)
@@ -199,13 +211,10 @@ def run_cycle(loop: PumpedBedLoop) -> Cycle:
     at_start, at_break = float(loop.inflow(top)), float(loop.inflow(bell.intake))
     if at_break <= 0.0:
         return _settled(loop, bell.intake, "no_inflow", window)
-    if at_start <= window.start.value:
-        if float(loop.tank_level(top)) <= loop.inlet:
-            return _settled(loop, top, "starved", window)
-        level = _rim_level(loop)
-        return _settled(loop, level, "never_starts", window)
     if float(loop.tank_level(top)) <= loop.inlet:
-        return _settled(loop, top, "starved", window)
+        return _starved(loop, window)
+    if at_start <= window.start.value:
+        return _settled(loop, _rim_level(loop), "never_starts", window)
     if top >= loop.bed_storage.rim:
         return _settled(loop, loop.bed_storage.rim, "overflows", window)
     full_at_intake = float(bell.full_flow(bell.intake, loop.tank_level(bell.intake))[0])

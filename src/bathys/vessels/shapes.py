@@ -1,9 +1,9 @@
 """Plan area of each shell shape. A new shape is one function and one line of ``FOOTPRINTS``."""
 
-import math
 from collections.abc import Callable
 from typing import Any
 
+from bathys.physics import area_of
 from bathys.plan.model import Box, Cylinder
 
 __all__ = ["FOOTPRINTS", "footprint"]
@@ -14,7 +14,7 @@ def _box(shape: Box) -> float:
 
 
 def _cylinder(shape: Cylinder) -> float:
-    return 0.25 * math.pi * shape.diameter**2
+    return area_of(shape.diameter)
 
 
 FOOTPRINTS: dict[type, Callable[[Any], float]] = {Box: _box, Cylinder: _cylinder}

@@ -1,10 +1,9 @@
 """How much water a vessel holds at a level, and the level at which it holds so much."""
 
-import math
-
 import numpy as np
 from numpy.typing import NDArray
 
+from bathys.physics import area_of
 from bathys.plan.model import Plan, Vessel
 from bathys.vessels.shapes import footprint
 
@@ -79,7 +78,7 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
     if media is None:
         return Storage([0.0], [area], vessel.shape.height)
     guards = sum(
-        0.25 * math.pi * siphon.guard_diameter**2
+        area_of(siphon.guard_diameter)
         for siphon in plan.siphons
         if siphon.stands_in == vessel.id and siphon.guard_diameter
     )

@@ -28,7 +28,7 @@ from bathys.units import System, UnreadableQuantity, entry, read, unit_of
 
 __all__ = ["Row", "apply_row", "find_row", "rows_of", "shown_value"]
 
-Kind = Literal["number", "count", "choice", "switch", "text", "bore", "points", "schools"]
+Kind = Literal["number", "count", "choice", "switch", "text", "prose", "bore", "points", "schools"]
 
 _CHOICE_NAMES = {
     **{key: kind.name for key, kind in MEDIA.items()},
@@ -38,6 +38,7 @@ _CHOICE_NAMES = {
 }  # fmt: skip
 _HIDDEN = {"id", "kind", "job", "stands_in", "start", "end", "format", "version"}
 _HOSE = "inside"
+_LONGEST_LINE = 100  # letters; more wants a box of several lines
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,7 +196,9 @@ def _rows_of_field(
     elif _quantity(info):
         yield _number_row(path, info, value, units)
     elif isinstance(value, str):
-        yield Row(path, info.title or name, "text", value, info.description or "")
+        longest = next((m.max_length for m in info.metadata if hasattr(m, "max_length")), 0)
+        kind: Kind = "prose" if longest > _LONGEST_LINE else "text"
+        yield Row(path, info.title or name, kind, value, info.description or "")
 
 
 def rows_of(part: BaseModel, path: str, units: System) -> list[Row]:
