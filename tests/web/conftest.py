@@ -14,13 +14,13 @@ from bathys_web.plans.models import SavedPlan
 @pytest.fixture
 def owner(db: Any) -> Any:
     """Whose plan it is."""
-    return get_user_model().objects.create_user("owner", "owner@bathys.example", "long enough")
+    return get_user_model().objects.create_user("owner", "owner@bathys.example")
 
 
 @pytest.fixture
 def stranger(db: Any) -> Any:
     """Somebody else."""
-    return get_user_model().objects.create_user("stranger", "other@bathys.example", "long enough")
+    return get_user_model().objects.create_user("stranger", "other@bathys.example")
 
 
 @pytest.fixture

@@ -257,3 +257,56 @@ def test_missing_pages_say_so(browser: Client) -> None:
     response = browser.get("/nowhere/")
     assert response.status_code == 404
     assert "To the shelf" in response.content.decode()
+
+
+def test_a_pumps_curve_is_typed_as_points(browser: Client, saved: SavedPlan) -> None:
+    """From the label to points and back to typing; a rising point is refused by its number."""
+    changed = _edit(browser, saved, "pumps.P1.curve.kind", "points", 1)
+    assert changed["HX-Retarget"] == "#workspace"
+    lines = "0 L/h at 1.7 m\n800 L/h at 4 ft\n1500 L/h at 0"
+    assert _edit(browser, saved, "pumps.P1.curve.points", lines, 2).status_code == 200
+    points = plan_of(_head(saved)).pumps[0].curve.points  # type: ignore[union-attr]
+    assert [round(p.head, 4) for p in points] == [1.7, 1.2192, 0.0]
+    for bad, words in (
+        ("0 at 1\n500 at 2\n900 at 0.1", "point 2"),
+        ("0 at 1\n500 L/h", "Line 2"),
+        ("0 at 1\n5 gal at 0.5", "Line 2: “gal” measures a volume"),
+        ("0 at 1", "at least 3"),
+    ):
+        refused = _edit(browser, saved, "pumps.P1.curve.points", bad, 3)
+        assert refused.status_code == 422
+        assert words.lower() in refused.content.decode().lower()
+
+
+def test_a_part_of_nobodys_opens_the_site(browser: Client, saved: SavedPlan) -> None:
+    """A part named in the address that is not in the plan does no harm."""
+    page = browser.get(reverse("plan", args=[saved.key]), {"part": "<script>"})
+    assert page.status_code == 200
+    assert "<script>" not in page.content.decode().split("</head>")[1]
+
+
+@pytest.mark.parametrize("base", ["", "x", "-1", "99999999999999999999"])
+def test_a_base_that_is_no_revision_is_stale(
+    browser: Client, saved: SavedPlan, base: Any
+) -> None:  # fmt: skip
+    """And nothing breaks."""
+    assert _edit(browser, saved, FLOOR, "1200", base).status_code == 409
+
+
+@pytest.mark.parametrize(
+    "path", ["", "nowhere", "vessels.B1", "vessels.X.name", "runs.R1.bore.kind"]
+)
+def test_a_field_that_is_not_there_shows_the_plan(
+    browser: Client, saved: SavedPlan, path: str
+) -> None:
+    """As it stands."""
+    response = _edit(browser, saved, path, "1", 1)
+    assert response.status_code == 422
+    assert "no longer in this plan" in response.content.decode()
+
+
+def test_cautions_stand_on_the_plan_page(browser: Client, saved: SavedPlan) -> None:
+    """Electricity, weight, containers and the rest."""
+    page = browser.get(reverse("plan", args=[saved.key])).content.decode()
+    for topic in ("licensed electrician", "structural engineer", "second-hand containers"):
+        assert topic in page

@@ -102,7 +102,7 @@ def test_every_part_has_one_badge_in_the_order_of_the_water(document: dict[str, 
 def test_the_picture_is_told_in_words(document: dict[str, Any]) -> None:
     """For those who cannot see it."""
     words = _scene(document).summary
-    assert "Fish tank: floor 0.0 mm over yard slab, water from 532 mm to 619 mm deep." in words
+    assert "Fish tank: floor 0 mm over yard slab, water from 532 mm to 619 mm deep." in words
 
 
 def test_charts_hold_the_figures(document: dict[str, Any]) -> None:

@@ -1,15 +1,16 @@
 """Judgement: rules as data, findings as their result.
 
-Public: :class:`Rule`, :class:`Finding`, :data:`RULES`, :func:`judge`. A new rule is one function
-with the ``rule`` decorator in a module that is named in ``_MODULES``.
+Public: :class:`Rule`, :class:`Finding`, :data:`RULES`, :func:`judge`, :data:`CAUTIONS`. A new
+rule is one function with the ``rule`` decorator in a module that is named in ``_MODULES``.
 """
 
 from importlib import import_module
 
 from bathys.evaluation import Evaluation
+from bathys.rules.cautions import CAUTIONS, Caution
 from bathys.rules.registry import RULES, Finding, Rule, Severity, run_rules
 
-__all__ = ["RULES", "Finding", "Rule", "Severity", "judge"]
+__all__ = ["CAUTIONS", "RULES", "Caution", "Finding", "Rule", "Severity", "judge"]
 
 _MODULES = ("flow", "siphons", "levels", "scope", "stock")
 for _name in _MODULES:

@@ -46,7 +46,7 @@ def show_number(value: float, quantity: str, system: System) -> str:
     shown = _in_unit(value, QUANTITIES[quantity].shown[system])
     if quantity == "length" and abs(shown) >= 10:
         return f"{shown:,.0f}" if system == "metric" else f"{shown:,.1f}"
-    if quantity == "length":
+    if quantity == "length" and abs(shown) >= 0.005:
         return f"{shown:.1f}" if system == "metric" else f"{shown:.2f}"
     if quantity in ("percent", "count", "angle"):
         return f"{shown:,.0f}"

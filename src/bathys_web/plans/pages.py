@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from bathys.evaluation import Figure
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
-from bathys.rules import Finding
+from bathys.rules import CAUTIONS, Finding
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.charts import draw_cycle, draw_head_budget
@@ -152,5 +152,5 @@ def workspace_context(
         "cycle_chart": draw_cycle(loops[0], units) if loops else None,
         "head_bars": draw_head_budget(loops[0], units) if loops else [],
         "pump_head": show(loops[0].duty.head, "head", units) if loops else "",
-        "power_cuts": _power_cut(assessment, units),
+        "power_cuts": _power_cut(assessment, units), "cautions": CAUTIONS,
     }  # fmt: skip

@@ -1,0 +1,40 @@
+"""Cautions that belong to a build as such, whatever the figures say (common practice)."""
+
+from dataclasses import dataclass
+
+__all__ = ["CAUTIONS", "Caution"]
+
+
+@dataclass(frozen=True, slots=True)
+class Caution:
+    """A caution.
+
+    Attributes
+    ----------
+    topic : str
+        What it is about
+    sentence : str
+        What to mind, deferring to local codes and licensed practice
+    """
+
+    topic: str
+    sentence: str
+
+
+CAUTIONS = (
+    Caution("Electricity", "Residual-current protection on each circuit, drip loops on each cord, "
+            "boxes off the floor; a licensed electrician for anything fixed. Pumps and heaters off "
+            "before hands go in."),
+    Caution("Weight", "A full tank weighs over half a tonne. On a deck, roof or home-made stand "
+            "have a structural engineer check it, and never stand under a bed being filled."),
+    Caution("Containers", "Use second-hand containers only from a known, non-toxic past, and wash "
+            "them. Gloves and eye protection when cutting shells and cages."),
+    Caution("Solvent cement", "Glue in moving air, and let it cure as its label says before water "
+            "and fish go in. Leave the tail’s last elbow dry, so that it can be turned."),
+    Caution("Metals", "No brass, copper or galvanised parts in fish water."),
+    Caution("Mains water", "Keep an air gap on any top-up, dechlorinate, and follow the local "
+            "plumbing code."),
+    Caution("Children", "Open water drowns small children: cover or fence it."),
+    Caution("Fish and food", "Some species may not be kept: check local law. Wash produce; salt or "
+            "medicine given to the fish reaches the plants."),
+)  # fmt: skip

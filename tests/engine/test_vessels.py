@@ -1,0 +1,69 @@
+"""Level against volume, both ways."""
+
+import json
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bathys.plan import plan_from_data
+from bathys.vessels import Storage, footprint, storage_of
+from tests.conftest import EXAMPLE
+
+LAYERS = st.lists(st.tuples(st.floats(0.01, 0.5), st.floats(0.05, 3.0)), min_size=1, max_size=5)
+
+
+def _storage(layers: list[tuple[float, float]]) -> Storage:
+    heights = [0.0, *np.cumsum([step for step, _ in layers])[:-1]]
+    return Storage(heights, [area for _, area in layers], sum(step for step, _ in layers))
+
+
+@given(LAYERS, st.floats(0.0, 3.0))
+def test_level_undoes_volume(layers: list[tuple[float, float]], level: float) -> None:
+    """Exact, in every layer and above the rim."""
+    storage = _storage(layers)
+    assert float(storage.level(storage.volume(level))) == pytest.approx(level, abs=1e-12)
+
+
+@given(LAYERS, st.floats(0.0, 2.0), st.floats(1e-6, 1.0))
+def test_volume_rises_with_level(
+    layers: list[tuple[float, float]], level: float, more: float
+) -> None:
+    """And by the area, within a layer."""
+    storage = _storage(layers)
+    assert float(storage.volume(level + more)) > float(storage.volume(level))
+    tiny = 1e-9
+    slope = float(storage.volume(level + tiny) - storage.volume(level)) / tiny
+    areas = {float(storage.area(level)), float(storage.area(level + tiny))}
+    assert any(slope == pytest.approx(area, rel=1e-3) for area in areas)
+
+
+def test_a_bed_holds_its_voids_its_guard_and_the_water_above() -> None:
+    """By hand: 1.10 × 0.75 m, 300 mm of media of 0.45 voids around a 110 mm guard."""
+    document: dict[str, Any] = json.loads(EXAMPLE.read_text())
+    plan = plan_from_data(document)
+    storage = storage_of(plan, plan.vessel("B1"))
+    guard = math.pi * 0.055**2
+    wetted = 0.45 * (0.825 - guard) + guard
+    assert float(storage.volume(0.2)) == pytest.approx(0.2 * wetted)
+    assert float(storage.volume(0.32)) == pytest.approx(0.3 * wetted + 0.02 * 0.825)
+    assert float(storage.volume(-1.0)) == 0.0
+
+
+def test_a_round_shell(document: dict[str, Any]) -> None:
+    """Area of a circle."""
+    document["vessels"][0]["shape"] = {"kind": "cylinder", "diameter": 1.2, "height": 0.75}
+    plan = plan_from_data(document)
+    assert footprint(plan.vessel("T1").shape) == pytest.approx(1.130973, rel=1e-6)
+
+
+def test_shop_arithmetic_of_retention() -> None:
+    """Common practice: 1,800 L/h through 200 L holds 6⅔ min; a 600 L raft held an hour takes at
+    most 600 L/h."""
+    drum = Storage([0.0], [0.2], 1.0)
+    assert float(drum.volume(1.0)) / (1.8 / 3600) / 60 == pytest.approx(6.6667, abs=1e-3)
+    raft = Storage([0.0], [2.0], 0.3)
+    assert float(raft.volume(0.3)) / 3600 * 3.6e6 == pytest.approx(600.0)
