@@ -62,6 +62,8 @@ def test_results_are_shown_without_false_precision() -> None:
     """Three figures at the most."""
     assert show(1359.6 / 3.6e6, "flow", "metric") == "1,360 L/h"
     assert show(0.6789, "head", "metric") == "0.679 m"
+    assert show(0.025, "volume", "metric") == "25 L"
+    assert show(0.02501, "volume", "metric") == "25.0 L"
     assert show(455.9, "time", "us") == "7 min 36 s"
     assert show(None, "time", "us") == "–"
     assert show(float("nan"), "flow", "us") == "–"

@@ -116,7 +116,7 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 @rule(Rule("E0", "Watts that can be", "Small pumps turn a tenth to two fifths of their watts into "
            "moving water; a better figure is a misread label.",
-           "common practice", limits={"most": 0.6}))  # fmt: skip
+           "common practice", limits={"most": 0.5}))  # fmt: skip
 def _possible_watts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         duty = result.duty

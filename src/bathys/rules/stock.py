@@ -17,7 +17,7 @@ def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     wanted = evaluation.plan.brief.fish_mass
     wetted = sum(
         footprint(r.loop.bed.shape)
-        * max(min(r.cycle.bed_high, r.loop.bed.media.top) - r.loop.bed.media.bottom, 0.0)
+        * max(min(r.loop.bell.rim, r.loop.bed.media.top) - r.loop.bed.media.bottom, 0.0)
         for r in evaluation.loops
         if r.loop.bed.media is not None
     )

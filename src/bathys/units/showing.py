@@ -25,7 +25,12 @@ def _three_figures(value: float) -> str:
         return "0"
     digits = 2 - math.floor(math.log10(abs(value)))
     rounded = round(value, digits)
-    return f"{rounded:,.{max(digits, 0)}f}" if abs(rounded) < 100 else f"{rounded:,.0f}"
+    if abs(rounded) >= 100:
+        return f"{rounded:,.0f}"
+    text = f"{rounded:.{max(digits, 0)}f}"
+    # What was typed or ruled to be 25 is 25, not 25.0; what comes out near it keeps its figures.
+    is_exact = abs(value - rounded) <= 1e-9 * abs(value)
+    return text.rstrip("0").rstrip(".") if is_exact and "." in text else text
 
 
 def _time(seconds: float) -> str:
