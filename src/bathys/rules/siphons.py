@@ -145,7 +145,7 @@ def _margins(result: LoopResult, data: Rule, figures: dict[str, float]) -> Itera
 
 
 @rule(Rule("B2", "Room in the bell", "A tight bell chokes the siphon it covers.",
-           "common practice", limits={"bell": 2.0, "annulus": 1.5}))  # fmt: skip
+           "common practice", limits={"annulus": 1.5}))  # fmt: skip
 def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.loops:
         bell, siphon = result.loop.bell, result.loop.bell.siphon

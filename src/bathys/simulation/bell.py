@@ -39,10 +39,13 @@ class Window:
         Inflow above which it starts, [m³/s]
     stop : Banded
         Inflow up to which it breaks, [m³/s]
+    full_at_intake : float
+        What it passes when it runs full with the level at its intake, [m³/s]
     """
 
     start: Banded
     stop: Banded
+    full_at_intake: float
 
     @property
     def is_empty(self) -> bool:
@@ -138,7 +141,7 @@ class BellSiphonModel:
         )  # fmt: skip
         share = self.break_share
         stop = Banded(share.value * at_intake, share.low * at_intake, share.high * at_intake)
-        return Window(start, stop)
+        return Window(start, stop, at_intake)
 
     def crown_head(self, level: float, flow: float) -> float:
         """Pressure head at the crown against the air outside [m]; below 0 is suction."""

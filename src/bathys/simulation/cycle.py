@@ -217,8 +217,7 @@ def run_cycle(loop: PumpedBedLoop) -> Cycle:
         return _settled(loop, _rim_level(loop), "never_starts", window)
     if top >= loop.bed_storage.rim:
         return _settled(loop, loop.bed_storage.rim, "overflows", window)
-    full_at_intake = float(bell.full_flow(bell.intake, loop.tank_level(bell.intake))[0])
-    if at_break >= full_at_intake:
+    if at_break >= window.full_at_intake:
         level_held = _level_where_passed(loop)
         if level_held is None:
             return _settled(loop, loop.bed_storage.rim, "overflows", window)
@@ -250,13 +249,13 @@ def _cycling(loop: PumpedBedLoop, window: Window, at_start: float, at_break: flo
     times = np.concatenate([[0.0], np.cumsum(np.concatenate([fill, drain]))])
     tank = loop.tank_level(levels)
     running = np.array([top, bell.intake])
-    peak = float(bell.full_flow(running, loop.tank_level(running)).max())
+    full = bell.full_flow(running, loop.tank_level(running))
     slow = at_start < SLOW_SHARE * window.start.value
     return Cycle(
         "slow" if slow else "cycles", window, at_start, at_break, pumped / period,
-        bell.intake, top, float(tank.min()), float(tank.max()), peak,
+        bell.intake, top, float(tank.min()), float(tank.max()), float(full.max()),
         float(fill.sum()), float(drain.sum()), pumped,
-        bell.crown_head(top, float(bell.full_flow(top, loop.tank_level(top))[0])),
+        bell.crown_head(top, float(full[0])),
         Trace(tuple(times.tolist()), tuple(levels.tolist()), tuple(tank.tolist())),
     )  # fmt: skip
 

@@ -74,7 +74,6 @@ class Scene:
     strokes: list[Stroke] = field(default_factory=list)
     texts: list[Text] = field(default_factory=list)
     badges: list[Badge] = field(default_factory=list)
-    bands: list[Rect] = field(default_factory=list)
     summary: str = ""
 
 
