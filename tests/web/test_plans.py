@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 import pytest
+from django.core.management import call_command
 from django.db import DatabaseError, connection, transaction
 from django.test import Client, override_settings
 from django.urls import reverse
@@ -249,6 +250,34 @@ def test_an_account_is_made_and_signed_in() -> None:
                        {"email": "a@b.example", "password1": "a long pass phrase"})  # fmt: skip
     assert made.status_code == 302
     assert "shelf is empty" in client.get("/").content.decode()
+    client.post(reverse("account_logout"))
+    again = {"login": "a@b.example", "password": "wrong"}
+    wrong = client.post(reverse("account_login"), again)
+    assert 'value="a@b.example"' in wrong.content.decode()
+    right = client.post(reverse("account_login"), again | {"password": "a long pass phrase"})
+    assert right["Location"] == "/"
+    change = reverse("account_change_password")
+    new = {"oldpassword": "a long pass phrase", "password1": "another pass phrase",
+           "password2": "another pass phrase"}  # fmt: skip
+    assert client.get(change).status_code == 200
+    assert client.post(change, new | {"oldpassword": "x"}).status_code == 200
+    assert client.post(change, new).status_code == 302
+    client.post(reverse("account_logout"))
+    assert client.get(change).status_code == 302
+    fresh = client.post(reverse("account_login"), again | {"password": "another pass phrase"})
+    assert fresh["Location"] == "/"
+
+
+@pytest.mark.django_db
+def test_the_demo_account_has_no_password_to_change() -> None:
+    """And sees no way to it."""
+    call_command("load_demo")
+    client = Client()
+    with override_settings(DEMO=True):
+        client.post(reverse("demo_sign_in"))
+    assert "Heron Lane" in client.get("/").content.decode()
+    assert "Password" not in client.get("/").content.decode()
+    assert client.get(reverse("account_change_password")).status_code == 404
 
 
 @pytest.mark.django_db
