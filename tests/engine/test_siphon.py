@@ -157,6 +157,26 @@ def test_a_starved_pump_stops_at_its_inlet(document: dict[str, Any]) -> None:
     assert {"B1", "U1"} <= _rules(found)
 
 
+def test_a_pump_that_stalls_as_the_tank_falls_fills_no_bed(document: dict[str, Any]) -> None:
+    """It lifts from the full tank but not from the lower one: the bed stops short of its rim."""
+    document["pumps"][0]["curve"]["max_head"] = 0.92
+    found = assess(plan_from_data(document))
+    cycle = found.evaluation.loops[0].cycle
+    assert cycle.verdict == "no_inflow"
+    assert 0.025 < cycle.bed_high < 0.27
+    assert "F0" in _rules(found)
+
+
+def test_a_rim_at_the_beds_own_rim_runs_over(document: dict[str, Any]) -> None:
+    """Even a trickle that starts no siphon, and no level is told above the wall."""
+    document["runs"][0]["valve"]["angle"] = 67.0
+    document["siphons"][0]["rim_height"] = 0.35
+    document["vessels"][1]["ports"][0]["height"] = 0.42
+    cycle = _loop(document).cycle
+    assert cycle.verdict == "overflows"
+    assert cycle.bed_high == 0.35
+
+
 def test_raising_the_rim_never_lowers_the_top(document: dict[str, Any]) -> None:
     """A higher standpipe floods at least as high."""
     tops = []

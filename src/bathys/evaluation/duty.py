@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from bathys.network import PieceKind, curve_of_pump
+from bathys.network import PieceKind
 from bathys.network.runs import fouled_bore
 from bathys.physics import area_of
 from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
@@ -131,7 +131,7 @@ def duty_of(loop: PumpedBedLoop, cycle: Cycle, water: Water, site: Site) -> Duty
     Duty
         The duty
     """
-    curve = curve_of_pump(loop.pump)
+    curve = loop.curve
     middle = 0.5 * (cycle.tank_low + cycle.tank_high)
     flow = loop.flow_at(middle, cycle.bed_high, first=cycle.mean_inflow)
     ends = loop.inflow(np.array([cycle.bed_high, cycle.bed_low]))

@@ -165,6 +165,15 @@ def _starved(loop: PumpedBedLoop, window: Window) -> Cycle:
     return replace(still, mean_inflow=0.0, peak_flow=0.0)
 
 
+def _stalled(loop: PumpedBedLoop, window: Window) -> Cycle:
+    """The tank has fallen to where the pump lifts no more, before the bed is full."""
+    low, high = loop.bell.intake, loop.bell.rim
+    for _ in range(_HALVINGS):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if float(loop.inflow(middle)) > 0.0 else (low, middle)
+    return _settled(loop, high, "no_inflow", window)
+
+
 def _level_where_passed(loop: PumpedBedLoop) -> float | None:
     """Level above the intake at which the running siphon passes the inflow; none below the rim
     of the bed."""
@@ -213,8 +222,13 @@ def run_cycle(loop: PumpedBedLoop) -> Cycle:
         return _settled(loop, bell.intake, "no_inflow", window)
     if float(loop.tank_level(top)) <= loop.inlet:
         return _starved(loop, window)
+    if float(loop.inflow(bell.rim)) <= 0.0:
+        return _stalled(loop, window)
     if at_start <= window.start.value:
-        return _settled(loop, _rim_level(loop), "never_starts", window)
+        level = _rim_level(loop)
+        if level >= loop.bed_storage.rim:
+            return _settled(loop, loop.bed_storage.rim, "overflows", window)
+        return _settled(loop, level, "never_starts", window)
     if top >= loop.bed_storage.rim:
         return _settled(loop, loop.bed_storage.rim, "overflows", window)
     if at_break >= window.full_at_intake:

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from bathys.network import Line, Network, NetworkLink, curve_of_pump, line_of_run, solve
 from bathys.parts.fittings import FITTINGS
+from bathys.physics.pump_curve import PumpCurve
 from bathys.physics.water import Water
 from bathys.plan.model import Plan, Pump, Run, Vessel
 from bathys.simulation.bell import BellSiphonModel
@@ -28,14 +29,14 @@ def holds_back(run: Run) -> bool:
 
 
 def pump_flow(
-    pump: Pump, line: Line, level: float, outlet: float, first: float | None = None
+    curve: PumpCurve, line: Line, level: float, outlet: float, first: float | None = None
 ) -> float:
     """Flow of one pump through one run [m³/s].
 
     Parameters
     ----------
-    pump : Pump
-        The pump
+    curve : PumpCurve
+        The pump's curve
     line : Line
         What its run loses, exit included
     level : float
@@ -57,7 +58,7 @@ def pump_flow(
     """
     network = Network(
         (
-            NetworkLink("pump", "source", "riser foot", pump=curve_of_pump(pump)),
+            NetworkLink("pump", "source", "riser foot", pump=curve),
             NetworkLink("run", "riser foot", "outlet", line=line, one_way=True),
         ),
         {"source": level, "outlet": outlet},
@@ -105,6 +106,7 @@ class PumpedBedLoop:
         bell: BellSiphonModel, water: Water,
     ) -> None:  # fmt: skip
         self.pump, self.riser, self.bed, self.tank, self.bell = pump, riser, bed, tank, bell
+        self.curve = curve_of_pump(pump)
         self.line = line_of_run(plan, riser, water.kinematic_viscosity)
         self.bed_storage: Storage = storage_of(plan, bed)
         self.tank_storage: Storage = storage_of(plan, tank)
@@ -134,7 +136,7 @@ class PumpedBedLoop:
         """Pumped flow [m³/s] at a tank level over the datum and a bed level over its floor [m]."""
         bed_surface = self.bed.floor_height + bed_level
         foot = max(self.outlet, bed_surface)
-        return pump_flow(self.pump, self.line, tank_level, foot, first)
+        return pump_flow(self.curve, self.line, tank_level, foot, first)
 
     def _tabulate(self) -> _Table:
         """Flow at a few bed levels; between them it is as good as straight."""

@@ -1,6 +1,5 @@
 """How far to turn a valve for a wanted flow."""
 
-from bathys.network import curve_of_pump
 from bathys.network.runs import fouled_bore
 from bathys.parts.valves import ball_valve_angle
 from bathys.physics import GRAVITY, area_of
@@ -32,7 +31,7 @@ def throttling_angle(loop: PumpedBedLoop, flow: float, bed_level: float) -> floa
     surface = loop.bed.floor_height + bed_level
     lift = max(loop.outlet, surface) - float(loop.tank_level(bed_level))
     others = sum(h for piece, h in loop.line.losses_by_piece(flow) if piece.kind != "valve")
-    left = curve_of_pump(loop.pump).head(flow)[0] - lift - others
+    left = loop.curve.head(flow)[0] - lift - others
     if left < 0.0:
         return None
     velocity_head = (flow / area_of(fouled_bore(loop.riser))) ** 2 / (2.0 * GRAVITY)
