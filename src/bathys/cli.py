@@ -1,4 +1,4 @@
-"""``bathys check plan.json``: a plan's figures and findings on the terminal.
+"""``bathys check | balance | size | schema``: a plan worked out on the terminal.
 
 Exit status: 0 sound, 1 findings, 2 bad input.
 """
@@ -8,11 +8,14 @@ import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
+from bathys.commands import balance, check, size
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment, assess
 from bathys.plan import BadPlan, Plan, load_plan, schema
-from bathys.units import SYSTEMS, System, fill_sentence, show
+from bathys.plan.model import Pump, Run
+from bathys.units import SYSTEMS, System
 
 __all__ = ["main"]
 
@@ -22,76 +25,69 @@ _SOUND, _FINDINGS, _BAD_INPUT = 0, 1, 2
 def _arguments() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="bathys", description="Works out aquaponics layouts.")
     commands = parser.add_subparsers(dest="command", required=True)
-    check = commands.add_parser("check", help="figures and findings of a plan")
-    check.add_argument("plan", type=Path, help="a plan file")
-    check.add_argument("--json", action="store_true", help="print JSON, in SI units")
-    check.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
+    shared = argparse.ArgumentParser(add_help=False)
+    shared.add_argument("plan", type=Path, help="a plan file")
+    shared.add_argument("--json", action="store_true", help="print JSON, in SI units")
+    shared.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
+    commands.add_parser("check", parents=[shared], help="figures, findings and remedies")
+    commands.add_parser("balance", parents=[shared], help="every flow and level")
+    sizes = commands.add_parser("size", help="pumps, pipes and valves that would do")
+    what = sizes.add_subparsers(dest="what", required=True)
+    pump = what.add_parser("pump", parents=[shared], help="pumps that would do in one's place")
+    pump.add_argument("--part", help="id of the pump; the first if not said")
+    pipe = what.add_parser("pipe", parents=[shared], help="what each bore would do in a run")
+    pipe.add_argument("--part", help="id of the run; the first if not said")
+    what.add_parser("valves", parents=[shared], help="valve settings for the wanted flows")
     commands.add_parser("schema", help="JSON Schema of the plan file")
     return parser
 
 
-def _table(assessment: Assessment, units: System) -> str:
-    rows = [(f"{assessment.evaluation.plan.name}", "", "")]
-    for figure in assessment.evaluation.figures:
-        rows.append((
-            figure.label, show(figure.value, figure.quantity, units),
-            fill_sentence(figure.compare, figure.compare_with, units),
-        ))  # fmt: skip
-    wide = [max(len(row[i]) for row in rows) for i in (0, 1)]
-    lines = [f"{a:<{wide[0]}}  {b:>{wide[1]}}  {c}".rstrip() for a, b, c in rows]
-    for result in assessment.evaluation.loops:
-        lines += ["", f"Where the head of {result.loop.pump.id} goes"]
-        lines += [
-            f"  {row.label:<26} {show(row.head, 'head', units):>9}" for row in result.duty.budget
-        ]
-    lines += ["", "Findings" if assessment.findings else "No findings."]
-    for finding in assessment.findings:
-        place = f"{finding.severity:<8} {finding.rule.id:<6} {finding.place:<4}"
-        lines.append(f"  {place} {fill_sentence(finding.sentence, finding.figures, units)}")
-        if finding.hint:
-            lines.append(" " * 23 + fill_sentence(finding.hint, finding.figures, units))
-    lines += ["", "Estimates for planning: test with water, and without fish, first."]
-    return "\n".join(lines)
-
-
-def _as_json(assessment: Assessment) -> str:
-    figures = [
-        {
-            "key": f.key, "label": f.label, "value": f.value, "quantity": f.quantity,
-            "equation": f.equation, "source": f.source, "kind": f.kind,
-            "inputs": [{"label": i.label, "value": i.value, "quantity": i.quantity}
-                       for i in f.inputs],
-        }
-        for f in assessment.evaluation.figures
-    ]  # fmt: skip
-    findings = [
-        {
-            "rule": f.rule.id, "severity": f.severity, "place": f.place, "figures": dict(f.figures),
-            "sentence": fill_sentence(f.sentence, f.figures, "metric"),
-            "hint": fill_sentence(f.hint, f.figures, "metric"),
-        }
-        for f in assessment.findings
-    ]  # fmt: skip
-    budgets = {
-        r.loop.pump.id: [{"kind": b.kind, "label": b.label, "head": b.head} for b in r.duty.budget]
-        for r in assessment.evaluation.loops
-    }
-    data = {
-        "plan": assessment.evaluation.plan.name, "sound": assessment.is_sound,
-        "figures": figures, "head_budgets": budgets, "findings": findings,
-    }  # fmt: skip
-    return json.dumps(data, indent=2, ensure_ascii=False, allow_nan=False)
+def _complain(*words: object) -> int:
+    print(*words, file=sys.stderr, sep="")
+    return _BAD_INPUT
 
 
 def _load(path: Path) -> Plan:
     try:
         return load_plan(path.read_bytes())
     except OSError as error:
-        print(f"{path}: {error.strerror}", file=sys.stderr)
+        _complain(path, ": ", error.strerror)
     except BadPlan as bad:
         for fault in bad.faults:
-            print(f"{path}: {fault.path}: {fault.sentence}", file=sys.stderr)
+            _complain(path, ": ", fault.path, ": ", fault.sentence)
     raise SystemExit(_BAD_INPUT)
+
+
+def _part(plan: Plan, group: str, id_: str | None) -> Any:
+    parts = getattr(plan, group)
+    found = next((p for p in parts if id_ in (None, p.id)), None)
+    if found is None:
+        there = ", ".join(p.id for p in parts) or "none"
+        raise SystemExit(_complain(f"This plan has no such part among its {group}: {there}."))
+    return found
+
+
+def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str | dict[str, Any]:
+    evaluation = found.evaluation
+    if asked.what == "valves":
+        return size.valves_data(evaluation) if asked.json else size.valves_text(evaluation, units)
+    if asked.what == "pump":
+        pump: Pump = _part(evaluation.plan, "pumps", asked.part)
+        if asked.json:
+            return size.pump_data(evaluation, pump)
+        return size.pump_text(evaluation, pump, units)
+    run: Run = _part(evaluation.plan, "runs", asked.part)
+    if asked.json:
+        return size.pipe_data(evaluation, run)
+    return size.pipe_text(evaluation, run, units)
+
+
+def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str | dict[str, Any]:
+    if asked.command == "size":
+        return _sized(asked, found, units)
+    if asked.command == "check":
+        return check.as_data(found) if asked.json else check.as_text(found, units)
+    return balance.as_data(found) if asked.json else balance.as_text(found, units)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -113,14 +109,15 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return _SOUND
     plan = _load(asked.plan)
     try:
-        assessment = assess(plan)
+        found = assess(plan)
+        answer = _answer(asked, found, asked.units or plan.site.units)
     except NotSolved as error:
-        print(f"{asked.plan}: {error}", file=sys.stderr)
-        return _BAD_INPUT
-    print(
-        _as_json(assessment) if asked.json else _table(assessment, asked.units or plan.site.units)
-    )
-    return _SOUND if assessment.is_sound else _FINDINGS
+        return _complain(asked.plan, ": ", error)
+    if isinstance(answer, str):
+        print(answer)
+    else:
+        print(json.dumps(answer, indent=2, ensure_ascii=False, allow_nan=False))
+    return _SOUND if found.is_sound or asked.command != "check" else _FINDINGS
 
 
 if __name__ == "__main__":

@@ -3,11 +3,18 @@
 from collections import Counter
 from dataclasses import dataclass
 
-from bathys.evaluation import Evaluation, evaluate
-from bathys.plan import Plan
-from bathys.rules import Finding, judge
+from bathys.evaluation import Driver, Evaluation, Figure, drivers_of, evaluate
+from bathys.network import NotSolved
+from bathys.plan import EditRefused, Plan, apply_edits
+from bathys.rules import Finding, Offer, judge
+from bathys.sizing import gains
 
-__all__ = ["Assessment", "assess"]
+__all__ = [
+    "Assessment", "Explanation", "Remedy", "assess", "explain", "remedies_of",
+]  # fmt: skip
+
+
+_NO_MOVE = 1e-3
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,6 +42,57 @@ class Assessment:
         """Findings by severity."""
         return Counter(f.severity for f in self.findings)
 
+    def figure(self, key: str) -> Figure | None:
+        """The figure of a key, if there is one."""
+        return next((f for f in self.evaluation.figures if f.key == key), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """A change to the plan whose effect has been worked out.
+
+    Attributes
+    ----------
+    offer : Offer
+        The change
+    cures : bool
+        Whether the finding is gone after it
+    before, after : Figure or None
+        The figure that shows its effect, before and after
+    raised : tuple of Finding
+        Faults and warnings that are there after it and were not before
+    """
+
+    offer: Offer
+    cures: bool
+    before: Figure | None
+    after: Figure | None
+    raised: tuple[Finding, ...]
+
+    @property
+    def helps(self) -> bool:
+        """Whether the figure watched moves at all."""
+        if self.before is None or self.after is None:
+            return False
+        one, two = self.before.value, self.after.value
+        return one is not None and two is not None and abs(two - one) > _NO_MOVE * abs(one)
+
+
+@dataclass(frozen=True, slots=True)
+class Explanation:
+    """How a figure came to be.
+
+    Attributes
+    ----------
+    figure : Figure
+        The figure with its formula and inputs
+    drivers : tuple of Driver
+        What moves it most
+    """
+
+    figure: Figure
+    drivers: tuple[Driver, ...]
+
 
 def assess(plan: Plan) -> Assessment:
     """Work a plan out and judge it. Pure and deterministic.
@@ -56,3 +114,71 @@ def assess(plan: Plan) -> Assessment:
     """
     evaluation = evaluate(plan)
     return Assessment(evaluation, judge(evaluation))
+
+
+def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
+    """The offers of a finding, each tried on the plan; those that help come first.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        The plan's
+    finding : Finding
+        One of its findings
+
+    Returns
+    -------
+    tuple of Remedy
+        Each with its effect; offers that do nothing, or that the plan does not bear, are left out
+    """
+    tried = [_try(assessment, finding, offer) for offer in finding.offers]
+    found = [r for r in tried if r is not None and (r.cures or r.helps)]
+    return tuple(sorted(found, key=lambda r: (len(r.raised), not r.cures)))
+
+
+def _try(assessment: Assessment, finding: Finding, offer: Offer) -> Remedy | None:
+    try:
+        after = assess(apply_edits(assessment.evaluation.plan, offer.edits))
+    except (EditRefused, NotSolved):
+        return None
+    same = [f for f in after.findings if _name(f) == _name(finding)]
+    known = {_name(f) for f in assessment.findings}
+    raised = tuple(
+        f for f in after.findings if f.severity != "note" and _name(f) not in known
+    )
+    return Remedy(
+        offer, not same, assessment.figure(offer.watch), after.figure(offer.watch), raised
+    )
+
+
+def _name(finding: Finding) -> tuple[str, str]:
+    return finding.rule.id, finding.place
+
+
+def explain(assessment: Assessment, key: str) -> Explanation | None:
+    """How a figure came to be, and what drives it.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        The plan's
+    key : str
+        The figure's key, such as ``P1.flow``
+
+    Returns
+    -------
+    Explanation or None
+        None if there is no such figure
+    """
+    figure = assessment.figure(key)
+    if figure is None:
+        return None
+    drivers = drivers_of(figure)
+    place, _, what = key.partition(".")
+    now = assessment.evaluation.balance
+    if not drivers and what == "flow" and figure.value:
+        # A flow comes out of the whole network: what drives it is what would change it.
+        drivers = tuple(
+            Driver(g.label, g.gain / figure.value) for g in gains(now, place)[:3]
+        ) if place in now.pump_flows or place in now.layout.pressure else ()  # fmt: skip
+    return Explanation(figure, drivers)

@@ -19,7 +19,7 @@ def test_findings_exit_with_one(
     assert main(["check", str(tmp_path / "plan.json"), "--units", "us"]) == 1
     printed = capsys.readouterr().out
     assert "gal/h" in printed
-    assert "Siphon cycle" in printed
+    assert "Cycle of grow bed" in printed
 
 
 def test_a_sound_plan_exits_with_zero() -> None:

@@ -51,7 +51,7 @@ def test_duty_agrees_with_epanet(
     and its Swamee–Jain friction account for up to 0.2 %."""
     spoil(document)
     evaluation = assess(plan_from_data(document)).evaluation
-    result = evaluation.loops[0]
+    result, duty = evaluation.beds[0], evaluation.duties["P1"]
     pipe = next(p for p in result.loop.line.pieces if p.kind == "friction")
     losses = sum(p.loss for p in result.loop.line.pieces)
     curve = result.loop.pump.curve
@@ -63,17 +63,17 @@ def test_duty_agrees_with_epanet(
         # More points EPANET joins by straight lines; the parabola they came from is exact.
         pairs = [(0.0, 3.0), (1400 / 3.6e6, 2.25), (2520 / 3.6e6, 0.57)]
     theirs = epanet_flow(
-        pairs, result.duty.lift, pipe.length, pipe.area_bore, pipe.roughness, losses,
+        pairs, duty.deliveries[0].lift, pipe.length, pipe.area_bore, pipe.roughness, losses,
         evaluation.water.kinematic_viscosity, tmp_path,
     )  # fmt: skip
-    assert result.duty.flow > 0.0
-    assert result.duty.flow == pytest.approx(theirs, rel=5e-3)
+    assert duty.flow > 0.0
+    assert duty.flow == pytest.approx(theirs, rel=5e-3)
 
 
 def test_head_budget_adds_up(demo_plan: Any) -> None:
     """Energy: what the pump makes is what the lift and the line take."""
-    duty = assess(demo_plan).evaluation.loops[0].duty
-    assert sum(row.head for row in duty.budget) == pytest.approx(duty.head, abs=1e-6)
+    duty = assess(demo_plan).evaluation.duties["P1"]
+    assert sum(row.head for row in duty.deliveries[0].budget) == pytest.approx(duty.head, abs=1e-6)
 
 
 def _riser(bore: float, length: float, loss: float) -> Line:
@@ -133,7 +133,7 @@ def test_a_pump_below_its_lift_delivers_nothing(document: dict[str, Any]) -> Non
     """Above the shut-off head the answer is zero, with a reason, and no exception."""
     document["pumps"][0]["curve"]["max_head"] = 0.7
     found = assess(plan_from_data(document))
-    assert found.evaluation.loops[0].duty.flow == 0.0
+    assert found.evaluation.duties["P1"].flow == 0.0
     assert {f.rule.id for f in found.findings if f.severity == "fault"} == {"F0"}
 
 
@@ -141,13 +141,13 @@ def test_a_shut_valve_stops_the_flow(document: dict[str, Any]) -> None:
     """From 80° a ball valve counts as shut."""
     document["runs"][0]["valve"]["angle"] = 85.0
     found = assess(plan_from_data(document))
-    assert found.evaluation.loops[0].duty.flow == 0.0
+    assert found.evaluation.duties["P1"].flow == 0.0
     assert any(f.rule.id == "F0" and f.place == "R1" for f in found.findings)
 
 
 def test_arithmetic_of_the_trade(demo_plan: Any) -> None:
     """Common practice: 60 W round the clock is 525.6 kWh a year."""
-    duty = assess(demo_plan).evaluation.loops[0].duty
+    duty = assess(demo_plan).evaluation.duties["P1"]
     assert duty.energy_year * 60.0 / duty.power == pytest.approx(525.6)
 
 
@@ -156,7 +156,7 @@ def test_fouling_narrows_and_roughens(document: dict[str, Any]) -> None:
     flows = []
     for state in ("new", "season", "neglected"):
         document["runs"][0]["fouling"] = state
-        flows.append(assess(plan_from_data(document)).evaluation.loops[0].duty.flow)
+        flows.append(assess(plan_from_data(document)).evaluation.duties["P1"].flow)
     assert flows[0] > flows[1] > flows[2] > 0.0
     assert math.isfinite(sum(flows))
 

@@ -55,7 +55,7 @@ BAD = [
     ("pumps/0/stands_in", "X", "pumps.P1.stands_in", "no vessel called X"),
     ("pumps/0/power", 1e99, "pumps.P1.power", "at most"),
     ("siphons/0/slot_height", 0.3, "siphons.S1", "below the standpipe"),
-    ("siphons/0/rim_height", 0.4, "siphons.S1.rim_height", "higher than the bed’s rim"),
+    ("siphons/0/rim_height", 0.4, "siphons.S1.rim_height", "higher than the vessel’s rim"),
     ("site/colour", "blue", "site.colour", "not part of a plan"),
     ("format", "other", "format", "one of"),
 ]  # fmt: skip
@@ -148,7 +148,7 @@ def test_kinds_are_traded_keeping_what_can_be_kept(demo_plan: Any) -> None:
     shape = round_plan.vessel("T1").shape
     assert 0.25 * math.pi * shape.diameter**2 == pytest.approx(tank.length * tank.width)
     pointed = switch_kind(demo_plan, "pumps.P1.curve", "points").plan
-    flows = [assess(p).evaluation.loops[0].duty.flow for p in (demo_plan, pointed)]
+    flows = [assess(p).evaluation.duties["P1"].flow for p in (demo_plan, pointed)]
     assert flows[1] == pytest.approx(flows[0], rel=0.02)
     back = switch_kind(pointed, "pumps.P1.curve", "label").plan.pumps[0].curve
     assert back.max_head == pytest.approx(1.7)

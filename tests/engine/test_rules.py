@@ -1,5 +1,6 @@
 """Every rule speaks when it should, and is silent when it should be."""
 
+import json
 from collections.abc import Callable
 from typing import Any
 
@@ -9,6 +10,7 @@ from bathys.pipeline import assess
 from bathys.plan import plan_from_data
 from bathys.rules import RULES
 from bathys.units import SYSTEMS, fill_sentence
+from tests.conftest import EXAMPLE
 
 Plan = dict[str, Any]
 
@@ -53,6 +55,35 @@ def _rim_near_the_top(plan: Plan) -> None:
     plan["siphons"][0]["rim_height"] = 0.33
 
 
+def _layout(name: str, *changes: Callable[[Plan], None]) -> Callable[[Plan], None]:
+    """Another example in the demo's place, with changes."""
+
+    def change(plan: Plan) -> None:
+        plan.clear()
+        plan.update(json.loads((EXAMPLE.parent / f"{name}.json").read_text()))
+        for one in changes:
+            one(plan)
+
+    return change
+
+
+def _part(plan: Plan, group: str, id_: str) -> Plan:
+    return next(p for p in plan[group] if p["id"] == id_)
+
+
+def _set(group: str, id_: str, **values: Any) -> Callable[[Plan], None]:
+    return lambda plan: _part(plan, group, id_).update(values)
+
+
+def _bed_without_a_way_out(plan: Plan) -> None:
+    plan["siphons"], plan["runs"] = [], plan["runs"][:1]
+
+
+def _headroom_and_open(plan: Plan) -> None:
+    plan["brief"]["schools"] = ["headroom"]
+    plan["runs"][0]["valve"]["angle"] = 0.0
+
+
 # Rule, the severity it must have, the place it must name, and what brings it out.
 CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
@@ -61,7 +92,18 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F1", "warning", "P1", _whole_system_and_slow),
     ("F2", "warning", "T1", _put("runs", 0, "valve", "angle", 60.0)),
     ("F3", "warning", "B1", _frugal_and_slow),
+    ("F0", "fault", "R7", _layout("split-flow", _set("vessels", "G1", floor_height=1.35))),
+    ("F4", "warning", "P1", _headroom_and_open),
+    ("F5", "note", "G1", _layout("raft-line")),
     ("P1", "warning", "R1", _fast_riser),
+    ("P2", "note", "R8", _layout("split-flow", _set("runs", "R8", slope=0.001, bore={
+        "kind": "inside", "diameter": 0.1}))),
+    ("P3", "note", "R13", _layout("split-flow", _set("runs", "R7", valve=None))),
+    ("P3", "warning", "R14", _layout("twin-sumps", _set("runs", "R14", bore={
+        "kind": "inside", "diameter": 0.03}))),
+    ("P4", "fault", "O1", _layout("split-flow", _set("outlets", "O1", vented=False))),
+    ("P6", "note", "R5", _layout("split-flow", _set("runs", "R5", valve=None))),
+    ("U0", "fault", "B1", _bed_without_a_way_out),
     ("P5", "fault", "R1", _put("vessels", 1, "ports", 0, "height", 0.1)),
     ("E0", "warning", "P1", _put("pumps", 0, "power", 2.0)),
     ("E1", "note", "R1", _put("runs", 0, "valve", "angle", 55.0)),
@@ -141,7 +183,7 @@ def test_the_valve_setting_told_puts_the_siphon_in_its_window(document: Plan, an
     told = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "B1")
     document["runs"][0]["valve"]["angle"] = told.figures["angle"]
     mended = assess(plan_from_data(document))
-    inflow = mended.evaluation.loops[0].cycle.start_inflow
+    inflow = mended.evaluation.beds[0].cycle.start_inflow
     assert inflow == pytest.approx(told.figures["target"], rel=0.005)
     assert all(f.rule.id != "B1" for f in mended.findings)
 

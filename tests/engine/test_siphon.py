@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from bathys.evaluation import LoopResult
+from bathys.evaluation import BedResult
 from bathys.network import Line, Piece
 from bathys.physics import GRAVITY
 from bathys.pipeline import Assessment, assess
@@ -17,8 +17,8 @@ from bathys.plan import plan_from_data
 from bathys.simulation.cycle import time_between
 
 
-def _loop(document: dict[str, Any]) -> LoopResult:
-    return assess(plan_from_data(document)).evaluation.loops[0]
+def _loop(document: dict[str, Any]) -> BedResult:
+    return assess(plan_from_data(document)).evaluation.beds[0]
 
 
 def _rules(assessment: Assessment) -> set[str]:
@@ -102,8 +102,8 @@ def test_each_way_a_siphon_fails_is_told(
     document["runs"][0]["valve"]["angle"] = 0.0
     document["pumps"][0]["curve"] |= pump
     found = assess(plan_from_data(document))
-    assert found.evaluation.loops[0].cycle.verdict == verdict
-    assert found.evaluation.loops[0].cycle.period is None
+    assert found.evaluation.beds[0].cycle.verdict == verdict
+    assert found.evaluation.beds[0].cycle.period is None
     assert any(f.rule.id == rule and f.severity == "fault" for f in found.findings)
 
 
@@ -111,7 +111,7 @@ def test_a_short_tail_leaves_no_window(document: dict[str, Any]) -> None:
     """With hardly any drop no inflow both starts and stops it, and the finding says so."""
     document["vessels"][1]["floor_height"] = 0.64
     found = assess(plan_from_data(document))
-    assert found.evaluation.loops[0].cycle.window.is_empty
+    assert found.evaluation.beds[0].cycle.window.is_empty
     assert {"B1", "B4"} <= _rules(found)
 
 
@@ -120,7 +120,7 @@ def test_raising_the_bed_lowers_the_flow_and_lengthens_the_cycle(document: dict[
     before = _loop(document)
     document["vessels"][1]["floor_height"] += 0.2
     after = _loop(document)
-    assert after.duty.flow < before.duty.flow
+    assert after.cycle.mean_inflow < before.cycle.mean_inflow
     assert after.cycle.period is not None
     assert before.cycle.period is not None
     assert after.cycle.period > before.cycle.period
@@ -150,7 +150,7 @@ def test_a_starved_pump_stops_at_its_inlet(document: dict[str, Any]) -> None:
     """With the inlet above what the bed leaves in the tank, the level ends at the inlet."""
     document["pumps"][0]["inlet_height"] = 0.58
     found = assess(plan_from_data(document))
-    cycle = found.evaluation.loops[0].cycle
+    cycle = found.evaluation.beds[0].cycle
     assert cycle.verdict == "starved"
     assert cycle.tank_low == pytest.approx(0.58, abs=1e-6)
     assert cycle.mean_inflow == 0.0
@@ -161,7 +161,7 @@ def test_a_pump_that_stalls_as_the_tank_falls_fills_no_bed(document: dict[str, A
     """It lifts from the full tank but not from the lower one: the bed stops short of its rim."""
     document["pumps"][0]["curve"]["max_head"] = 0.92
     found = assess(plan_from_data(document))
-    cycle = found.evaluation.loops[0].cycle
+    cycle = found.evaluation.beds[0].cycle
     assert cycle.verdict == "no_inflow"
     assert 0.025 < cycle.bed_high < 0.27
     assert "F0" in _rules(found)
@@ -191,13 +191,13 @@ def test_a_drowned_return_siphons_back(document: dict[str, Any]) -> None:
     valve stops it."""
     document["vessels"][1]["ports"][0]["height"] = 0.1
     found = assess(plan_from_data(document))
-    before_start = found.evaluation.loops[0].outages[0]
+    before_start = found.evaluation.beds[0].outages[0]
     assert before_start.bed_level == pytest.approx(0.1)
     assert before_start.siphoned_back > 0.01
     assert "P5" in _rules(found)
     document["runs"][0]["fittings"].append({"kind": "swing_check", "count": 1})
     mended = assess(plan_from_data(document))
-    assert mended.evaluation.loops[0].outages[0].siphoned_back == 0.0
+    assert mended.evaluation.beds[0].outages[0].siphoned_back == 0.0
     assert "P5" not in _rules(mended)
 
 
@@ -210,11 +210,11 @@ def test_an_overfull_tank_spills_when_the_power_goes(document: dict[str, Any]) -
 
 
 def test_what_cannot_be_worked_out_is_said(document: dict[str, Any]) -> None:
-    """A plan beyond the engine gets a finding and no figure, not a guess."""
-    document["siphons"], document["runs"] = [], document["runs"][:1]
+    """A siphon without a tail gets a finding and no cycle, not a guess."""
+    document["runs"] = document["runs"][:1]
     found = assess(plan_from_data(document))
-    assert not found.evaluation.figures
-    assert any(f.rule.id == "scope" and "siphon" in f.sentence for f in found.findings)
+    assert not found.evaluation.beds
+    assert any(f.rule.id == "scope" and "no tail" in f.sentence for f in found.findings)
 
 
 @pytest.mark.parametrize("field", ["tank", "bed"])

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from bathys.pipeline import assess
 from bathys.plan import plan_from_data
 from bathys_web.plans.charts import draw_cycle, draw_head_budget
-from bathys_web.plans.side_view import HEIGHT, Scene, draw_side_view
+from bathys_web.plans.side_view import Scene, draw_side_view
 from bathys_web.plans.stations import stations_of
 
 UNITS = ("metric", "us")
@@ -53,12 +53,12 @@ def test_labels_stay_apart_and_within_the_picture(document: dict[str, Any], unit
         boxes = [_box_of(t) for t in scene.texts]
         for i, box in enumerate(boxes):
             assert box[0] >= -2.0, scene.texts[i]
-            assert box[3] <= HEIGHT, scene.texts[i]
+            assert box[3] <= scene.height, scene.texts[i]
             assert box[1] >= 0.0, scene.texts[i]
             for k, other in enumerate(boxes[:i]):
                 assert not _overlap(box, other), (scene.texts[i], scene.texts[k])
         for badge in scene.badges:
-            assert 9.0 <= badge.y <= HEIGHT - 9.0, badge
+            assert 9.0 <= badge.y <= scene.height - 9.0, badge
             for other_badge in scene.badges:
                 apart = abs(badge.x - other_badge.x) + abs(badge.y - other_badge.y)
                 assert badge is other_badge or apart > 19.0, (badge, other_badge)
@@ -107,10 +107,11 @@ def test_the_picture_is_told_in_words(document: dict[str, Any]) -> None:
 
 def test_charts_hold_the_figures(document: dict[str, Any]) -> None:
     """The bar is 100 wide; the cycle's chart is missing where there is no cycle."""
-    result = assess(plan_from_data(document)).evaluation.loops[0]
-    bars = draw_head_budget(result, "metric")
+    found = assess(plan_from_data(document)).evaluation
+    result = found.beds[0]
+    bars = draw_head_budget(found.deliveries[0], "metric")
     assert sum(bar.width for bar in bars) == pytest.approx(100.0, abs=0.1)
     assert draw_cycle(result, "us") is not None
     document["runs"][0]["valve"]["angle"] = 90.0
-    still = assess(plan_from_data(document)).evaluation.loops[0]
+    still = assess(plan_from_data(document)).evaluation.beds[0]
     assert draw_cycle(still, "us") is None

@@ -1,11 +1,16 @@
 """The numbers of a plan, without judgement. Public: :func:`evaluate`, its result types."""
 
-from bathys.evaluation.duty import BudgetRow, Duty
+from bathys.evaluation.beds import BedResult
+from bathys.evaluation.delivery import BudgetRow, Delivery, grade_line
+from bathys.evaluation.duty import Duty
 from bathys.evaluation.evaluate import evaluate
-from bathys.evaluation.figures import Figure
-from bathys.evaluation.result import Evaluation, LoopResult, Omission, VesselLevels
+from bathys.evaluation.figures import Driver, Figure, Formula, Input, drivers_of
+from bathys.evaluation.result import Evaluation, Omission
+from bathys.evaluation.runs import GravityResult, RunResult
+from bathys.evaluation.vessels import VesselLevels, VesselResult
 
 __all__ = [
-    "BudgetRow", "Duty", "Evaluation", "Figure", "LoopResult", "Omission", "VesselLevels",
-    "evaluate",
+    "BedResult", "BudgetRow", "Delivery", "Driver", "Duty", "Evaluation", "Figure", "Formula",
+    "GravityResult", "Input", "Omission", "RunResult", "VesselLevels", "VesselResult",
+    "drivers_of", "evaluate", "grade_line",
 ]  # fmt: skip

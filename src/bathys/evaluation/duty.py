@@ -1,97 +1,73 @@
-"""What a pump does at its place: flow, head, where the head goes, and what it costs."""
+"""What a pump does at its place: flow, head, and what it costs."""
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any
 
 import numpy as np
 
-from bathys.network import PieceKind
-from bathys.network.runs import fouled_bore
-from bathys.physics import area_of
-from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
+from bathys.evaluation.delivery import Delivery
+from bathys.evaluation.runs import RunResult
+from bathys.network import Balance, curve_of_pump
+from bathys.network.layout import pressure_network
+from bathys.network.solving import solve
 from bathys.physics.pump_curve import hydraulic_power
-from bathys.physics.water import Water
-from bathys.plan.model import Site
-from bathys.simulation import Cycle, PumpedBedLoop
+from bathys.plan.model import PointsPump, Pump
 
-__all__ = ["HOURS_A_YEAR", "BudgetRow", "Duty", "duty_of"]
+__all__ = ["HOURS_A_YEAR", "Duty", "duties_of", "power_drawn"]
 
 HOURS_A_YEAR = 8760.0
-
-Regime = Literal["still", "laminar", "between", "turbulent"]
-
-
-@dataclass(frozen=True, slots=True)
-class BudgetRow:
-    """A share of the pump's head.
-
-    Attributes
-    ----------
-    kind : str
-        ``lift`` or the kind of a piece of the line
-    label : str
-        What takes it
-    head : float
-        Head taken, [m]
-    """
-
-    kind: PieceKind | Literal["lift"]
-    label: str
-    head: float
+_LEAST_SWING = 0.005  # a level that moves less moves no flow worth telling [m]
 
 
 @dataclass(frozen=True, slots=True)
 class Duty:
-    """A pump's duty at the mean of its tank's levels.
+    """A pump's duty with its vessel at the middle of its levels.
 
     Attributes
     ----------
+    pump : Pump
+        The pump
     flow, flow_low, flow_high : float
-        Flow delivered, and at the tank's lowest and highest level, [m³/s]
+        Flow while it runs, and with its vessel at its lowest and highest, [m³/s]
     label_flow : float
-        Flow at no lift, [m³/s]
+        Flow at no lift, new and at full speed, [m³/s]
     shut_off_head : float
-        Lift at no flow, [m]
+        Lift at no flow as it stands, [m]
     head : float
-        Head the pump makes, [m]
-    lift : float
-        Height of the outlet over the tank's level, [m]
-    budget : tuple of BudgetRow
-        Where the head goes
-    velocity : float
-        In the riser, [m/s]
-    reynolds : float
-        In the riser, [-]
-    regime : str
-        What the Reynolds number means
+        Head it makes, [m]
     power : float
-        Watts drawn, [W]
+        Watts drawn while it runs, [W]
     useful_power : float
         Watts that leave in the water, [W]
     valve_power : float
-        Watts drawn for the head that the valve burns, [W]
+        Watts drawn for the head that valves burn, [W]
+    share : float
+        Share of the time it runs, [-]
+    mean_flow : float
+        Flow over the time it runs and rests, [m³/s]
     energy_year : float
         Energy a year, [kWh]
     cost_year : float
         Cost a year, [money]
+    deliveries : tuple of Delivery
+        The ways to its outlets
     """
 
+    pump: Pump
     flow: float
     flow_low: float
     flow_high: float
     label_flow: float
     shut_off_head: float
     head: float
-    lift: float
-    budget: tuple[BudgetRow, ...]
-    velocity: float
-    reynolds: float
-    regime: Regime
     power: float
     useful_power: float
     valve_power: float
+    share: float
+    mean_flow: float
     energy_year: float
     cost_year: float
+    deliveries: tuple[Delivery, ...]
 
     @property
     def label_share(self) -> float:
@@ -104,51 +80,93 @@ class Duty:
         return self.useful_power / self.power
 
 
-def _regime(reynolds: float) -> Regime:
-    if reynolds < 1.0:
-        return "still"
-    if reynolds <= LAMINAR_LIMIT:
-        return "laminar"
-    return "turbulent" if reynolds >= TURBULENT_LIMIT else "between"
-
-
-def duty_of(loop: PumpedBedLoop, cycle: Cycle, water: Water, site: Site) -> Duty:
-    """Duty of a loop's pump.
+def power_drawn(pump: Pump, flow: float) -> float:
+    """Watts a pump draws at a flow: its points' if they have them, else its label's; both with
+    the cube of its dial (affinity laws).
 
     Parameters
     ----------
-    loop : PumpedBedLoop
-        The loop
-    cycle : Cycle
-        What its bed and tank do
-    water : Water
-        The water
-    site : Site
-        Tariff
+    pump : Pump
+        The pump
+    flow : float
+        Flow, [m³/s]
 
     Returns
     -------
-    Duty
-        The duty
+    float
+        Power, [W]
     """
-    curve = loop.curve
-    middle = 0.5 * (cycle.tank_low + cycle.tank_high)
-    flow = loop.flow_at(middle, cycle.bed_high, first=cycle.mean_inflow)
-    ends = loop.inflow(np.array([cycle.bed_high, cycle.bed_low]))
-    lift = max(loop.outlet, loop.bed.floor_height + cycle.bed_high) - middle
-    rows = [BudgetRow("lift", "lift", lift)]
-    rows += [BudgetRow(p.kind, p.label, h) for p, h in loop.line.losses_by_piece(flow)]
+    power = pump.power
+    if isinstance(pump.curve, PointsPump):
+        flows = [p.flow for p in pump.curve.points]
+        watts = [p.power for p in pump.curve.points if p.power is not None]
+        if len(watts) == len(flows):
+            power = float(np.interp(flow / pump.dial, flows, watts))
+    return power * pump.dial**3
+
+
+def duties_of(now: Balance, runs: dict[str, RunResult], deliveries: tuple[Delivery, ...]
+              ) -> dict[str, Duty]:  # fmt: skip
+    """Duties of every pump.
+
+    Parameters
+    ----------
+    now : Balance
+        With every pump running
+    runs : dict of RunResult
+        What each run does
+    deliveries : tuple of Delivery
+        The ways to all outlets
+
+    Returns
+    -------
+    dict of Duty
+        By pump id
+    """
+    ends = _flows_at_ends(now)
+    return {p.id: _duty(now, p, runs, deliveries, ends) for p in now.plan.pumps}
+
+
+def _flows_at_ends(now: Balance) -> tuple[dict[str, float], dict[str, float]]:
+    """Pumped flows with the vessels that take up the siphons' swing at their lowest and highest."""
+    found = []
+    for end in (0, 1):
+        levels = {v: z[end] for v, z in now.swings.items()}
+        moves = any(abs(z - now.levels[v]) > _LEAST_SWING for v, z in levels.items())
+        if not moves:
+            found.append(now.pump_flows)
+            continue
+        network = pressure_network(now.layout, {**now.levels, **levels})
+        found.append(solve(network).flows)
+    return found[0], found[1]
+
+
+def _duty(
+    now: Balance, pump: Pump, runs: dict[str, RunResult], deliveries: tuple[Delivery, ...],
+    ends: tuple[dict[str, float], dict[str, float]],
+) -> Duty:  # fmt: skip
+    site = now.plan.site
+    curve = curve_of_pump(pump)
+    flow = now.pump_flows[pump.id]
     head = curve.head(flow)[0]
-    bore = fouled_bore(loop.riser)
-    velocity = flow / area_of(bore)
-    reynolds = velocity * bore / water.kinematic_viscosity
-    useful = hydraulic_power(flow, head, water.density)
-    in_valve = sum(row.head for row in rows if row.kind == "valve")
-    energy = loop.pump.power * HOURS_A_YEAR / 1000.0
+    own = tuple(d for d in deliveries if d.pump == pump.id)
+    power = power_drawn(pump, flow)
+    useful = hydraulic_power(max(flow, 0.0), max(head, 0.0), now.layout.water.density)
+    in_valves: Any = sum(
+        abs(runs[r].flow) * abs(runs[r].valve_loss) for r in {r for d in own for r in d.path}
+    )
+    moving = flow * head
+    share = _time_share(now, pump)
+    energy = power * share * HOURS_A_YEAR / 1000.0
+    unscaled = curve_of_pump(pump.model_copy(update={"dial": 1.0, "wear": 1.0}))
     return Duty(
-        flow, float(ends[0]), float(ends[1]),
-        curve.max_flow, curve.max_head, head, lift, tuple(rows), velocity, reynolds,
-        _regime(reynolds), loop.pump.power, useful,
-        loop.pump.power * in_valve / head if head > 0.0 else 0.0,
-        energy, energy * site.tariff,
+        pump, flow, ends[0][pump.id], ends[1][pump.id], unscaled.max_flow, curve.max_head, head,
+        power, useful, power * min(in_valves / moving, 1.0) if moving > 0.0 else 0.0, share,
+        flow * share, energy, energy * site.tariff, own,
     )  # fmt: skip
+
+
+def _time_share(now: Balance, pump: Pump) -> float:
+    if pump.switch is not None and pump.switch.kind == "timer":
+        return pump.switch.on / (pump.switch.on + pump.switch.off)
+    return now.shares[pump.id]

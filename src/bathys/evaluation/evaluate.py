@@ -1,12 +1,14 @@
 """From a plan to its numbers."""
 
-from bathys.evaluation.duty import duty_of
-from bathys.evaluation.loop_figures import figures_of_loop
-from bathys.evaluation.result import Evaluation, LoopResult, Omission, VesselLevels
-from bathys.physics.water import Water, water_at
-from bathys.plan.model import Plan, Pump
-from bathys.simulation import BellSiphonModel, PumpedBedLoop, cut_power, run_cycle
-from bathys.vessels import footprint
+from bathys.evaluation.beds import beds_of
+from bathys.evaluation.delivery import deliveries_of
+from bathys.evaluation.duty import duties_of
+from bathys.evaluation.result import Evaluation, Omission
+from bathys.evaluation.runs import run_results
+from bathys.evaluation.vessels import vessel_results
+from bathys.network import Balance, balance
+from bathys.physics.water import water_at
+from bathys.plan.model import Plan, Timer
 
 __all__ = ["evaluate"]
 
@@ -30,94 +32,50 @@ def evaluate(plan: Plan) -> Evaluation:
         If a balance does not settle
     """
     water = water_at(plan.site.water_temperature)
-    results: list[LoopResult] = []
-    omissions: list[Omission] = []
-    for pump in plan.pumps:
-        found = _loop_of_pump(plan, pump, water)
-        if isinstance(found, Omission):
-            omissions.append(found)
-        elif _shares_water(found, results):
-            omissions.append(Omission(pump.id, _SHARED.format(tank=found.tank.name)))
-        else:
-            results.append(_work_out(plan, found, water))
-    omissions += _left_over(plan, results, omissions)
-    figures = [f for r in results for f in figures_of_loop(r, plan.site)]
+    now = balance(plan, water)
+    rests = any(isinstance(p.switch, Timer) for p in plan.pumps)
+    runs = run_results(now, balance(plan, water, mean=True) if rests else now)
+    beds = beds_of(now)
+    deliveries = deliveries_of(now, runs)
     return Evaluation(
-        plan, water, tuple(results), _levels(results), tuple(omissions), tuple(figures)
-    )
-
-
-_SHARED = (
-    "Another pump already moves the water of {tank}; two loops on one tank are not worked out yet."
-)
-
-
-def _shares_water(loop: PumpedBedLoop, results: list[LoopResult]) -> bool:
-    return any({loop.tank.id, loop.bed.id} & {r.loop.tank.id, r.loop.bed.id} for r in results)
-
-
-def _loop_of_pump(plan: Plan, pump: Pump, water: Water) -> PumpedBedLoop | Omission:
-    riser = plan.run_from(f"{pump.id}.out")
-    if riser is None:
-        return Omission(
-            pump.id, f"{pump.name} has no pipe on it yet; draw a run from {pump.id}.out."
-        )
-    tank = plan.vessel(pump.stands_in)
-    bed = plan.vessel(riser.end.partition(".")[0])
-    siphons = [s for s in plan.siphons if s.stands_in == bed.id]
-    if tank.id == bed.id:
-        return Omission(riser.id, f"{riser.name} ends in the vessel it starts from.")
-    if tank.water_depth is None:
-        return Omission(tank.id, f"{tank.name} has no water yet; say how deep it is filled.")
-    if len(siphons) != 1:
-        return Omission(
-            bed.id, f"{bed.name} has {len(siphons) or 'no'} siphons; a pumped bed is worked out "
-            "with one bell siphon so far.",
-        )  # fmt: skip
-    tail = plan.run_from(f"{siphons[0].id}.tail")
-    if tail is None:
-        return Omission(siphons[0].id, f"{siphons[0].name} has no tail; draw a run from its foot.")
-    if tail.end.partition(".")[0] != tank.id:
-        return Omission(
-            tail.id, f"{tail.name} does not lead back to {tank.name}; only a bed that drains "
-            "straight back to the pump’s vessel is worked out so far.",
-        )  # fmt: skip
-    bell = BellSiphonModel(plan, siphons[0], tail, water.kinematic_viscosity)
-    return PumpedBedLoop(plan, pump, riser, bed, tank, bell, water)
-
-
-def _work_out(plan: Plan, loop: PumpedBedLoop, water: Water) -> LoopResult:
-    cycle = run_cycle(loop)
-    duty = duty_of(loop, cycle, water, plan.site)
-    mean_level = 0.5 * (cycle.tank_low + cycle.tank_high) - loop.tank.floor_height
-    tank_volume = float(loop.tank_storage.volume(mean_level))
-    shell = footprint(loop.bed.shape) * loop.bed.shape.height
-    return LoopResult(
-        loop, duty, cycle, cut_power(loop, cycle),
-        cycle.mean_inflow / tank_volume if tank_volume > 0.0 else 0.0,
-        cycle.mean_inflow / shell,
+        plan, water, now, runs, deliveries, duties_of(now, runs, deliveries),
+        vessel_results(now, runs, beds), beds, tuple(_omissions(now)),
     )  # fmt: skip
 
 
-def _left_over(plan: Plan, results: list[LoopResult], omissions: list[Omission]) -> list[Omission]:
-    """Vessels in no loop, unless something is said of them already."""
-    known = {v.id for r in results for v in (r.loop.tank, r.loop.bed)}
-    known |= {o.place for o in omissions}
-    return [
-        Omission(v.id, f"{v.name} is in no loop that is worked out yet; no figure is given for it.")
-        for v in plan.vessels
-        if v.id not in known
+def _omissions(now: Balance) -> list[Omission]:
+    plan = now.plan
+    found = [
+        Omission(p.id, f"{p.name} has no pipe on it yet; draw a run from {p.id}.out.")
+        for p in plan.pumps
+        if plan.run_from(f"{p.id}.out") is None
     ]
-
-
-def _levels(results: list[LoopResult]) -> dict[str, VesselLevels]:
-    levels: dict[str, VesselLevels] = {}
-    for result in results:
-        loop, cycle = result.loop, result.cycle
-        rest = loop.tank.floor_height + (loop.tank.water_depth or 0.0)
-        levels[loop.tank.id] = VesselLevels(cycle.tank_low, cycle.tank_high, rest)
-        floor = loop.bed.floor_height
-        levels[loop.bed.id] = VesselLevels(
-            floor + cycle.bed_low, floor + cycle.bed_high, floor + loop.bell.intake
-        )
-    return levels
+    for siphon in plan.siphons:
+        if plan.run_from(f"{siphon.id}.tail") is None:
+            found.append(
+                Omission(siphon.id, f"{siphon.name} has no tail; draw a run from its foot.")
+            )
+        if sum(s.stands_in == siphon.stands_in for s in plan.siphons) > 1:
+            found.append(Omission(
+                siphon.id, f"{siphon.name} shares its bed with another siphon; which of them "
+                "starts first is not worked out.",
+            ))  # fmt: skip
+    found += [
+        Omission(o.id, f"{o.name} leads nowhere; draw a run from {o.id}.out.")
+        for o in plan.outlets
+        if plan.run_from(f"{o.id}.out") is None
+    ]
+    found += [
+        Omission(v.id, f"No vessel of {v.name}’s loop says how deep it is filled, so its levels "
+                 "are not known; say it of the one the pump stands in.")
+        for v in plan.vessels
+        if v.id not in now.closing and any(p.stands_in == v.id for p in plan.pumps)
+    ]  # fmt: skip
+    touched = {p.partition(".")[0] for r in plan.runs for p in (r.start, r.end)}
+    stood = {p.stands_in for kind in ("pumps", "siphons", "outlets") for p in getattr(plan, kind)}
+    found += [
+        Omission(v.id, f"{v.name} is joined to nothing; no figure is given for it.")
+        for v in plan.vessels
+        if v.id not in touched | stood
+    ]
+    return found

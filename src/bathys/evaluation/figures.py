@@ -1,12 +1,17 @@
-"""A figure never stands bare: it says what it is compared with, how it was made, and from what."""
+"""A figure never stands bare: it is made by a formula that can say what it did.
 
-from collections.abc import Mapping
+The formula's own function makes the value, so that the explanation cannot drift from it, and by
+moving each input a little it tells which of them drives the figure most.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-__all__ = ["Figure", "Input", "SourceKind"]
+__all__ = ["Driver", "Figure", "Formula", "Input", "SourceKind", "drivers_of"]
 
 SourceKind = Literal["published", "common practice", "derived"]
+_NUDGE = 0.01
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +34,73 @@ class Input:
 
 
 @dataclass(frozen=True, slots=True)
+class Formula:
+    """How a kind of figure is made.
+
+    Attributes
+    ----------
+    label : str
+        The figure's name for people
+    quantity : str
+        Its quantity
+    equation : str
+        How it is made, for people
+    source : str
+        Where the equation comes from
+    kind : str
+        How far to trust the source
+    compute : callable or None
+        The equation itself, taking the inputs in their order; none where the figure comes out of
+        the balance of the whole plan
+    """
+
+    label: str
+    quantity: str
+    equation: str
+    source: str
+    kind: SourceKind = "derived"
+    compute: Callable[..., float] | None = None
+
+    def of(
+        self, key: str, place: str, inputs: Sequence[Input], compare: str = "",
+        compare_with: Mapping[str, float] | None = None, value: float | None = None,
+        headline: bool = False, label: str = "",
+    ) -> "Figure":  # fmt: skip
+        """A figure made by this formula.
+
+        Parameters
+        ----------
+        key : str
+            Stable name, such as ``P1.flow``
+        place : str
+            Id of the part it is about
+        inputs : sequence of Input
+            What goes in, in the order of the equation's function
+        compare : str
+            What it is compared with, with slots ``{name:quantity}``
+        compare_with : mapping, optional
+            Figures for the slots
+        value : float, optional
+            The value, where the formula has no function of its own
+        headline : bool
+            Whether it belongs at the head of the page
+        label : str
+            Its name, if another than the formula's
+
+        Returns
+        -------
+        Figure
+            The figure
+        """
+        if self.compute is not None:
+            value = self.compute(*(i.value for i in inputs))
+        return Figure(
+            key, place, label or self.label, value, self.quantity, compare,
+            dict(compare_with or {}), tuple(inputs), self, headline,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
 class Figure:
     """One figure of an evaluation.
 
@@ -48,14 +120,12 @@ class Figure:
         What it is compared with, with slots ``{name:quantity}``
     compare_with : mapping
         Figures for the slots
-    equation : str
-        How it was made
     inputs : tuple of Input
         What went into it
-    source : str
-        Where the equation comes from
-    kind : str
-        How far to trust the source
+    formula : Formula
+        How it was made
+    headline : bool
+        Whether it belongs at the head of the page
     """
 
     key: str
@@ -65,7 +135,66 @@ class Figure:
     quantity: str
     compare: str
     compare_with: Mapping[str, float] = field(default_factory=dict)
-    equation: str = ""
     inputs: tuple[Input, ...] = ()
-    source: str = ""
-    kind: SourceKind = "derived"
+    formula: Formula = field(default_factory=lambda: Formula("", "", "", ""))
+    headline: bool = False
+
+    @property
+    def equation(self) -> str:
+        """How it was made."""
+        return self.formula.equation
+
+    @property
+    def source(self) -> str:
+        """Where the equation comes from."""
+        return self.formula.source
+
+    @property
+    def kind(self) -> SourceKind:
+        """How far to trust the source."""
+        return self.formula.kind
+
+
+@dataclass(frozen=True, slots=True)
+class Driver:
+    """What moves a figure.
+
+    Attributes
+    ----------
+    label : str
+        The input, or the change to the plan
+    effect : float
+        Change of the figure over the figure, for one percent more of the input or for the change
+    """
+
+    label: str
+    effect: float
+
+
+def drivers_of(figure: Figure, most: int = 3) -> tuple[Driver, ...]:
+    """The inputs that drive a figure most, by moving each by one percent.
+
+    Parameters
+    ----------
+    figure : Figure
+        A figure whose formula has a function
+    most : int
+        How many, [-]
+
+    Returns
+    -------
+    tuple of Driver
+        Strongest first; none for a figure that comes out of the balance, or is 0
+    """
+    compute = figure.formula.compute
+    if compute is None or not figure.value:
+        return ()
+    values = [i.value for i in figure.inputs]
+    rows = []
+    for place, one in enumerate(figure.inputs):
+        moved = [*values]
+        moved[place] = one.value * (1.0 + _NUDGE)
+        effect = compute(*moved) / figure.value - 1.0
+        if abs(effect) > 1e-9:
+            rows.append(Driver(one.label, effect))
+    return tuple(sorted(rows, key=lambda d: -abs(d.effect))[:most])

@@ -1,14 +1,20 @@
 """What an evaluation holds."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
+from bathys.evaluation.beds import BedResult
+from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.figures import Figure
+from bathys.evaluation.listing import list_figures
+from bathys.evaluation.runs import RunResult
+from bathys.evaluation.vessels import VesselLevels, VesselResult
+from bathys.network import Balance
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
-from bathys.simulation import Cycle, Outage, PumpedBedLoop
 
-__all__ = ["Evaluation", "LoopResult", "Omission", "VesselLevels"]
+__all__ = ["Evaluation", "Omission"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,52 +33,7 @@ class Omission:
     sentence: str
 
 
-@dataclass(frozen=True, slots=True)
-class VesselLevels:
-    """Water levels of a vessel over the datum [m].
-
-    Attributes
-    ----------
-    low, high : float
-        Lowest and highest with the pump running
-    at_rest : float
-        With the pump off and all drained back
-    """
-
-    low: float
-    high: float
-    at_rest: float
-
-
-@dataclass(frozen=True, slots=True)
-class LoopResult:
-    """The numbers of one pumped bed loop.
-
-    Attributes
-    ----------
-    loop : PumpedBedLoop
-        The loop as compiled
-    duty : Duty
-        The pump's duty
-    cycle : Cycle
-        The bed's cycle
-    outages : tuple of Outage
-        Power cuts at their worst moments
-    tank_turnover : float
-        Mean flow over the tank's mean volume, [1/s]
-    bed_turnover : float
-        Mean flow over the bed's shell volume, [1/s]
-    """
-
-    loop: PumpedBedLoop
-    duty: Duty
-    cycle: Cycle
-    outages: tuple[Outage, ...]
-    tank_turnover: float
-    bed_turnover: float
-
-
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Evaluation:
     """All numbers of a plan.
 
@@ -82,19 +43,47 @@ class Evaluation:
         The plan
     water : Water
         Its water
-    loops : tuple of LoopResult
-        What was worked out
-    levels : dict of VesselLevels
-        By vessel id, where known
+    balance : Balance
+        Flows and levels with every pump running
+    runs : dict of RunResult
+        By run id
+    deliveries : tuple of Delivery
+        The ways from pumps to outlets
+    duties : dict of Duty
+        By pump id
+    vessels : dict of VesselResult
+        By vessel id
+    beds : tuple of BedResult
+        Siphon beds
     omissions : tuple of Omission
         What was not worked out
-    figures : tuple of Figure
-        The figures that matter, each with its comparison and source
     """
 
     plan: Plan
     water: Water
-    loops: tuple[LoopResult, ...]
-    levels: dict[str, VesselLevels]
+    balance: Balance
+    runs: dict[str, RunResult]
+    deliveries: tuple[Delivery, ...]
+    duties: dict[str, Duty]
+    vessels: dict[str, VesselResult]
+    beds: tuple[BedResult, ...]
     omissions: tuple[Omission, ...]
-    figures: tuple[Figure, ...]
+
+    @cached_property
+    def figures(self) -> tuple[Figure, ...]:
+        """Every figure, each with its comparison and its formula."""
+        return list_figures(self)
+
+    @property
+    def levels(self) -> dict[str, VesselLevels]:
+        """Levels by vessel id."""
+        return {id_: result.levels for id_, result in self.vessels.items()}
+
+    @property
+    def headlines(self) -> tuple[Figure, ...]:
+        """The figures for the head of the page."""
+        return tuple(f for f in self.figures if f.headline)
+
+    def bed(self, vessel: str) -> BedResult | None:
+        """The siphon bed of this id, if it is one."""
+        return next((b for b in self.beds if b.bed.id == vessel), None)

@@ -1,14 +1,19 @@
-"""The steady balance of full pipes.
+"""The steady balance.
 
-Public: :class:`Line` and its pieces (what a run loses), :class:`Network` and :func:`solve`
-(all pumped branches together by the gradient method), :func:`line_of_run` (from a plan).
+Public: :func:`balance` (a whole plan: every flow and level), :class:`Network` and :func:`solve`
+(pumped branches by the gradient method), :class:`GravityBank` (what gravity lines need),
+:class:`Line` and its pieces (what a run loses), :func:`line_of_run` (from a plan).
 """
 
+from bathys.network.balance import Balance, balance
+from bathys.network.drains import gravity_lines
+from bathys.network.gravity import GravityBank, GravityLine
 from bathys.network.lines import Line, Piece, PieceKind
-from bathys.network.runs import curve_of_pump, line_of_run, run_length
+from bathys.network.runs import curve_of_pump, holds_back, line_of_run, run_length
 from bathys.network.solving import Network, NetworkLink, NotSolved, Solution, solve
 
 __all__ = [
-    "Line", "Network", "NetworkLink", "NotSolved", "Piece", "PieceKind", "Solution",
-    "curve_of_pump", "line_of_run", "run_length", "solve",
+    "Balance", "GravityBank", "GravityLine", "Line", "Network", "NetworkLink", "NotSolved",
+    "Piece", "PieceKind", "Solution", "balance", "curve_of_pump", "gravity_lines", "holds_back",
+    "line_of_run", "run_length", "solve",
 ]  # fmt: skip

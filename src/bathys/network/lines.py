@@ -71,7 +71,10 @@ class Line:
         open_pieces = [p for p in self.pieces if not math.isinf(p.loss)]
         areas = np.array([p.area for p in open_pieces])
         losses = np.array([p.loss for p in open_pieces])
-        self._minor = float(np.sum(losses / (2.0 * GRAVITY * areas**2)))
+        self.minor = float(np.sum(losses / (2.0 * GRAVITY * areas**2)))
+        """Head lost but for friction, over the flow squared [s²/m⁵]."""
+        self.fitting_loss = float(sum(p.loss for p in open_pieces if p.kind == "fitting"))
+        """K of mouth and fittings together, each on its own bore [-]."""
         pipes = [p for p in open_pieces if p.length > 0.0]
         self._bores = np.array([p.area_bore for p in pipes])
         self._lengths = np.array([p.length for p in pipes])
@@ -83,8 +86,8 @@ class Line:
         pipe_head, pipe_slope = friction_head(
             flow[:, None], self._bores, self._lengths, self._roughness, self.viscosity
         )
-        head = pipe_head.sum(axis=1) + self._minor * flow * np.abs(flow)
-        return head, pipe_slope.sum(axis=1) + 2.0 * self._minor * np.abs(flow)
+        head = pipe_head.sum(axis=1) + self.minor * flow * np.abs(flow)
+        return head, pipe_slope.sum(axis=1) + 2.0 * self.minor * np.abs(flow)
 
     def flow(self, head: Floats | float) -> Floats:
         """Flow [m³/s] that a head [m] drives through; none for a head of 0 or less.
@@ -103,7 +106,7 @@ class Line:
         wanted = np.maximum(drive, 0.0)
         low = np.zeros_like(wanted)
         high = np.full_like(wanted, np.inf)
-        flow = np.sqrt(wanted / max(self._minor, 1e-3)) + 1e-12
+        flow = np.sqrt(wanted / max(self.minor, 1e-3)) + 1e-12
         for _ in range(_MOST_STEPS):
             lost, slope = self.loss(flow)
             excess = lost - wanted

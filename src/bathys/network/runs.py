@@ -1,14 +1,21 @@
 """From a plan's runs and pumps to lines and curves."""
 
-from bathys.parts.fittings import EXIT_LOSS, FITTINGS
+from functools import lru_cache
+
+from fluids import ft_Crane
+
+from bathys.network.lines import Line, Piece
+from bathys.parts.fittings import EXIT_LOSS, FITTINGS, JUNCTIONS, MOUTHS
 from bathys.parts.fouling import FOULING
-from bathys.parts.valves import ball_valve_loss
-from bathys.physics.pump_curve import LabelCurve, PointsCurve, PumpCurve
-from bathys.plan.model import LabelPump, Plan, Pump, Run
+from bathys.parts.valves import ball_valve_loss, gate_valve_loss
+from bathys.physics.openings import orifice_loss_coefficient
+from bathys.physics.pump_curve import LabelCurve, PointsCurve, PumpCurve, ScaledCurve, parabola
+from bathys.plan.model import BallValve, Fitting, Junction, LabelPump, Plan, Pump, Run, Valve
 
-from bathys.network.lines import Line, Piece  # isort: skip
-
-__all__ = ["NARROWEST_SHARE", "curve_of_pump", "fouled_bore", "line_of_run", "run_length"]
+__all__ = [
+    "NARROWEST_SHARE", "curve_of_pump", "fouled_bore", "holds_back", "line_of_run", "run_length",
+    "start_height", "valve_loss",
+]  # fmt: skip
 
 NARROWEST_SHARE = 0.1
 """A film never takes more than this leaves of the bore: thinner, the line counts as blocked."""
@@ -29,25 +36,53 @@ def run_length(plan: Plan, run: Run) -> float:
     float
         Length, [m]
     """
-    return run.level_length + abs(_end_height(plan, run.end) - _end_height(plan, run.start))
+    end = plan.elevation(run.end)
+    assert end is not None  # noqa: S101 - a plan's runs end at ports and junctions
+    return run.level_length + abs(end - start_height(plan, run))
 
 
-def _end_height(plan: Plan, port: str) -> float:
-    height = plan.elevation(port)
+def start_height(plan: Plan, run: Run) -> float:
+    """Height over the datum at which a run leaves its port, junction, pump or outlet [m]."""
+    height = plan.elevation(run.start)
     if height is not None:
         return height
-    owner = port.partition(".")[0]
-    for pump in plan.pumps:
-        if pump.id == owner:
-            return plan.vessel(pump.stands_in).floor_height + pump.inlet_height
-    siphon = next(s for s in plan.siphons if s.id == owner)
-    return plan.vessel(siphon.stands_in).floor_height
+    part = plan.part(run.start.partition(".")[0])
+    floor = plan.vessel(part.stands_in).floor_height
+    if isinstance(part, Pump):
+        return floor + part.inlet_height
+    if part.kind == "lift":
+        return floor + float(part.crest_height) + 0.5 * run.bore.inside
+    return floor + (float(part.height) if part.kind == "holes" else 0.0)
 
 
 def fouled_bore(run: Run) -> float:
     """Inside diameter left by the film on a run's wall [m]."""
     return max(run.bore.inside - 2.0 * FOULING[run.fouling].thickness,
                NARROWEST_SHARE * run.bore.inside)  # fmt: skip
+
+
+def holds_back(run: Run) -> bool:
+    """Whether a check valve or a foot valve stands in a run."""
+    return any(FITTINGS[f.kind].holds_back for f in run.fittings)
+
+
+def valve_loss(valve: Valve) -> float:
+    """K of a run's valve on the run's bore, infinite when shut [-]."""
+    if isinstance(valve, BallValve):
+        return ball_valve_loss(valve.angle)
+    return gate_valve_loss(valve.opening)
+
+
+@lru_cache(maxsize=4096)
+def _fitting_loss(fitting: Fitting, bore: float) -> float:
+    other = fitting.other_bore.inside if fitting.other_bore is not None else bore
+    return fitting.count * FITTINGS[fitting.kind].loss(bore, other)
+
+
+def _valve_words(valve: Valve) -> str:
+    if isinstance(valve, BallValve):
+        return f"valve at {valve.angle:.0f}°"
+    return f"gate {100.0 * valve.opening:.0f} % open"
 
 
 def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
@@ -65,13 +100,10 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
     Returns
     -------
     Line
-        Strainer, pipe, fittings, valve and exit
+        Strainer or mouth, pipe, fittings, valve, its share of the junctions, and exit
     """
     bore = fouled_bore(run)
-    pieces = []
-    pump = next((p for p in plan.pumps if run.start == f"{p.id}.out"), None)
-    if pump is not None and pump.strainer_loss > 0.0:
-        pieces.append(Piece("strainer", "pump strainer", bore, loss=pump.strainer_loss))
+    pieces = _entry_pieces(plan, run, bore)
     pieces.append(
         Piece(
             "friction",
@@ -82,19 +114,71 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
         )
     )
     for fitting in run.fittings:
-        kind = FITTINGS[fitting.kind]
-        loss = fitting.count * kind.loss(bore)
-        label = f"{fitting.count} × {kind.name}"
-        pieces.append(Piece("fitting", label, bore, loss=loss))
+        label = f"{fitting.count} × {FITTINGS[fitting.kind].name}"
+        pieces.append(Piece("fitting", label, bore, loss=_fitting_loss(fitting, bore)))
     if run.valve is not None:
-        label = f"valve at {run.valve.angle:.0f}°"
-        pieces.append(Piece("valve", label, bore, loss=ball_valve_loss(run.valve.angle)))
-    pieces.append(Piece("velocity", "jet at the outlet", bore, loss=EXIT_LOSS))
+        pieces.append(Piece("valve", _valve_words(run.valve), bore, loss=valve_loss(run.valve)))
+    pieces += _exit_pieces(plan, run, bore)
     return Line(pieces, viscosity)
 
 
+def _entry_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
+    part = plan.part(run.start.partition(".")[0])
+    if isinstance(part, Pump):
+        return [Piece("strainer", "pump strainer", bore, loss=part.strainer_loss)] * (
+            part.strainer_loss > 0.0
+        )
+    if isinstance(part, Junction):
+        return _leg(plan, part, run, bore)
+    port = plan.port(run.start)
+    if port is not None:
+        return [Piece("fitting", "mouth in the wall", bore, loss=MOUTHS[port.mouth])]
+    return []
+
+
+def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
+    part = plan.part(run.end.partition(".")[0])
+    if isinstance(part, Junction):
+        return _leg(plan, part, run, bore)
+    if run.spray is not None:
+        holes = run.spray.diameter * run.spray.holes**0.5
+        loss = orifice_loss_coefficient()
+        return [Piece("opening", f"{run.spray.holes} holes of the spray bar", holes, loss=loss)]
+    return [Piece("velocity", "jet at the outlet", bore, loss=EXIT_LOSS)]
+
+
+def _leg(plan: Plan, junction: Junction, run: Run, bore: float) -> list[Piece]:
+    """What a run loses where it joins others; the leg that carries all the water loses nothing."""
+    arriving = [r.id for r in plan.runs_to(junction.id)]
+    leaving = [r.id for r in plan.runs_from(junction.id)]
+    common = arriving[0] if len(arriving) == 1 or not leaving else leaving[0]
+    kind = JUNCTIONS[junction.kind]
+    if run.id == common:
+        return []
+    is_straight = run.id == junction.straight or (
+        junction.straight == common and len(arriving) + len(leaving) == 2
+    )
+    way = "straight on" if is_straight else "round the corner"
+    diameters = kind.straight if is_straight else kind.branch
+    if diameters == 0.0:
+        return []
+    loss = diameters * _turbulent_factor(round(bore, 6))
+    return [Piece("fitting", f"{kind.name}, {way}", bore, loss=loss)]
+
+
+@lru_cache(maxsize=256)
+def _turbulent_factor(bore: float) -> float:
+    return float(ft_Crane(bore))
+
+
 def curve_of_pump(pump: Pump) -> PumpCurve:
-    """The curve of a plan's pump."""
+    """The curve of a plan's pump as it stands: its dial and its wear counted in."""
     if isinstance(pump.curve, LabelPump):
-        return LabelCurve(pump.curve.max_flow, pump.curve.max_head, pump.curve.exponent)
-    return PointsCurve([(p.flow, p.head) for p in pump.curve.points])
+        new: PumpCurve = LabelCurve(
+            pump.curve.max_flow, pump.curve.max_head, pump.curve.exponent
+        )
+    else:
+        points = [(p.flow, p.head) for p in pump.curve.points]
+        new = parabola(*points) if len(points) == 2 else PointsCurve(points)
+    speed = pump.dial * pump.wear
+    return new if speed == 1.0 else ScaledCurve(new, speed)

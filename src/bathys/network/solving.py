@@ -8,11 +8,13 @@ one symmetric linear system in the junction heads.
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy import linalg
 
+from bathys.network.bank import LineBank
 from bathys.network.lines import Line
 from bathys.physics.pump_curve import PumpCurve
 
@@ -70,10 +72,13 @@ class Network:
         All links
     known_heads : mapping
         Head of each vessel and outlet node, [m]; every other node is a junction
+    demands : mapping
+        Flow taken away at junctions, [m³/s]
     """
 
     links: tuple[NetworkLink, ...]
     known_heads: Mapping[str, float]
+    demands: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,53 +107,78 @@ class Solution:
     continuity_residual: float
 
 
-def _loss(link: NetworkLink, flow: float) -> tuple[float, float]:
-    if link.pump is not None:
-        head, slope = link.pump.head(flow)
-        return -head, -slope
-    assert link.line is not None  # noqa: S101 - a link is one or the other
-    lost, slopes = link.line.loss(np.array([flow]))
-    return float(lost[0]), max(float(slopes[0]), _SLOPE_FLOOR)
-
-
 class _Balance:
     """One set of open links being solved."""
 
     def __init__(self, network: Network, open_links: Sequence[NetworkLink]) -> None:
         self.links = open_links
-        names = sorted({n for k in open_links for n in (k.start, k.end)})
-        self.junctions = [n for n in names if n not in network.known_heads]
+        names = {n for k in open_links for n in (k.start, k.end)}
+        self.junctions = sorted(names - network.known_heads.keys())
         place = {n: i for i, n in enumerate(self.junctions)}
-        count = len(open_links)
-        self.incidence = np.zeros((count, len(self.junctions)))
-        self.known = np.zeros(count)
-        for row, link in enumerate(open_links):
-            for node, sign in ((link.start, 1.0), (link.end, -1.0)):
-                if node in place:
-                    self.incidence[row, place[node]] += sign
-                else:
-                    self.known[row] += sign * network.known_heads[node]
+        known = network.known_heads
+        # Junctions outside the balance fall on one spare row at the end, which is cut off.
+        spare = len(self.junctions)
+        self.starts = np.array([place.get(k.start, spare) for k in open_links], dtype=np.intp)
+        self.ends = np.array([place.get(k.end, spare) for k in open_links], dtype=np.intp)
+        self.known = np.array(
+            [known.get(k.start, 0.0) - known.get(k.end, 0.0) for k in open_links]
+        )
+        self.demand = np.array([network.demands.get(n, 0.0) for n in self.junctions])
+        self.is_line = np.array([k.line is not None for k in open_links], dtype=bool)
+        self.bank = LineBank([k.line for k in open_links if k.line is not None])
+        self.pumps = [(i, k.pump) for i, k in enumerate(open_links) if k.pump is not None]
+
+    def _losses(self, flows: Floats) -> tuple[Floats, Floats]:
+        lost, slope = np.zeros_like(flows), np.zeros_like(flows)
+        line_lost, line_slope = self.bank.loss(flows[self.is_line])
+        lost[self.is_line] = line_lost
+        slope[self.is_line] = np.maximum(line_slope, _SLOPE_FLOOR)
+        for row, pump in self.pumps:
+            head, fall = pump.head(float(flows[row]))
+            lost[row], slope[row] = -head, -fall
+        return lost, slope
+
+    def _drop(self, heads: Floats) -> Floats:
+        """Head at the start less head at the end of each link [m]."""
+        padded = np.append(heads, 0.0)
+        return np.asarray(self.known + padded[self.starts] - padded[self.ends])
+
+    def _into(self, amounts: Floats) -> Floats:
+        """What each link carries away from its start and to its end, summed by junction."""
+        count = len(self.junctions) + 1
+        away = np.bincount(self.starts, amounts, count) - np.bincount(self.ends, amounts, count)
+        return np.asarray(away[:-1])
+
+    def _matrix(self, weights: Floats) -> Floats:
+        count = len(self.junctions) + 1
+        flat = np.concatenate([
+            self.starts * count + self.starts, self.ends * count + self.ends,
+            self.starts * count + self.ends, self.ends * count + self.starts,
+        ])  # fmt: skip
+        values = np.concatenate([weights, weights, -weights, -weights])
+        full = np.bincount(flat, values, count * count).reshape(count, count)
+        return np.asarray(full[:-1, :-1])
 
     def run(self, flows: Floats) -> tuple[Floats, Floats, int, float, float]:
         """Flows and junction heads, steps taken, and the two residuals."""
         heads: Floats = np.zeros(len(self.junctions))
         for step in range(1, _MOST_STEPS + 1):
-            losses = [_loss(k, float(q)) for k, q in zip(self.links, flows, strict=True)]
-            lost = np.array([row[0] for row in losses])
-            inverse = 1.0 / np.array([row[1] for row in losses])
+            lost, slope = self._losses(flows)
             if step > 1:
-                energy = float(np.max(np.abs(lost - self.known - self.incidence @ heads)))
-                continuity = float(np.max(np.abs(self.incidence.T @ flows), initial=0.0))
+                energy = float(np.max(np.abs(lost - self._drop(heads))))
+                continuity = float(np.max(np.abs(self._into(flows) + self.demand), initial=0.0))
                 if energy < ENERGY_TOLERANCE and continuity < CONTINUITY_TOLERANCE:
                     return flows, heads, step, energy, continuity
+            inverse = 1.0 / slope
             if self.junctions:
-                matrix = self.incidence.T @ (inverse[:, None] * self.incidence)
-                drive = self.incidence.T @ (inverse * (lost - self.known) - flows)
-                heads = np.asarray(np.linalg.solve(matrix, drive), dtype=np.float64)
-            change = inverse * (self.known + self.incidence @ heads - lost)
+                drive = self._into(inverse * (lost - self.known) - flows) - self.demand
+                heads = np.asarray(
+                    linalg.solve(self._matrix(inverse), drive, assume_a="sym", check_finite=False)
+                )
+            change = inverse * (self._drop(heads) - lost)
             # A step cut in half now and then breaks the rare two-step dance over a kink.
             flows = flows + change * (0.5 if step % 15 == 0 else 1.0)
-        worst = self.links[int(np.argmax(np.abs(lost - self.known - self.incidence @ heads)))]
+        worst = self.links[int(np.argmax(np.abs(lost - self._drop(heads))))]
         raise NotSolved(
             f"the flows did not settle in {_MOST_STEPS} steps; the worst link is {worst.id}"
         )
@@ -241,7 +271,8 @@ def _idle_links(network: Network, gone: set[str]) -> set[str]:
     idle = {k.id for k in left if k.start not in reached}
     while True:
         degree = Counter(n for k in left if k.id not in idle for n in (k.start, k.end))
-        loose = {n for n, d in degree.items() if d == 1 and n not in network.known_heads}
+        held = network.known_heads.keys() | network.demands.keys()
+        loose = {n for n, d in degree.items() if d == 1 and n not in held}
         found = {k.id for k in left if k.id not in idle and {k.start, k.end} & loose}
         if not found:
             return idle

@@ -1,8 +1,11 @@
 """Inside diameters of pipes by standard and nominal size.
 
 Schedule 40 and 80 come from ``fluids`` (bores at ASTM D1785's least wall; made pipe averages
-1–3 % less, memory, which moves a siphon's start flow by 2–8 %). Metric pressure pipe comes from
-``metric_pressure_pipe.csv`` (EN ISO 1452-2 least walls, memory).
+1–3 % less, memory, which moves a siphon's start flow by 2–8 %). All other sizes stand in
+``pipe_sizes.csv``, each row with its standard: least walls of EN ISO 1452-2 (memory); AS/NZS 1477
+outside diameters (memory) with the wall PN·D/(2 · 11 MPa + PN) of its class; AS/NZS 1260, EN 1329
+and EN 1455 waste pipe (memory, good to about a millimetre); irrigation line and hose, which are
+sold by inside diameter (common practice).
 """
 
 import csv
@@ -51,7 +54,7 @@ def _table() -> dict[str, dict[str, PipeSize]]:
             _, bore, outside, _ = nearest_pipe(NPS=inches, schedule=schedule)  # type: ignore[arg-type]
             size = PipeSize(standard, nominal, float(outside), float(bore))
             table.setdefault(standard, {})[nominal] = size
-    source = files("bathys.parts").joinpath("metric_pressure_pipe.csv")
+    source = files("bathys.parts").joinpath("pipe_sizes.csv")
     for row in csv.DictReader(source.read_text().splitlines()):
         outside = float(row["outside_mm"]) / 1000.0
         bore = outside - 2.0 * float(row["wall_mm"]) / 1000.0

@@ -1,4 +1,4 @@
-"""Loss coefficients of fittings, each on the velocity in its own bore.
+"""Loss coefficients of fittings, each on the velocity in the run's own bore.
 
 A new kind is one line of ``FITTINGS``.
 """
@@ -7,15 +7,29 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from fluids import ft_Crane
-from fluids.fittings import K_foot_valve_Crane, K_swing_check_valve_Crane
+from fluids.fittings import (
+    K_foot_valve_Crane,
+    K_lift_check_valve_Crane,
+    K_swing_check_valve_Crane,
+)
 
-__all__ = ["EXIT_LOSS", "FITTINGS", "STOPPED_PUMP_LOSS", "FittingKind"]
+from bathys.physics.bore_change import contraction_loss, expansion_loss
+
+__all__ = [
+    "EXIT_LOSS", "FITTINGS", "JUNCTIONS", "MOUTHS", "STOPPED_PUMP_LOSS", "FittingKind",
+    "JunctionKind",
+]  # fmt: skip
 
 EXIT_LOSS = 1.0
 """K of a pipe's end, free or drowned: the jet's velocity head is lost once (Crane TP-410)."""
 
 STOPPED_PUMP_LOSS = 4.0
 """K of a stopped pump on the riser's bore (assumed)."""
+
+_BARB_SHARE = 0.8  # bore of a barbed fitting over that of its hose (common practice)
+
+MOUTHS = {"flush": 0.5, "inward": 0.78, "rounded": 0.05}
+"""K of a pipe's mouth in a vessel's wall (Crane TP-410, memory)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,25 +41,65 @@ class FittingKind:
     name : str
         Its name in the trade
     loss : callable
-        K [-] from the bore [m]
+        K [-] from the run's bore and the fitting's other bore [m], which most ignore
     source : str
         Where the coefficient comes from
     holds_back : bool
         Whether it stops water from running backwards
+    changes_bore : bool
+        Whether it needs another bore to be named
     """
 
     name: str
-    loss: Callable[[float], float]
+    loss: Callable[[float, float], float]
     source: str
     holds_back: bool = False
+    changes_bore: bool = False
 
 
-def _equivalent_length(diameters: float) -> Callable[[float], float]:
+@dataclass(frozen=True, slots=True)
+class JunctionKind:
+    """A kind of junction, as multiples of Crane's fully turbulent friction factor.
+
+    Attributes
+    ----------
+    name : str
+        Its name in the trade
+    straight, branch : float
+        L/D of the leg straight on, and of any other leg but the common one, [-]
+    source : str
+        Where they come from
+    """
+
+    name: str
+    straight: float
+    branch: float
+    source: str
+
+
+def _equivalent_length(diameters: float) -> Callable[[float, float], float]:
     """K = (L/D) f_T, Crane's way of scaling a fitting with its size."""
-    return lambda bore: diameters * float(ft_Crane(bore))
+    return lambda bore, _other: diameters * float(ft_Crane(bore))
+
+
+def _barb(bore: float, _other: float) -> float:
+    """In and out of a barb, on the hose's bore."""
+    barb = _BARB_SHARE * bore
+    return (contraction_loss(barb, bore) + expansion_loss(barb, bore)) * (bore / barb) ** 4
+
+
+def _reducer(bore: float, other: float) -> float:
+    """Narrowing into the run out of a wider bore."""
+    return contraction_loss(min(bore, other), max(bore, other)) if other > bore else 0.0
+
+
+def _expander(bore: float, other: float) -> float:
+    """Widening out of the run into a wider bore."""
+    return expansion_loss(min(bore, other), max(bore, other)) if other > bore else 0.0
 
 
 _CRANE = "Crane TP-410 (2018), p. A-27 ff. (memory)"
+_BORDA = "Borda–Carnot and Crane TP-410 (memory)"
 
 FITTINGS: dict[str, FittingKind] = {
     "elbow_90": FittingKind("elbow 90°, short", _equivalent_length(30.0), _CRANE),
@@ -53,11 +107,28 @@ FITTINGS: dict[str, FittingKind] = {
     "elbow_45": FittingKind("elbow 45°", _equivalent_length(16.0), _CRANE),
     "tee_run": FittingKind("tee, straight through", _equivalent_length(20.0), _CRANE),
     "tee_branch": FittingKind("tee, round the corner", _equivalent_length(60.0), _CRANE),
-    "union": FittingKind("union", lambda _bore: 0.08, "common practice"),
+    "union": FittingKind("union", lambda _bore, _other: 0.08, "common practice"),
+    "barb": FittingKind("hose barb", _barb, f"{_BORDA}; a barb's bore is 0.8 of its hose"),
+    "reducer": FittingKind("reducer, from", _reducer, _BORDA, changes_bore=True),
+    "expander": FittingKind("expander, to", _expander, _BORDA, changes_bore=True),
     "swing_check": FittingKind(
-        "check valve, swing", lambda bore: float(K_swing_check_valve_Crane(bore)), _CRANE, True
+        "check valve, swing", lambda bore, _other: float(K_swing_check_valve_Crane(bore)),
+        _CRANE, holds_back=True,
+    ),
+    "spring_check": FittingKind(
+        "check valve, spring",
+        lambda bore, _other: float(K_lift_check_valve_Crane(bore, bore, angled=True)),
+        f"{_CRANE}, as an angled lift check", holds_back=True,
     ),
     "foot_valve": FittingKind(
-        "foot valve with strainer", lambda bore: float(K_foot_valve_Crane(bore)), _CRANE, True
+        "foot valve with strainer", lambda bore, _other: float(K_foot_valve_Crane(bore)),
+        _CRANE, holds_back=True,
     ),
+}  # fmt: skip
+
+JUNCTIONS: dict[str, JunctionKind] = {
+    "tee": JunctionKind("tee", 20.0, 60.0, _CRANE),
+    "wye": JunctionKind("wye, 45°", 20.0, 30.0, "assumed, half of a tee's branch"),
+    "plain": JunctionKind("plain joint", 0.0, 0.0, "no loss counted"),
 }
+"""Kinds a plan's junctions may be."""

@@ -1,9 +1,9 @@
-"""Loss of a throttling ball valve against the angle of its handle."""
+"""Losses of throttling valves: a ball by the angle of its handle, a gate by its opening."""
 
 import math
 from bisect import bisect_right
 
-__all__ = ["SHUT_ANGLE", "ball_valve_angle", "ball_valve_loss"]
+__all__ = ["SHUT_ANGLE", "ball_valve_angle", "ball_valve_loss", "gate_valve_loss"]
 
 SHUT_ANGLE = 80.0
 """Handle angle from which a ball valve counts as shut [°]."""
@@ -83,3 +83,46 @@ def ball_valve_angle(loss: float) -> float:
         middle = 0.5 * (low + high)
         low, high = (middle, high) if ball_valve_loss(middle) < loss else (low, middle)
     return high
+
+
+# Share open and K: Weisbach's gate in a round pipe (memory).
+_GATES = (0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875, 1.0)
+_GATE_LOSSES = (97.8, 17.0, 5.52, 2.06, 0.81, 0.26, 0.07, 0.05)
+_GATE_SHUT = 0.02
+
+
+def gate_valve_loss(share_open: float) -> float:
+    """K of a gate valve from the share of its bore that is open.
+
+    Parameters
+    ----------
+    share_open : float
+        0 shut to 1 open, [-]
+
+    Returns
+    -------
+    float
+        K on the pipe's bore, infinite at or below 0.02, [-]
+
+    Raises
+    ------
+    ValueError
+        If the share is below 0 or above 1
+
+    References
+    ----------
+    Weisbach's table for a gate in a round pipe (memory), log K against log share; below an
+    eighth the same line goes on.
+
+    Examples
+    --------
+    >>> round(gate_valve_loss(0.5), 6)
+    2.06
+    """
+    if not 0.0 <= share_open <= 1.0:
+        raise ValueError("a gate opens from 0 (shut) to 1 (open)")
+    if share_open <= _GATE_SHUT:
+        return math.inf
+    i = min(max(bisect_right(_GATES, share_open) - 1, 0), len(_GATES) - 2)
+    share = math.log(share_open / _GATES[i]) / math.log(_GATES[i + 1] / _GATES[i])
+    return float(_GATE_LOSSES[i] * (_GATE_LOSSES[i + 1] / _GATE_LOSSES[i]) ** share)

@@ -7,7 +7,10 @@ from numpy.typing import NDArray
 
 from bathys.physics import GRAVITY
 
-__all__ = ["LAMINAR_LIMIT", "TURBULENT_LIMIT", "colebrook", "friction_factor", "friction_head"]
+__all__ = [
+    "LAMINAR_LIMIT", "TURBULENT_LIMIT", "colebrook", "friction_factor", "friction_head",
+    "hazen_williams_head",
+]  # fmt: skip
 
 Floats = NDArray[np.float64]
 
@@ -133,3 +136,29 @@ def friction_head(
     scale = length / (bore * 2.0 * GRAVITY * area**2)
     head = np.sign(flow) * scale * f * size**2
     return head, scale * (2.0 * f * size + f_slope * to_reynolds * size**2)
+
+
+def hazen_williams_head(flow: float, bore: float, length: float, coefficient: float) -> float:
+    """Second opinion on friction in turbulent flow: h = 10.67 L Q^1.852 / (C^1.852 D^4.87).
+
+    Parameters
+    ----------
+    flow : float
+        Flow, [m³/s]
+    bore : float
+        Inside diameter, from 0.025, [m]
+    length : float
+        Length, [m]
+    coefficient : float
+        C, 150 for new plastic, 130 for old, [-]
+
+    Returns
+    -------
+    float
+        Head lost, [m]
+
+    References
+    ----------
+    Hazen–Williams, SI form (memory). Offered since many tables of the trade use it.
+    """
+    return float(10.67 * length * flow**1.852 / (coefficient**1.852 * bore**4.8704))

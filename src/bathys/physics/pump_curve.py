@@ -6,7 +6,10 @@ from typing import Protocol
 import numpy as np
 from scipy.interpolate import PchipInterpolator
 
-__all__ = ["SLOPE_FLOOR", "LabelCurve", "PointsCurve", "PumpCurve", "hydraulic_power"]
+__all__ = [
+    "SLOPE_FLOOR", "LabelCurve", "PointsCurve", "PumpCurve", "ScaledCurve", "hydraulic_power",
+    "parabola",
+]  # fmt: skip
 
 from bathys.physics import GRAVITY
 
@@ -103,6 +106,59 @@ class PointsCurve:
         inside = max(flow, self._first)
         slope = min(float(self._slope(inside)), -SLOPE_FLOOR)
         return float(self._curve(inside)) + slope * (flow - inside), slope
+
+
+def parabola(one: tuple[float, float], two: tuple[float, float]) -> LabelCurve:
+    """The label curve of exponent 2 through two points.
+
+    Parameters
+    ----------
+    one : (float, float)
+        Flow [m³/s] and head [m]
+    two : (float, float)
+        Flow [m³/s] and head [m], with more flow and less head
+
+    Returns
+    -------
+    LabelCurve
+        H = H0 (1 − (Q/Q0)²) through both [m]
+
+    Raises
+    ------
+    ValueError
+        If the head does not fall
+    """
+    if two[0] <= one[0] or two[1] >= one[1]:
+        raise ValueError("the second point needs more flow and less head than the first")
+    bend = (one[1] - two[1]) / (two[0] ** 2 - one[0] ** 2)
+    top = one[1] + bend * one[0] ** 2
+    return LabelCurve(float((top / bend) ** 0.5), top, 2.0)
+
+
+class ScaledCurve:
+    """A pump turned slower, or worn: H = s² f(Q/s).
+
+    Parameters
+    ----------
+    curve : PumpCurve
+        The pump new and at full speed
+    share : float
+        s, its speed over full speed, or what wear has left of it, above 0, [-]
+
+    References
+    ----------
+    Affinity laws: Q ∝ N, H ∝ N² (published, any pump text); wear taken alike (derived).
+    """
+
+    def __init__(self, curve: PumpCurve, share: float) -> None:
+        self._curve, self._share = curve, share
+        self.max_flow = share * curve.max_flow
+        self.max_head = share**2 * curve.max_head
+
+    def head(self, flow: float) -> tuple[float, float]:
+        """Head [m] and its slope dH/dQ [s/m²] at a flow [m³/s], either sign."""
+        head, slope = self._curve.head(flow / self._share)
+        return self._share**2 * head, min(self._share * slope, -SLOPE_FLOOR)
 
 
 def hydraulic_power(flow: float, head: float, density: float) -> float:

@@ -7,12 +7,17 @@ unwise is not refused here: it becomes a finding.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
+
+from bathys.parts.fittings import FITTINGS
 
 if TYPE_CHECKING:
-    from bathys.plan.model import BellSiphon, Plan, Vessel
+    from bathys.plan.model import Plan, Vessel
 
-__all__ = ["PlanFault", "check_links", "check_unique_ids", "check_vessel_heights"]
+__all__ = [
+    "PlanFault", "check_fittings", "check_links", "check_switches", "check_unique_ids",
+    "check_vessel_heights",
+]  # fmt: skip
 
 
 class PlanFault(ValueError):
@@ -35,7 +40,7 @@ class PlanFault(ValueError):
 def check_unique_ids(plan: Plan) -> None:
     """No two parts share an id."""
     seen: set[str] = set()
-    for kind in ("vessels", "pumps", "runs", "siphons"):
+    for kind in ("vessels", "pumps", "runs", "siphons", "outlets", "junctions"):
         for part in getattr(plan, kind):
             if part.id in seen:
                 raise PlanFault(f"{kind}.{part.id}.id", f"another part is called {part.id} too")
@@ -47,32 +52,71 @@ def check_unique_ids(plan: Plan) -> None:
 
 
 def _ports(plan: Plan) -> tuple[set[str], set[str]]:
-    vessel_ports = {f"{v.id}.{p.name}" for v in plan.vessels for p in v.ports}
-    starts = {f"{p.id}.out" for p in plan.pumps} | {f"{s.id}.tail" for s in plan.siphons}
-    return vessel_ports | starts, vessel_ports
+    ends = {f"{v.id}.{p.name}" for v in plan.vessels for p in v.ports}
+    ends |= {j.id for j in plan.junctions}
+    starts = {f"{p.id}.out" for p in (*plan.pumps, *plan.outlets)}
+    return ends | starts | {f"{s.id}.tail" for s in plan.siphons}, ends
 
 
 def check_links(plan: Plan) -> None:
-    """Pumps and siphons stand in vessels that exist; runs join ports that exist."""
+    """Pumps, siphons and outlets stand in vessels that exist; runs join places that exist."""
     vessels = {v.id for v in plan.vessels}
-    for kind in ("pumps", "siphons"):
+    for kind in ("pumps", "siphons", "outlets"):
         for part in getattr(plan, kind):
             if part.stands_in not in vessels:
                 raise PlanFault(
                     f"{kind}.{part.id}.stands_in", f"there is no vessel called {part.stands_in}"
                 )
     starts, ends = _ports(plan)
+    junctions = {j.id for j in plan.junctions}
     taken: set[str] = set()
     for run in plan.runs:
         if run.start not in starts:
             raise PlanFault(f"runs.{run.id}.from", f"there is no port called {run.start}")
         if run.end not in ends:
-            raise PlanFault(f"runs.{run.id}.to", f"there is no vessel port called {run.end}")
+            raise PlanFault(
+                f"runs.{run.id}.to", f"there is no vessel port or junction called {run.end}"
+            )
         if run.start == run.end:
             raise PlanFault(f"runs.{run.id}.to", "the run ends where it starts")
         if run.start in taken:
             raise PlanFault(f"runs.{run.id}.from", f"another run starts at {run.start} already")
-        taken.add(run.start)
+        if run.start not in junctions:
+            taken.add(run.start)
+    for junction in plan.junctions:
+        meeting = {r.id for r in plan.runs if junction.id in (r.start, r.end)}
+        if junction.straight is not None and junction.straight not in meeting:
+            raise PlanFault(
+                f"junctions.{junction.id}.straight",
+                f"no run called {junction.straight} begins or ends at {junction.id}",
+            )
+
+
+def check_switches(plan: Plan) -> None:
+    """A float switch starts its pump above where it stops it, and above the pump's inlet."""
+    for pump in plan.pumps:
+        switch, path = pump.switch, f"pumps.{pump.id}.switch"
+        if switch is None or switch.kind != "float":
+            continue
+        if switch.off_height >= switch.on_height:
+            raise PlanFault(f"{path}.off_height", "the float must stop the pump below its start")
+        if switch.off_height < pump.inlet_height:
+            raise PlanFault(
+                f"{path}.off_height", "the float must stop the pump above the pump's inlet"
+            )
+
+
+def check_fittings(plan: Plan) -> None:
+    """Reducers and expanders name their other bore."""
+    for run in plan.runs:
+        for fitting in run.fittings:
+            if FITTINGS[fitting.kind].changes_bore == (fitting.other_bore is None):
+                name = FITTINGS[fitting.kind].name
+                raise PlanFault(
+                    f"runs.{run.id}.fittings.{fitting.kind}.other_bore",
+                    f"“{name}” needs its other bore" if fitting.other_bore is None
+                    else f"“{name}” has no other bore",
+                )  # fmt: skip
 
 
 def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:
@@ -83,8 +127,13 @@ def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:
     yield "freeboard", "the freeboard", vessel.freeboard
 
 
-def _siphon_heights(siphon: BellSiphon) -> Iterator[tuple[str, str, float]]:
-    yield "rim_height", "the standpipe's rim", siphon.rim_height
+def _heights_within(part: Any) -> Iterator[tuple[str, str, float]]:
+    """Heights over its vessel's floor that a siphon or an outlet has."""
+    words = {"rim_height": "the standpipe's rim", "crest_height": "the crest",
+             "height": "the holes", "hole_height": "the small holes"}  # fmt: skip
+    for field, what in words.items():
+        if field in type(part).model_fields:
+            yield field, what, getattr(part, field)
 
 
 def check_vessel_heights(plan: Plan) -> None:
@@ -100,12 +149,13 @@ def check_vessel_heights(plan: Plan) -> None:
             raise PlanFault(
                 f"vessels.{vessel.id}.media.bottom", "the media must begin below where they end"
             )
-    for siphon in plan.siphons:
-        for field, what, height in _siphon_heights(siphon):
-            if height > shells[siphon.stands_in]:
-                raise PlanFault(
-                    f"siphons.{siphon.id}.{field}", f"{what} would be higher than the bed's rim"
-                )
+    for kind in ("siphons", "outlets"):
+        for part in getattr(plan, kind):
+            for field, what, height in _heights_within(part):
+                if height > shells[part.stands_in]:
+                    raise PlanFault(
+                        f"{kind}.{part.id}.{field}", f"{what} would be higher than the vessel's rim"
+                    )
     for pump in plan.pumps:
         if pump.inlet_height >= shells[pump.stands_in]:
             raise PlanFault(

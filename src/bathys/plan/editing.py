@@ -1,14 +1,18 @@
 """Edits: each takes a plan and gives the next one, with the change told as data."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from bathys.parts.bores import pipe_sizes, standards
+from bathys.parts.fittings import FITTINGS
 from bathys.plan.loading import BadPlan, plan_from_data
-from bathys.plan.model import Plan
+from bathys.plan.model import Bore, InsideDiameter, Plan, StandardBore
 from bathys.units import UnreadableQuantity, read
 
-__all__ = ["Change", "EditRefused", "set_bore", "set_fitting_count", "set_value"]
+__all__ = [
+    "Change", "Edit", "EditRefused", "apply_edits", "set_bore", "set_fitting_count", "set_value",
+]  # fmt: skip
 
 _SAME_SIZE = 0.0005
 """Two sizes within this are the same size [m]."""
@@ -51,13 +55,7 @@ def _step(here: Any, word: str) -> Any:
 
 def _apply(plan: Plan, path: str, value: Any) -> Change:
     data = plan.model_dump(mode="json", by_alias=True)
-    *way, last = path.split(".")
-    here: Any = data
-    for word in way:
-        here = _step(here, word)
-    if not isinstance(here, dict) or last not in here:
-        raise EditRefused(f"There is no “{path}” in this plan.")
-    before, here[last] = here[last], value
+    before = _put(data, path, value)
     try:
         return Change(plan_from_data(data), path, before, value)
     except BadPlan as bad:
@@ -67,6 +65,66 @@ def _apply(plan: Plan, path: str, value: Any) -> Change:
 def _reason(bad: BadPlan, path: str) -> str:
     fault = bad.faults[0]
     return fault.sentence if fault.path == path else f"{fault.sentence} ({fault.path})"
+
+
+@dataclass(frozen=True)
+class Edit:
+    """One step of a change that is worked out before it is made.
+
+    Attributes
+    ----------
+    path : str
+        Field to set, such as ``runs.R1.valve``; ``runs.+`` adds a part to a list
+    value : object
+        Its new value as plain data, numbers in SI
+    """
+
+    path: str
+    value: Any
+
+
+def apply_edits(plan: Plan, edits: Sequence[Edit]) -> Plan:
+    """The plan after several edits, checked once at their end.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    edits : sequence of Edit
+        The edits, in order
+
+    Returns
+    -------
+    Plan
+        The plan after
+
+    Raises
+    ------
+    EditRefused
+        If a field is not there or the plan would not hold together
+    """
+    data = plan.model_dump(mode="json", by_alias=True)
+    for edit in edits:
+        _put(data, edit.path, edit.value)
+    try:
+        return plan_from_data(data)
+    except BadPlan as bad:
+        raise EditRefused(_reason(bad, "")) from None
+
+
+def _put(data: dict[str, Any], path: str, value: Any) -> Any:
+    """Set a field of a document; gives what stood there."""
+    *way, last = path.split(".")
+    here: Any = data
+    for word in way:
+        here = _step(here, word)
+    if last == "+" and isinstance(here, list):
+        here.append(value)
+        return None
+    if not isinstance(here, dict) or last not in here:
+        raise EditRefused(f"There is no “{path}” in this plan.")
+    before, here[last] = here[last], value
+    return before
 
 
 def set_value(plan: Plan, path: str, value: Any) -> Change:
@@ -146,6 +204,15 @@ def _nominal(standard: str, text: str) -> str:
     raise EditRefused(f"{standard} has no “{text}”; there is {offered}.")
 
 
+def _wider_bore(bore: Bore) -> Bore:
+    """The next size up, for a reducer or an expander to begin with."""
+    if isinstance(bore, StandardBore):
+        sizes = pipe_sizes(bore.standard)
+        wider = next((s for s in sizes if s.bore > bore.inside), sizes[-1])
+        return StandardBore(standard=bore.standard, nominal=wider.nominal)
+    return InsideDiameter(diameter=1.25 * bore.inside)
+
+
 def set_fitting_count(plan: Plan, run: str, kind: str, count: int) -> Change:
     """Set how many fittings of a kind a run has; none takes the kind off.
 
@@ -177,6 +244,10 @@ def set_fitting_count(plan: Plan, run: str, kind: str, count: int) -> Change:
     before = sum(f.count for f in old.fittings if f.kind == kind)
     if count:
         place = next((i for i, f in enumerate(old.fittings) if f.kind == kind), len(rows))
-        rows.insert(place, {"kind": kind, "count": count})
+        row: dict[str, Any] = {"kind": kind, "count": count}
+        if kind in FITTINGS and FITTINGS[kind].changes_bore:
+            kept = next((f.other_bore for f in old.fittings if f.kind == kind), None)
+            row["other_bore"] = (kept or _wider_bore(old.bore)).model_dump()
+        rows.insert(place, row)
     change = _apply(plan, f"runs.{run}.fittings", rows)
     return Change(change.plan, f"runs.{run}.fittings.{kind}", before, count)

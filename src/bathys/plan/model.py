@@ -1,15 +1,23 @@
 """The plan document: what the builder drew. Frozen, versioned, unknown fields refused."""
 
-from typing import Annotated, Literal, Self
+from functools import cached_property
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from bathys.parts.bores import bore_of, standards
-from bathys.plan.checks import check_links, check_unique_ids, check_vessel_heights
+from bathys.plan.checks import (
+    check_fittings,
+    check_links,
+    check_switches,
+    check_unique_ids,
+    check_vessel_heights,
+)
 from bathys.plan.quantities import (
     Angle,
     Count,
     Depth,
+    Dial,
     Elevation,
     Flow,
     Height,
@@ -18,19 +26,28 @@ from bathys.plan.quantities import (
     Mass,
     Name,
     OpenArea,
+    Opening,
     Power,
     Price,
     Ratio,
     Share,
     Size,
+    Slope,
     Temperature,
+    Time,
+    Wear,
 )  # fmt: skip
 
 __all__ = [
-    "BallValve", "BellSiphon", "Bore", "Box", "Brief", "Cylinder", "Fitting", "InsideDiameter",
-    "LabelPump", "Media", "Plan", "PointsPump", "Port", "Pump", "Run", "Shape", "Site",
-    "StandardBore", "Vessel",
+    "GROUPS", "BallValve", "BellSiphon", "Bore", "Box", "Brief", "Cylinder", "DrilledHoles",
+    "Fitting", "FloatSwitch", "GateValve", "InsideDiameter", "Junction", "LabelPump", "Media",
+    "Outlet", "Plan", "PointsPump", "Port", "Pump", "Run", "Shape", "Site", "SolidsLift",
+    "SprayBar", "StandardBore", "Standpipe", "Timer", "Valve", "Vessel",
 ]  # fmt: skip
+
+
+GROUPS = ("vessels", "pumps", "runs", "siphons", "outlets", "junctions")
+"""The plan's lists of parts."""
 
 
 class _Part(BaseModel):
@@ -73,6 +90,9 @@ class Port(_Part):
 
     name: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,23}$")]
     height: Height = Field(title="Height", description="Centre of the mouth over the floor.")
+    mouth: Literal["flush", "inward", "rounded"] = Field(
+        default="flush", title="Mouth", description="How a pipe that begins here meets the wall."
+    )
 
 
 class Vessel(_Part):
@@ -116,13 +136,14 @@ class CurvePoint(_Part):
 
     flow: Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
     head: Annotated[float, Field(ge=0.0, le=100.0, allow_inf_nan=False)]
+    power: Annotated[float, Field(gt=0.0, le=1e5, allow_inf_nan=False)] | None = None
 
 
 class PointsPump(_Part):
     """A pump's curve as points of flow [m³/s] and head [m]; heads never rise with flow."""
 
     kind: Literal["points"] = "points"
-    points: Annotated[tuple[CurvePoint, ...], Field(min_length=3, max_length=50)]
+    points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=50)]
 
     @model_validator(mode="after")
     def _falls(self) -> Self:
@@ -140,6 +161,22 @@ class PointsPump(_Part):
         return self
 
 
+class Timer(_Part):
+    """Runs and rests by the clock."""
+
+    kind: Literal["timer"] = "timer"
+    on: Time = Field(title="Runs for")
+    off: Time = Field(title="Rests for")
+
+
+class FloatSwitch(_Part):
+    """Runs when the water is high and stops when it is low."""
+
+    kind: Literal["float"] = "float"
+    on_height: Height = Field(title="Starts at", description="Level over the vessel's floor.")
+    off_height: Height = Field(title="Stops at", description="Level over the vessel's floor.")
+
+
 class Pump(_Part):
     """A pump standing in a vessel."""
 
@@ -155,6 +192,13 @@ class Pump(_Part):
         default=0.0,
         title="Strainer loss K",
         description="On the run's bore: 0 clean, 5 and more when clogged.",
+    )
+    dial: Dial = Field(default=1.0, title="Dial", description="Share of full speed.")
+    wear: Wear = Field(
+        default=1.0, title="Wear", description="What is left of a new pump's flow: 100 % new."
+    )
+    switch: Annotated[Timer | FloatSwitch, Field(discriminator="kind")] | None = Field(
+        default=None, title="Switched by"
     )
 
 
@@ -200,10 +244,13 @@ class Fitting(_Part):
     """Some fittings of one kind on a run."""
 
     kind: Literal[
-        "elbow_90", "elbow_90_long", "elbow_45", "tee_run", "tee_branch", "union",
-        "swing_check", "foot_valve",
+        "elbow_90", "elbow_90_long", "elbow_45", "tee_run", "tee_branch", "union", "barb",
+        "reducer", "expander", "swing_check", "spring_check", "foot_valve",
     ]  # fmt: skip
     count: Count = Field(title="Pieces")
+    other_bore: Bore | None = Field(
+        default=None, title="Other bore", description="Of a reducer or an expander."
+    )
 
 
 class BallValve(_Part):
@@ -215,8 +262,28 @@ class BallValve(_Part):
     )
 
 
+class GateValve(_Part):
+    """A gate valve."""
+
+    kind: Literal["gate"] = "gate"
+    opening: Opening = Field(
+        default=1.0, title="Gate open", description="Share of the bore: 100 % open, 0 shut."
+    )
+
+
+Valve = Annotated[BallValve | GateValve, Field(discriminator="kind")]
+
+
+class SprayBar(_Part):
+    """A bank of holes at the end of a run, instead of an open end."""
+
+    kind: Literal["spray"] = "spray"
+    holes: Count = Field(title="Holes")
+    diameter: Annotated[Height, Field(ge=0.0005, le=0.1)] = Field(title="Hole diameter")
+
+
 class Run(_Part):
-    """One line of pipe or hose of one bore between two ports.
+    """One line of pipe or hose of one bore from a port to a vessel's port or a junction.
 
     Its length is the length along the level plus the difference in height of its ends, so that
     raising a vessel lengthens its pipes by itself.
@@ -231,7 +298,18 @@ class Run(_Part):
         title="Length along the level", description="Rises and drops are added by themselves."
     )
     fittings: tuple[Fitting, ...] = ()
-    valve: BallValve | None = Field(default=None, title="Valve")
+    valve: Valve | None = Field(default=None, title="Valve")
+    spray: SprayBar | None = Field(
+        default=None, title="Ends in", description="An open end, or a spray bar of drilled holes."
+    )
+    slope: Slope | None = Field(
+        default=None,
+        title="Fall of the level part",
+        description="Drains only; none takes what the heights allow, 2 % after an upright drop.",
+    )
+    wanted_flow: Flow | None = Field(
+        default=None, title="Wanted flow", description="Where it ends; none if any will do."
+    )
     fouling: Literal["new", "season", "neglected"] = Field(default="new", title="Wall film")
 
 
@@ -274,6 +352,87 @@ class BellSiphon(_Part):
         return self
 
 
+class Standpipe(_Part):
+    """An open upright pipe that sets a level; its drain is the run from ``<id>.out``."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    kind: Literal["standpipe"] = "standpipe"
+    stands_in: Identifier
+    bore: Bore = Field(title="Standpipe bore")
+    rim_height: Depth = Field(title="Standpipe height", description="Rim over the floor.")
+    holes: Annotated[int, Field(ge=0, le=1000, json_schema_extra={"quantity": "count"})] = Field(
+        default=0, title="Small holes", description="Drilled low, to drain the bed slowly."
+    )
+    hole_height: Height = Field(default=0.02, title="Height of the holes")
+    hole_diameter: Annotated[Height, Field(ge=0.001, le=0.1)] = Field(
+        default=0.006, title="Diameter of the holes"
+    )
+
+    @property
+    def crest_height(self) -> float:
+        """Level over the floor below which it carries nothing [m]."""
+        return min(self.hole_height, self.rim_height) if self.holes else self.rim_height
+
+
+class DrilledHoles(_Part):
+    """A row of holes through a wall or a screen, feeding the run from ``<id>.out``."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    kind: Literal["holes"] = "holes"
+    stands_in: Identifier
+    height: Height = Field(title="Height", description="Centre of the holes over the floor.")
+    diameter: Annotated[Height, Field(ge=0.001, le=0.5)] = Field(title="Hole diameter")
+    count: Count = Field(title="Holes")
+
+    @property
+    def crest_height(self) -> float:
+        """Level over the floor below which it carries nothing [m]."""
+        return self.height
+
+
+class SolidsLift(_Part):
+    """An overflow that draws from the bottom: up a pipe, over a crest, into ``<id>.out``."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    kind: Literal["lift"] = "lift"
+    stands_in: Identifier
+    bore: Bore = Field(title="Bore of the lift pipe")
+    intake_height: Height = Field(title="Intake height", description="Over the floor.")
+    crest_height: Depth = Field(
+        title="Crest height", description="Invert of the pipe that leads away, over the floor."
+    )
+    vented: bool = Field(
+        default=True, title="Open tee", description="An open top over the crest lets air in."
+    )
+
+    @model_validator(mode="after")
+    def _rises(self) -> Self:
+        if self.intake_height >= self.crest_height:
+            raise ValueError("the intake of a lift must lie below its crest")
+        return self
+
+
+Outlet = Annotated[Standpipe | DrilledHoles | SolidsLift, Field(discriminator="kind")]
+
+
+class Junction(_Part):
+    """Where runs meet. A run begins or ends at it by naming its id."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    kind: Literal["tee", "wye", "plain"] = Field(default="tee", title="Kind")
+    height: Elevation = Field(title="Height", description="Centre of the bore over the datum.")
+    straight: Identifier | None = Field(
+        default=None, title="Straight on", description="The run that goes straight through."
+    )
+    along: Elevation | None = Field(
+        default=None, title="Place from the left", description="Where the side view draws it."
+    )
+
+
 class Site(_Part):
     """Where the layout stands."""
 
@@ -290,7 +449,7 @@ class Brief(_Part):
 
     purpose: Annotated[str, Field(max_length=500)] = Field(default="", title="Purpose")
     fish_mass: Mass = Field(default=0.0, title="Fish at harvest", description="All together.")
-    schools: tuple[Literal["tank", "frugal", "whole_system"], ...] = Field(
+    schools: tuple[Literal["tank", "frugal", "whole_system", "headroom"], ...] = Field(
         default=("tank",), title="Turnover schools"
     )
 
@@ -308,27 +467,77 @@ class Plan(_Part):
     pumps: Annotated[tuple[Pump, ...], Field(max_length=50)] = ()
     runs: Annotated[tuple[Run, ...], Field(max_length=1000)] = ()
     siphons: Annotated[tuple[BellSiphon, ...], Field(max_length=200)] = ()
+    outlets: Annotated[tuple[Outlet, ...], Field(max_length=400)] = ()
+    junctions: Annotated[tuple[Junction, ...], Field(max_length=1000)] = ()
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:
         check_unique_ids(self)
         check_links(self)
         check_vessel_heights(self)
+        check_switches(self)
+        check_fittings(self)
         return self
 
     def vessel(self, id_: str) -> Vessel:
-        """The vessel with this id."""
-        return next(v for v in self.vessels if v.id == id_)
+        """The vessel with this id.
+
+        Raises
+        ------
+        KeyError
+            If there is none
+        """
+        part = self.part(id_)
+        if not isinstance(part, Vessel):
+            raise KeyError(id_)
+        return part
 
     def run_from(self, port: str) -> Run | None:
         """The run that starts at a port, if there is one."""
-        return next((r for r in self.runs if r.start == port), None)
+        return next(iter(self.runs_from(port)), None)
 
-    def elevation(self, port: str) -> float | None:
-        """Height of a vessel's port over the datum [m]; none for a pump's or a siphon's."""
-        owner, _, name = port.partition(".")
-        for vessel in self.vessels:
-            if vessel.id == owner:
-                height = next(p.height for p in vessel.ports if p.name == name)
-                return vessel.floor_height + height
-        return None
+    def runs_from(self, place: str) -> tuple[Run, ...]:
+        """The runs that start at a port or a junction."""
+        return self._ways[0].get(place, ())
+
+    def runs_to(self, place: str) -> tuple[Run, ...]:
+        """The runs that end at a port or a junction."""
+        return self._ways[1].get(place, ())
+
+    @cached_property
+    def _ways(self) -> tuple[dict[str, tuple[Run, ...]], dict[str, tuple[Run, ...]]]:
+        starts: dict[str, tuple[Run, ...]] = {}
+        ends: dict[str, tuple[Run, ...]] = {}
+        for run in self.runs:
+            starts[run.start] = (*starts.get(run.start, ()), run)
+            ends[run.end] = (*ends.get(run.end, ()), run)
+        return starts, ends
+
+    def part(self, id_: str) -> Any:
+        """The part with this id, whatever it is; none if there is none."""
+        return self._parts.get(id_, (None, ""))[0]
+
+    def group_of(self, id_: str) -> str:
+        """The list a part stands in, such as ``runs``; empty if there is no such part."""
+        return self._parts.get(id_, (None, ""))[1]
+
+    @cached_property
+    def _parts(self) -> dict[str, tuple[Any, str]]:
+        return {p.id: (p, group) for group in GROUPS for p in getattr(self, group)}
+
+    def port(self, name: str) -> Port | None:
+        """A vessel's port by its full name, such as ``T1.return``; none for any other place."""
+        owner, _, short = name.partition(".")
+        vessel = self.part(owner)
+        if not isinstance(vessel, Vessel):
+            return None
+        return next((p for p in vessel.ports if p.name == short), None)
+
+    def elevation(self, place: str) -> float | None:
+        """Height over the datum [m] of a vessel's port or a junction; none for a pump's end, a
+        siphon's or an outlet's."""
+        owner = self.part(place.partition(".")[0])
+        if isinstance(owner, Junction):
+            return owner.height
+        port = self.port(place)
+        return None if port is None else float(owner.floor_height) + port.height

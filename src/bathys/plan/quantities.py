@@ -42,6 +42,16 @@ Temperature = Annotated[float, _number("temperature", ge=1.0, le=40.0)]
 """A water temperature [°C]."""
 Angle = Annotated[float, _number("angle", ge=0.0, le=90.0)]
 """A valve handle's angle from open [°]."""
+Dial = Annotated[float, _number("percent", ge=0.2, le=1.0)]
+"""A share of full speed [-]."""
+Wear = Annotated[float, _number("percent", ge=0.3, le=1.0)]
+"""What is left of a new pump [-]."""
+Opening = Annotated[float, _number("percent", ge=0.0, le=1.0)]
+"""A share open [-]."""
+Slope = Annotated[float, _number("percent", ge=0.0, le=1.0)]
+"""Fall over length [-]."""
+Time = Annotated[float, _number("clock", ge=1.0, le=86400.0)]
+"""A time [s]."""
 Share = Annotated[float, _number("ratio", ge=0.05, lt=1.0)]
 """A share between none and all [-]."""
 Ratio = Annotated[float, _number("ratio", ge=0.0, le=1000.0)]

@@ -1,4 +1,4 @@
-"""Trade one kind of shell, curve or valve for another, keeping what can be kept."""
+"""Trade one kind of shell, curve, valve, end or switch for another, keeping what can be kept."""
 
 import math
 from collections.abc import Callable
@@ -39,13 +39,26 @@ def _to_label(points: _Part) -> _Part:
 SWITCHES: dict[str, dict[str, tuple[str, Callable[[_Part], _Part | None]]]] = {
     "shape": {"box": ("box", _to_box), "cylinder": ("cylinder, upright", _to_cylinder)},
     "curve": {"label": ("its label", _to_label), "points": ("measured points", _to_points)},
-    "valve": {"none": ("none", lambda _: None), "ball": ("ball valve", lambda _: {"kind": "ball"})},
+    "valve": {
+        "none": ("none", lambda _: None),
+        "ball": ("ball valve", lambda _: {"kind": "ball"}),
+        "gate": ("gate valve", lambda _: {"kind": "gate"}),
+    },
+    "spray": {
+        "none": ("an open end", lambda _: None),
+        "spray": ("a spray bar", lambda _: {"kind": "spray", "holes": 30, "diameter": 0.004}),
+    },
+    "switch": {
+        "none": ("nothing, it always runs", lambda _: None),
+        "timer": ("a timer", lambda _: {"kind": "timer", "on": 900.0, "off": 2700.0}),
+        "float": ("a float", lambda _: {"kind": "float", "on_height": 0.3, "off_height": 0.15}),
+    },
 }
 """By field: each kind with its name and the way to it from another kind."""
 
 
 def switch_kind(plan: Plan, path: str, kind: str) -> Change:
-    """Trade the kind of a shape (area kept), a pump's curve (its ends kept) or a valve.
+    """Trade the kind of a shape (area kept), a pump's curve (its ends kept), a valve and so on.
 
     Parameters
     ----------

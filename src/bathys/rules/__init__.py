@@ -8,26 +8,28 @@ from importlib import import_module
 
 from bathys.evaluation import Evaluation
 from bathys.rules.cautions import CAUTIONS, Caution
-from bathys.rules.registry import RULES, Finding, Rule, Severity, run_rules
+from bathys.rules.registry import RULES, Finding, Offer, Rule, Severity, run_rules
 
-__all__ = ["CAUTIONS", "RULES", "Caution", "Finding", "Rule", "Severity", "judge"]
+__all__ = ["CAUTIONS", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity", "judge"]
 
-_MODULES = ("flow", "siphons", "levels", "scope", "stock")
+_MODULES = ("flow", "pipes", "power", "siphons", "levels", "scope", "stock")
 for _name in _MODULES:
     import_module(f"bathys.rules.{_name}")
 
 
-def judge(evaluation: Evaluation) -> tuple[Finding, ...]:
+def judge(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
     """Findings on a plan, gravest first.
 
     Parameters
     ----------
     evaluation : Evaluation
         The plan's numbers
+    only : str
+        Identifier of the one rule to ask; empty for all
 
     Returns
     -------
     tuple of Finding
         The findings
     """
-    return run_rules(evaluation)
+    return run_rules(evaluation, only)

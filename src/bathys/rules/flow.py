@@ -1,145 +1,212 @@
-"""Flow, pipes and power: rules F, P and E."""
+"""How much water goes where: rules F."""
 
 from collections.abc import Iterator
 
-from bathys.evaluation import Evaluation
-from bathys.rules.registry import Finding, Rule, Severity, rule
+from bathys.evaluation import Delivery, Duty, Evaluation
+from bathys.network import holds_back
+from bathys.plan import Edit
+from bathys.plan.model import BallValve
+from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
+from bathys.sizing import gains
 
 __all__: list[str] = []
 
 _HOUR = 3600.0
+_OFFERS = 2
 
 
 @rule(Rule("F0", "The pump lifts the water",
-           "Above its shut-off lift a pump turns and delivers nothing.", "derived"))  # fmt: skip
+           "Above its shut-off lift a pump turns and delivers nothing.", "derived",
+           limits={"share": 0.9}))  # fmt: skip
 def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        duty, loop = result.duty, result.loop
-        if loop.line.shut:
+    for duty in evaluation.duties.values():
+        pump = duty.pump
+        if duty.flow < -1e-9:
+            yield _pushed_back(evaluation, data, duty)
+        for delivery in duty.deliveries:
+            if delivery.flow <= 1e-9:
+                yield _carries_nothing(evaluation, data, duty, delivery)
+        lifts = [d.lift for d in duty.deliveries if d.flow > 1e-9]
+        if lifts and max(lifts) > data.limits["share"] * duty.shut_off_head:
             yield Finding(
-                data, "fault", loop.riser.id,
-                f"The valve on {loop.riser.name} is shut, so nothing flows.", "Open the valve.",
-            )  # fmt: skip
-        elif duty.flow <= 0.0:
-            yield Finding(
-                data, "fault", loop.pump.id,
-                f"{loop.pump.name} carries nothing to {loop.bed.name}: "
-                "the lift is {lift:head} and the pump stops at {top:head}.",
-                "It needs a pump that lifts more than {lift:head}, or {less:head} less lift.",
-                {"lift": duty.lift, "top": duty.shut_off_head,
-                 "less": duty.lift - duty.shut_off_head},
-            )  # fmt: skip
-        elif duty.lift > data.limits.get("share", 0.9) * duty.shut_off_head:
-            yield Finding(
-                data, "warning", loop.pump.id,
-                f"{loop.pump.name} works close to the most it can lift: "
+                data, "warning", pump.id,
+                f"{pump.name} works close to the most it can lift: "
                 "{lift:head} of {top:head}. A little slime or a lower tank will stop it.",
                 "Choose a pump with more lift, or bring the outlet down.",
-                {"lift": duty.lift, "top": duty.shut_off_head},
+                {"lift": max(lifts), "top": duty.shut_off_head},
             )  # fmt: skip
 
 
-def _turnover_severity(value: float, least: float, is_chosen: bool) -> Severity | None:
-    if value >= least:
-        return None
+def _pushed_back(evaluation: Evaluation, data: Rule, duty: Duty) -> Finding:
+    riser = evaluation.plan.run_from(f"{duty.pump.id}.out")
+    offers: tuple[Offer, ...] = ()
+    if riser is not None and not holds_back(riser):
+        rows = [f.model_dump(mode="json") for f in riser.fittings]
+        edit = Edit(f"runs.{riser.id}.fittings", [*rows, {"kind": "swing_check", "count": 1}])
+        offers = (Offer(f"fit a check valve in {riser.name}", (edit,), f"{duty.pump.id}.flow"),)
+    return Finding(
+        data, "fault", duty.pump.id,
+        f"{duty.pump.name} is overpowered: " "{back:flow} is pushed back through it, since the "
+        "other pump holds more head against it than the {top:head} it can make.",
+        "Fit a check valve, or give it a line of its own.",
+        {"back": -duty.flow, "top": duty.shut_off_head}, offers,
+    )  # fmt: skip
+
+
+def _carries_nothing(
+    evaluation: Evaluation, data: Rule, duty: Duty, delivery: Delivery
+) -> Finding:
+    plan, pump = evaluation.plan, duty.pump
+    vessel = plan.vessel(delivery.vessel).name
+    shut = next((r for r in delivery.path if evaluation.balance.layout.lines[r].shut), None)
+    if shut is not None:
+        run = plan.part(shut)
+        field = "angle" if isinstance(run.valve, BallValve) else "opening"
+        edit = Edit(f"runs.{shut}.valve.{field}", 0.0 if field == "angle" else 1.0)
+        return Finding(
+            data, "fault" if len(duty.deliveries) == 1 else "note", shut,
+            f"The valve on {run.name} is shut, so nothing flows to {vessel}.", "Open the valve.",
+            offers=(Offer("open the valve", (edit,), f"{pump.id}.flow"),),
+        )  # fmt: skip
+    if delivery.lift >= duty.shut_off_head:
+        return Finding(
+            data, "fault", pump.id,
+            f"{pump.name} carries nothing to {vessel}: "
+            "the lift is {lift:head} and the pump stops at {top:head}.",
+            "It needs a pump that lifts more than {lift:head}, or {less:head} less lift.",
+            {"lift": delivery.lift, "top": duty.shut_off_head,
+             "less": delivery.lift - duty.shut_off_head},
+        )  # fmt: skip
+    run = plan.part(delivery.run)
+    there = evaluation.balance.heads.get(run.start, 0.0)
+    level = evaluation.balance.levels[pump.stands_in]
+    return Finding(
+        data, "fault", delivery.run,
+        f"{run.name} carries nothing: its outlet lies " "{lift:head} over the water at the pump, "
+        "and the other branches leave only {there:head} where it begins.",
+        "Throttle the branches that take the most, or lower this outlet by {less:head}.",
+        {"lift": delivery.lift, "there": there - level, "less": delivery.lift - there + level},
+    )  # fmt: skip
+
+
+def _severity(is_chosen: bool) -> Severity:
     return "warning" if is_chosen else "note"
 
 
-@rule(Rule("F1", "Whole-system turnover", "All the water should pass the beds often enough.",
+def _more_flow(evaluation: Evaluation, watched: str, key: str) -> tuple[Offer, ...]:
+    """The changes that gain most flow."""
+    best = gains(evaluation.balance, watched)[:_OFFERS]
+    return tuple(Offer(g.label, g.edits, key) for g in best)
+
+
+@rule(Rule("F1", "Whole-system turnover", "All the water should pass the pump often enough.",
            "common practice", school="whole_system",
            limits={"least": 1.0 / _HOUR, "aim": 2.0 / _HOUR}))  # fmt: skip
 def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        chosen = "whole_system" in evaluation.plan.brief.schools
-        flow, volume = result.cycle.mean_inflow, result.loop.total_volume
-        severity = _turnover_severity(flow / volume, data.limits["least"], chosen)
-        if severity and chosen and flow > 0.0:
-            yield Finding(
-                data, severity, result.loop.pump.id,
-                "All the water passes the bed {now:per_hour}; this school wants at least "
-                "{least:per_hour}, better {aim:per_hour}.",
-                "It takes {need:flow}; the pump delivers {flow:flow}.",
-                {"now": flow / volume, "flow": flow, "need": volume * data.limits["least"],
-                 **data.limits},
-            )  # fmt: skip
+    if "whole_system" not in evaluation.plan.brief.schools:
+        return
+    for closer in dict.fromkeys(evaluation.balance.closing.values()):
+        loop = {v for v, c in evaluation.balance.closing.items() if c == closer}
+        duties = [d for d in evaluation.duties.values() if d.pump.stands_in in loop]
+        flow = sum(
+            evaluation.runs[w.run].mean_flow for d in duties for w in d.deliveries
+            if w.vessel != d.pump.stands_in
+        )  # fmt: skip
+        volume = sum(evaluation.vessels[v].rest_volume for v in loop)
+        if not duties or flow <= 0.0 or flow >= data.limits["least"] * volume:
+            continue
+        pump = duties[0].pump
+        yield Finding(
+            data, "warning", pump.id,
+            "All the water passes the pump {now:per_hour}; this school wants at least "
+            "{least:per_hour}, better {aim:per_hour}.",
+            "It takes {need:flow}; {flow:flow} is delivered.",
+            {"now": flow / volume, "flow": flow, "need": volume * data.limits["least"],
+             **data.limits},
+            _more_flow(evaluation, pump.id, f"{pump.id}.flow"),
+        )  # fmt: skip
 
 
 @rule(Rule("F2", "Tank turnover", "Moving water carries waste out and oxygen in.",
            "common practice", school="tank",
            limits={"least": 1.0 / _HOUR, "aim": 1.5 / _HOUR}))  # fmt: skip
 def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        chosen = "tank" in evaluation.plan.brief.schools
-        severity = _turnover_severity(result.tank_turnover, data.limits["least"], chosen)
-        if severity and result.cycle.mean_inflow > 0.0:
+    chosen = "tank" in evaluation.plan.brief.schools
+    for result in evaluation.vessels.values():
+        if result.vessel.job != "fish_tank" or result.inflow <= 0.0:
+            continue
+        if result.turnover < data.limits["least"]:
+            id_ = result.vessel.id
+            ways = [d for d in evaluation.deliveries if d.vessel == id_ and d.flow > 0.0]
+            watched = ways[0].run if ways else next(iter(evaluation.duties), "")
             yield Finding(
-                data, severity, result.loop.tank.id,
-                f"{result.loop.tank.name} turns over " "{now:per_hour}; this school wants at least "
+                data, _severity(chosen), id_,
+                f"{result.vessel.name} turns over " "{now:per_hour}; this school wants at least "
                 "{least:per_hour}.",
-                "It takes {need:flow}; the pump delivers {flow:flow}.",
-                {"now": result.tank_turnover, "least": data.limits["least"],
-                 "flow": result.cycle.mean_inflow,
-                 "need": result.cycle.mean_inflow * data.limits["least"]
-                 / max(result.tank_turnover, 1e-12)},
+                "It takes {need:flow}; {flow:flow} arrives.",
+                {"now": result.turnover, "least": data.limits["least"], "flow": result.inflow,
+                 "need": result.volume * data.limits["least"]},
+                _more_flow(evaluation, watched, f"{id_}.turnover") if watched else (),
             )  # fmt: skip
 
 
 @rule(Rule("F3", "Bed turnover", "Two shell volumes an hour feed the bed with the smallest pump.",
            "common practice", school="frugal", limits={"aim": 2.0 / _HOUR}))  # fmt: skip
 def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        chosen = "frugal" in evaluation.plan.brief.schools
-        severity = _turnover_severity(result.bed_turnover, data.limits["aim"], chosen)
-        if severity == "warning":
+    if "frugal" not in evaluation.plan.brief.schools:
+        return
+    for result in evaluation.vessels.values():
+        if result.vessel.job != "grow_bed" or result.inflow <= 0.0:
+            continue
+        rate = result.inflow / result.shell_volume
+        if rate < data.limits["aim"]:
             yield Finding(
-                data, severity, result.loop.bed.id,
-                f"{result.loop.bed.name} gets its shell volume " "{now:per_hour}; this school "
-                "wants {aim:per_hour}.", "", {"now": result.bed_turnover, **data.limits},
+                data, "warning", result.vessel.id,
+                f"{result.vessel.name} gets its shell volume " "{now:per_hour}; this school "
+                "wants {aim:per_hour}.", "It takes {need:flow}; {flow:flow} arrives.",
+                {"now": rate, "need": result.shell_volume * data.limits["aim"],
+                 "flow": result.inflow, **data.limits},
             )  # fmt: skip
 
 
-@rule(Rule("P1", "Velocity in pressure pipe",
-           "Faster water wastes the pump’s head; far slower pipe costs more than it saves.",
-           "common practice", limits={"low": 0.5, "high": 1.5, "most": 2.0}))  # fmt: skip
-def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        speed, most = result.duty.velocity, data.limits["most"]
-        if speed > data.limits["high"]:
+@rule(Rule("F4", "Headroom of the pump",
+           "A pump chosen well over what is wanted can be throttled now and opened as slime grows.",
+           "common practice", school="headroom", limits={"reserve": 0.2}))  # fmt: skip
+def _headroom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    if "headroom" not in evaluation.plan.brief.schools:
+        return
+    for duty in evaluation.duties.values():
+        opened = [
+            g for g in gains(evaluation.balance, duty.pump.id) if g.label.startswith("open the")
+        ]
+        more = max((g.gain for g in opened), default=0.0)
+        if duty.flow > 0.0 and more < data.limits["reserve"] * duty.flow:
             yield Finding(
-                data, "warning" if speed > most else "note", result.loop.riser.id,
-                f"Water runs at " "{speed:speed} in " f"{result.loop.riser.name}; "
-                "{high:speed} is the usual most.",
-                "The next larger bore would cost less head.",
-                {"speed": speed, "high": data.limits["high"]},
+                data, "warning", duty.pump.id,
+                f"{duty.pump.name} has little in hand: opening its valves brings only "
+                "{more:flow} more than the {flow:flow} it moves; this school wants "
+                "{reserve:percent}.",
+                "Choose a stronger pump and throttle it.",
+                {"more": more, "flow": duty.flow, **data.limits},
             )  # fmt: skip
 
 
-@rule(Rule("E0", "Watts that can be", "Small pumps turn a tenth to two fifths of their watts into "
-           "moving water; a better figure is a misread label.",
-           "common practice", limits={"most": 0.5}))  # fmt: skip
-def _possible_watts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        duty = result.duty
-        if duty.efficiency > data.limits["most"]:
+@rule(Rule("F5", "Time in a raft", "Plants in rafts take up feed slowly: one to four hours.",
+           "common practice", limits={"least": _HOUR, "most": 4.0 * _HOUR}))  # fmt: skip
+def _raft_time(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.vessels.values():
+        if result.vessel.job != "raft" or result.inflow <= 0.0 or result.volume <= 0.0:
+            continue
+        held = result.volume / result.inflow
+        if not data.limits["least"] <= held <= data.limits["most"]:
+            short = held < data.limits["least"]
+            limit = data.limits["least" if short else "most"]
             yield Finding(
-                data, "warning", result.loop.pump.id,
-                f"{result.loop.pump.name} is said to draw " "{power:power} and to put "
-                "{useful:power} into the water, {share:percent} of it; no small pump does.",
-                "Check flow, lift and watts on the label, or measure the watts.",
-                {"power": duty.power, "useful": duty.useful_power, "share": duty.efficiency},
-            )  # fmt: skip
-
-
-@rule(Rule("E1", "Power burnt in a valve", "A throttled valve turns watts into nothing.",
-           "derived", limits={"share": 0.2}))  # fmt: skip
-def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        duty = result.duty
-        if duty.valve_power > data.limits["share"] * duty.power:
-            yield Finding(
-                data, "note", result.loop.riser.id,
-                f"The valve on {result.loop.riser.name} burns " "{watts:power} day and night, "
-                "{share:percent} of what the pump draws.",
-                "A smaller pump with its valve open would do the same work.",
-                {"watts": duty.valve_power, "share": duty.valve_power / duty.power},
+                data, "note", result.vessel.id,
+                f"Water stays in {result.vessel.name} for " "{held:time}; {least:time} to "
+                "{most:time} is usual.",
+                f"That takes {'at most' if short else 'at least'} " "{need:flow}; {flow:flow} "
+                "arrives.",
+                {"held": held, "need": result.volume / limit, "flow": result.inflow,
+                 **data.limits},
             )  # fmt: skip

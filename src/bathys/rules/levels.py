@@ -1,86 +1,162 @@
-"""Levels, sumps and power cuts: rules U and P5."""
+"""Levels, sumps and power cuts: rules U."""
 
 from collections.abc import Iterator
 
-from bathys.evaluation import Evaluation
-from bathys.rules.registry import Finding, Rule, rule
+from bathys.evaluation import Evaluation, VesselResult
+from bathys.plan import Edit
+from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.simulation import PumpedBedLoop
+from bathys.vessels import storage_of
 
 __all__: list[str] = []
+
+_LITRE_AN_HOUR = 1e-3 / 3600.0
+
+
+def _fill(result: VesselResult, by: float) -> tuple[Offer, ...]:
+    """Fill a vessel higher, or lower for less than 0, if it has a depth to change."""
+    depth = result.vessel.water_depth
+    if depth is None or not 0.0 < depth + by <= result.vessel.shape.height:
+        return ()
+    word = "higher" if by > 0.0 else "lower"
+    return (
+        Offer("fill " + result.vessel.name.lower() + " {by:length} " + word,
+              (Edit(f"vessels.{result.vessel.id}.water_depth", depth + by),),
+              f"{result.vessel.id}.low", {"by": abs(by)}),
+    )  # fmt: skip
+
+
+@rule(Rule("U0", "What comes in goes out",
+           "A vessel that gets more than its outlets pass fills until it runs over.",
+           "derived"))  # fmt: skip
+def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.vessels.values():
+        vessel = result.vessel
+        bed = evaluation.bed(vessel.id)
+        if result.spill > _LITRE_AN_HOUR and (bed is None or bed.cycle.verdict != "overflows"):
+            yield Finding(
+                data, "fault", vessel.id,
+                f"{vessel.name} runs over its rim: " "{spill:flow} of the {inflow:flow} it gets "
+                "has no other way out.",
+                "Give it a larger or lower outlet, or less water.",
+                {"spill": result.spill, "inflow": result.inflow},
+            )  # fmt: skip
+        elif abs(result.gain) > 0.01 * max(result.inflow, _LITRE_AN_HOUR * 100.0):
+            told = "gets {gain:flow} more than it gives and fills" if result.gain > 0.0 else (
+                "gives {gain:flow} more than it gets and runs dry")  # fmt: skip
+            yield Finding(
+                data, "fault", vessel.id, f"{vessel.name} {told}.",
+                "Lead the water back to where it is pumped from.", {"gain": abs(result.gain)},
+            )  # fmt: skip
 
 
 @rule(Rule("U1", "Water over the pump", "A pump that sucks air stops pumping and wears out.",
            "common practice", limits={"cover": 0.05}))  # fmt: skip
 def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        loop = result.loop
-        cover = result.cycle.tank_low - loop.inlet
-        if cover < data.limits["cover"]:
+    for pump in evaluation.plan.pumps:
+        result = evaluation.vessels[pump.stands_in]
+        inlet = result.vessel.floor_height + pump.inlet_height
+        cover = result.levels.low - inlet
+        if cover < data.limits["cover"] - 1e-9:
+            more = _fill_needed(evaluation, result, inlet + data.limits["cover"])
             yield Finding(
-                data, "fault" if cover <= 1e-6 else "warning", loop.pump.id,
-                f"At its lowest {loop.tank.name} leaves " "{cover:length} of water over the "
+                data, "fault" if cover <= 1e-6 else "warning", pump.id,
+                f"At its lowest {result.vessel.name} leaves " "{cover:length} of water over the "
                 "pump’s inlet; it wants {want:length}.",
-                "Fill the tank {more:length} higher, or set the pump lower.",
-                {"cover": max(cover, 0.0), "want": data.limits["cover"],
-                 "more": data.limits["cover"] - cover},
+                "Fill it {more:length} higher, make it larger, or set the pump lower.",
+                {"cover": max(cover, 0.0), "want": data.limits["cover"], "more": more},
+                _fill(result, more),
             )  # fmt: skip
+
+
+def _fill_needed(evaluation: Evaluation, result: VesselResult, level: float) -> float:
+    """How much higher to fill a vessel at rest, for its lowest to reach a level [m]: what it
+    gives away is a volume, whatever the level."""
+    storage = storage_of(evaluation.plan, result.vessel)
+    floor = result.vessel.floor_height
+    given = result.rest_volume - float(storage.volume(result.levels.low - floor))
+    if result.levels.low - floor <= 1e-9:
+        given = max(given, _given_away(evaluation, result))
+    wanted = float(storage.level(float(storage.volume(level - floor)) + given))
+    return max(wanted - (result.levels.at_rest - floor), 0.001)
+
+
+def _given_away(evaluation: Evaluation, result: VesselResult) -> float:
+    """Water that the other vessels of a loop take up beyond their rest [m³]."""
+    own = result.vessel.id
+    closing = evaluation.balance.closing
+    total = 0.0
+    for id_, closer in closing.items():
+        if closer == own and id_ != own:
+            other = evaluation.vessels[id_]
+            storage = storage_of(evaluation.plan, other.vessel)
+            high = float(storage.volume(other.levels.high - other.vessel.floor_height))
+            total += high - other.rest_volume
+    return total + evaluation.balance.pipe_volume
 
 
 @rule(Rule("U2", "Room for what comes back", "When the power goes, the beds drain into the tank.",
            "derived"))  # fmt: skip
 def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        loop = result.loop
-        worst = max(result.outages, key=lambda o: (o.spilled, o.tank_level))
-        top = worst.tank_level - loop.tank.floor_height
-        keep = loop.tank_storage.rim - loop.tank.freeboard
-        if worst.spilled > 1e-6:
+    outages = {b.loop.tank.id: b.outages for b in evaluation.beds
+               if isinstance(b.loop, PumpedBedLoop)}  # fmt: skip
+    for closer in dict.fromkeys(evaluation.balance.closing.values()):
+        result = evaluation.vessels[closer]
+        vessel = result.vessel
+        ends = outages.get(closer, ())
+        spilled = max((o.spilled for o in ends), default=0.0)
+        top = max((o.tank_level for o in ends), default=result.levels.at_rest)
+        depth, rim = top - vessel.floor_height, vessel.shape.height
+        keep = rim - vessel.freeboard
+        if spilled > 1e-6:
+            less = spilled / result.area + vessel.freeboard
             yield Finding(
-                data, "fault", loop.tank.id,
-                "A power cut spills {spilled:volume} over the rim of " f"{loop.tank.name}.",
-                "Fill the tank {less:length} lower.",
-                {"spilled": worst.spilled,
-                 "less": worst.spilled / float(loop.tank_storage.area(0.0)) + loop.tank.freeboard},
+                data, "fault", vessel.id,
+                "A power cut spills {spilled:volume} over the rim of " f"{vessel.name}.",
+                "Fill the tank {less:length} lower.", {"spilled": spilled, "less": less},
+                _fill(result, -less),
             )  # fmt: skip
-        elif top > keep + 1e-6:
+        elif depth > keep + 1e-6:
             yield Finding(
-                data, "warning", loop.tank.id,
-                f"A power cut brings {loop.tank.name} to " "{room:length} below its rim; "
+                data, "warning", vessel.id,
+                f"A power cut brings {vessel.name} to " "{room:length} below its rim; "
                 "{keep:length} of freeboard was asked for.",
                 "Fill the tank {less:length} lower.",
-                {"room": loop.tank_storage.rim - top, "keep": loop.tank.freeboard,
-                 "less": top - keep},
+                {"room": rim - depth, "keep": vessel.freeboard, "less": depth - keep},
+                _fill(result, keep - depth),
             )  # fmt: skip
 
 
-@rule(Rule("U6", "Room over the bed", "Spray, roots and a slow start need dry wall over the water.",
-           "common practice"))  # fmt: skip
-def _bed_freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        bed, high = result.loop.bed, result.cycle.bed_high
-        room = bed.shape.height - high
-        if result.cycle.verdict != "overflows" and room < bed.freeboard:
-            yield Finding(
-                data, "warning", bed.id,
-                f"Water stands " "{room:length} below the rim of " f"{bed.name}; "
-                "{keep:length} of freeboard was asked for.",
-                "Lower the standpipe by {less:length}.",
-                {"room": room, "keep": bed.freeboard, "less": bed.freeboard - room},
-            )  # fmt: skip
-
-
-@rule(Rule("P5", "Returns end above water",
-           "An outlet under water siphons back through the stopped pump.", "derived"))  # fmt: skip
-def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        loop = result.loop
-        back = max(o.siphoned_back for o in result.outages)
-        port = loop.outlet - loop.bed.floor_height
-        if loop.holds_back or port >= result.cycle.bed_high:
+@rule(Rule("U6", "Room over the water", "Spray, roots and a slow start need dry wall over the "
+           "water.", "common practice"))  # fmt: skip
+def _freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    closers = set(evaluation.balance.closing.values())
+    for result in evaluation.vessels.values():
+        vessel = result.vessel
+        bed = evaluation.bed(vessel.id)
+        room = vessel.floor_height + vessel.shape.height - result.levels.high
+        runs_over = result.spill > 0.0 or (bed is not None and bed.cycle.verdict == "overflows")
+        if vessel.id in closers or runs_over or room >= vessel.freeboard - 1e-9:
             continue
+        less = vessel.freeboard - room
         yield Finding(
-            data, "fault" if back > 1e-6 else "warning", loop.riser.id,
-            f"{loop.riser.name} ends " "{deep:length} under water in "
-            f"{loop.bed.name}; when the pump stops, " "{back:volume} runs back through it.",
-            "End it above {level:length} over the bed’s floor, or fit a check valve.",
-            {"deep": result.cycle.bed_high - port, "back": back, "level": result.cycle.bed_high},
+            data, "warning", vessel.id,
+            "Water stands {room:length} below the rim of " f"{vessel.name}; "
+            "{keep:length} of freeboard was asked for.",
+            "Lower its outlet by {less:length}.",
+            {"room": room, "keep": vessel.freeboard, "less": less},
+            _lower_outlet(evaluation, vessel.id, less),
         )  # fmt: skip
+
+
+def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer, ...]:
+    plan = evaluation.plan
+    for group, field in (("siphons", "rim_height"), ("outlets", "rim_height"),
+                         ("outlets", "crest_height")):  # fmt: skip
+        for part in getattr(plan, group):
+            now = type(part).model_fields.get(field) and getattr(part, field)
+            if part.stands_in == vessel and now and now > by:
+                edit = Edit(f"{group}.{part.id}.{field}", now - by - 1e-6)
+                label = f"set {part.name.lower()} " "{by:length} lower"
+                return (Offer(label, (edit,), figures={"by": by}),)
+    return ()

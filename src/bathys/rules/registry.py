@@ -6,8 +6,9 @@ from typing import Literal
 
 from bathys.evaluation import Evaluation
 from bathys.evaluation.figures import SourceKind
+from bathys.plan import Edit
 
-__all__ = ["RULES", "Finding", "Rule", "Severity", "rule", "run_rules"]
+__all__ = ["RULES", "Finding", "Offer", "Rule", "Severity", "rule", "run_rules"]
 
 Severity = Literal["fault", "warning", "note"]
 _ORDER: dict[Severity, int] = {"fault": 0, "warning": 1, "note": 2}
@@ -45,6 +46,28 @@ class Rule:
 
 
 @dataclass(frozen=True, slots=True)
+class Offer:
+    """A change to the plan that a rule puts forward.
+
+    Attributes
+    ----------
+    label : str
+        What to do, with slots ``{name:quantity}``
+    edits : tuple of Edit
+        The change to the plan
+    watch : str
+        Key of the figure that shows its effect; empty if the finding's silence is the effect
+    figures : mapping
+        Figures for the slots
+    """
+
+    label: str
+    edits: tuple[Edit, ...]
+    watch: str = ""
+    figures: Mapping[str, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
 class Finding:
     """What a rule has to say of one place.
 
@@ -62,6 +85,8 @@ class Finding:
         What to do about it, with slots
     figures : mapping
         Figures for the slots
+    offers : tuple of Offer
+        Changes to the plan that should mend it; their effect is worked out when asked for
     """
 
     rule: Rule
@@ -70,6 +95,7 @@ class Finding:
     sentence: str
     hint: str = ""
     figures: Mapping[str, float] = field(default_factory=dict)
+    offers: tuple[Offer, ...] = ()
 
 
 Check = Callable[[Evaluation, Rule], Iterable[Finding]]
@@ -106,7 +132,9 @@ def rule(data: Rule) -> Callable[[Check], Check]:
     return register
 
 
-def run_rules(evaluation: Evaluation) -> tuple[Finding, ...]:
-    """Every rule's findings, gravest first, else in the order of the rules."""
-    found = [f for data, check in _CHECKS for f in check(evaluation, data)]
+def run_rules(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
+    """Every rule's findings, or one rule's, gravest first, else in the order of the rules."""
+    found = [
+        f for data, check in _CHECKS if only in ("", data.id) for f in check(evaluation, data)
+    ]
     return tuple(sorted(found, key=lambda f: _ORDER[f.severity]))

@@ -3,17 +3,20 @@
 import math
 from collections.abc import Callable, Iterator
 
-from bathys.evaluation import Evaluation, LoopResult
+from bathys.evaluation import BedResult, Evaluation
 from bathys.physics import area_of
-from bathys.rules.registry import Finding, Rule, Severity, rule
-from bathys.sizing import throttling_angle
+from bathys.plan import Edit
+from bathys.plan.model import Run, Vessel
+from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
+from bathys.simulation import PumpedBedLoop
+from bathys.sizing import angle_for
 
 __all__: list[str] = []
 
 Told = tuple[str, str]
 
 
-def _never_starts(result: LoopResult) -> Told:
+def _never_starts(result: BedResult) -> Told:
     return (
         "{name} never starts: {inflow:flow} trickles over the standpipe, and it takes more than "
         "{start:flow} to sweep the air out.",
@@ -21,14 +24,14 @@ def _never_starts(result: LoopResult) -> Told:
     )
 
 
-def _slow(result: LoopResult) -> Told:
+def _slow(result: BedResult) -> Told:
     return (
         "{name} is slow to start: {inflow:flow} is hardly more than the {start:flow} it takes.",
         "Bring more water to the bed, or fit a narrower standpipe.",
     )
 
 
-def _holds(result: LoopResult) -> Told:
+def _holds(result: BedResult) -> Told:
     return (
         "{name} never stops: it passes {inflow:flow} for ever without drawing the bed down to its "
         "slots.",
@@ -36,7 +39,7 @@ def _holds(result: LoopResult) -> Told:
     )
 
 
-def _hangs(result: LoopResult) -> Told:
+def _hangs(result: BedResult) -> Told:
     return (
         "{name} hangs: it draws the bed down to its slots and gurgles there, since {inflow:flow} "
         "is more than the {stop:flow} at which it breaks.",
@@ -44,7 +47,7 @@ def _hangs(result: LoopResult) -> Told:
     )
 
 
-def _overflows(result: LoopResult) -> Told:
+def _overflows(result: BedResult) -> Told:
     return (
         "{bed} runs over its rim: {inflow:flow} is more than {name} passes, or the bed is too "
         "shallow for it to start.",
@@ -52,23 +55,22 @@ def _overflows(result: LoopResult) -> Told:
     )
 
 
-def _starved(result: LoopResult) -> Told:
+def _starved(result: BedResult) -> Told:
     return (
         "{tank} falls to the pump’s inlet before {bed} is full, so {name} never starts.",
         "Fill the tank higher, hang the pump lower, or lower the standpipe.",
     )
 
 
-_VERDICTS: dict[str, Callable[[LoopResult], Told]] = {
+_VERDICTS: dict[str, Callable[[BedResult], Told]] = {
     "never_starts": _never_starts, "slow": _slow, "holds": _holds, "hangs": _hangs,
     "overflows": _overflows, "starved": _starved,
 }  # fmt: skip
 
 
-def _named(text: str, result: LoopResult) -> str:
-    loop = result.loop
-    for slot, name in (("name", loop.bell.siphon.name), ("bed", loop.bed.name),
-                       ("tank", loop.tank.name)):  # fmt: skip
+def _named(text: str, result: BedResult) -> str:
+    tank = result.loop.tank.name if isinstance(result.loop, PumpedBedLoop) else "the sump"
+    for slot, name in (("name", result.siphon.name), ("bed", result.bed.name), ("tank", tank)):
         text = text.replace("{" + slot + "}", name)
     return text
 
@@ -78,8 +80,8 @@ def _named(text: str, result: LoopResult) -> str:
            "derived", "self-venting limit, Simpson (1968), Hills (1983), from memory; margins are "
            "common practice", limits={"start_margin": 1.25, "stop_margin": 0.75}))  # fmt: skip
 def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        cycle, siphon = result.cycle, result.loop.bell.siphon
+    for result in evaluation.beds:
+        cycle, siphon = result.cycle, result.siphon
         window = cycle.window
         figures = {
             "inflow": cycle.start_inflow, "start": window.start.value, "stop": window.stop.value,
@@ -96,43 +98,65 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         elif cycle.verdict in _VERDICTS:
             sentence, hint = _VERDICTS[cycle.verdict](result)
             severity: Severity = "warning" if cycle.verdict == "slow" else "fault"
-            setting, target = _valve_setting(result, data)
+            setting, target, offers = _valve_setting(evaluation, result, data)
             yield Finding(
                 data, severity, siphon.id, _named(sentence, result),
-                _named(hint, result) + setting, {**figures, **target},
+                _named(hint, result) + setting, {**figures, **target}, offers,
             )  # fmt: skip
         else:
-            yield from _margins(result, data, figures)
+            yield from _margins(evaluation, result, data, figures)
 
 
-def _valve_setting(result: LoopResult, data: Rule) -> tuple[str, dict[str, float]]:
-    """Where to turn the riser's valve for an inflow in the middle of what works with margins."""
+def _valve_setting(
+    evaluation: Evaluation, result: BedResult, data: Rule
+) -> tuple[str, dict[str, float], tuple[Offer, ...]]:
+    """Where to turn the feed's valve for an inflow in the middle of what works with margins."""
     low = data.limits["start_margin"] * result.cycle.window.start.value
     high = data.limits["stop_margin"] * result.cycle.window.stop.value
-    if result.cycle.verdict == "starved" or low >= high:
-        return "", {}
+    feeds = [r for r in result.feeds if r in evaluation.balance.layout.pressure]
+    if result.cycle.verdict == "starved" or low >= high or len(feeds) != len(result.feeds) != 1:
+        return "", {}, ()
+    if not feeds:
+        return "", {}, ()
+    feed: Run = evaluation.plan.part(feeds[0])
     target = math.sqrt(low * high)
-    angle = throttling_angle(result.loop, target, result.loop.bell.priming_level)
+    levels = _levels_at_start(evaluation, result)
+    layout = evaluation.balance.layout
+    angle = angle_for(layout, levels, feed, target)
     if angle is not None:
-        riser = result.loop.riser
-        turn = "Turn the valve" if riser.valve else "Fit a ball valve"
-        told = f" {turn} on {riser.name}: at about "
+        turn = "Turn the valve" if feed.valve else "Fit a ball valve"
+        told = f" {turn} on {feed.name}: at about "
         told += "{angle:angle} it passes {target:flow}, the middle of what works."
-        return told, {"angle": angle, "target": target}
-    if throttling_angle(result.loop, low, result.loop.bell.priming_level) is not None:
-        return " Open the valve: that brings {low:flow} or more.", {"low": low}
-    return " Even an open valve brings less than the {low:flow} it wants.", {"low": low}
+        edit = Edit(f"runs.{feed.id}.valve", {"kind": "ball", "angle": angle})
+        label = f"{turn[0].lower()}{turn[1:]} on {feed.name} to " "{angle:angle}"
+        offer = Offer(label, (edit,), f"{result.siphon.id}.window", {"angle": angle})
+        return told, {"angle": angle, "target": target}, (offer,)
+    if angle_for(layout, levels, feed, low) is not None:
+        return " Open the valve: that brings {low:flow} or more.", {"low": low}, ()
+    return " Even an open valve brings less than the {low:flow} it wants.", {"low": low}, ()
 
 
-def _margins(result: LoopResult, data: Rule, figures: dict[str, float]) -> Iterator[Finding]:
-    cycle, siphon = result.cycle, result.loop.bell.siphon
-    setting, target = _valve_setting(result, data)
+def _levels_at_start(evaluation: Evaluation, result: BedResult) -> dict[str, float]:
+    """Levels as the siphon should start: the bed full, and the pump's vessel with it."""
+    levels = dict(evaluation.balance.levels)
+    top = result.loop.bell.priming_level
+    levels[result.bed.id] = result.bed.floor_height + top
+    if isinstance(result.loop, PumpedBedLoop):
+        levels[result.loop.tank.id] = float(result.loop.tank_level(top))
+    return levels
+
+
+def _margins(
+    evaluation: Evaluation, result: BedResult, data: Rule, figures: dict[str, float]
+) -> Iterator[Finding]:
+    cycle, siphon = result.cycle, result.siphon
+    setting, target, offers = _valve_setting(evaluation, result, data)
     if cycle.start_inflow < data.limits["start_margin"] * cycle.window.start.value:
         yield Finding(
             data, "warning", siphon.id,
             f"{siphon.name} starts, but with little to spare: " "{inflow:flow} against "
             "{start:flow}.",
-            "A season of slime may keep it from starting." + setting, {**figures, **target},
+            "A season of slime may keep it from starting." + setting, {**figures, **target}, offers,
         )  # fmt: skip
     if cycle.break_inflow > data.limits["stop_margin"] * cycle.window.stop.value:
         yield Finding(
@@ -140,15 +164,15 @@ def _margins(result: LoopResult, data: Rule, figures: dict[str, float]) -> Itera
             f"{siphon.name} stops, but with little to spare: " "{inflow:flow} against "
             "{stop:flow}.",
             "A longer tail, an air tube or less water would make it sure." + setting,
-            {**figures, **target, "inflow": cycle.break_inflow},
+            {**figures, **target, "inflow": cycle.break_inflow}, offers,
         )  # fmt: skip
 
 
 @rule(Rule("B2", "Room in the bell", "A tight bell chokes the siphon it covers.",
            "common practice", limits={"annulus": 1.5}))  # fmt: skip
 def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        bell, siphon = result.loop.bell, result.loop.bell.siphon
+    for result in evaluation.beds:
+        bell, siphon = result.loop.bell, result.siphon
         standpipe_area = area_of(bell.bore)
         ratio = bell.annulus / standpipe_area
         wide = siphon.bell_bore.inside / bell.bore
@@ -166,8 +190,8 @@ def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 @rule(Rule("B3", "Dry top", "Media that stay dry on top grow no algae and fewer gnats.",
            "common practice", limits={"dry": 0.025, "slack": 0.010}))  # fmt: skip
 def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        media, bell = result.loop.bed.media, result.loop.bell
+    for result in evaluation.beds:
+        media, bell = result.bed.media, result.loop.bell
         if media is None:
             continue
         dry = media.top - bell.rim
@@ -184,7 +208,7 @@ def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 @rule(Rule("B4", "Drop of the tail", "The drop below the bed pulls the siphon and stops it.",
            "common practice", limits={"least": 0.3, "most": 0.6}))  # fmt: skip
 def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
+    for result in evaluation.beds:
         bell = result.loop.bell
         drop = bell.floor - bell.outlet
         if drop < data.limits["least"]:
@@ -196,31 +220,41 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
 
 
+def _tail_end(evaluation: Evaluation, result: BedResult) -> Vessel | None:
+    """The vessel a siphon's tail ends in; none if it ends in a drain."""
+    tail = evaluation.plan.run_from(f"{result.siphon.id}.tail")
+    end = evaluation.plan.part(tail.end.partition(".")[0]) if tail is not None else None
+    return end if isinstance(end, Vessel) else None
+
+
 @rule(Rule("B7", "Open end of the tail",
            "A tail that ends under water traps air, starts unsurely and pulls with less head.",
            "common practice"))  # fmt: skip
 def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
+    for result in evaluation.beds:
         bell, high = result.loop.bell, result.cycle.tank_high
+        end = _tail_end(evaluation, result)
+        if end is None:
+            continue
         if high > bell.outlet:
             # Trapped air can lift the spill by up to the submergence: a static bound.
-            may_spill = bell.rim + high - bell.outlet > result.loop.bed.shape.height
+            may_spill = bell.rim + high - bell.outlet > result.bed.shape.height
             over = ", over the bed’s rim" if may_spill else ""
             yield Finding(
                 data, "fault" if may_spill else "warning", bell.siphon.id,
                 f"The tail of {bell.siphon.name} ends " "{deep:length} under water when "
-                f"{result.loop.tank.name} is full. Air caught in it can hold the bed’s level up "
+                f"{end.name} is full. Air caught in it can hold the bed’s level up "
                 f"by as much{over}, and the start flow is then in doubt.",
-                "End the tail above {level:length} over the tank’s floor.",
-                {"deep": high - bell.outlet, "level": high - result.loop.tank.floor_height},
+                "End the tail above {level:length} over its floor.",
+                {"deep": high - bell.outlet, "level": high - end.floor_height},
             )  # fmt: skip
 
 
 @rule(Rule("B8", "Slots pass the flow", "Slots smaller than the standpipe throttle the siphon.",
            "common practice", limits={"share": 1.0}))  # fmt: skip
 def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.loops:
-        bell, siphon = result.loop.bell, result.loop.bell.siphon
+    for result in evaluation.beds:
+        bell, siphon = result.loop.bell, result.siphon
         area = area_of(bell.bore)
         if siphon.slot_area < data.limits["share"] * area:
             yield Finding(

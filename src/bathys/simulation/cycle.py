@@ -9,11 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.simulation.bell import Window
+from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop
 
 __all__ = ["SLOW_SHARE", "Cycle", "Trace", "Verdict", "run_cycle", "time_between"]
 
 Floats = NDArray[np.float64]
+BedLoop = PumpedBedLoop | FedBed
 
 Verdict = Literal[
     "cycles", "slow", "never_starts", "holds", "hangs", "overflows", "starved", "no_inflow"
@@ -128,7 +130,7 @@ def time_between(
     return weights.sum(axis=1), weights
 
 
-def _edges(loop: PumpedBedLoop, start: float, end: float) -> Floats:
+def _edges(loop: BedLoop, start: float, end: float) -> Floats:
     """Panel edges between two levels, none of them straddling a change of area or of law."""
     low, high = min(start, end), max(start, end)
     port = loop.outlet - loop.bed.floor_height
@@ -145,7 +147,7 @@ def _crowded(edges: Floats, end: float) -> Floats:
     return np.concatenate([edges[:-1], extra, edges[-1:]])
 
 
-def _settled(loop: PumpedBedLoop, level: float, verdict: Verdict, window: Window) -> Cycle:
+def _settled(loop: BedLoop, level: float, verdict: Verdict, window: Window) -> Cycle:
     inflow = float(loop.inflow(level))
     tank = float(loop.tank_level(level))
     return Cycle(
@@ -154,7 +156,7 @@ def _settled(loop: PumpedBedLoop, level: float, verdict: Verdict, window: Window
     )  # fmt: skip
 
 
-def _starved(loop: PumpedBedLoop, window: Window) -> Cycle:
+def _starved(loop: BedLoop, window: Window) -> Cycle:
     """The pump has drawn its vessel down to its inlet; nothing more flows."""
     low, high = loop.bell.intake, loop.bell.priming_level
     for _ in range(_HALVINGS):
@@ -165,7 +167,7 @@ def _starved(loop: PumpedBedLoop, window: Window) -> Cycle:
     return replace(still, mean_inflow=0.0, peak_flow=0.0)
 
 
-def _stalled(loop: PumpedBedLoop, window: Window) -> Cycle:
+def _stalled(loop: BedLoop, window: Window) -> Cycle:
     """The tank has fallen to where the pump lifts no more, before the bed is full."""
     low, high = loop.bell.intake, loop.bell.rim
     for _ in range(_HALVINGS):
@@ -174,7 +176,7 @@ def _stalled(loop: PumpedBedLoop, window: Window) -> Cycle:
     return _settled(loop, high, "no_inflow", window)
 
 
-def _level_where_passed(loop: PumpedBedLoop) -> float | None:
+def _level_where_passed(loop: BedLoop) -> float | None:
     """Level above the intake at which the running siphon passes the inflow; none below the rim
     of the bed."""
     low, high = loop.bell.intake, loop.bed_storage.rim
@@ -191,7 +193,7 @@ def _level_where_passed(loop: PumpedBedLoop) -> float | None:
     return high
 
 
-def _rim_level(loop: PumpedBedLoop) -> float:
+def _rim_level(loop: BedLoop) -> float:
     """Level at which the spill over the rim equals the inflow, short of starting."""
     low, high = loop.bell.rim, loop.bell.priming_level
     for _ in range(_HALVINGS):
@@ -201,13 +203,13 @@ def _rim_level(loop: PumpedBedLoop) -> float:
     return low
 
 
-def run_cycle(loop: PumpedBedLoop) -> Cycle:
+def run_cycle(loop: BedLoop) -> Cycle:
     """Steady cycle of a loop.
 
     Parameters
     ----------
-    loop : PumpedBedLoop
-        The loop
+    loop : PumpedBedLoop or FedBed
+        The bed with what feeds and drains it
 
     Returns
     -------
@@ -241,7 +243,7 @@ def run_cycle(loop: PumpedBedLoop) -> Cycle:
     return _cycling(loop, window, at_start, at_break)
 
 
-def _cycling(loop: PumpedBedLoop, window: Window, at_start: float, at_break: float) -> Cycle:
+def _cycling(loop: BedLoop, window: Window, at_start: float, at_break: float) -> Cycle:
     bell, storage = loop.bell, loop.bed_storage
     top = bell.priming_level
 
@@ -274,7 +276,7 @@ def _cycling(loop: PumpedBedLoop, window: Window, at_start: float, at_break: flo
     )  # fmt: skip
 
 
-def _integrated_inflow(loop: PumpedBedLoop, edges: Floats, weights: Floats) -> float:
+def _integrated_inflow(loop: BedLoop, edges: Floats, weights: Floats) -> float:
     half = 0.5 * np.diff(edges)[:, None]
     levels = 0.5 * (edges[1:] + edges[:-1])[:, None] + half * _NODES
     return float(np.sum(weights * loop.inflow(levels)))

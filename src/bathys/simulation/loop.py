@@ -9,23 +9,25 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.network import Line, Network, NetworkLink, curve_of_pump, line_of_run, solve
-from bathys.parts.fittings import FITTINGS
+from bathys.network import (
+    Line,
+    Network,
+    NetworkLink,
+    curve_of_pump,
+    holds_back,
+    line_of_run,
+    solve,
+)
 from bathys.physics.pump_curve import PumpCurve
 from bathys.physics.water import Water
 from bathys.plan.model import Plan, Pump, Run, Vessel
 from bathys.simulation.bell import BellSiphonModel
 from bathys.vessels import Storage, storage_of
 
-__all__ = ["PumpedBedLoop", "holds_back", "pump_flow"]
+__all__ = ["PumpedBedLoop", "pump_flow"]
 
 Floats = NDArray[np.float64]
 _TABLE_POINTS = 3
-
-
-def holds_back(run: Run) -> bool:
-    """Whether a run has a check valve."""
-    return any(FITTINGS[f.kind].holds_back for f in run.fittings)
 
 
 def pump_flow(

@@ -1,5 +1,17 @@
-"""Choosing sizes and settings. Public: :func:`throttling_angle`."""
+"""Choosing sizes and settings.
 
-from bathys.sizing.throttling import throttling_angle
+Public: :func:`balance_valves` (valves for wanted flows), :func:`bore_options`, :func:`gains`
+(which change gains most), :func:`search_pumps`, :func:`angle_for`.
+"""
 
-__all__ = ["throttling_angle"]
+from bathys.sizing.balancing import MODES, Mode, Setting, Settings, balance_valves, wanted_flows
+from bathys.sizing.bores import BoreOption, bore_options
+from bathys.sizing.gains import Gain, gains
+from bathys.sizing.pumps import Candidate, PumpSearch, pump_edits, search_pumps
+from bathys.sizing.throttling import angle_for, surpluses
+
+__all__ = [
+    "MODES", "BoreOption", "Candidate", "Gain", "Mode", "PumpSearch", "Setting", "Settings",
+    "angle_for", "balance_valves", "bore_options", "gains", "pump_edits", "search_pumps",
+    "surpluses", "wanted_flows",
+]  # fmt: skip

@@ -8,6 +8,7 @@ from bathys.units.table import QUANTITIES, System, Unit
 
 __all__ = ["entry", "fill_sentence", "show", "show_number", "unit_of"]
 
+_HOUR = 3600
 _SLOT = re.compile(r"\{(\w+):(\w+)\}")
 
 
@@ -37,10 +38,10 @@ def _time(seconds: float) -> str:
     if seconds < 100.0:
         return f"{_three_figures(float(f'{seconds:.2g}'))} s"
     whole = round(seconds)
-    if whole < 6000:
-        return f"{whole // 60} min {whole % 60:02d} s"
+    if whole < 6000 and whole != _HOUR:
+        return f"{whole // 60} min" + (f" {whole % 60:02d} s" if whole % 60 else "")
     minutes = round(seconds / 60.0)
-    return f"{minutes // 60} h {minutes % 60:02d} min"
+    return f"{minutes // 60} h" + (f" {minutes % 60:02d} min" if minutes % 60 else "")
 
 
 def show_number(value: float, quantity: str, system: System) -> str:

@@ -93,6 +93,10 @@ _DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
         ("c °c celsius", "°C", "degC"), ("f °f fahrenheit", "°F", "degF")]),
     "angle": ("degree", [("° deg degrees", "°", "degree")]),
     "speed": ("m/s", [("m/s", "m/s", "m/s"), ("ft/s", "ft/s", "ft/s")]),
+    "clock": ("s", [
+        ("s sec second seconds", "s", "second"), ("min minute minutes", "min", "minute"),
+        ("h hr hour hours", "h", "hour")]),
+    "percent": ("dimensionless", [("% percent", "%", "percent")]),
     "energy": ("kWh", [("kwh", "kWh", "kWh")]),
 }  # fmt: skip
 
@@ -128,9 +132,14 @@ QUANTITIES: dict[str, Quantity] = {
     "ratio": Quantity("a plain number", "0.45", {"metric": _PLAIN, "us": _PLAIN}),
     "count": Quantity("a whole number", "3", {"metric": _PLAIN, "us": _PLAIN}),
     "percent": Quantity("a share", "45", {"metric": Unit("%", 0.01), "us": Unit("%", 0.01)}),
+    "clock": Quantity("a time", "15 min or 2 h", _shown("clock", "min", "min")),
     "price": Quantity("a price", "0.30", {"metric": _PLAIN, "us": _PLAIN}),
     "per_hour": Quantity(
         "a rate", "1.5", {s: Unit("an hour", 1.0 / 3600.0) for s in SYSTEMS}
+    ),
+    "reynolds": Quantity("a plain number", "5000", {"metric": _PLAIN, "us": _PLAIN}),
+    "viscosity": Quantity(
+        "a viscosity", "1e-6", {s: Unit("mm²/s", 1e-6) for s in SYSTEMS}
     ),
     "time": Quantity("a time", "90", {"metric": Unit("s", 1.0), "us": Unit("s", 1.0)}),
     "pressure_load": Quantity(

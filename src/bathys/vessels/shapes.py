@@ -1,12 +1,13 @@
 """Plan area of each shell shape. A new shape is one function and one line of ``FOOTPRINTS``."""
 
+import math
 from collections.abc import Callable
 from typing import Any
 
 from bathys.physics import area_of
 from bathys.plan.model import Box, Cylinder
 
-__all__ = ["FOOTPRINTS", "footprint"]
+__all__ = ["FOOTPRINTS", "footprint", "perimeter"]
 
 
 def _box(shape: Box) -> float:
@@ -34,3 +35,10 @@ def footprint(shape: Box | Cylinder) -> float:
         Area inside, [m²]
     """
     return FOOTPRINTS[type(shape)](shape)
+
+
+def perimeter(shape: Box | Cylinder) -> float:
+    """Length of a shell's rim [m]."""
+    if isinstance(shape, Box):
+        return 2.0 * (shape.length + shape.width)
+    return math.pi * shape.diameter

@@ -1,5 +1,7 @@
 """How much water a vessel holds at a level, and the level at which it holds so much."""
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -7,7 +9,7 @@ from bathys.physics import area_of
 from bathys.plan.model import Plan, Vessel
 from bathys.vessels.shapes import footprint
 
-__all__ = ["Storage", "storage_of"]
+__all__ = ["Storage", "joined", "storage_of"]
 
 Floats = NDArray[np.float64]
 
@@ -52,6 +54,29 @@ class Storage:
         """Water area [m²] just above a level over the floor [m]."""
         layer = np.searchsorted(self.heights, np.asarray(level), side="right") - 1
         return self.areas[np.clip(layer, 0, None)]
+
+
+def joined(storages: Sequence[tuple[Storage, float]]) -> Storage:
+    """Vessels that stand at one level, as one.
+
+    Parameters
+    ----------
+    storages : sequence of (Storage, float)
+        Each with the height of its floor over the first one's, [m]
+
+    Returns
+    -------
+    Storage
+        Their water together, levels over the first one's floor; the lowest rim counts
+    """
+    first = storages[0][0]
+    marks = {0.0} | {max(float(h) + up, 0.0) for s, up in storages for h in s.heights}
+    heights = sorted(marks)
+    areas = [
+        sum(float(s.area(h - up)) for s, up in storages if h - up >= 0.0) for h in heights
+    ]
+    rim = min(s.rim + up for s, up in storages)
+    return first if len(storages) == 1 else Storage(heights, areas, rim)
 
 
 def storage_of(plan: Plan, vessel: Vessel) -> Storage:

@@ -5,7 +5,7 @@ from django.urls import path
 
 from bathys_web.accounts.views import change_password, sign_in_to_demo
 from bathys_web.config.errors import not_found, refused, server_error
-from bathys_web.plans import views
+from bathys_web.plans import pump_views, views
 
 urlpatterns = [
     path("", views.shelf, name="shelf"),
@@ -24,6 +24,10 @@ urlpatterns = [
     path("plans/<uuid:key>/edit/", views.edit, name="edit"),
     path("plans/<uuid:key>/undo/", views.undo, name="undo"),
     path("plans/<uuid:key>/redo/", views.redo, name="redo"),
+    path("plans/<uuid:key>/offers/<slug:kind>/", views.offers, name="offers"),
+    path("plans/<uuid:key>/offers/<slug:kind>/take/", views.take, name="take"),
+    path("pumps/", pump_views.own_pumps, name="own_pumps"),
+    path("pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),
     path("plans/<uuid:key>/export/", views.export, name="export"),
     path("plans/<uuid:key>/delete/", views.delete, name="delete"),
 ]

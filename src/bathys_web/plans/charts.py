@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from bathys.evaluation import LoopResult
+from bathys.evaluation import BedResult, Delivery
+from bathys.simulation import PumpedBedLoop
 from bathys.units import System, show
 
 __all__ = ["CycleChart", "HeadBar", "draw_cycle", "draw_head_budget"]
@@ -50,13 +51,13 @@ class HeadBar:
     share: str
 
 
-def draw_cycle(result: LoopResult, units: System) -> CycleChart | None:
-    """Chart of one loop; none where the bed does not cycle.
+def draw_cycle(result: BedResult, units: System) -> CycleChart | None:
+    """Chart of one siphon bed; none where it does not cycle.
 
     Parameters
     ----------
-    result : LoopResult
-        The loop
+    result : BedResult
+        The bed
     units : {"metric", "us"}
         The system shown
 
@@ -68,9 +69,12 @@ def draw_cycle(result: LoopResult, units: System) -> CycleChart | None:
     trace, period = result.cycle.trace, result.cycle.period
     if trace is None or period is None:
         return None
-    floor = result.loop.tank.floor_height
-    tanks = [z - floor for z in trace.tank_levels]
-    most = 1.08 * max(*trace.bed_levels, *tanks)
+    # Only where one tank gives and takes it all does its level follow the bed's alone.
+    tanks: list[float] = []
+    if isinstance(result.loop, PumpedBedLoop):
+        floor = result.loop.tank.floor_height
+        tanks = [z - floor for z in trace.tank_levels]
+    most = 1.08 * max(*trace.bed_levels, *tanks, 0.0)
 
     def x(time: float) -> float:
         return round(_LEFT + time / (_TIMES_DRAWN * period) * (WIDTH - _LEFT - _RIGHT), 1)
@@ -86,7 +90,7 @@ def draw_cycle(result: LoopResult, units: System) -> CycleChart | None:
         )
 
     return CycleChart(
-        line(list(trace.bed_levels)), line(tanks), y(result.loop.bell.rim),
+        line(list(trace.bed_levels)), line(tanks) if tanks else "", y(result.loop.bell.rim),
         y(result.loop.bell.intake), tuple(_time_ticks(period, x)),
         tuple(Tick(y(d), show(d, "length", units)) for d in _depth_steps(most, units)),
     )  # fmt: skip
@@ -104,13 +108,13 @@ def _depth_steps(most: float, units: System) -> list[float]:
     return [k * step for k in range(int(most / step) + 1)]
 
 
-def draw_head_budget(result: LoopResult, units: System) -> list[HeadBar]:
-    """Bars of where a pump's head goes.
+def draw_head_budget(delivery: Delivery, units: System) -> list[HeadBar]:
+    """Bars of where a pump's head goes on its way to one outlet, like pieces together.
 
     Parameters
     ----------
-    result : LoopResult
-        The loop
+    delivery : Delivery
+        The way
     units : {"metric", "us"}
         The system shown
 
@@ -119,13 +123,15 @@ def draw_head_budget(result: LoopResult, units: System) -> list[HeadBar]:
     list of HeadBar
         In the order of the water, none of no head
     """
-    rows = [row for row in result.duty.budget if row.head > 0.0]
+    rows = [row for row in delivery.budget if row.head > 0.0]
     total = sum(row.head for row in rows)
     bars, at = [], 0.0
     for row in rows:
         wide = 100.0 * row.head / total
+        label = row.label if row.kind == "lift" or row.place in row.label else (
+            f"{row.label}, {row.place}")  # fmt: skip
         bars.append(HeadBar(round(at, 2), round(wide, 2), row.kind,
-                            show(row.head, "length", units), row.label,
+                            show(row.head, "length", units), label,
                             show(row.head / total, "percent", units)))  # fmt: skip
         at += wide
     return bars

@@ -15,6 +15,7 @@ from bathys.parts.fittings import FITTINGS
 from bathys.parts.fouling import FOULING
 from bathys.parts.media import MEDIA
 from bathys.plan import (
+    GROUPS,
     SWITCHES,
     Change,
     EditRefused,
@@ -35,6 +36,7 @@ _CHOICE_NAMES = {
     **{key: film.name for key, film in FOULING.items()},
     "metric": "metric", "us": "US",
     "tank": "tank, once an hour", "frugal": "bed, twice an hour", "whole_system": "whole system",
+    "headroom": "pump with headroom", "flush": "flush with the wall", "inward": "standing inward",
 }  # fmt: skip
 _HIDDEN = {"id", "kind", "job", "stands_in", "start", "end", "format", "version"}
 _HOSE = "inside"
@@ -145,10 +147,12 @@ def _points_row(path: str, points: Any, units: System) -> Row:
         for p in points
     ]
     return Row(path, "Curve points", "points", "\n".join(lines),
-               "One a line, flow at head, flow rising.")  # fmt: skip
+               "One a line, flow at head, flow rising; or pasted from a table as flow, head.")
 
 
-_SWITCH_NAMES = {"shape": "Shape", "curve": "Curve from", "valve": "Valve"}
+_SWITCH_NAMES = {"shape": "Shape", "curve": "Curve from", "valve": "Valve", "spray": "Ends in",
+                 "switch": "Switched by"}  # fmt: skip
+_YES_NO = (("yes", "yes"), ("no", "no"))
 
 
 def _switch_row(path: str, name: str, value: Any) -> Row:
@@ -157,11 +161,24 @@ def _switch_row(path: str, name: str, value: Any) -> Row:
     return Row(f"{path}.kind", _SWITCH_NAMES[name], "switch", now, options=kinds)
 
 
-def _fitting_rows(path: str, fittings: Any) -> Iterator[Row]:
+def _fitting_rows(path: str, fittings: Any, units: System) -> Iterator[Row]:
     counts = {f.kind: f.count for f in fittings}
     for key, kind in FITTINGS.items():
         yield Row(f"{path}.{key}", kind.name.capitalize(), "count", str(counts.get(key, 0)),
                   quantity="count", unit="pieces")  # fmt: skip
+    for fitting in fittings:
+        if fitting.other_bore is not None:
+            info = type(fitting).model_fields["other_bore"]
+            row = _bore_row(f"{path}.{fitting.kind}.other_bore", info, fitting.other_bore, units)
+            yield replace(row, label=f"{FITTINGS[fitting.kind].name.capitalize()} bore")
+
+
+def _choice_row(path: str, info: FieldInfo, value: Any, choices: tuple[str, ...]) -> Row:
+    options = tuple((c, _CHOICE_NAMES.get(c, c)) for c in choices)
+    text = str(value)
+    if isinstance(value, bool):
+        options, text = _YES_NO, "yes" if value else "no"
+    return Row(path, info.title or path, "choice", text, info.description or "", options=options)
 
 
 def _rows_of_field(
@@ -169,9 +186,9 @@ def _rows_of_field(
 ) -> Iterator[Row]:
     choices = _literal(info.annotation)
     if name == "fittings":
-        yield from _fitting_rows(path, value)
+        yield from _fitting_rows(path, value, units)
     elif name == "schools":
-        every = ("tank", "frugal", "whole_system")
+        every = ("tank", "frugal", "whole_system", "headroom")
         yield Row(path, info.title or name, "schools", " ".join(value),
                   "A turnover rule of another school is only told, not held against the plan.",
                   options=tuple((s, _CHOICE_NAMES[s]) for s in every))  # fmt: skip
@@ -190,9 +207,8 @@ def _rows_of_field(
             yield from rows_of(value, path, units)
     elif isinstance(value, BaseModel):
         yield from rows_of(value, path, units)
-    elif len(choices) > 1:
-        yield Row(path, info.title or name, "choice", str(value), info.description or "",
-                  options=tuple((c, _CHOICE_NAMES.get(c, c)) for c in choices))  # fmt: skip
+    elif isinstance(value, bool) or len(choices) > 1:
+        yield _choice_row(path, info, value, choices)
     elif _quantity(info):
         yield _number_row(path, info, value, units)
     elif isinstance(value, str):
@@ -230,7 +246,7 @@ def _part_at(plan: Plan, path: str) -> tuple[BaseModel, str] | None:
     first, _, rest = path.partition(".")
     if first in ("site", "brief"):
         return getattr(plan, first), first
-    if first in ("vessels", "pumps", "runs", "siphons"):
+    if first in GROUPS:
         id_ = rest.partition(".")[0]
         for part in getattr(plan, first):
             if part.id == id_:
@@ -255,10 +271,19 @@ def find_row(plan: Plan, path: str, units: System) -> Row | None:
     return next((r for r in rows_of(*found, units) if r.path == path), None)
 
 
+def _flow_and_head(line: str) -> tuple[str, str, str]:
+    """A line of a curve: “flow at head”, or two cells of a table with ; , or a tab between."""
+    for mark in (" at ", ";", "\t", ","):
+        flow, found, head = line.partition(mark)
+        if found:
+            return flow, found, head
+    return line, "", ""
+
+
 def _points(text: str, units: System) -> list[dict[str, float]]:
     points = []
     for number, line in enumerate(filter(None, map(str.strip, text.splitlines())), start=1):
-        flow, found, head = line.partition(" at ")
+        flow, found, head = _flow_and_head(line)
         if not found:
             raise EditRefused(f"Line {number} wants a flow, “at” and a head: 800 L/h at 1.2 m.")
         try:
@@ -328,6 +353,8 @@ def _value(plan: Plan, row: Row, units: System) -> Any:
         return row.text.split()
     if row.kind == "choice" and row.text not in dict(row.options):
         raise EditRefused(f"“{row.text}” is not one of the choices.")
+    if row.options == _YES_NO:
+        return row.text == "yes"
     return row.text.strip()
 
 
@@ -335,8 +362,10 @@ def _set_count(plan: Plan, row: Row) -> Change:
     text = row.text.strip()
     if not text.isdecimal() or len(text) > 4:
         raise EditRefused("This box wants a whole number of pieces, 0 for none.")
-    _, run, _, kind = row.path.split(".")
-    return set_fitting_count(plan, run, kind, int(text))
+    words = row.path.split(".")
+    if "fittings" not in words:
+        return set_value(plan, row.path, int(text))
+    return set_fitting_count(plan, words[1], words[3], int(text))
 
 
 def shown_value(row: Row) -> str:

@@ -5,7 +5,9 @@ import uuid
 from django.conf import settings
 from django.db import models
 
-__all__ = ["Revision", "SavedPlan"]
+from bathys.parts.pumps import CatalogPump
+
+__all__ = ["OwnPump", "Revision", "SavedPlan"]
 
 
 class SavedPlan(models.Model):
@@ -44,3 +46,33 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plan_id} r{self.number}"
+
+
+class OwnPump(models.Model):
+    """A pump a builder can buy, beside the catalogue."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="own_pumps")
+    name = models.CharField(max_length=80)
+    max_flow = models.FloatField()
+    max_head = models.FloatField()
+    exponent = models.FloatField(default=2.0)
+    power = models.FloatField()
+
+    class Meta:
+        ordering = ("name",)
+        constraints = (
+            models.UniqueConstraint(fields=("owner", "name"), name="one_own_pump_a_name"),
+            models.CheckConstraint(
+                condition=models.Q(max_flow__gt=0, max_head__gt=0, power__gt=0, exponent__gte=1),
+                name="own_pump_is_a_pump",
+            ),
+        )
+
+    def __str__(self) -> str:
+        return self.name
+
+    def as_catalog(self) -> CatalogPump:
+        """The pump as the engine takes it."""
+        return CatalogPump(
+            self.name, self.max_flow, self.max_head, self.exponent, self.power, is_own=True
+        )

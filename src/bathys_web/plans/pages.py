@@ -5,10 +5,11 @@ from typing import Any
 
 from django.http import HttpRequest
 
-from bathys.evaluation import Figure
+from bathys.evaluation import Evaluation, Figure
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.rules import CAUTIONS, Finding
+from bathys.simulation import PumpedBedLoop
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.charts import draw_cycle, draw_head_budget
@@ -48,6 +49,8 @@ class ShownFinding:
     hint: str
     why: str
     kind: str
+    school: str
+    has_offers: bool
 
 
 def units_for(request: HttpRequest, plan: Plan | None = None) -> System:
@@ -72,6 +75,7 @@ def _finding(finding: Finding, units: System) -> ShownFinding:
         finding.rule.id, finding.severity, finding.place,
         fill_sentence(finding.sentence, finding.figures, units),
         fill_sentence(finding.hint, finding.figures, units), finding.rule.why, finding.rule.kind,
+        (finding.rule.school or "").replace("_", " "), bool(finding.offers),
     )  # fmt: skip
 
 
@@ -82,10 +86,11 @@ def _power_cut(assessment: Assessment, units: System) -> list[dict[str, str]]:
         "steady": "at any moment",
     }
     rows = []
-    for result in assessment.evaluation.loops:
-        floor = result.loop.tank.floor_height
-        rim = result.loop.tank_storage.rim
-        for outage in result.outages:
+    for bed in assessment.evaluation.beds:
+        if not isinstance(bed.loop, PumpedBedLoop):
+            continue
+        floor, rim = bed.loop.tank.floor_height, bed.loop.tank_storage.rim
+        for outage in bed.outages:
             rows.append({
                 "moment": moments[outage.moment],
                 "tank": show(outage.tank_level - floor, "length", units),
@@ -95,6 +100,52 @@ def _power_cut(assessment: Assessment, units: System) -> list[dict[str, str]]:
                 "spilled": show(outage.spilled, "volume", units) if outage.spilled > 1e-6 else "",
             })  # fmt: skip
     return rows
+
+
+def _run_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
+    rows = []
+    for result in found.runs.values():
+        gravity = result.gravity
+        rows.append({
+            "run": result.run, "flow": show(result.flow, "flow", units),
+            "velocity": show(result.velocity, "speed", units), "regime": result.regime,
+            "loss": show(abs(result.loss), "length", units),
+            "valve": show(result.valve_loss, "length", units) if result.run.valve else "",
+            "fill": show(gravity.fill, "percent", units) if gravity else "",
+            "over": show(max(gravity.head_over, 0.0), "length", units) if gravity else "",
+            "spare": show(gravity.capacity, "flow", units) if gravity else "",
+            "drop": (gravity.drop or "") if gravity and result.flow > 0.0 else "",
+        })  # fmt: skip
+    return rows
+
+
+def _vessel_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
+    rows = []
+    for result in found.vessels.values():
+        floor, levels = result.vessel.floor_height, result.levels
+        rows.append({
+            "vessel": result.vessel, "low": show(levels.low - floor, "length", units),
+            "high": show(levels.high - floor, "length", units),
+            "rest": show(levels.at_rest - floor, "length", units),
+            "rim": show(result.vessel.shape.height, "length", units),
+            "holds": show(result.volume, "volume", units),
+            "flow": show(result.inflow, "flow", units),
+            "turnover": show(result.turnover, "per_hour", units) if result.inflow > 0.0 else "–",
+        })  # fmt: skip
+    return rows
+
+
+def _ways(found: Evaluation, units: System) -> list[dict[str, Any]]:
+    """Each way from a pump to an outlet, as a bar of where its head goes."""
+    names = found.plan
+    return [
+        {
+            "vessel": names.vessel(d.vessel), "run": names.part(d.run), "pump": d.pump,
+            "flow": show(d.flow, "flow", units), "bars": draw_head_budget(d, units),
+            "head": show(sum(r.head for r in d.budget), "head", units),
+        }
+        for d in found.deliveries
+    ]  # fmt: skip
 
 
 def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
@@ -139,18 +190,18 @@ def workspace_context(
     units = units_for(request, plan)
     assessment = assessment_of(head)
     context = inspector_context(plan, part, units)
-    loops = assessment.evaluation.loops
+    found = assessment.evaluation
+    cycles = [(b.bed, chart) for b in found.beds if (chart := draw_cycle(b, units))]
     names = _stations_named(context["stations"])
     findings = [_finding(f, units) for f in assessment.findings]
     return {
         **context, "saved": saved, "head": head, "plan": plan, "units": units,
         "next_revision": newest_child(head),
-        "figures": [_figure(f, units) for f in assessment.evaluation.figures],
+        "figures": [_figure(f, units) for f in found.headlines],
         "findings": findings, "names": names, "counts": assessment.counts,
         "is_sound": assessment.is_sound,
-        "scene": draw_side_view(assessment.evaluation, context["stations"], units),
-        "cycle_chart": draw_cycle(loops[0], units) if loops else None,
-        "head_bars": draw_head_budget(loops[0], units) if loops else [],
-        "pump_head": show(loops[0].duty.head, "head", units) if loops else "",
+        "scene": draw_side_view(found, context["stations"], units),
+        "cycles": cycles, "ways": _ways(found, units), "runs": _run_rows(found, units),
+        "vessels": _vessel_rows(found, units),
         "power_cuts": _power_cut(assessment, units), "cautions": CAUTIONS,
     }  # fmt: skip

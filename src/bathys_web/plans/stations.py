@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from bathys.plan import Plan
+from bathys.plan import GROUPS, Plan
 
 __all__ = ["Station", "stations_of"]
 
@@ -20,7 +20,7 @@ class Station:
     name : str
         Its name
     group : str
-        The plan's list it stands in: ``vessels``, ``pumps``, ``runs`` or ``siphons``
+        The plan's list it stands in, such as ``vessels``
     """
 
     number: int
@@ -42,18 +42,14 @@ def stations_of(plan: Plan) -> list[Station]:
     list of Station
         Every part once
     """
-    groups = {
-        part.id: (group, part.name)
-        for group in ("pumps", "runs", "vessels", "siphons")
-        for part in getattr(plan, group)
-    }
     order: dict[str, None] = {}
     for pump in plan.pumps:
         _follow(plan, pump.id, order)
-    for id_ in groups:
-        order.setdefault(id_)
+    for group in GROUPS:
+        for part in getattr(plan, group):
+            order.setdefault(part.id)
     return [
-        Station(number, id_, groups[id_][1], groups[id_][0])
+        Station(number, id_, plan.part(id_).name, plan.group_of(id_))
         for number, id_ in enumerate(order, start=1)
     ]
 
@@ -67,4 +63,4 @@ def _follow(plan: Plan, id_: str, order: dict[str, None]) -> None:
         order[here] = None
         waiting += [r.id for r in plan.runs if r.start.partition(".")[0] == here]
         waiting += [r.end.partition(".")[0] for r in plan.runs if r.id == here]
-        waiting += [s.id for s in plan.siphons if s.stands_in == here]
+        waiting += [s.id for s in (*plan.siphons, *plan.outlets) if s.stands_in == here]

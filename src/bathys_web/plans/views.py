@@ -7,28 +7,31 @@ from uuid import UUID
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from bathys.plan import BadPlan, EditRefused, Fault, dump_plan, load_plan, schema
+from bathys.parts.pumps import CatalogPump
+from bathys.plan import BadPlan, EditRefused, Fault, Plan, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
 from bathys_web.plans.actions.add_revision import StaleEdit
+from bathys_web.plans.actions.apply_change import Offered, apply_change
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.delete_plan import delete_plan
 from bathys_web.plans.actions.edit_field import edit_field
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
 from bathys_web.plans.inspector import Row, find_row
-from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.models import OwnPump, Revision, SavedPlan
+from bathys_web.plans.offers import LISTS, OFFERS
 from bathys_web.plans.pages import SITE, inspector_context, units_for, workspace_context
 from bathys_web.plans.starters import starter
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
-    "delete", "edit", "export", "import_plan", "inspector", "new_plan", "plan_page",
-    "plan_schema", "redo", "shelf", "switch_units", "undo",
+    "delete", "edit", "export", "import_plan", "inspector", "new_plan", "offers", "plan_page",
+    "plan_schema", "redo", "shelf", "switch_units", "take", "undo",
 ]  # fmt: skip
 
 
@@ -196,15 +199,57 @@ def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
     except StaleEdit as stale:
         head = stale.newest
         notice = (
-            f"The plan was changed elsewhere ({head.what_changed}), so nothing was undone or "
-            "redone. This is how it stands now."
+            f"The plan was changed elsewhere ({head.what_changed}), so nothing was done. This is "
+            "how it stands now."
         )
+    except EditRefused as refused:
+        head, notice = saved.head, str(refused)
     if not request.htmx:
         if notice:
             messages.warning(request, notice)
         return redirect(f"{_address(saved)}?part={part}")
     context = {**workspace_context(request, saved, head, part), "notice": notice}
     return render(request, "plans/_workspace.html", context, status=409 if notice else 200)
+
+
+def _own_pumps(request: HttpRequest) -> tuple[CatalogPump, ...]:
+    return tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
+
+
+@require_GET
+@login_required
+def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+    """Changes the engine has worked out, each with its effect."""
+    if kind not in LISTS:
+        raise Http404
+    saved = _own_plan(request, key)
+    found = assessment_of(saved.head)
+    units = units_for(request, found.evaluation.plan)
+    context = LISTS[kind](found, request.GET, units, _own_pumps(request))
+    page = {
+        **context, "saved": saved, "head": saved.head, "kind": kind,
+        "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,
+        "template": f"plans/offers/{kind}.html",
+    }  # fmt: skip
+    return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+
+
+@require_POST
+@login_required
+def take(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+    """Make one of those changes."""
+    if kind not in OFFERS:
+        raise Http404
+    saved = _own_plan(request, key)
+    units, own = units_for(request, plan_of(saved.head)), _own_pumps(request)
+
+    def offered(plan: Plan) -> Offered:
+        return OFFERS[kind](plan, request.POST, units, own)
+
+    def step(plan: SavedPlan, user: Any, base: int) -> Revision:
+        return apply_change(plan, user, base, offered)
+
+    return _step(request, key, step)
 
 
 @require_POST

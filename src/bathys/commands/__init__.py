@@ -1,0 +1,1 @@
+"""What each command prints: a table for people or JSON for programs."""

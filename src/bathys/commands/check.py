@@ -1,0 +1,121 @@
+"""``bathys check``: figures and findings."""
+
+from typing import Any
+
+from bathys.commands.tables import table
+from bathys.evaluation import Figure
+from bathys.pipeline import Assessment, Remedy, remedies_of
+from bathys.rules import Finding
+from bathys.units import System, fill_sentence, show
+
+__all__ = ["as_data", "as_text", "remedy_words"]
+
+
+def remedy_words(remedy: Remedy, units: System) -> str:
+    """A remedy and what it does, as a sentence without its full stop."""
+    words = fill_sentence(remedy.offer.label, remedy.offer.figures, units)
+    one, two = remedy.before, remedy.after
+    if one is not None and two is not None:
+        before, after = (show(f.value, f.quantity, units) for f in (one, two))
+        if before != after:
+            words += f": {one.label[0].lower()}{one.label[1:]} {before} → {after}"
+    if remedy.cures:
+        words += " (mends it)"
+    if remedy.raised:
+        words += f"; but then {', '.join(sorted({f.rule.id for f in remedy.raised}))} speaks"
+    return words
+
+
+def as_text(assessment: Assessment, units: System) -> str:
+    """Figures, head budgets and findings for a terminal."""
+    found = assessment.evaluation
+    lines = [found.plan.name]
+    rows = [
+        (f.label, show(f.value, f.quantity, units), fill_sentence(f.compare, f.compare_with, units))
+        for f in found.headlines
+    ]
+    wide = [max(len(row[i]) for row in rows) if rows else 0 for i in (0, 1)]
+    lines += [f"{a:<{wide[0]}}  {b:>{wide[1]}}  {c}".rstrip() for a, b, c in rows]
+    for delivery in found.deliveries:
+        lines += ["", f"Where the head of {delivery.pump} goes on its way to {delivery.vessel}"]
+        lines += [
+            f"  {row.label:<26} {row.place:<4} {show(row.head, 'head', units):>9}"
+            for row in delivery.budget
+        ]
+    lines += ["", *run_table(assessment, units)]
+    lines += ["", "Findings" if assessment.findings else "No findings."]
+    for finding in assessment.findings:
+        lines += _finding_lines(assessment, finding, units)
+    lines += ["", "Estimates for planning: test with water, and without fish, first."]
+    return "\n".join(lines)
+
+
+def _finding_lines(assessment: Assessment, finding: Finding, units: System) -> list[str]:
+    place = f"{finding.severity:<8} {finding.rule.id:<6} {finding.place:<4}"
+    lines = [f"  {place} {fill_sentence(finding.sentence, finding.figures, units)}"]
+    if finding.hint:
+        lines.append(" " * 23 + fill_sentence(finding.hint, finding.figures, units))
+    for remedy in remedies_of(assessment, finding):
+        lines.append(" " * 23 + f"→ {remedy_words(remedy, units)}")
+    return lines
+
+
+def run_table(assessment: Assessment, units: System) -> list[str]:
+    """Every run in a line."""
+    rows = []
+    for result in assessment.evaluation.runs.values():
+        gravity = result.gravity
+        full = "" if gravity is None else show(gravity.fill, "percent", units)
+        over = "" if gravity is None else show(max(gravity.head_over, 0.0), "length", units)
+        rows.append((
+            result.run.id, result.run.name, show(result.flow, "flow", units),
+            show(result.velocity, "speed", units), result.regime,
+            show(abs(result.loss), "length", units), full, over,
+        ))  # fmt: skip
+    head = ("", "run", "flow", "velocity", "regime", "head lost", "full", "over crest")
+    return table(head, rows, left=2)
+
+
+def _figure_data(figure: Figure) -> dict[str, Any]:
+    return {
+        "key": figure.key, "label": figure.label, "value": figure.value,
+        "quantity": figure.quantity, "equation": figure.equation, "source": figure.source,
+        "kind": figure.kind,
+        "inputs": [{"label": i.label, "value": i.value, "quantity": i.quantity}
+                   for i in figure.inputs],
+    }  # fmt: skip
+
+
+def _remedy_data(remedy: Remedy) -> dict[str, Any]:
+    return {
+        "words": remedy_words(remedy, "metric"), "mends": remedy.cures,
+        "edits": [{"path": e.path, "value": e.value} for e in remedy.offer.edits],
+    }  # fmt: skip
+
+
+def as_data(assessment: Assessment) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    found = assessment.evaluation
+    findings = [
+        {
+            "rule": f.rule.id, "severity": f.severity, "place": f.place, "school": f.rule.school,
+            "kind": f.rule.kind, "figures": dict(f.figures),
+            "sentence": fill_sentence(f.sentence, f.figures, "metric"),
+            "hint": fill_sentence(f.hint, f.figures, "metric"),
+            "remedies": [_remedy_data(r) for r in remedies_of(assessment, f)],
+        }
+        for f in assessment.findings
+    ]  # fmt: skip
+    budgets = [
+        {
+            "pump": d.pump, "run": d.run, "vessel": d.vessel, "flow": d.flow,
+            "rows": [{"kind": b.kind, "label": b.label, "place": b.place, "head": b.head}
+                     for b in d.budget],
+        }
+        for d in found.deliveries
+    ]  # fmt: skip
+    return {
+        "plan": found.plan.name, "sound": assessment.is_sound,
+        "figures": [_figure_data(f) for f in found.figures], "head_budgets": budgets,
+        "findings": findings,
+    }  # fmt: skip

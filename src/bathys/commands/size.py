@@ -1,0 +1,113 @@
+"""``bathys size``: pumps, pipes and valves that would do."""
+
+from typing import Any
+
+from bathys.commands.tables import table
+from bathys.evaluation import Evaluation
+from bathys.parts.pumps import sample_pumps
+from bathys.plan.model import Pump, Run
+from bathys.sizing import MODES, Mode, balance_valves, bore_options, search_pumps
+from bathys.units import System, fill_sentence, show
+
+__all__ = ["pipe_data", "pipe_text", "pump_data", "pump_text", "valves_data", "valves_text"]
+
+
+def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
+    """Pumps of the catalogue that would do in a pump's place."""
+    search = search_pumps(found.balance, pump, sample_pumps())
+    currency = found.plan.site.currency
+    rows = [
+        (c.pump.name, show(c.pump.power, "power", units), show(c.spare, "head", units),
+         show(c.energy_year, "energy", units), show(c.cost_year, "price", units) + f" {currency}")
+        for c in search.fitting
+    ]  # fmt: skip
+    lines = [
+        f"Asked for: {show(search.demand.flow, 'flow', units)} at "
+        f"{show(search.demand.head, 'head', units)}, a fifth more than wanted through pipes a "
+        f"season old; {search.demand.neediest} needs most head.",
+        f"{search.count} of {len(sample_pumps())} do.", "",
+        *table(("pump", "draws", "head to spare", "a year", "costs a year"), rows),
+    ]  # fmt: skip
+    if search.nearest is not None:
+        lines += ["", f"Nearest miss: {search.nearest.pump.name}, "
+                  f"{show(search.missing_head, 'head', units)} short. It would do with: "
+                  f"{'; or '.join(search.cures)}."]  # fmt: skip
+    return "\n".join(lines)
+
+
+def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    search = search_pumps(found.balance, pump, sample_pumps())
+    nearest = search.nearest
+    return {
+        "flow": search.demand.flow, "head": search.demand.head,
+        "neediest": search.demand.neediest, "count": search.count,
+        "pumps": [
+            {"name": c.pump.name, "max_flow": c.pump.max_flow, "max_head": c.pump.max_head,
+             "exponent": c.pump.exponent, "power": c.pump.power, "spare_head": c.spare,
+             "energy_year": c.energy_year, "cost_year": c.cost_year} for c in search.fitting
+        ],
+        "nearest_miss": nearest and {"name": nearest.pump.name, "short": search.missing_head,
+                                     "cures": list(search.cures)},
+    }  # fmt: skip
+
+
+def pipe_text(found: Evaluation, run: Run, units: System) -> str:
+    """What each bore would do in a run."""
+    rows = [
+        (o.nominal, show(o.bore, "length", units), show(o.flow, "flow", units),
+         show(o.velocity, "speed", units), show(o.loss, "length", units),
+         show(o.half_flow, "flow", units),
+         " ".join(w for w, said in (("now", o.is_now), ("smallest that does", o.is_advised))
+                  if said))
+        for o in bore_options(found.balance, run)
+    ]  # fmt: skip
+    head = (run.id, "bore", "flow", "velocity", "head lost", "as a drain", "")
+    return "\n".join(table(head, rows))
+
+
+def pipe_data(found: Evaluation, run: Run) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    names = ("standard", "nominal", "bore", "flow", "velocity", "loss", "energy_year",
+             "half_flow", "is_now", "is_advised")  # fmt: skip
+    options = bore_options(found.balance, run)
+    return {"run": run.id, "bores": [{n: getattr(o, n) for n in names} for o in options]}
+
+
+def valves_text(found: Evaluation, units: System) -> str:
+    """Valve settings for the wanted flows, in every way they can be met."""
+    lines: list[str] = []
+    for mode, words in MODES.items():
+        settings = balance_valves(found.balance, mode)
+        lines += [f"{mode}: {words}"]
+        if settings.refusal:
+            lines += ["  " + fill_sentence(settings.refusal, settings.figures or {}, units), ""]
+            continue
+        rows = [
+            ("  " + r.run, show(r.wanted, "flow", units), show(r.flow, "flow", units),
+             show(r.angle, "angle", units), "" if r.has_valve else "fit a valve")
+            for r in settings.rows
+        ]  # fmt: skip
+        lines += table(("", "wanted", "gets", "handle", ""), rows)
+        if settings.dial is not None:
+            lines.append(f"  pump at {show(settings.dial, 'percent', units)}")
+        lines += [f"  valves burn {show(settings.burnt, 'power', units)}", ""]
+    return "\n".join(lines).rstrip()
+
+
+def valves_data(found: Evaluation) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    return {"modes": [_mode_data(found, mode) for mode in MODES]}
+
+
+def _mode_data(found: Evaluation, mode: Mode) -> dict[str, Any]:
+    settings = balance_valves(found.balance, mode)
+    return {
+        "mode": mode,
+        "refusal": fill_sentence(settings.refusal, settings.figures or {}, "metric"),
+        "share": settings.share, "dial": settings.dial, "power_burnt": settings.burnt,
+        "valves": [
+            {"run": r.run, "wanted": r.wanted, "flow": r.flow, "angle": r.angle,
+             "head": r.spare, "has_valve": r.has_valve} for r in settings.rows
+        ],
+    }  # fmt: skip

@@ -1,0 +1,136 @@
+"""Siphon beds: which of them cycle, and how."""
+
+from dataclasses import dataclass
+
+from bathys.network import Balance
+from bathys.network.layout import vessel_of
+from bathys.plan.model import BellSiphon, Plan, Run, Vessel
+from bathys.simulation import (
+    BellSiphonModel,
+    Cycle,
+    FedBed,
+    Outage,
+    PumpedBedLoop,
+    cut_power,
+    run_cycle,
+)
+from bathys.vessels import joined, storage_of
+
+__all__ = ["BedResult", "beds_of"]
+
+
+@dataclass(frozen=True, slots=True)
+class BedResult:
+    """A siphon bed.
+
+    Attributes
+    ----------
+    siphon : BellSiphon
+        Its siphon
+    bed : Vessel
+        The bed
+    feeds : tuple of str
+        Ids of the runs that bring it water
+    loop : PumpedBedLoop or FedBed
+        The bed with what feeds and drains it
+    cycle : Cycle
+        What it does
+    outages : tuple of Outage
+        Power cuts at their worst moments, where one pump and one bed are all there is
+    """
+
+    siphon: BellSiphon
+    bed: Vessel
+    feeds: tuple[str, ...]
+    loop: PumpedBedLoop | FedBed
+    cycle: Cycle
+    outages: tuple[Outage, ...] = ()
+
+
+def beds_of(now: Balance) -> tuple[BedResult, ...]:
+    """Every siphon bed whose siphon has a tail.
+
+    Parameters
+    ----------
+    now : Balance
+        With every pump running
+
+    Returns
+    -------
+    tuple of BedResult
+        In the plan's order
+
+    Raises
+    ------
+    NotSolved
+        If a balance does not settle
+    """
+    found = []
+    for siphon in now.plan.siphons:
+        tail = now.plan.run_from(f"{siphon.id}.tail")
+        if tail is not None and _is_alone(now.plan, siphon):
+            found.append(_bed(now, siphon, tail))
+    return tuple(found)
+
+
+def _is_alone(plan: Plan, siphon: BellSiphon) -> bool:
+    return sum(s.stands_in == siphon.stands_in for s in plan.siphons) == 1
+
+
+def _bed(now: Balance, siphon: BellSiphon, tail: Run) -> BedResult:
+    plan, water = now.plan, now.layout.water
+    bed = plan.vessel(siphon.stands_in)
+    bell = BellSiphonModel(plan, siphon, tail, water.kinematic_viscosity)
+    simple = _simple_loop(now, bed, tail, bell)
+    linked = _linked_beds(now, bed)
+    feeds = tuple(
+        r.id for r in plan.runs
+        if r.end.partition(".")[0] in linked and vessel_of(plan, r.start) not in linked
+    )  # fmt: skip
+    if simple is not None:
+        cycle = run_cycle(simple)
+        return BedResult(siphon, bed, feeds, simple, cycle, cut_power(simple, cycle))
+    inflow = sum(max(now.flows[r], 0.0) for r in feeds)
+    storage = joined([
+        (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
+        for v in linked
+    ])  # fmt: skip
+    tailwater = now.levels.get(tail.end.partition(".")[0], bell.outlet)
+    fed = FedBed(bed, bell, storage, inflow, tailwater)
+    return BedResult(siphon, bed, feeds, fed, run_cycle(fed))
+
+
+def _linked_beds(now: Balance, bed: Vessel) -> list[str]:
+    """The bed, and the beds that open pipes from wall to wall join to it."""
+    plan = now.plan
+    found, waiting = [bed.id], [bed.id]
+    while waiting:
+        here = waiting.pop()
+        for run in plan.runs:
+            ends = (plan.port(run.start), plan.port(run.end))
+            names = {run.start.partition(".")[0], run.end.partition(".")[0]}
+            if None in ends or here not in names or now.layout.lines[run.id].shut:
+                continue
+            other = next(iter(names - {here}), here)
+            if plan.vessel(other).job == "grow_bed" and other not in found:
+                found.append(other)
+                waiting.append(other)
+    return found
+
+
+def _simple_loop(
+    now: Balance, bed: Vessel, tail: Run, bell: BellSiphonModel
+) -> PumpedBedLoop | None:
+    """One pump, its bed and its tank and nothing else between them, if that is what there is."""
+    plan = now.plan
+    closer = now.closing.get(bed.id)
+    loop = {v for v, c in now.closing.items() if c == closer}
+    pumps = [p for p in plan.pumps if p.stands_in == closer and p.switch is None]
+    if closer is None or loop != {bed.id, closer} or len(pumps) != 1:
+        return None
+    riser = plan.run_from(f"{pumps[0].id}.out")
+    own = [r for r in plan.runs if vessel_of(plan, r.start) in loop]
+    direct = riser is not None and riser.end.partition(".")[0] == bed.id
+    if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:
+        return None
+    return PumpedBedLoop(plan, pumps[0], riser, bed, plan.vessel(closer), bell, now.layout.water)

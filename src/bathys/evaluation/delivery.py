@@ -1,0 +1,153 @@
+"""Where a pump's head goes on its way to each outlet."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from bathys.evaluation.runs import RunResult
+from bathys.network import Balance, PieceKind
+from bathys.plan.model import Plan, Run
+
+__all__ = ["BudgetRow", "Delivery", "deliveries_of", "grade_line"]
+
+
+@dataclass(frozen=True, slots=True)
+class BudgetRow:
+    """A share of the pump's head.
+
+    Attributes
+    ----------
+    kind : str
+        ``lift`` or the kind of a piece of the line
+    label : str
+        What takes it
+    place : str
+        Id of the run it is in, or of the vessel that is lifted to
+    head : float
+        Head taken, [m]
+    """
+
+    kind: PieceKind | Literal["lift"]
+    label: str
+    place: str
+    head: float
+
+
+@dataclass(frozen=True, slots=True)
+class Delivery:
+    """The way from a pump to one outlet.
+
+    Attributes
+    ----------
+    pump : str
+        Id of the pump
+    run : str
+        Id of the run that ends in the vessel
+    vessel : str
+        Id of the vessel
+    flow : float
+        What arrives while the pump runs, [m³/s]
+    lift : float
+        Height of the outlet, or of the water over it, over the level at the pump, [m]
+    path : tuple of str
+        Ids of the runs in the order of the water
+    budget : tuple of BudgetRow
+        Where the head goes, adding up to the pump's
+    """
+
+    pump: str
+    run: str
+    vessel: str
+    flow: float
+    lift: float
+    path: tuple[str, ...]
+    budget: tuple[BudgetRow, ...]
+
+    def total(self, kind: str) -> float:
+        """Head that one kind takes [m]."""
+        return sum(row.head for row in self.budget if row.kind == kind)
+
+
+def deliveries_of(now: Balance, runs: dict[str, RunResult]) -> tuple[Delivery, ...]:
+    """Deliveries of every run under pressure that ends in a vessel.
+
+    Parameters
+    ----------
+    now : Balance
+        With every pump running
+    runs : dict of RunResult
+        What each run does
+
+    Returns
+    -------
+    tuple of Delivery
+        In the plan's order; outlets that no pump reaches are left out
+    """
+    found = []
+    for run in now.layout.pressure_runs:
+        if now.plan.port(run.end) is None:
+            continue
+        path = _path_to(now, run)
+        if path is None:
+            continue
+        pump_id, ids = path
+        pump = now.plan.part(pump_id)
+        lift = runs[run.id].end_head - now.levels[pump.stands_in]
+        rows = [BudgetRow("lift", "lift", run.end.partition(".")[0], lift)]
+        for id_ in ids:
+            rows += [BudgetRow(p.kind, p.label, id_, h) for p, h in runs[id_].losses if h != 0.0]
+        found.append(
+            Delivery(pump_id, run.id, run.end.partition(".")[0], max(runs[run.id].flow, 0.0),
+                     lift, tuple(ids), tuple(rows))
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _path_to(now: Balance, run: Run) -> tuple[str, list[str]] | None:
+    """Pump and runs by which water comes to a run, each time along the greatest flow."""
+    plan, ids, here = now.plan, [run.id], run.start
+    seen = {run.start}
+    while True:
+        owner = here.partition(".")[0]
+        if plan.group_of(owner) == "pumps":
+            return owner, ids[::-1]
+        ways = [(now.flows[r.id], r.id, r.start) for r in plan.runs_to(here)]
+        ways += [(-now.flows[r.id], r.id, r.end) for r in plan.runs_from(here) if r.id != ids[-1]]
+        ways = [w for w in ways if w[2] not in seen and w[0] >= 0.0]
+        if not ways:
+            return None
+        _, id_, here = max(ways, key=lambda w: (_leads_to_pump(plan, w[2]), w[0]))
+        seen.add(here)
+        ids.append(id_)
+
+
+def _leads_to_pump(plan: Plan, place: str) -> bool:
+    return plan.group_of(place.partition(".")[0]) == "pumps"
+
+
+def grade_line(delivery: Delivery, now: Balance, runs: dict[str, RunResult]
+               ) -> tuple[tuple[float, float], ...]:  # fmt: skip
+    """Head along the way from a pump to an outlet, for drawing.
+
+    Parameters
+    ----------
+    delivery : Delivery
+        The way
+    now : Balance
+        With every pump running
+    runs : dict of RunResult
+        What each run does
+
+    Returns
+    -------
+    tuple of (float, float)
+        Length from the pump and head over the datum at each run's beginning and end, [m]
+    """
+    source = now.levels[now.plan.part(delivery.pump).stands_in]
+    head = source + sum(row.head for row in delivery.budget)
+    at, points = 0.0, [(0.0, head)]
+    for id_ in delivery.path:
+        result = runs[id_]
+        sign = 1.0 if result.flow >= 0.0 else -1.0
+        at, head = at + result.length, head - sign * result.loss
+        points.append((at, head))
+    return tuple(points)

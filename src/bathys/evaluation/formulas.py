@@ -1,0 +1,81 @@
+"""The formulas that figures are made by, each once."""
+
+import math
+
+from bathys.evaluation.figures import Formula
+
+__all__ = [
+    "CYCLE", "DRAIN_FILL", "ENERGY", "HEAD_OVER", "HOLD", "LEVEL_HIGH", "LEVEL_LOW", "LEVEL_REST",
+    "LOSS", "PUMP_FLOW", "PUMP_HEAD", "REYNOLDS", "RUN_FLOW", "SIPHON_INFLOW", "SPARE",
+    "TURNOVER", "VELOCITY",
+]  # fmt: skip
+
+_PIPES = "Darcy–Weisbach; Colebrook–White (1939); fittings Crane TP-410; the pump’s own curve"
+_BALANCE = (
+    "pump head H(Q) = lift + Σ f (L/D) V²/2g + Σ K V²/2g along every way, and as much out of each "
+    "junction as into it"
+)
+
+PUMP_FLOW = Formula("Pumped flow", "flow", _BALANCE, _PIPES, "published")
+PUMP_HEAD = Formula("Head the pump makes", "head", "H(Q) of its curve at its flow",
+                    "the pump’s own curve", "derived")  # fmt: skip
+RUN_FLOW = Formula("Flow", "flow", _BALANCE, _PIPES, "published")
+VELOCITY = Formula(
+    "Velocity", "speed", "V = Q ÷ (π/4 D²)", "continuity", "derived",
+    lambda flow, bore: flow / (0.25 * math.pi * bore**2),
+)  # fmt: skip
+REYNOLDS = Formula(
+    "Reynolds number", "reynolds", "Re = V D ÷ ν", "definition", "published",
+    lambda speed, bore, viscosity: speed * bore / viscosity,
+)  # fmt: skip
+LOSS = Formula(
+    "Head lost", "head", "h = friction + fittings + valve + velocity", _PIPES, "published",
+    lambda *heads: sum(heads),
+)  # fmt: skip
+HEAD_OVER = Formula(
+    "Level over its crest", "length", "h = level − crest", "inlet control: FHWA HDS-5 (2012); "
+    "rims: shaft-spillway practice (memory)", "published",
+    lambda level, crest: level - crest,
+)  # fmt: skip
+DRAIN_FILL = Formula(
+    "Depth in the drain", "percent", "Q = A R^(2/3) √S ÷ n, n = 0.010", "Manning (1891)",
+    "published",
+)  # fmt: skip
+SPARE = Formula(
+    "Flow it could pass", "flow", "the flow that brings the level upstream to the freeboard",
+    "inlet control FHWA HDS-5; full bore Darcy–Weisbach", "published",
+)  # fmt: skip
+TURNOVER = Formula(
+    "Turnover", "per_hour", "mean flow ÷ water in the vessel", "limits are common practice",
+    "common practice", lambda flow, volume: flow / volume,
+)  # fmt: skip
+HOLD = Formula(
+    "Hold time", "time", "water in the vessel ÷ mean flow", "arithmetic", "derived",
+    lambda volume, flow: volume / flow,
+)  # fmt: skip
+CYCLE = Formula(
+    "Siphon cycle", "time", "t = ∫ A φ dh ÷ (inflow − outflow), from break to start and back",
+    "mass balance of the bed", "derived",
+)  # fmt: skip
+SIPHON_INFLOW = Formula(
+    "Inflow the siphon gets", "flow",
+    "start: Q = Fr (π/4) d² √(g d); stop: a share of the full flow at the intake",
+    "self-venting limit: Simpson (1968), Hills (1983), from memory; the share that breaks it "
+    "is assumed", "derived",
+)  # fmt: skip
+LEVEL_LOW = Formula(
+    "At its lowest", "length", "all the water − what the other vessels and the pipes hold",
+    "mass balance", "derived",
+)  # fmt: skip
+LEVEL_HIGH = Formula(
+    "At its highest", "length", "the level at which it passes on what it gets", "mass balance",
+    "derived",
+)  # fmt: skip
+LEVEL_REST = Formula(
+    "After a power cut", "length", "all the water − what stays in the other vessels",
+    "mass balance", "derived",
+)  # fmt: skip
+ENERGY = Formula(
+    "Power", "power", "kWh a year = W × 8760 h × share of the time ÷ 1000; "
+    "wire-to-water efficiency = ρ g Q H ÷ P", "arithmetic", "derived",
+)  # fmt: skip

@@ -1,0 +1,258 @@
+"""What each run does: flow, velocity, losses; and of gravity lines how full and what to spare."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from bathys.network import Balance, GravityBank, Piece, gravity_lines
+from bathys.network.drains import crest_of
+from bathys.network.layout import vessel_of
+from bathys.network.runs import fouled_bore, run_length, start_height
+from bathys.physics import area_of
+from bathys.physics.drop import DropRegime, drop_froude, drop_regime
+from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
+from bathys.physics.part_full import manning_flow, normal_depth
+from bathys.plan.model import BellSiphon, Junction, Plan, Run, Standpipe
+
+__all__ = ["DRAIN_SLOPE", "GravityResult", "Regime", "RunResult", "regime_of", "run_results"]
+
+Regime = Literal["still", "laminar", "between", "turbulent"]
+
+DRAIN_SLOPE = 0.25 / 12.0
+"""Fall of a drain: a quarter inch in a foot (common practice and plumbing codes)."""
+
+_MOST_FLOW = 0.2  # [m³/s]; no line of these bores passes more
+_HALVINGS = 28
+
+
+@dataclass(frozen=True, slots=True)
+class GravityResult:
+    """What is told of a gravity line besides.
+
+    Attributes
+    ----------
+    crest : float
+        Level at which it begins to carry, over the datum, [m]
+    head_over : float
+        Level upstream over that, [m]
+    slope : float
+        Fall of its level part over its length, [-]
+    fill : float
+        Depth over bore at that slope, 1 where it runs full, [-]
+    half_flow : float
+        Flow that would half fill it, [m³/s]
+    capacity : float
+        Flow at which the level upstream reaches the freeboard, [m³/s]
+    is_drowned : bool
+        Whether it ends under water
+    is_level : bool
+        Whether it lies level or nearly so between two waters: a link, no drain
+    drop : str or None
+        What the water does in its upright part, if it has one
+    froude : float
+        Of that drop, [-]
+    """
+
+    crest: float
+    head_over: float
+    slope: float
+    fill: float
+    half_flow: float
+    capacity: float
+    is_drowned: bool
+    is_level: bool
+    drop: DropRegime | None
+    froude: float
+
+
+@dataclass(frozen=True, slots=True)
+class RunResult:
+    """What a run does.
+
+    Attributes
+    ----------
+    run : Run
+        The run
+    flow : float
+        Flow while its pump runs, signed along the run, [m³/s]
+    mean_flow : float
+        Flow with the share of the time its pump runs, [m³/s]
+    bore : float
+        Inside diameter the film leaves, [m]
+    length : float
+        Length of pipe, [m]
+    velocity : float
+        When full, [m/s]
+    reynolds : float
+        When full, [-]
+    regime : str
+        What the Reynolds number means
+    losses : tuple
+        Each piece with the head it loses, [m]
+    start_head, end_head : float
+        Head where it begins and ends over the datum, [m]
+    gravity : GravityResult or None
+        For gravity lines
+    """
+
+    run: Run
+    flow: float
+    mean_flow: float
+    bore: float
+    length: float
+    velocity: float
+    reynolds: float
+    regime: Regime
+    losses: tuple[tuple[Piece, float], ...]
+    start_head: float
+    end_head: float
+    gravity: GravityResult | None = None
+
+    @property
+    def loss(self) -> float:
+        """Head lost along it [m]."""
+        return sum(head for _, head in self.losses)
+
+    @property
+    def valve_loss(self) -> float:
+        """Head its valve takes [m]."""
+        return sum(head for piece, head in self.losses if piece.kind == "valve")
+
+    def share(self, kind: str) -> float:
+        """Share of its loss that pieces of one kind take [-]."""
+        total = self.loss
+        if total == 0.0:
+            return 0.0
+        return sum(h for p, h in self.losses if p.kind == kind) / total
+
+
+def regime_of(reynolds: float) -> Regime:
+    """What a Reynolds number means."""
+    if reynolds < 1.0:
+        return "still"
+    if reynolds <= LAMINAR_LIMIT:
+        return "laminar"
+    return "turbulent" if reynolds >= TURBULENT_LIMIT else "between"
+
+
+def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
+    """Results of every run.
+
+    Parameters
+    ----------
+    now : Balance
+        With every pump running
+    mean : Balance
+        With each pump counted for the time it runs
+
+    Returns
+    -------
+    dict of RunResult
+        By run id
+    """
+    capacities = _capacities(now)
+    shares = _shares(now)
+    found = {}
+    for run in now.plan.runs:
+        flow = now.flows[run.id]
+        line, bore = now.layout.lines[run.id], fouled_bore(run)
+        velocity = abs(flow) / area_of(bore)
+        reynolds = velocity * bore / now.layout.water.kinematic_viscosity
+        start, end = _heads(now, run)
+        gravity = (
+            None if run.id in now.layout.pressure
+            else _gravity_result(now, run, capacities.get(run.id, 0.0))
+        )  # fmt: skip
+        mean_flow = flow * shares[run.id] if run.id in shares else mean.flows[run.id]
+        found[run.id] = RunResult(
+            run, flow, mean_flow, bore, run_length(now.plan, run), velocity, reynolds,
+            regime_of(reynolds), tuple(line.losses_by_piece(flow)), start, end, gravity,
+        )  # fmt: skip
+    return found
+
+
+def _shares(now: Balance) -> dict[str, float]:
+    """Share of the time of runs that a switched pump feeds alone."""
+    shares = {}
+    for run in now.layout.pressure_runs:
+        owners = [p.id for p in now.plan.pumps if p.switch and run.start == f"{p.id}.out"]
+        if owners:
+            shares[run.id] = now.shares[owners[0]]
+    return shares
+
+
+def _heads(now: Balance, run: Run) -> tuple[float, float]:
+    """Head at both ends of a run [m]: a vessel's level, a junction's head, a jet's height."""
+    heads = []
+    for place, height in ((run.start, start_height(now.plan, run)),
+                          (run.end, now.plan.elevation(run.end) or 0.0)):  # fmt: skip
+        is_pressed = now.plan.group_of(place) == "junctions" or place.endswith(".out")
+        if is_pressed and place in now.heads:
+            heads.append(now.heads[place])
+        else:
+            node = vessel_of(now.plan, place) or place
+            heads.append(max(now.levels.get(node, height), height))
+    if run.id not in now.layout.pressure:
+        heads[0] = now.levels.get(vessel_of(now.plan, run.start) or run.start, heads[0])
+    return heads[0], heads[1]
+
+
+def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
+    plan = now.plan
+    crest, bore = crest_of(now.layout, run), fouled_bore(run)
+    source = vessel_of(plan, run.start) or run.start
+    end = plan.elevation(run.end) or 0.0
+    slope = _slope(plan, run)
+    tail = now.levels.get(run.end.partition(".")[0], -np.inf)
+    part = plan.part(run.start.partition(".")[0])
+    pipe = None
+    if isinstance(part, Standpipe):
+        pipe = part.bore.inside
+    elif isinstance(part, BellSiphon):
+        pipe = part.standpipe_bore.inside
+    froude = drop_froude(abs(now.flows[run.id]), pipe) if pipe else 0.0
+    over = now.levels.get(source, crest) - crest
+    both = plan.port(run.start) is not None and plan.port(run.end) is not None
+    return GravityResult(
+        crest, over, slope, normal_depth(abs(now.flows[run.id]), bore, slope),
+        float(manning_flow(0.5, bore, max(slope, 1e-6))), capacity, tail > end,
+        both and slope < 0.2 * DRAIN_SLOPE and tail > end,
+        drop_regime(froude) if pipe else None, froude,
+    )  # fmt: skip
+
+
+def _slope(plan: Plan, run: Run) -> float:
+    """Fall of the level part of a drain over its length [-]."""
+    fall = start_height(plan, run) - (plan.elevation(run.end) or 0.0)
+    if run.level_length <= 0.0:
+        return 1.0
+    most = max(fall, 0.0) / run.level_length
+    if run.slope is not None:
+        return min(run.slope, most)
+    part = plan.part(run.start.partition(".")[0])
+    drops = isinstance(part, Standpipe | BellSiphon | Junction)
+    return min(most, DRAIN_SLOPE) if drops else min(most, 1.0)
+
+
+def _capacities(now: Balance) -> dict[str, float]:
+    """Flow at which each gravity line brings the level upstream to the freeboard [m³/s]."""
+    rows = [k for k in gravity_lines(now.layout) if not k.backwards and k.line is not None]
+    if not rows:
+        return {}
+    plan = now.plan
+    tops = []
+    for row in rows:
+        vessel = plan.part(row.start)
+        if vessel is not None and plan.group_of(row.start) == "vessels":
+            tops.append(vessel.floor_height + vessel.shape.height - vessel.freeboard)
+        else:
+            tops.append(row.crest + 2.0 * row.bore)
+    bank, top = GravityBank(rows), np.array(tops)
+    tail = np.array([now.levels.get(r.end or "", -np.inf) for r in rows])
+    low, high = np.zeros(len(rows)), np.full(len(rows), _MOST_FLOW)
+    for _ in range(_HALVINGS):
+        middle = 0.5 * (low + high)
+        fits = bank.need(middle, tail)[0] < top
+        low, high = np.where(fits, middle, low), np.where(fits, high, middle)
+    return {r.id: float(q) for r, q in zip(rows, low, strict=True)}

@@ -1,0 +1,134 @@
+"""What each vessel does: its levels, what passes through it, and how often."""
+
+from dataclasses import dataclass
+
+from bathys.evaluation.beds import BedResult
+from bathys.evaluation.runs import RunResult
+from bathys.network import Balance
+from bathys.plan.model import Vessel
+from bathys.simulation import PumpedBedLoop
+from bathys.vessels import footprint, storage_of
+
+__all__ = ["VesselLevels", "VesselResult", "vessel_results"]
+
+
+@dataclass(frozen=True, slots=True)
+class VesselLevels:
+    """Water levels of a vessel over the datum [m].
+
+    Attributes
+    ----------
+    low, high : float
+        Lowest and highest with the pumps running
+    at_rest : float
+        With the pumps off and all drained back
+    """
+
+    low: float
+    high: float
+    at_rest: float
+
+
+@dataclass(frozen=True, slots=True)
+class VesselResult:
+    """What a vessel does.
+
+    Attributes
+    ----------
+    vessel : Vessel
+        The vessel
+    levels : VesselLevels
+        Its levels
+    volume : float
+        Water at the middle of its levels, [m³]
+    rest_volume : float
+        Water with the pumps off, [m³]
+    shell_volume : float
+        Up to the rim, nothing in it, [m³]
+    inflow : float
+        What passes through, pumps counted for the time they run, [m³/s]
+    spill : float
+        What goes over its rim, [m³/s]
+    gain : float
+        What it gets more than it gives, where its level was given, [m³/s]
+    area : float
+        Plan area, [m²]
+    """
+
+    vessel: Vessel
+    levels: VesselLevels
+    volume: float
+    rest_volume: float
+    shell_volume: float
+    inflow: float
+    spill: float
+    gain: float
+    area: float
+
+    @property
+    def turnover(self) -> float:
+        """Times its water passes [1/s]; 0 where it holds none."""
+        return self.inflow / self.volume if self.volume > 0.0 else 0.0
+
+
+def vessel_results(
+    now: Balance, runs: dict[str, RunResult], beds: tuple[BedResult, ...]
+) -> dict[str, VesselResult]:
+    """Results of every vessel.
+
+    Parameters
+    ----------
+    now : Balance
+        With every pump running
+    runs : dict of RunResult
+        What each run does
+    beds : tuple of BedResult
+        The siphon beds
+
+    Returns
+    -------
+    dict of VesselResult
+        By vessel id
+    """
+    levels = _levels(now, beds)
+    found = {}
+    for vessel in now.plan.vessels:
+        storage = storage_of(now.plan, vessel)
+        here = levels[vessel.id]
+        middle = 0.5 * (here.low + here.high) - vessel.floor_height
+        area = footprint(vessel.shape)
+        found[vessel.id] = VesselResult(
+            vessel, here, float(storage.volume(middle)),
+            float(storage.volume(here.at_rest - vessel.floor_height)),
+            area * vessel.shape.height, _through(vessel, runs),
+            now.spills.get(vessel.id, 0.0), now.gains.get(vessel.id, 0.0), area,
+        )  # fmt: skip
+    return found
+
+
+def _through(vessel: Vessel, runs: dict[str, RunResult]) -> float:
+    into = 0.0
+    for result in runs.values():
+        flow = result.mean_flow
+        if result.run.end.partition(".")[0] == vessel.id:
+            into += max(flow, 0.0)
+        if result.run.start.partition(".")[0] == vessel.id:
+            into += max(-flow, 0.0)
+    return into
+
+
+def _levels(now: Balance, beds: tuple[BedResult, ...]) -> dict[str, VesselLevels]:
+    levels = {}
+    for vessel in now.plan.vessels:
+        level = now.levels[vessel.id]
+        low, high = now.swings.get(vessel.id, (level, level))
+        levels[vessel.id] = VesselLevels(low, high, now.rest_levels[vessel.id])
+    for result in beds:
+        loop, cycle, floor = result.loop, result.cycle, result.bed.floor_height
+        levels[result.bed.id] = VesselLevels(
+            floor + cycle.bed_low, floor + cycle.bed_high, floor + loop.bell.intake
+        )
+        if isinstance(loop, PumpedBedLoop):
+            rest = loop.tank.floor_height + (loop.tank.water_depth or 0.0)
+            levels[loop.tank.id] = VesselLevels(cycle.tank_low, cycle.tank_high, rest)
+    return levels

@@ -1,0 +1,426 @@
+"""The steady balance of a whole plan: every flow and every level that holds.
+
+Pumped runs are solved at given levels, gravity lines at given inflows, and the vessel that takes
+up the difference at the volume that is left; round and round until nothing moves.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from bathys.network.drains import (
+    BACK,
+    BRIM,
+    FOOT,
+    brim_lines,
+    gravity_lines,
+    rest_height,
+)
+from bathys.network.gravity import GravityBank
+from bathys.network.layout import (
+    Layout,
+    float_switch_of,
+    layout_of,
+    pressure_network,
+    vessel_of,
+)
+from bathys.network.runs import fouled_bore, holds_back
+from bathys.network.settling import Settled, settle
+from bathys.network.solving import NotSolved, Solution, solve
+from bathys.physics.part_full import normal_depth, section
+from bathys.physics.water import Water
+from bathys.plan.model import Plan, Run, Timer
+from bathys.vessels import Storage, storage_of
+
+__all__ = ["Balance", "balance"]
+
+_MOST_ROUNDS = 60
+_LEVEL_TOLERANCE = 1e-5  # [m]; a hundredth of a millimetre of level moves no flow that matters
+_SHARE_TOLERANCE = 1e-6
+
+
+@dataclass(frozen=True)
+class Balance:
+    """Flows and levels of a plan that hold, pumps running.
+
+    Attributes
+    ----------
+    layout : Layout
+        The plan compiled
+    flows : dict
+        Flow of each run while its pump runs, [m³/s]
+    pump_flows : dict
+        Flow of each pump while it runs, [m³/s]
+    shares : dict
+        Share of the time each pump runs, [-]
+    heads : dict
+        Head of each junction and pump outlet under pressure, [m]
+    levels : dict
+        Level of each vessel and gravity junction over the datum, [m]
+    rest_levels : dict
+        Level of each vessel with every pump off, [m]
+    swings : dict
+        What siphon beds take from and give to a vessel: lowest and highest level, [m]
+    spills : dict
+        Flow over the rim of each vessel that runs over, [m³/s]
+    gains : dict
+        What a vessel of given level gets more than it gives, [m³/s]
+    closing : dict
+        By vessel, the one that takes up what its loop's other vessels hold
+    blocked : frozenset of str
+        Runs in which a one-way end keeps water from running backwards
+    pipe_volume : float
+        Water in the pumped runs that falls back when the pumps stop, [m³]
+    """
+
+    layout: Layout
+    flows: dict[str, float]
+    pump_flows: dict[str, float]
+    shares: dict[str, float]
+    heads: dict[str, float]
+    levels: dict[str, float]
+    rest_levels: dict[str, float]
+    swings: dict[str, tuple[float, float]]
+    spills: dict[str, float]
+    gains: dict[str, float]
+    closing: dict[str, str]
+    blocked: frozenset[str]
+    pipe_volume: float
+
+    @property
+    def plan(self) -> Plan:
+        """The plan."""
+        return self.layout.plan
+
+    def inflow(self, vessel: str) -> float:
+        """Everything that comes to a vessel, pumps running [m³/s]."""
+        arriving = [r for r in self.plan.runs if r.end.partition(".")[0] == vessel]
+        leaving = [r for r in self.plan.runs if r.start.partition(".")[0] == vessel]
+        return sum(max(self.flows[r.id], 0.0) for r in arriving) + sum(
+            max(-self.flows[r.id], 0.0) for r in leaving
+        )
+
+
+@dataclass
+class _State:
+    levels: dict[str, float]
+    solution: Solution | None = None
+    settled: Settled | None = None
+    shares: dict[str, float] = field(default_factory=dict)
+
+
+class _Balancing:
+    """One plan being balanced."""
+
+    def __init__(self, layout: Layout) -> None:
+        self.layout, self.plan = layout, layout.plan
+        self.storages: dict[str, Storage] = {
+            v.id: storage_of(self.plan, v) for v in self.plan.vessels
+        }
+        self.rest = {
+            v.id: v.floor_height + rest_height(layout, v) for v in self.plan.vessels
+        }
+        self.lines = [*gravity_lines(layout), *brim_lines(layout)]
+        self.closing = _closing_vessels(layout)
+        self.fixed = self._fixed_levels()
+        self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
+        self.bank = GravityBank(self.lines)
+        self.siphons = self._siphon_volumes()
+        self.pipes = self._pipe_volume()
+
+    def _fixed_levels(self) -> dict[str, float]:
+        fixed = {v: self.rest[v] for v in set(self.closing.values())}
+        for pump in self.plan.pumps:
+            switch = float_switch_of(pump)
+            if switch is not None:
+                middle = 0.5 * (switch.on_height + switch.off_height)
+                fixed[pump.stands_in] = self.plan.vessel(pump.stands_in).floor_height + middle
+            elif not self._has_drain(pump.stands_in):
+                fixed.setdefault(pump.stands_in, self.rest[pump.stands_in])
+        return fixed
+
+    def _has_drain(self, vessel: str) -> bool:
+        """Whether a gravity line would carry away what is too much in a vessel."""
+        return any(k.start == vessel and not k.id.endswith(BRIM) for k in self.lines)
+
+    def _siphon_volumes(self) -> dict[str, tuple[float, float]]:
+        """Water of each siphon bed at its intake and at its rim [m³]."""
+        return {
+            s.stands_in: (
+                float(self.storages[s.stands_in].volume(s.intake_height)),
+                float(self.storages[s.stands_in].volume(s.rim_height)),
+            )
+            for s in self.plan.siphons
+            if self.plan.run_from(f"{s.id}.tail") is not None
+        }
+
+    def _pipe_volume(self) -> dict[str, float]:
+        """Water of the pumped runs that falls back, by loop."""
+        held: dict[str, float] = {}
+        for run in self.layout.pressure_runs:
+            if not holds_back(run) and not self.layout.lines[run.id].shut:
+                loop = self._loop_of(run)
+                held[loop] = held.get(loop, 0.0) + self.layout.lines[run.id].volume
+        return held
+
+    def _loop_of(self, run: Run) -> str:
+        for place in (run.end, run.start):
+            vessel = vessel_of(self.plan, place)
+            if vessel in self.closing:
+                return self.closing[vessel]
+        return next(iter(self.closing.values()), "")
+
+    def first(self) -> _State:
+        nodes = {v.id: self.rest[v.id] for v in self.plan.vessels}
+        for line in self.lines:
+            for node in (line.start, line.end):
+                if node is not None and node not in nodes:
+                    nodes[node] = line.crest if line.start == node else line.outlet
+        return _State({**nodes, **self.fixed})
+
+    def _step(self, state: _State, mean: bool) -> _State:
+        network = pressure_network(self.layout, state.levels)
+        start = state.solution.flows if state.solution else None
+        solution = solve(network, start)
+        shares = self._shares(state, solution, mean)
+        inflows = self._inflows(solution, shares)
+        first = state.levels
+        settled = settle(self.lines, inflows, self.fixed, first, self.bank)
+        return _State({**settled.levels, **self.fixed}, solution, settled, shares)
+
+    def _shares(self, state: _State, solution: Solution, mean: bool) -> dict[str, float]:
+        shares = {}
+        for pump in self.plan.pumps:
+            shares[pump.id] = 1.0
+            flow = solution.flows[pump.id]
+            if float_switch_of(pump) is not None:
+                arriving = self._arriving(pump.stands_in, state)
+                shares[pump.id] = min(arriving / flow, 1.0) if flow > 0.0 else 1.0
+            elif mean and isinstance(pump.switch, Timer):
+                shares[pump.id] = pump.switch.on / (pump.switch.on + pump.switch.off)
+        return shares
+
+    def _arriving(self, vessel: str, state: _State) -> float:
+        if state.settled is None:
+            return 0.0
+        return sum(q for k, q in state.settled.flows.items() if self._ends_in(k, vessel))
+
+    def _ends_in(self, line: str, vessel: str) -> bool:
+        return any(k.id == line and k.end == vessel for k in self.lines)
+
+    def _inflows(self, solution: Solution, shares: Mapping[str, float]) -> dict[str, float]:
+        inflows: dict[str, float] = {}
+        feeds = self._feeding_pumps()
+        for pump in self.plan.pumps:
+            flow = solution.flows[pump.id] * shares[pump.id]
+            inflows[pump.stands_in] = inflows.get(pump.stands_in, 0.0) - flow
+        for run in self.layout.pressure_runs:
+            share = feeds.get(run.id)
+            flow = solution.flows[run.id] * (shares[share] if share else 1.0)
+            for place, sign in ((run.end, 1.0), (run.start, -1.0)):
+                if self.plan.port(place) is not None:
+                    vessel = place.partition(".")[0]
+                    inflows[vessel] = inflows.get(vessel, 0.0) + sign * flow
+        return inflows
+
+    def _feeding_pumps(self) -> dict[str, str]:
+        """The pump whose time counts for a run: the one that is tied to it, if only one is."""
+        owners: dict[str, set[str]] = {}
+        for pump in self.plan.pumps:
+            waiting, seen = [f"{pump.id}.out"], {f"{pump.id}.out"}
+            while waiting:
+                place = waiting.pop()
+                for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
+                    owners.setdefault(run.id, set()).add(pump.id)
+                    for end in (run.start, run.end):
+                        if self.plan.group_of(end) == "junctions" and end not in seen:
+                            seen.add(end)
+                            waiting.append(end)
+        return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}
+
+    def _volume(self, vessel: str, level: float) -> float:
+        return float(self.storages[vessel].volume(level - self.plan.vessel(vessel).floor_height))
+
+    def closed_levels(self, state: _State) -> dict[str, tuple[float, float, float]]:
+        """Level of each closing vessel [m], with its siphon beds empty to full."""
+        found = {}
+        for closer in set(self.closing.values()):
+            others = [v for v, c in self.closing.items() if c == closer and v != closer]
+            total = sum(self._volume(v, self.rest[v]) for v in (*others, closer))
+            away = self.pipes.get(closer, 0.0) + self._in_drains(closer, state)
+            low = high = total - away
+            for vessel in others:
+                held = self._volume(vessel, state.levels[vessel])
+                if vessel in self.siphons:
+                    empty, full = self.siphons[vessel]
+                    low, high = low - max(full, held), high - min(empty, held)
+                else:
+                    low, high = low - held, high - held
+            floor = self.plan.vessel(closer).floor_height
+            marks = [
+                floor + float(self.storages[closer].level(v)) if v > 0.0 else floor
+                for v in (low, 0.5 * (low + high), high)
+            ]
+            found[closer] = (marks[0], marks[1], marks[2])
+        return found
+
+    def _in_drains(self, closer: str, state: _State) -> float:
+        """Water on its way down part-full drains [m³]."""
+        if state.settled is None:
+            return 0.0
+        held = 0.0
+        for id_ in self.layout.gravity:
+            run, flow = self.plan.part(id_), state.settled.flows.get(id_, 0.0)
+            if flow <= 0.0 or self._loop_of(run) != closer or run.level_length <= 0.0:
+                continue
+            bore = fouled_bore(run)
+            fill = normal_depth(flow, bore, max(run.slope or 0.02, 0.001))
+            held += float(section(fill).area) * bore**2 * run.level_length
+        return held
+
+    def run(self, mean: bool = False) -> Balance:
+        state, swings = self.first(), {}
+        last: dict[str, tuple[float, float]] = {}
+        shares: dict[str, float] = {}
+        for turn in range(_MOST_ROUNDS):
+            before = state.levels
+            state = self._step(state, mean)
+            swings = self.closed_levels(state)
+            off = {v: middle - self.fixed[v] for v, (_, middle, _) in swings.items()}
+            moved = max(_greatest_move(before, state.levels), *map(abs, off.values()), 0.0)
+            shared = _greatest_move(shares, state.shares)
+            if turn and moved < _LEVEL_TOLERANCE and shared < _SHARE_TOLERANCE:
+                return self._answer(state, swings)
+            shares = state.shares
+            for vessel, by in off.items():
+                at = self.fixed[vessel]
+                self.fixed[vessel] = at + _step_towards(at, by, last.get(vessel))
+                last[vessel] = (at, by)
+            state.levels.update(self.fixed)
+        raise NotSolved(f"the levels still moved after {_MOST_ROUNDS} rounds of the balance")
+
+    def _answer(self, state: _State, swings: dict[str, tuple[float, float, float]]) -> Balance:
+        assert state.solution is not None and state.settled is not None  # noqa: S101 - it ran
+        flows = {r.id: 0.0 for r in self.plan.runs}
+        flows.update({r: q for r, q in state.solution.flows.items() if r in flows})
+        for line, flow in state.settled.flows.items():
+            if line in flows:
+                flows[line] += flow
+            elif line.removesuffix(BACK) in flows:
+                flows[line.removesuffix(BACK)] -= flow
+        levels = {n: z for n, z in state.levels.items() if not n.endswith(FOOT)}
+        spills = {
+            k.removesuffix(BRIM): q
+            for k, q in state.settled.flows.items()
+            if k.endswith(BRIM) and q > 1e-9
+        }
+        return Balance(
+            self.layout, flows, {p.id: state.solution.flows[p.id] for p in self.plan.pumps},
+            state.shares, state.solution.heads, levels, self.rest,
+            {v: (low, high) for v, (low, _, high) in swings.items()}, spills,
+            self._gains(state, flows), self.closing, state.solution.blocked,
+            sum(self.pipes.values()),
+        )  # fmt: skip
+
+    def _gains(self, state: _State, flows: Mapping[str, float]) -> dict[str, float]:
+        """What comes in less what goes out of vessels whose level was given."""
+        assert state.solution is not None  # noqa: S101 - it ran
+        net = self._inflows(state.solution, state.shares)
+        gains = {}
+        for vessel in self.fixed:
+            drained = sum(
+                flows[id_] * self._sign(self.plan.part(id_), vessel) for id_ in self.layout.gravity
+            )
+            gains[vessel] = net.get(vessel, 0.0) + drained
+        return gains
+
+    def _sign(self, run: Run, vessel: str) -> float:
+        into = run.end.partition(".")[0] == vessel
+        return float(into) - float(vessel_of(self.plan, run.start) == vessel)
+
+
+def _step_towards(at: float, off: float, last: tuple[float, float] | None) -> float:
+    """How far to move a level that is off by so much: a secant step once there are two points.
+
+    Two equal sumps joined by a pipe would else change places for ever: what one is short of, the
+    other is given as well.
+    """
+    if last is None or abs(last[1] - off) < 1e-9:
+        return off
+    rate = (off - last[1]) / (at - last[0]) if at != last[0] else -1.0
+    return -off / rate if rate < -0.2 else off
+
+
+def _greatest_move(before: Mapping[str, float], after: Mapping[str, float]) -> float:
+    return max((abs(z - before.get(n, z)) for n, z in after.items()), default=0.0)
+
+
+def _closing_vessels(layout: Layout) -> dict[str, str]:
+    """By vessel, the vessel of its loop whose level is whatever water is left."""
+    plan = layout.plan
+    loops = {v.id: {v.id} for v in plan.vessels}
+    groups = _places_joined(layout)
+    for group in groups:
+        merged = set().union(*(loops[v] for v in group))
+        for vessel in merged:
+            loops[vessel] = merged
+    chosen: dict[str, str] = {}
+    for vessel, loop in loops.items():
+        best = _closing_of(layout, loop)
+        if best is not None:
+            chosen[vessel] = best
+    return chosen
+
+
+def _places_joined(layout: Layout) -> list[set[str]]:
+    """Sets of vessels that open runs join, through junctions."""
+    plan = layout.plan
+    joined: dict[str, set[str]] = {}
+    for run in plan.runs:
+        if layout.lines[run.id].shut:
+            continue
+        places = {vessel_of(plan, p) or p for p in (run.start, run.end)}
+        merged = set(places).union(*(joined.get(p, set()) for p in places))
+        for place in merged:
+            joined[place] = merged
+    vessels = {v.id for v in plan.vessels}
+    return [group & vessels for group in joined.values() if group & vessels]
+
+
+def _closing_of(layout: Layout, loop: set[str]) -> str | None:
+    """A pumped vessel with water in it; a sump before any other, and one that nothing drains."""
+    floats = {p.stands_in for p in layout.plan.pumps if float_switch_of(p)}
+    pumped = {p.stands_in for p in layout.plan.pumps}
+    filled = [
+        v for v in layout.plan.vessels
+        if v.id in loop and v.water_depth is not None and v.id not in floats
+    ]  # fmt: skip
+    order = sorted(
+        filled,
+        key=lambda v: (v.id not in pumped, v.job != "sump", bool(layout.drained_by(v.id))),
+    )
+    return order[0].id if order else None
+
+
+def balance(plan: Plan, water: Water, mean: bool = False) -> Balance:
+    """Balance a plan.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    water : Water
+        Its water
+    mean : bool
+        Whether pumps on a timer count with the share of the time they run; else as running
+
+    Returns
+    -------
+    Balance
+        Flows and levels
+
+    Raises
+    ------
+    NotSolved
+        If it does not settle
+    """
+    return _Balancing(layout_of(plan, water)).run(mean)

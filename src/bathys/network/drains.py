@@ -1,0 +1,165 @@
+"""From a plan's gravity runs and outlets to gravity lines."""
+
+from collections.abc import Iterator
+from typing import Any
+
+from bathys.network.gravity import GravityLine, InletKind
+from bathys.network.layout import Layout, vessel_of
+from bathys.network.lines import Line, Piece
+from bathys.network.runs import fouled_bore, holds_back
+from bathys.parts.fittings import MOUTHS
+from bathys.parts.fouling import FOULING
+from bathys.physics import area_of
+from bathys.plan.model import BellSiphon, Run, SolidsLift, Standpipe, Vessel
+from bathys.vessels import perimeter
+
+__all__ = ["BACK", "BRIM", "FOOT", "brim_lines", "crest_of", "gravity_lines", "rest_height"]
+
+BACK, BRIM, FOOT = ".back", ".brim", ".foot"
+"""Endings of the names of lines and nodes that no run is called after."""
+
+
+def gravity_lines(layout: Layout) -> list[GravityLine]:
+    """Every gravity run of a plan as the line or lines it amounts to; shut ones left out.
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan compiled
+
+    Returns
+    -------
+    list of GravityLine
+        Named after their runs
+    """
+    rows: list[GravityLine] = []
+    for id_ in layout.gravity:
+        if not layout.lines[id_].shut:
+            rows += _lines_of(layout, layout.plan.part(id_))
+    return rows
+
+
+def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
+    plan, line, bore = layout.plan, layout.lines[run.id], fouled_bore(run)
+    source = plan.part(run.start.partition(".")[0])
+    shared: dict[str, Any] = {
+        "end": run.end.partition(".")[0], "outlet": plan.elevation(run.end), "line": line,
+    }  # fmt: skip
+    begin = plan.elevation(run.start)
+    if begin is not None:
+        yield _mouth_line(run, run.start.partition(".")[0], begin, bore, shared)
+        if isinstance(source, Vessel) and plan.port(run.end) and not holds_back(run):
+            yield GravityLine(
+                run.id + BACK, shared["end"], source.id, "mouth", shared["outlet"] - 0.5 * bore,
+                bore, outlet=begin, line=line, backwards=True,
+            )  # fmt: skip
+        return
+    vessel, floor = source.stands_in, plan.vessel(source.stands_in).floor_height
+    if isinstance(source, SolidsLift):
+        crest = floor + source.crest_height
+        row = _mouth_line(run, vessel, crest + 0.5 * bore, bore, shared)
+        yield GravityLine(**{**vars(row), "lift": _lift_line(source, line.viscosity)})
+    elif isinstance(source, BellSiphon | Standpipe):
+        yield from _standpipe_lines(run, source, vessel, floor, shared)
+    else:
+        area = source.count * area_of(source.diameter)
+        yield GravityLine(
+            run.id, vessel, inlet="holes", crest=floor + source.height, area=area, bore=bore,
+            **shared,
+        )  # fmt: skip
+
+
+def _mouth_line(
+    run: Run, start: str, begin: float, bore: float, shared: dict[str, Any]
+) -> GravityLine:
+    drop = begin - shared["outlet"]
+    fall = drop if run.slope is None else min(run.slope * run.level_length, drop)
+    return GravityLine(
+        run.id, start, inlet="mouth", crest=begin - 0.5 * bore, bore=bore,
+        level_length=run.level_length, fall=fall, **shared,
+    )  # fmt: skip
+
+
+def _lift_line(lift: SolidsLift, viscosity: float) -> Line:
+    bore = lift.bore.inside
+    pieces = [
+        Piece("fitting", "mouth of the lift pipe", bore, loss=MOUTHS["inward"]),
+        Piece("friction", "lift pipe", bore, length=lift.crest_height - lift.intake_height,
+              roughness=FOULING["new"].roughness),
+    ]  # fmt: skip
+    return Line(pieces, viscosity)
+
+
+def _standpipe_lines(
+    run: Run, source: BellSiphon | Standpipe, vessel: str, floor: float, shared: dict[str, Any]
+) -> Iterator[GravityLine]:
+    pipe = source.standpipe_bore if isinstance(source, BellSiphon) else source.bore
+    upright = Piece(
+        "friction", "standpipe", pipe.inside, length=source.rim_height,
+        roughness=FOULING[run.fouling].roughness,
+    )  # fmt: skip
+    line: Line = shared["line"]
+    whole = {**shared, "line": Line([upright, *line.pieces], line.viscosity)}
+    crest, bore = floor + source.rim_height, pipe.inside
+    if isinstance(source, BellSiphon) or not source.holes:
+        kind: InletKind = "bell" if isinstance(source, BellSiphon) else "rim"
+        yield GravityLine(run.id, vessel, inlet=kind, crest=crest, bore=bore, **whole)
+        return
+    foot = source.id + FOOT
+    yield GravityLine(run.id, foot, inlet="mouth", crest=floor - 0.5 * bore, bore=bore, **shared)
+    yield GravityLine(source.id + ".rim", vessel, foot, inlet="rim", crest=crest, bore=bore)
+    yield GravityLine(
+        source.id + ".holes", vessel, foot, inlet="holes", crest=floor + source.hole_height,
+        area=source.holes * area_of(source.hole_diameter),
+    )  # fmt: skip
+
+
+def brim_lines(layout: Layout) -> list[GravityLine]:
+    """What each vessel loses over its rim."""
+    return [
+        GravityLine(
+            v.id + BRIM, v.id, None, "brim", v.floor_height + v.shape.height, perimeter(v.shape)
+        )
+        for v in layout.plan.vessels
+    ]
+
+
+def crest_of(layout: Layout, run: Run) -> float:
+    """Level over the datum below which a gravity run carries nothing [m]."""
+    begin = layout.plan.elevation(run.start)
+    if begin is not None:
+        return begin - 0.5 * fouled_bore(run)
+    source = layout.plan.part(run.start.partition(".")[0])
+    floor = layout.plan.vessel(source.stands_in).floor_height
+    if isinstance(source, BellSiphon):
+        return floor + source.rim_height
+    return floor + float(source.crest_height)
+
+
+def rest_height(layout: Layout, vessel: Vessel) -> float:
+    """Depth at which a vessel comes to rest with every pump off [m].
+
+    The depth it is filled to, unless an outlet lies lower; a siphon bed at its intake; a vessel
+    that only receives, empty.
+    """
+    outlets = [
+        _rest_of(layout, run) - vessel.floor_height
+        for run in layout.drained_by(vessel.id)
+        if not layout.lines[run.id].shut and not _leads_level(layout, run)
+    ]
+    depths = [*outlets, vessel.water_depth if vessel.water_depth is not None else None]
+    return max(min((d for d in depths if d is not None), default=0.0), 0.0)
+
+
+def _rest_of(layout: Layout, run: Run) -> float:
+    source = layout.plan.part(run.start.partition(".")[0])
+    if isinstance(source, BellSiphon):
+        return layout.plan.vessel(source.stands_in).floor_height + source.intake_height
+    return crest_of(layout, run)
+
+
+def _leads_level(layout: Layout, run: Run) -> bool:
+    """Whether a run only evens two vessels out, both filled by hand."""
+    ends = (vessel_of(layout.plan, run.start), vessel_of(layout.plan, run.end))
+    vessels = [layout.plan.vessel(e) for e in ends if e is not None]
+    return len(vessels) == 2 and all(v.water_depth is not None for v in vessels)

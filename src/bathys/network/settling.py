@@ -1,0 +1,226 @@
+"""Levels that settle: every vessel passes on what it gets.
+
+Newton's method on all flows and levels of the gravity lines at once. A line that would carry
+water uphill is out of the balance until its upstream level reaches what it needs.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import linalg
+
+from bathys.network.gravity import GravityBank, GravityLine
+from bathys.network.solving import NotSolved
+
+__all__ = ["Settled", "settle"]
+
+Floats = NDArray[np.float64]
+
+_MOST_STEPS = 120
+_LEVEL_TOLERANCE = 1e-7  # [m]
+_FLOW_TOLERANCE = 1e-10  # [m³/s]
+_MOST_RISE = 0.3  # greatest change of a level in one step [m]
+_SAME_CREST = 0.02  # lines that begin within this share what comes, to start with [m]
+_MOST_FLOW = 0.1  # [m³/s]
+_HALVINGS = 24
+_STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its equation
+
+
+@dataclass(frozen=True, slots=True)
+class Settled:
+    """Flows and levels that hold.
+
+    Attributes
+    ----------
+    flows : dict
+        By line, [m³/s]
+    levels : dict
+        By node, known ones included, [m]
+    steps : int
+        Newton steps taken
+    """
+
+    flows: dict[str, float]
+    levels: dict[str, float]
+    steps: int
+
+
+def settle(
+    lines: Sequence[GravityLine], inflows: Mapping[str, float], known: Mapping[str, float],
+    first: Mapping[str, float], bank: GravityBank | None = None,
+) -> Settled:  # fmt: skip
+    """Settle gravity lines.
+
+    Parameters
+    ----------
+    lines : sequence of GravityLine
+        The lines
+    inflows : mapping
+        What comes to each node from elsewhere, [m³/s]
+    known : mapping
+        Levels that are given, [m]
+    first : mapping
+        Level of every other node to start from, [m]
+    bank : GravityBank, optional
+        The lines' laws, if they stand already
+
+    Returns
+    -------
+    Settled
+        Flows and levels
+
+    Raises
+    ------
+    NotSolved
+        If they do not settle
+    """
+    if not lines:
+        return Settled({}, {**first, **known}, 0)
+    return _Settling(lines, inflows, known, first, bank or GravityBank(lines)).run()
+
+
+class _Settling:
+    def __init__(
+        self, lines: Sequence[GravityLine], inflows: Mapping[str, float],
+        known: Mapping[str, float], first: Mapping[str, float], bank: GravityBank,
+    ) -> None:  # fmt: skip
+        self.lines, self.bank, self.known = lines, bank, known
+        self.nodes = [n for n in first if n not in known]
+        place = {n: i for i, n in enumerate(self.nodes)}
+        self.count = len(self.nodes)
+        self.starts = np.array([place.get(k.start, self.count) for k in lines], dtype=np.intp)
+        self.ends = np.array([place.get(k.end or "", self.count) for k in lines], dtype=np.intp)
+        self.start_level = np.array([known.get(k.start, 0.0) for k in lines])
+        self.end_level = np.array([known.get(k.end or "", -np.inf) for k in lines])
+        self.inflow = np.array([inflows.get(n, 0.0) for n in self.nodes])
+        self.levels = np.array([first[n] for n in self.nodes], dtype=np.float64)
+
+    def _up(self) -> Floats:
+        return np.where(self.starts < self.count, np.append(self.levels, 0.0)[self.starts],
+                        self.start_level)  # fmt: skip
+
+    def _down(self) -> Floats:
+        return np.where(self.ends < self.count, np.append(self.levels, 0.0)[self.ends],
+                        self.end_level)  # fmt: skip
+
+    def _gain(self, flows: Floats) -> Floats:
+        count = self.count + 1
+        into = np.bincount(self.ends, flows, count) - np.bincount(self.starts, flows, count)
+        return np.asarray(self.inflow + into[:-1])
+
+    def _in_water_order(self) -> list[int]:
+        """Nodes so that each comes after those that feed it; a ring is cut at its highest."""
+        usual = [i for i, k in enumerate(self.lines) if k.is_usual and self.starts[i] < self.count]
+        feeds = [0] * (self.count + 1)
+        for row in usual:
+            feeds[self.ends[row]] += 1
+        leaving: dict[int, list[int]] = {}
+        for row in usual:
+            leaving.setdefault(int(self.starts[row]), []).append(row)
+        left = sorted(range(self.count), key=lambda n: (feeds[n], -self.levels[n]))
+        order: list[int] = []
+        done: set[int] = set()
+        while left:
+            node = next((n for n in left if feeds[n] == 0), left[0])
+            left.remove(node)
+            order.append(node)
+            done.add(node)
+            for row in leaving.get(node, ()):
+                feeds[self.ends[row]] -= 1
+        return order
+
+    def _first_guess(self) -> Floats:
+        """Route what comes in down the lines, shared among those whose crest is lowest, and let
+        each level be what its line needs, from the lowest up."""
+        flows = np.zeros(len(self.lines))
+        amount = np.append(self.inflow, 0.0)
+        carried: dict[int, list[int]] = {}
+        for row, line in enumerate(self.lines):
+            if self.starts[row] < self.count and line.is_usual:
+                carried.setdefault(int(self.starts[row]), []).append(row)
+        order = self._in_water_order()
+        for node in order:
+            rows = carried.get(node, [])
+            if not rows or amount[node] <= 0.0:
+                continue
+            lowest = min(self.bank.crest[r] for r in rows)
+            taking = [r for r in rows if self.bank.crest[r] < lowest + _SAME_CREST]
+            for row in taking:
+                flows[row] = amount[node] / len(taking)
+                amount[self.ends[row]] += flows[row]
+        rank = {node: i for i, node in enumerate(order)}
+        for _ in range(2):  # once for the inlets, once more for what stands downstream
+            need, _, _ = self.bank.need(flows, self._down())
+            for node in sorted(carried, key=lambda n: -rank[n]):
+                rows = [r for r in carried[node] if flows[r] > 0.0]
+                if rows:
+                    self.levels[node] = max(need[r] for r in rows)
+        return flows
+
+    def _opened(self, flows: Floats, up: Floats, down: Floats) -> Floats:
+        """A first flow for lines that have just begun to carry: what their level drives."""
+        fresh = (flows <= 0.0) & (up > self.bank.threshold(down) + 1e-3)
+        if not np.any(fresh):
+            return flows
+        low, high = np.zeros_like(flows), np.full_like(flows, _MOST_FLOW)
+        for _ in range(_HALVINGS):
+            middle = np.sqrt(np.maximum(low, 1e-9) * high)
+            is_short = self.bank.need(middle, down)[0] < up
+            low, high = np.where(is_short, middle, low), np.where(is_short, high, middle)
+        return np.where(fresh, low, flows)
+
+    def run(self) -> Settled:
+        flows = self._first_guess()
+        for step in range(1, _MOST_STEPS + 1):
+            up, down = self._up(), self._down()
+            if step > 1:
+                flows = self._opened(flows, up, down)
+            need, slope, moves = self.bank.need(flows, down)
+            is_open = (flows > 0.0) | (up > self.bank.threshold(down) + _LEVEL_TOLERANCE)
+            flows = np.where(is_open, flows, 0.0)
+            off = np.where(is_open, up - need, 0.0)
+            gain = self._gain(flows)
+            if step > 1 and self._is_settled(off, gain, flows):
+                return self._answer(flows, step)
+            weight = np.where(is_open, 1.0 / slope, 0.0)
+            rise = linalg.solve(
+                self._matrix(weight, moves), -gain + self._moved(weight * off), check_finite=False
+            )
+            rise = np.clip(rise, -_MOST_RISE, _MOST_RISE)
+            padded = np.append(rise, 0.0)
+            change = weight * (off + padded[self.starts] - moves * padded[self.ends])
+            damp = 0.5 if step % 12 == 0 else 1.0
+            self.levels = self.levels + damp * rise
+            flows = np.maximum(flows + damp * change, 0.0)
+        raise NotSolved(f"the levels did not settle in {_MOST_STEPS} steps; the worst line is "
+                        f"{self.lines[int(np.argmax(np.abs(off)))].id}")  # fmt: skip
+
+    def _is_settled(self, off: Floats, gain: Floats, flows: Floats) -> bool:
+        # A line at no flow may hang a hair over its crest; what it would carry is nothing.
+        return bool(
+            np.max(np.abs(gain), initial=0.0) < _FLOW_TOLERANCE + 1e-9 * np.max(flows, initial=0.0)
+            and np.max(np.abs(off), initial=0.0) < _LEVEL_TOLERANCE * 10
+        )
+
+    def _moved(self, amounts: Floats) -> Floats:
+        count = self.count + 1
+        moved = np.bincount(self.starts, amounts, count) - np.bincount(self.ends, amounts, count)
+        return np.asarray(moved[:-1])
+
+    def _matrix(self, weight: Floats, moves: Floats) -> Floats:
+        count = self.count + 1
+        flat = np.concatenate([
+            self.starts * count + self.starts, self.ends * count + self.starts,
+            self.starts * count + self.ends, self.ends * count + self.ends,
+        ])  # fmt: skip
+        tail = weight * moves
+        values = np.concatenate([-weight, weight, tail, -tail])
+        full = np.bincount(flat, values, count * count).reshape(count, count)[:-1, :-1].copy()
+        return np.asarray(full - _STILL * np.eye(self.count))
+
+    def _answer(self, flows: Floats, steps: int) -> Settled:
+        levels = {**self.known, **dict(zip(self.nodes, map(float, self.levels), strict=True))}
+        carried = {k.id: float(q) for k, q in zip(self.lines, flows, strict=True)}
+        return Settled(carried, levels, steps)

@@ -1,0 +1,306 @@
+"""Water running part full in a round pipe, open to the air above it.
+
+Depths are over the pipe's invert. With θ the angle the water surface subtends at the centre,
+depth = (D/2)(1 − cos θ/2), area = (D²/8)(θ − sin θ), wetted perimeter = D θ/2, top width =
+D sin(θ/2).
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.physics import GRAVITY
+
+__all__ = [
+    "MANNING_PLASTIC", "CriticalTable", "Section", "critical_depth", "critical_table",
+    "entry_head", "manning_flow", "normal_depth", "section", "surface_profile",
+]  # fmt: skip
+
+Floats = NDArray[np.float64]
+
+MANNING_PLASTIC = 0.010
+"""Manning's n of plastic drains [s/m^(1/3)] (published range 0.009–0.011, memory)."""
+
+_FULLEST = 0.938  # depth ratio at which Manning's flow peaks (from the geometry)
+_DROWNED_MOUTH = 0.72  # critical depth ratio up to which a mouth runs at critical depth
+_STEPS = 14
+_NEWTON_STEPS = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """Geometry of the water in a round pipe, for a bore of 1.
+
+    Attributes
+    ----------
+    area : array
+        Over D², [-]
+    radius : array
+        Hydraulic radius over D, [-]
+    top : array
+        Width of the surface over D, [-]
+    """
+
+    area: Floats
+    radius: Floats
+    top: Floats
+
+
+def section(fill: Floats | float) -> Section:
+    """Geometry at depth ratios y/D between 0 and 1.
+
+    Parameters
+    ----------
+    fill : array
+        Depth over bore, [-]
+
+    Returns
+    -------
+    Section
+        Area, hydraulic radius and surface width, for a bore of 1 [-]
+    """
+    y = np.minimum(np.maximum(np.asarray(fill, dtype=np.float64), 1e-6), 1.0)
+    theta = 2.0 * np.arccos(1.0 - 2.0 * y)
+    area = (theta - np.sin(theta)) / 8.0
+    return Section(area, area / (0.5 * theta), np.sin(0.5 * theta))
+
+
+def manning_flow(fill: Floats | float, bore: float, slope: float,
+                 n: float = MANNING_PLASTIC) -> Floats:  # fmt: skip
+    """Uniform flow at a depth ratio: Q = A R^(2/3) √S / n.
+
+    Parameters
+    ----------
+    fill : array
+        Depth over bore, 0 to 1, [-]
+    bore : float
+        Inside diameter, [m]
+    slope : float
+        Fall over length, [-]
+    n : float
+        Manning's roughness, [s/m^(1/3)]
+
+    Returns
+    -------
+    array
+        Flow, [m³/s]
+
+    References
+    ----------
+    Manning (1891), SI form. Peak at 0.938 D.
+
+    Examples
+    --------
+    >>> round(float(manning_flow(0.5, 0.1, 0.02)) * 3.6e6)
+    17094
+    """
+    shape = section(fill)
+    flow: Floats = bore ** (8.0 / 3.0) * shape.area * shape.radius ** (2.0 / 3.0)
+    return flow * math.sqrt(slope) / n
+
+
+def normal_depth(flow: float, bore: float, slope: float, n: float = MANNING_PLASTIC) -> float:
+    """Depth ratio of uniform flow: the inverse of :func:`manning_flow`.
+
+    Parameters
+    ----------
+    flow : float
+        Flow, [m³/s]
+    bore : float
+        Inside diameter, [m]
+    slope : float
+        Fall over length, [-]
+    n : float
+        Manning's roughness, [s/m^(1/3)]
+
+    Returns
+    -------
+    float
+        Depth over bore, 1 where the pipe runs full or has no fall, [-]
+    """
+    if flow <= 0.0:
+        return 0.0
+    if slope <= 0.0 or flow >= float(manning_flow(_FULLEST, bore, slope, n)):
+        return 1.0
+    scaled = flow * n / (math.sqrt(slope) * bore ** (8.0 / 3.0))
+    return float(np.interp(math.sqrt(scaled), _ROOT_CARRIED, _FILLS))
+
+
+@dataclass(frozen=True, slots=True)
+class CriticalTable:
+    """Critical flow in a round pipe of any bore.
+
+    Attributes
+    ----------
+    flow : array
+        Q/√(g D⁵), rising, [-]
+    depth : array
+        Critical depth over D, [-]
+    energy : array
+        Level upstream over the invert, over D, [-]
+    """
+
+    flow: Floats
+    depth: Floats
+    energy: Floats
+
+
+def critical_table() -> CriticalTable:
+    """Critical depth and energy against flow: Q² T = g A³, E = y_c + A/(2 T).
+
+    Returns
+    -------
+    CriticalTable
+        Up to 0.98 D; beyond, the surface has no width and the depth is taken as D [-]
+
+    References
+    ----------
+    FHWA HDS-5 (2012), critical depth of circular culverts.
+    """
+    return _TABLE
+
+
+def _tabulate() -> CriticalTable:
+    y = np.concatenate([np.linspace(0.002, 0.1, 50), np.linspace(0.1, 0.98, 220)[1:]])
+    shape = section(y)
+    flow = np.sqrt(shape.area**3 / shape.top)
+    energy = y + shape.area / (2.0 * shape.top)
+    first = np.zeros(1)
+    return CriticalTable(
+        np.concatenate([first, flow]), np.concatenate([first, y]), np.concatenate([first, energy])
+    )
+
+
+_TABLE = _tabulate()
+_STEP_SHARES = np.diff(np.linspace(0.0, 1.0, _STEPS + 1) ** 2)
+_FILLS = np.linspace(0.0, _FULLEST, 400)
+_ROOT_CARRIED = np.sqrt(manning_flow(_FILLS, 1.0, 1.0, 1.0))
+_ROOT_CARRIED[0] = 0.0
+_ROOT_FLOW = np.sqrt(_TABLE.flow)  # nearly straight against depth, so that little is lost between
+
+
+def _scaled(flow: Floats | float, bore: Floats | float) -> Floats:
+    return np.asarray(np.abs(flow) / np.sqrt(GRAVITY * np.asarray(bore) ** 5))
+
+
+def critical_depth(flow: Floats | float, bore: Floats | float) -> Floats:
+    """Critical depth ratio y_c/D of a flow in a round pipe.
+
+    Parameters
+    ----------
+    flow : array
+        Flow, [m³/s]
+    bore : array
+        Inside diameter, [m]
+
+    Returns
+    -------
+    array
+        Depth over bore, at most 1, [-]
+
+    References
+    ----------
+    FHWA HDS-5 (2012): Q² T = g A³.
+    """
+    return np.asarray(np.interp(np.sqrt(_scaled(flow, bore)), _ROOT_FLOW, _TABLE.depth, right=1.0))
+
+
+_ORIFICE_FLOW = float(np.interp(_DROWNED_MOUTH, _TABLE.depth, _TABLE.flow))
+_ORIFICE_ENERGY = float(np.interp(_DROWNED_MOUTH, _TABLE.depth, _TABLE.energy))
+
+
+def entry_head(flow: Floats | float, bore: Floats | float) -> tuple[Floats, Floats]:
+    """Level over a pipe's invert that drives a flow into its open mouth, and its slope.
+
+    Critical depth in the mouth while y_c ≤ 0.72 D; above that an orifice on E − D/2 that meets
+    it there.
+
+    Parameters
+    ----------
+    flow : array
+        Flow, at or above 0, [m³/s]
+    bore : array
+        Inside diameter, [m]
+
+    Returns
+    -------
+    (array, array)
+        Level over the invert, [m], and its slope dE/dQ, [s/m²]
+
+    References
+    ----------
+    FHWA HDS-5 (2012), inlet control; Q ≤ 0.634 (π/4) D² √(g D) at E = 1.06 D.
+    """
+    d = np.asarray(bore, dtype=np.float64)
+    q = _scaled(flow, d)
+    root = np.sqrt(q)
+    weir = np.interp(root, _ROOT_FLOW, _TABLE.energy)
+    ahead = np.interp(root * 1.001 + 1e-6, _ROOT_FLOW, _TABLE.energy)
+    weir_slope = (ahead - weir) / ((root * 1.001 + 1e-6) ** 2 - q)
+    coefficient = (_ORIFICE_ENERGY - 0.5) / _ORIFICE_FLOW**2
+    over = q > _ORIFICE_FLOW
+    head = np.where(over, 0.5 + coefficient * q**2, weir)
+    slope = np.where(over, 2.0 * coefficient * q, weir_slope)
+    return np.asarray(head * d), np.asarray(slope / np.sqrt(GRAVITY * d**3))
+
+
+def surface_profile(
+    flow: Floats, bore: Floats, length: Floats, slope: Floats, tail_depth: Floats,
+    n: float = MANNING_PLASTIC,
+) -> Floats:  # fmt: skip
+    """Depth at the upper end of a pipe that is flatter than critical, stepped up from its end.
+
+    The standard step method: E₁ + S L = E₂ + (S_f1 + S_f2) Δx/2 from the greater of critical and
+    tailwater depth at the lower end; a depth above the crown is carried as a pressure head. The
+    steps grow from the lower end, where the surface bends most.
+
+    Parameters
+    ----------
+    flow : array
+        Flow, [m³/s]
+    bore : array
+        Inside diameter, [m]
+    length : array
+        Length along the level, [m]
+    slope : array
+        Fall over length, [-]
+    tail_depth : array
+        Depth of the water downstream over the lower invert, [m]
+    n : float
+        Manning's roughness, [s/m^(1/3)]
+
+    Returns
+    -------
+    array
+        Energy head over the upper invert, y + V²/2g, [m]
+
+    References
+    ----------
+    Chow (1959), Open-Channel Hydraulics, ch. 10, direct integration by steps (memory).
+    """
+    critical = critical_depth(flow, bore) * bore
+    start = np.maximum(critical, tail_depth)
+    depth = start
+    energy, lost = _energy_and_loss(flow, bore, depth, n)
+    for share in _STEP_SHARES:
+        step = share * length
+        wanted = energy + 0.5 * step * lost - slope * step
+        for _ in range(_NEWTON_STEPS):
+            here, here_lost = _energy_and_loss(flow, bore, depth, n)
+            ahead, ahead_lost = _energy_and_loss(flow, bore, depth + 1e-5 * bore, n)
+            off = here - 0.5 * step * here_lost - wanted
+            rate = (ahead - here - 0.5 * step * (ahead_lost - here_lost)) / (1e-5 * bore)
+            move = -off / np.maximum(rate, 0.05)
+            most = 0.2 * bore
+            depth = np.maximum(depth + np.minimum(np.maximum(move, -most), most), critical)
+        energy, lost = _energy_and_loss(flow, bore, depth, n)
+    return energy
+
+
+def _energy_and_loss(flow: Floats, bore: Floats, depth: Floats, n: float) -> tuple[Floats, Floats]:
+    shape = section(depth / bore)
+    speed = flow / (shape.area * bore**2)
+    friction = (n * speed) ** 2 / (shape.radius * bore) ** (4.0 / 3.0)
+    return depth + speed**2 / (2.0 * GRAVITY), friction

@@ -1,0 +1,220 @@
+"""Pipes and drains: rules P."""
+
+from collections.abc import Iterator
+
+from bathys.evaluation import Evaluation, RunResult
+from bathys.network import holds_back
+from bathys.physics.part_full import section
+from bathys.plan import Edit
+from bathys.plan.model import BellSiphon, SolidsLift
+from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.sizing import bore_options
+from bathys.vessels import storage_of
+
+__all__: list[str] = []
+
+
+@rule(Rule("P1", "Velocity in pressure pipe",
+           "Faster water wastes the pump’s head; far slower pipe costs more than it saves.",
+           "common practice", limits={"high": 1.5, "most": 2.0}))  # fmt: skip
+def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.runs.values():
+        if result.gravity is not None or result.velocity <= data.limits["high"]:
+            continue
+        run = result.run
+        best = next((o for o in bore_options(evaluation.balance, run) if o.is_advised), None)
+        offers: tuple[Offer, ...] = ()
+        if best is not None and best.bore > run.bore.inside:
+            value = {"kind": "standard", "standard": best.standard, "nominal": best.nominal}
+            edit = Edit(f"runs.{run.id}.bore", value)
+            offers = (Offer(f"{run.name} in {best.nominal}", (edit,), f"{run.id}.velocity"),)
+        yield Finding(
+            data, "warning" if result.velocity > data.limits["most"] else "note", run.id,
+            "Water runs at {speed:speed} in " f"{run.name}; " "{high:speed} is the usual most.",
+            "A larger bore costs less head." if offers else "Throttle it less, or split the flow.",
+            {"speed": result.velocity, "high": data.limits["high"]}, offers,
+        )  # fmt: skip
+
+
+def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:
+    """From a fish tank to what settles or filters: the only lines that carry solids."""
+    plan, run = evaluation.plan, result.run
+    start = plan.part(run.start.partition(".")[0])
+    source = plan.part(getattr(start, "stands_in", run.start.partition(".")[0]))
+    end = plan.part(run.end.partition(".")[0])
+    jobs = (getattr(source, "job", ""), getattr(end, "job", ""))
+    return result.gravity is not None and jobs[0] == "fish_tank" and jobs[1] != "fish_tank"
+
+
+@rule(Rule("P2", "Velocity in lines that carry solids",
+           "Slower than this, waste settles in the pipe.", "common practice",
+           limits={"least": 0.3}))  # fmt: skip
+def _solids(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.runs.values():
+        if not _carries_solids(evaluation, result) or result.flow <= 0.0:
+            continue
+        gravity = result.gravity
+        fill = gravity.fill if gravity is not None and not gravity.is_drowned else 1.0
+        speed = result.flow / (float(section(fill).area) * result.bore**2)
+        if speed < data.limits["least"]:
+            yield Finding(
+                data, "note", result.run.id,
+                f"{result.run.name} carries solids at " "{speed:speed}, {fill:percent} full; below "
+                "{least:speed} they settle in it.",
+                "A smaller bore, a steeper fall or more flow keeps it clean; else fit a clean-out.",
+                {"speed": speed, "fill": fill, **data.limits},
+            )  # fmt: skip
+
+
+@rule(Rule("P3", "Drains fall and breathe",
+           "A drain that runs more than half full carries no air over its water and gulps.",
+           "common practice", "plumbing practice; check the local code",
+           limits={"slope": 0.25 / 12.0, "fill": 0.5, "slack": 0.002}))  # fmt: skip
+def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    peaks = _siphon_peaks(evaluation)
+    for result in evaluation.runs.values():
+        gravity, run = result.gravity, result.run
+        if gravity is None or gravity.is_level or gravity.is_drowned or result.flow <= 0.0:
+            continue
+        if isinstance(evaluation.plan.part(run.start.partition(".")[0]), BellSiphon):
+            continue  # a tail is meant to run full
+        peak = max(result.flow, peaks.get(run.id, 0.0))
+        wider = next((o for o in bore_options(evaluation.balance, run, gravity.slope)
+                      if o.half_flow >= peak and o.bore > run.bore.inside), None)  # fmt: skip
+        offers: tuple[Offer, ...] = ()
+        if wider is not None:
+            value = {"kind": "standard", "standard": wider.standard, "nominal": wider.nominal}
+            offers = (Offer(f"{run.name} in {wider.nominal}",
+                            (Edit(f"runs.{run.id}.bore", value),), f"{run.id}.fill"),)  # fmt: skip
+        if peak > max(gravity.capacity, result.flow):
+            yield Finding(
+                data, "warning", run.id,
+                f"{run.name} backs up when a siphon starts: it gets " "{peak:flow} then, and at "
+                "{most:flow} the water upstream of it stands higher than it should.",
+                "Give it a larger bore or more fall.",
+                {"peak": peak, "most": gravity.capacity}, offers,
+            )  # fmt: skip
+        elif peak > gravity.half_flow and gravity.slope > 0.0:
+            yield Finding(
+                data, "warning" if gravity.fill >= 1.0 else "note", run.id,
+                f"{run.name} carries up to " "{peak:flow}, more than the {half:flow} that half "
+                "fills it at a fall of {slope:percent}.",
+                "Half full leaves room for air. A larger bore or more fall gives it.",
+                {"peak": peak, "half": gravity.half_flow, "slope": gravity.slope}, offers,
+            )  # fmt: skip
+        elif gravity.slope < data.limits["slope"] - data.limits["slack"]:
+            fall = data.limits["slope"] * run.level_length
+            yield Finding(
+                data, "note", run.id,
+                f"{run.name} falls " "{slope:percent}; drains want {want:percent}, a quarter inch "
+                "in a foot.",
+                "Over its length that is {fall:length} of fall.",
+                {"slope": gravity.slope, "want": data.limits["slope"], "fall": fall},
+            )  # fmt: skip
+
+
+def _siphon_peaks(evaluation: Evaluation) -> dict[str, float]:
+    """Greatest flow in drains that siphons empty into: one siphon at its peak, the rest as they
+    mean [m³/s]."""
+    plan = evaluation.plan
+    peaks: dict[str, float] = {}
+    for bed in evaluation.beds:
+        tail = plan.run_from(f"{bed.siphon.id}.tail")
+        place = tail.end if tail is not None else ""
+        while plan.group_of(place) == "junctions":
+            run = next(iter(plan.runs_from(place)), None)
+            if run is None or tail is None:
+                break
+            others = evaluation.runs[run.id].flow - evaluation.runs[tail.id].flow
+            here = bed.cycle.peak_flow + max(others, 0.0)
+            peaks[run.id] = max(peaks.get(run.id, 0.0), here)
+            place = run.end
+    return peaks
+
+
+@rule(Rule("P4", "Open tee on a tank’s overflow",
+           "A closed overflow that falls below its own intake starts to siphon and empties the "
+           "tank to that intake.", "derived"))  # fmt: skip
+def _vents(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for outlet in evaluation.plan.outlets:
+        run = evaluation.plan.run_from(f"{outlet.id}.out")
+        if not isinstance(outlet, SolidsLift) or outlet.vented or run is None:
+            continue
+        vessel = evaluation.plan.vessel(outlet.stands_in)
+        end = evaluation.plan.elevation(run.end) or 0.0
+        foot = max(outlet.intake_height, end - vessel.floor_height)
+        if foot >= outlet.crest_height:
+            continue
+        storage = storage_of(evaluation.plan, vessel)
+        lost = float(storage.volume(outlet.crest_height) - storage.volume(foot))
+        yield Finding(
+            data, "fault", outlet.id,
+            f"{outlet.name} has no open tee: once it runs full it siphons, and can draw "
+            f"{vessel.name} down to " "{foot:length} over its floor, {lost:volume} of its water.",
+            "Put a tee with an open top over the crest.", {"foot": foot, "lost": lost},
+            (Offer("put an open tee on it", (Edit(f"outlets.{outlet.id}.vented", True),)),),
+        )  # fmt: skip
+
+
+@rule(Rule("P5", "Returns end above water",
+           "An outlet under water siphons back through the stopped pump.", "derived"))  # fmt: skip
+def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for delivery in evaluation.deliveries:
+        run = evaluation.plan.part(delivery.run)
+        pump = evaluation.plan.part(delivery.pump)
+        result = evaluation.vessels[delivery.vessel]
+        port = evaluation.plan.port(run.end)
+        way = [evaluation.plan.part(r) for r in delivery.path]
+        assert port is not None  # noqa: S101 - deliveries end at ports
+        high = result.levels.high - result.vessel.floor_height
+        if any(holds_back(r) for r in way) or port.height >= high:
+            continue
+        own = evaluation.plan.vessel(pump.stands_in)
+        if own.id == result.vessel.id:
+            continue  # a bypass back into the same water
+        storage = storage_of(evaluation.plan, result.vessel)
+        rest = result.levels.at_rest - result.vessel.floor_height
+        bed = evaluation.bed(result.vessel.id)
+        back = float(storage.volume(max(rest, port.height)) - storage.volume(port.height))
+        if bed is not None:
+            # A bed that had not started keeps its water up to the rim, and loses that.
+            back = float(storage.volume(bed.loop.bell.rim) - storage.volume(port.height))
+            back = max([back, *(o.siphoned_back for o in bed.outages)])
+        fittings = [f.model_dump(mode="json") for f in run.fittings]
+        raised = min(high + result.vessel.freeboard, result.vessel.shape.height)
+        yield Finding(
+            data, "fault" if back > 1e-6 else "warning", run.id,
+            f"{run.name} ends " "{deep:length} under water in "
+            f"{result.vessel.name}; when the pump stops, " "{back:volume} runs back through it.",
+            "End it above {level:length} over the floor, or fit a check valve.",
+            {"deep": high - port.height, "back": back, "level": high},
+            (
+                Offer("end it {at:length} over the floor",
+                      (Edit(f"vessels.{result.vessel.id}.ports.{port.name}.height", raised),),
+                      f"{delivery.pump}.flow", {"at": raised}),
+                Offer("fit a check valve",
+                      (Edit(f"runs.{run.id}.fittings",
+                            [*fittings, {"kind": "swing_check", "count": 1}]),),
+                      f"{delivery.pump}.flow"),
+            ),
+        )  # fmt: skip
+
+
+@rule(Rule("P6", "A valve for each bed", "Without one, no bed can be trimmed or shut for work.",
+           "common practice"))  # fmt: skip
+def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for duty in evaluation.duties.values():
+        branches = [d for d in duty.deliveries if len(duty.deliveries) > 1]
+        for delivery in branches:
+            # The way from the last tee on is the bed's own.
+            own = [r for r in delivery.path if sum(r in b.path for b in branches) == 1]
+            bare = all(evaluation.plan.part(r).valve is None for r in own)
+            if bare and evaluation.plan.vessel(delivery.vessel).job == "grow_bed":
+                run = evaluation.plan.part(delivery.run)
+                edit = Edit(f"runs.{run.id}.valve", {"kind": "ball", "angle": 0.0})
+                yield Finding(
+                    data, "note", run.id,
+                    f"{run.name} has no valve of its own, so {delivery.vessel} takes what the "
+                    "pipes happen to give it.", "Fit a ball valve in it.",
+                    offers=(Offer("fit a ball valve", (edit,)),),
+                )  # fmt: skip

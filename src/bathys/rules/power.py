@@ -1,0 +1,77 @@
+"""Watts: rules E."""
+
+from collections.abc import Iterator
+
+from bathys.evaluation import Duty, Evaluation
+from bathys.plan import Edit
+from bathys.plan.model import BallValve
+from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.sizing import balance_valves
+
+__all__: list[str] = []
+
+
+@rule(Rule("E0", "Watts that can be", "Small pumps turn a tenth to two fifths of their watts into "
+           "moving water; a better figure is a misread label.",
+           "common practice", limits={"most": 0.5}))  # fmt: skip
+def _possible_watts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for duty in evaluation.duties.values():
+        if duty.efficiency > data.limits["most"]:
+            yield Finding(
+                data, "warning", duty.pump.id,
+                f"{duty.pump.name} is said to draw " "{power:power} and to put "
+                "{useful:power} into the water, {share:percent} of it; no small pump does.",
+                "Check flow, lift and watts on the label, or measure the watts.",
+                {"power": duty.power, "useful": duty.useful_power, "share": duty.efficiency},
+            )  # fmt: skip
+
+
+@rule(Rule("E1", "Power burnt in a valve", "A throttled valve turns watts into nothing.",
+           "derived", limits={"share": 0.2}))  # fmt: skip
+def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for duty in evaluation.duties.values():
+        if duty.valve_power <= data.limits["share"] * duty.power:
+            continue
+        ways = [d for d in duty.deliveries if d.flow > 0.0]
+        burning = {r for d in ways for r in d.path if evaluation.runs[r].valve_loss > 0.0}
+        worst = max(burning, key=lambda r: _burnt(evaluation, r))
+        others = f" and {len(burning) - 1} more" if len(burning) > 1 else ""
+        yield Finding(
+            data, "note", worst,
+            f"The valve on {evaluation.plan.part(worst).name}{others} burns "
+            "{watts:power} day and night, {share:percent} of what the pump draws.",
+            "A smaller pump with its valve open would do the same work.",
+            {"watts": duty.valve_power, "share": duty.valve_power / duty.power},
+            _slower(evaluation, duty),
+        )  # fmt: skip
+
+
+def _burnt(evaluation: Evaluation, run: str) -> float:
+    result = evaluation.runs[run]
+    return abs(result.flow) * result.valve_loss
+
+
+def _slower(evaluation: Evaluation, duty: Duty) -> tuple[Offer, ...]:
+    """The same flows with the pump turned down, for a plan of one pump that says its flows; else
+    for one outlet at the flow it has."""
+    if len(evaluation.duties) > 1 or duty.pump.dial < 1.0:
+        return ()
+    wanted = {d.run: d.flow for d in duty.deliveries if d.flow > 0.0}
+    if len(wanted) != 1 and any(evaluation.plan.part(r).wanted_flow is None for r in wanted):
+        return ()
+    now = evaluation.balance
+    settings = balance_valves(now, "slowed", wanted if len(wanted) == 1 else None)
+    if settings.refusal or settings.dial is None:
+        return ()
+    # A valve in the way of a single outlet, not at its end, is opened too.
+    opened = tuple(
+        Edit(f"runs.{r}.valve.angle", 0.0)
+        for d in duty.deliveries for r in d.path
+        if len(wanted) == 1 and isinstance(evaluation.plan.part(r).valve, BallValve)
+        and r not in wanted
+    )  # fmt: skip
+    return (
+        Offer("turn the pump to {dial:percent} and open the valves to match",
+              (*opened, *settings.edits), f"{duty.pump.id}.power",
+              {"dial": settings.dial}),
+    )  # fmt: skip

@@ -1,0 +1,270 @@
+"""Valve settings for wanted flows, in the ways in which a fixed pump can meet them.
+
+A fixed pump, all wanted flows and an open valve at the outlet that needs most head cannot all
+hold at once: one of them gives.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from bathys.network import Balance, NotSolved, curve_of_pump
+from bathys.network.layout import Layout, layout_of
+from bathys.physics.pump_curve import hydraulic_power
+from bathys.plan.editing import Edit, apply_edits
+from bathys.plan.model import BallValve, Plan, Pump, Run
+from bathys.sizing.throttling import surpluses, valve_angle
+
+__all__ = ["MODES", "Mode", "Setting", "Settings", "balance_valves", "wanted_flows"]
+
+Mode = Literal["exact", "proportional", "slowed", "bypassed"]
+
+MODES: dict[Mode, str] = {
+    "exact": "every valve turned; the pump as it is",
+    "proportional": "the neediest outlet wide open, all flows the same share of those wanted",
+    "slowed": "the pump turned down until the neediest outlet is wide open",
+    "bypassed": "the surplus led back through the bypass, the neediest outlet wide open",
+}
+"""Each mode and what gives in it."""
+
+_HALVINGS = 40
+_LEAST_DIAL = 0.2
+_ENOUGH = 1e-4  # head short by less is none [m]
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """What to do at one outlet.
+
+    Attributes
+    ----------
+    run : str
+        Id of the run that ends there
+    wanted, flow : float
+        Flow wanted and flow it will get, [m³/s]
+    angle : float
+        Handle angle from open, [°]
+    spare : float
+        Head its valve takes, [m]
+    has_valve : bool
+        Whether it has a ball valve to turn; else one must be fitted
+    """
+
+    run: str
+    wanted: float
+    flow: float
+    angle: float
+    spare: float
+    has_valve: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """Valve settings of a plan, or why there are none.
+
+    Attributes
+    ----------
+    mode : str
+        What gives
+    rows : tuple of Setting
+        One an outlet
+    refusal : str
+        Why it cannot be done; empty if it can. Slots name ``figures``
+    figures : dict
+        Figures for the slots
+    share : float
+        Flow over flow wanted, [-]
+    dial : float or None
+        Dial to set the pump to, [-]
+    burnt : float
+        Watts the valves burn, [W]
+    edits : tuple of Edit
+        The change to the plan
+    """
+
+    mode: Mode
+    rows: tuple[Setting, ...] = ()
+    refusal: str = ""
+    figures: dict[str, float] | None = None
+    share: float = 1.0
+    dial: float | None = None
+    burnt: float = 0.0
+    edits: tuple[Edit, ...] = ()
+
+
+def wanted_flows(plan: Plan, layout: Layout) -> dict[str, float]:
+    """Flow wanted of each run under pressure that ends in a vessel, where one is given [m³/s]."""
+    return {
+        r.id: r.wanted_flow
+        for r in plan.runs
+        if r.id in layout.pressure and r.wanted_flow is not None and plan.port(r.end) is not None
+    }
+
+
+def balance_valves(now: Balance, mode: Mode, flows: dict[str, float] | None = None) -> Settings:
+    """Valve settings for the wanted flows of a plan.
+
+    Parameters
+    ----------
+    now : Balance
+        The plan as it stands
+    mode : str
+        What gives, a key of ``MODES``
+    flows : dict, optional
+        Flow wanted by run instead of what the plan says, [m³/s]
+
+    Returns
+    -------
+    Settings
+        Settings, or a refusal with its reason
+    """
+    wanted = flows or wanted_flows(now.plan, now.layout)
+    if not wanted:
+        return Settings(mode, refusal="Say first what flow is wanted: set it on the runs that end "
+                                      "in a vessel.")  # fmt: skip
+    try:
+        return _MODES[mode](now, wanted)
+    except NotSolved as error:
+        return Settings(mode, refusal=f"The wanted flows cannot be led there: {error}.")
+
+
+def _spare(now: Balance, layout: Layout, wanted: dict[str, float]) -> dict[str, float]:
+    return surpluses(layout, now.levels, wanted).heads
+
+
+def _short(now: Balance, mode: Mode, spare: dict[str, float]) -> Settings:
+    worst = min(spare, key=lambda r: spare[r])
+    name = now.plan.part(worst).name
+    return Settings(
+        mode, refusal=f"{name} falls " "{short:head} short of its wanted flow with its valve wide "
+        "open. It takes a stronger pump, a wider pipe, or less lift.",
+        figures={"short": -spare[worst]},
+    )  # fmt: skip
+
+
+def _exact(now: Balance, wanted: dict[str, float]) -> Settings:
+    spare = _spare(now, now.layout, wanted)
+    if min(spare.values()) < -_ENOUGH:
+        return _short(now, "exact", spare)
+    return _settings(now, "exact", now.layout, wanted, wanted, spare)
+
+
+def _proportional(now: Balance, wanted: dict[str, float]) -> Settings:
+    def fits(share: float) -> bool:
+        flows = {r: share * q for r, q in wanted.items()}
+        return min(_spare(now, now.layout, flows).values()) >= 0.0
+
+    most = 4.0
+    if not fits(0.02):
+        return _short(now, "proportional", _spare(now, now.layout, wanted))
+    share = _greatest(fits, 0.02, most)
+    flows = {r: share * q for r, q in wanted.items()}
+    return _settings(now, "proportional", now.layout, wanted, flows,
+                     _spare(now, now.layout, flows), share=share)  # fmt: skip
+
+
+def _slowed(now: Balance, wanted: dict[str, float]) -> Settings:
+    pump = _only_pump(now.plan)
+    if pump is None:
+        return Settings("slowed", refusal="Only a plan with one pump can be slowed for its valves.")
+
+    def layout_at(dial: float) -> Layout:
+        plan = apply_edits(now.plan, [Edit(f"pumps.{pump.id}.dial", dial)])
+        return layout_of(plan, now.layout.water)
+
+    def fits(dial: float) -> bool:
+        return min(_spare(now, layout_at(dial), wanted).values()) >= 0.0
+
+    if not fits(1.0):
+        return _short(now, "slowed", _spare(now, layout_at(1.0), wanted))
+    dial = _least(fits, _LEAST_DIAL, 1.0)
+    layout = layout_at(dial)
+    extra = (Edit(f"pumps.{pump.id}.dial", dial),)
+    return _settings(now, "slowed", layout, wanted, wanted, _spare(now, layout, wanted),
+                     dial=dial, edits=extra)  # fmt: skip
+
+
+def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
+    plan = now.plan
+    pumped = {p.stands_in for p in plan.pumps}
+    bypass = next(
+        (r for r in now.layout.pressure_runs
+         if r.end.partition(".")[0] in pumped and r.id not in wanted), None,
+    )  # fmt: skip
+    if bypass is None:
+        return Settings("bypassed", refusal="There is no bypass yet: draw a run from a tee on the "
+                                            "main back to the pump’s vessel.")  # fmt: skip
+
+    def flows_at(back: float) -> dict[str, float]:
+        return {**wanted, bypass.id: back}
+
+    def fits(back: float) -> bool:
+        spare = _spare(now, now.layout, flows_at(back))
+        return min(spare[r] for r in wanted) >= 0.0
+
+    if not fits(1e-6):
+        return _short(now, "bypassed", _spare(now, now.layout, wanted))
+    back = _greatest(fits, 1e-6, 0.1)
+    spare = _spare(now, now.layout, flows_at(back))
+    if spare[bypass.id] < 0.0:
+        return Settings(
+            "bypassed", refusal=f"{bypass.name} is too narrow for the " "{back:flow} that must go "
+            "back; fit it wider.", figures={"back": back},
+        )  # fmt: skip
+    return _settings(now, "bypassed", now.layout, flows_at(back), flows_at(back), spare)
+
+
+_MODES: dict[Mode, Callable[[Balance, dict[str, float]], Settings]] = {
+    "exact": _exact, "proportional": _proportional, "slowed": _slowed, "bypassed": _bypassed,
+}  # fmt: skip
+
+
+def _only_pump(plan: Plan) -> Pump | None:
+    return plan.pumps[0] if len(plan.pumps) == 1 else None
+
+
+def _greatest(fits: Callable[[float], bool], low: float, high: float) -> float:
+    for _ in range(_HALVINGS):
+        middle = 0.5 * (low + high)
+        low, high = (middle, high) if fits(middle) else (low, middle)
+    return low
+
+
+def _least(fits: Callable[[float], bool], low: float, high: float) -> float:
+    for _ in range(_HALVINGS):
+        middle = 0.5 * (low + high)
+        low, high = (low, middle) if fits(middle) else (middle, high)
+    return high
+
+
+def _settings(
+    now: Balance, mode: Mode, layout: Layout, wanted: dict[str, float], flows: dict[str, float],
+    spare: dict[str, float], share: float = 1.0, dial: float | None = None,
+    edits: tuple[Edit, ...] = (),
+) -> Settings:  # fmt: skip
+    rows, burnt = [], 0.0
+    for id_, flow in flows.items():
+        run: Run = now.plan.part(id_)
+        head = max(spare[id_], 0.0)
+        rows.append(Setting(id_, wanted[id_], flow, valve_angle(run, flow, head), head,
+                            isinstance(run.valve, BallValve)))  # fmt: skip
+        burnt += flow * head
+    turned = tuple(
+        Edit(f"runs.{row.run}.valve", {"kind": "ball", "angle": row.angle}) for row in rows
+    )
+    return Settings(
+        mode, tuple(rows), share=share, dial=dial, burnt=_watts(layout, now, burnt),
+        edits=(*edits, *turned),
+    )  # fmt: skip
+
+
+def _watts(layout: Layout, now: Balance, moved: float) -> float:
+    """Electrical watts behind a head times a flow burnt in valves [m⁴/s], at each pump's own
+    wire-to-water efficiency now."""
+    useful = drawn = 0.0
+    for pump in layout.plan.pumps:
+        flow = now.pump_flows[pump.id]
+        head = curve_of_pump(pump).head(flow)[0]
+        useful += hydraulic_power(max(flow, 0.0), max(head, 0.0), layout.water.density)
+        drawn += pump.power * pump.dial**3
+    return hydraulic_power(moved, 1.0, layout.water.density) * drawn / useful if useful else 0.0

@@ -1,0 +1,112 @@
+"""The bores a run could have, and what each would do."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from bathys.network import Balance
+from bathys.network.layout import layout_of, pressure_network
+from bathys.network.runs import fouled_bore
+from bathys.network.solving import solve
+from bathys.parts.bores import pipe_sizes
+from bathys.physics import GRAVITY, area_of
+from bathys.physics.part_full import manning_flow
+from bathys.plan.editing import Edit, apply_edits
+from bathys.plan.model import Run, StandardBore
+
+__all__ = ["VELOCITY_HIGH", "VELOCITY_LOW", "BoreOption", "bore_options"]
+
+VELOCITY_LOW, VELOCITY_HIGH = 0.5, 1.5
+"""Suggested velocities in pressure pipe [m/s] (common practice)."""
+
+_HOURS = 8760.0
+_DEFAULT = "ASTM D1785 Schedule 40"
+
+
+@dataclass(frozen=True, slots=True)
+class BoreOption:
+    """One bore for a run.
+
+    Attributes
+    ----------
+    standard, nominal : str
+        The size
+    bore : float
+        Inside diameter new, [m]
+    flow : float
+        Flow the run would carry, [m³/s]
+    velocity : float
+        [m/s]
+    loss : float
+        Head the run would lose, [m]
+    energy_year : float
+        Energy behind that loss in the water, a year, [kWh]
+    half_flow : float
+        Flow that half fills it as a drain at its slope, [m³/s]
+    is_now : bool
+        Whether it is what the plan has
+    is_advised : bool
+        Whether it is the smallest that keeps the velocity down
+    """
+
+    standard: str
+    nominal: str
+    bore: float
+    flow: float
+    velocity: float
+    loss: float
+    energy_year: float
+    half_flow: float
+    is_now: bool
+    is_advised: bool
+
+
+def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[BoreOption, ...]:
+    """Every size of a run's own standard.
+
+    Parameters
+    ----------
+    now : Balance
+        The plan as it stands
+    run : Run
+        One of its runs
+    slope : float
+        Fall of it as a drain, [-]
+
+    Returns
+    -------
+    tuple of BoreOption
+        Smallest first. A run under pressure is solved anew with each bore, valves as they stand;
+        a drain keeps the flow it gets
+    """
+    standard = run.bore.standard if isinstance(run.bore, StandardBore) else _DEFAULT
+    is_pressure = run.id in now.layout.pressure
+    rows = []
+    for size in pipe_sizes(standard):
+        value = {"kind": "standard", "standard": standard, "nominal": size.nominal}
+        plan = apply_edits(now.plan, [Edit(f"runs.{run.id}.bore", value)])
+        layout = layout_of(plan, now.layout.water)
+        changed: Run = plan.part(run.id)
+        flow = now.flows[run.id]
+        if is_pressure:
+            flow = solve(pressure_network(layout, now.levels)).flows[run.id]
+        bore = fouled_bore(changed)
+        lost = float(layout.lines[run.id].loss(np.array([flow]))[0][0])
+        velocity = abs(flow) / area_of(bore)
+        rows.append(BoreOption(
+            standard, size.nominal, size.bore, flow, velocity, lost,
+            layout.water.density * GRAVITY * abs(flow * lost) * _HOURS / 1000.0,
+            float(manning_flow(0.5, bore, max(slope, 1e-6))),
+            isinstance(run.bore, StandardBore) and run.bore.nominal == size.nominal, False,
+        ))  # fmt: skip
+    return tuple(_with_advice(rows, is_pressure))
+
+
+def _with_advice(rows: list[BoreOption], is_pressure: bool) -> list[BoreOption]:
+    def fits(row: BoreOption) -> bool:
+        if is_pressure:
+            return 0.0 < row.velocity <= VELOCITY_HIGH
+        return abs(row.flow) <= row.half_flow
+
+    best = next((i for i, row in enumerate(rows) if fits(row)), None)
+    return [replace(row, is_advised=i == best) for i, row in enumerate(rows)]

@@ -1,0 +1,132 @@
+"""Which single change to a plan would gain most flow."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from bathys.network import Balance, NotSolved
+from bathys.network.layout import layout_of, pressure_network
+from bathys.network.runs import fouled_bore
+from bathys.network.solving import solve
+from bathys.parts.bores import pipe_sizes
+from bathys.plan.editing import Edit, EditRefused, apply_edits
+from bathys.plan.model import BallValve, Run, StandardBore, Vessel
+
+__all__ = ["Gain", "gains"]
+
+_LESS_LIFT = 0.1  # a change of lift worth telling [m]
+_LOSSES_TRIED = 3  # runs tried with a wider bore: those that lose most
+_OPEN_ENOUGH = 5.0  # a handle turned less has nothing to give [°]
+
+
+@dataclass(frozen=True, slots=True)
+class Gain:
+    """A change and what it does to a flow.
+
+    Attributes
+    ----------
+    label : str
+        What to change
+    place : str
+        Id of the part
+    flow : float
+        The flow after it, [m³/s]
+    gain : float
+        More than before, [m³/s]
+    edits : tuple of Edit
+        The change to the plan
+    """
+
+    label: str
+    place: str
+    flow: float
+    gain: float
+    edits: tuple[Edit, ...]
+
+
+def gains(now: Balance, watched: str) -> tuple[Gain, ...]:
+    """Single changes, by how much they add to a pump's or a run's flow, levels as they stand.
+
+    Parameters
+    ----------
+    now : Balance
+        The plan as it stands
+    watched : str
+        Id of a pump, or of a run under pressure
+
+    Returns
+    -------
+    tuple of Gain
+        Greatest first; changes that gain nothing are left out
+    """
+    before = now.pump_flows.get(watched, now.flows.get(watched, 0.0))
+    found = []
+    for label, place, edit in _changes(now):
+        try:
+            plan = apply_edits(now.plan, [edit])
+            network = pressure_network(layout_of(plan, now.layout.water), now.levels)
+            flow = solve(network).flows[watched]
+        except (EditRefused, NotSolved):
+            continue
+        if flow - before > 1e-3 * abs(before) + 1e-9:
+            found.append(Gain(label, place, flow, flow - before, (edit,)))
+    return tuple(sorted(found, key=lambda g: -g.gain))
+
+
+def _changes(now: Balance) -> Iterator[tuple[str, str, Edit]]:
+    pumped = {p.stands_in for p in now.plan.pumps}
+    is_bypass = {r.id for r in now.layout.pressure_runs if r.end.partition(".")[0] in pumped}
+    runs = [r for r in now.layout.pressure_runs if r.id not in is_bypass]
+    for run in sorted(runs, key=lambda r: -_loss_but_valve(now, r))[:_LOSSES_TRIED]:
+        yield from _wider(run)
+        yield from _longer_elbows(run)
+    for run in runs:
+        if isinstance(run.valve, BallValve) and run.valve.angle > _OPEN_ENOUGH:
+            yield f"open the valve of {run.name}", run.id, Edit(f"runs.{run.id}.valve.angle", 0.0)
+        if run.fouling != "new":
+            yield f"clean {run.name}", run.id, Edit(f"runs.{run.id}.fouling", "new")
+    for pump in now.plan.pumps:
+        if pump.strainer_loss > 0.0:
+            yield (f"clean the strainer of {pump.name}", pump.id,
+                   Edit(f"pumps.{pump.id}.strainer_loss", 0.0))  # fmt: skip
+        if pump.dial < 1.0:
+            yield f"turn {pump.name} up", pump.id, Edit(f"pumps.{pump.id}.dial", 1.0)
+    yield from _lower(now, runs)
+
+
+def _loss_but_valve(now: Balance, run: Run) -> float:
+    rows = now.layout.lines[run.id].losses_by_piece(abs(now.flows[run.id]))
+    return sum(h for p, h in rows if p.kind != "valve")
+
+
+def _wider(run: Run) -> Iterator[tuple[str, str, Edit]]:
+    if not isinstance(run.bore, StandardBore):
+        return
+    wider = [s for s in pipe_sizes(run.bore.standard) if s.bore > fouled_bore(run) + 0.001]
+    if len(wider) > 0 and wider[0].nominal == run.bore.nominal:
+        wider = wider[1:]
+    if wider:
+        value = {"kind": "standard", "standard": run.bore.standard, "nominal": wider[0].nominal}
+        label = f"{run.name} in {wider[0].nominal} instead of {run.bore.nominal}"
+        yield label, run.id, Edit(f"runs.{run.id}.bore", value)
+
+
+def _longer_elbows(run: Run) -> Iterator[tuple[str, str, Edit]]:
+    short = sum(f.count for f in run.fittings if f.kind == "elbow_90")
+    if not short:
+        return
+    rows = [f.model_dump(mode="json") for f in run.fittings]
+    for row in rows:
+        row["kind"] = "elbow_90_long" if row["kind"] == "elbow_90" else row["kind"]
+    yield f"long elbows in {run.name}", run.id, Edit(f"runs.{run.id}.fittings", rows)
+
+
+def _lower(now: Balance, runs: list[Run]) -> Iterator[tuple[str, str, Edit]]:
+    for run in runs:
+        vessel = now.plan.part(run.end.partition(".")[0])
+        if isinstance(vessel, Vessel):
+            port = now.plan.port(run.end)
+            assert port is not None  # noqa: S101 - runs end at ports that exist
+            path = f"vessels.{vessel.id}.ports.{port.name}.height"
+            if port.height >= _LESS_LIFT:
+                yield (f"end {run.name} 0.1 m lower", run.id,
+                       Edit(path, port.height - _LESS_LIFT))  # fmt: skip

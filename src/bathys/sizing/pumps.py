@@ -1,0 +1,276 @@
+"""Which pumps would do, and what each costs to run.
+
+With every outlet at its wanted flow and the valve open at the one that needs most head, the plan
+asks for one flow at one head. A pump does if it makes that head, with a reserve, in pipes a
+season old.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from bathys.network import Balance, Network, NetworkLink, NotSolved, solve
+from bathys.network.layout import Layout, layout_of, pressure_network
+from bathys.parts.bores import pipe_sizes
+from bathys.parts.pumps import CatalogPump
+from bathys.plan.editing import Edit, apply_edits
+from bathys.plan.model import Plan, Pump, Run, StandardBore, Timer
+from bathys.sizing.balancing import wanted_flows
+from bathys.sizing.throttling import line_with_open_valve, outlet_head
+
+__all__ = ["RESERVE", "Candidate", "Demand", "PumpSearch", "pump_edits", "search_pumps"]
+
+RESERVE = 0.20
+"""Share more than wanted that a pump must still bring in fouled pipes (common practice)."""
+
+_HOURS_A_YEAR = 8760.0
+_MOST_ROWS = 12
+
+
+@dataclass(frozen=True, slots=True)
+class Demand:
+    """What a plan asks of its pump.
+
+    Attributes
+    ----------
+    flow : float
+        All wanted flows together, reserve included, [m³/s]
+    head : float
+        Head they need, [m]
+    neediest : str
+        Id of the run whose outlet needs it
+    """
+
+    flow: float
+    head: float
+    neediest: str
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A pump held against the demand.
+
+    Attributes
+    ----------
+    pump : CatalogPump
+        The pump
+    head : float
+        Head it makes at the flow asked for, [m]
+    spare : float
+        That less the head asked for, [m]
+    energy_year : float
+        Energy a year, [kWh]
+    cost_year : float
+        Cost a year, [money]
+    """
+
+    pump: CatalogPump
+    head: float
+    spare: float
+    energy_year: float
+    cost_year: float
+
+
+@dataclass(frozen=True, slots=True)
+class PumpSearch:
+    """The pumps that do, cheapest to run first.
+
+    Attributes
+    ----------
+    demand : Demand
+        What is asked for
+    fitting : tuple of Candidate
+        Those that do, at most twelve
+    count : int
+        How many do, [-]
+    nearest : Candidate or None
+        The one that misses by least among those that would be cheaper to run
+    cures : tuple of str
+        What would make the nearest miss do
+    missing_head : float
+        Head it is short of, [m]
+    """
+
+    demand: Demand
+    fitting: tuple[Candidate, ...]
+    count: int
+    nearest: Candidate | None
+    cures: tuple[str, ...]
+    missing_head: float
+
+
+def search_pumps(
+    now: Balance, pump: Pump, catalogue: Sequence[CatalogPump], reserve: float = RESERVE,
+    fouling: str = "season",
+) -> PumpSearch:  # fmt: skip
+    """Try every pump of a catalogue in a pump's place.
+
+    Parameters
+    ----------
+    now : Balance
+        The plan as it stands
+    pump : Pump
+        The pump to replace
+    catalogue : sequence of CatalogPump
+        The pumps to try
+    reserve : float
+        Share more than wanted, [-]
+    fouling : str
+        State of every wall, a key of ``FOULING``
+
+    Returns
+    -------
+    PumpSearch
+        Those that do, and the nearest that does not
+
+    Raises
+    ------
+    NotSolved
+        If the wanted flows cannot be led to their outlets
+    """
+    aged = _aged(now.plan, fouling)
+    layout = layout_of(aged, now.layout.water)
+    demand = _demand(now, layout, pump, reserve)
+    rows = _candidates(now.plan, pump, catalogue, demand)
+    fitting = sorted((r for r in rows if r.spare >= 0.0), key=lambda r: r.cost_year)
+    limit = fitting[0].cost_year if fitting else np.inf
+    missing = [r for r in rows if r.spare < 0.0 and r.cost_year < limit]
+    nearest = max(missing, key=lambda r: r.spare, default=None)
+    cures = _cures(now, aged, pump, reserve, demand, nearest) if nearest else ()
+    return PumpSearch(
+        demand, tuple(fitting[:_MOST_ROWS]), len(fitting), nearest, cures,
+        -nearest.spare if nearest else 0.0,
+    )  # fmt: skip
+
+
+def _aged(plan: Plan, fouling: str) -> Plan:
+    order = ["new", "season", "neglected"]
+    worse = [r for r in plan.runs if order.index(r.fouling) < order.index(fouling)]
+    return apply_edits(plan, [Edit(f"runs.{r.id}.fouling", fouling) for r in worse])
+
+
+def _outlets(now: Balance, pump: Pump) -> dict[str, float]:
+    """Flow each outlet of a pump is to carry: wanted, or what it carries now [m³/s]. A bypass is
+    only there to burn a surplus."""
+    wanted = wanted_flows(now.plan, now.layout)
+    reached, waiting = set(), [f"{pump.id}.out"]
+    found: dict[str, float] = {}
+    while waiting:
+        place = waiting.pop()
+        for run in (*now.plan.runs_from(place), *now.plan.runs_to(place)):
+            if run.id in reached:
+                continue
+            reached.add(run.id)
+            is_bypass = run.end.partition(".")[0] == pump.stands_in and run.id not in wanted
+            if now.plan.port(run.end) is not None and not is_bypass:
+                found[run.id] = wanted.get(run.id, max(now.flows[run.id], 0.0))
+            waiting += [p for p in (run.start, run.end) if now.plan.group_of(p) == "junctions"]
+    return {r: q for r, q in found.items() if q > 0.0}
+
+
+def _demand(now: Balance, layout: Layout, pump: Pump, reserve: float) -> Demand:
+    wanted = {r: (1.0 + reserve) * q for r, q in _outlets(now, pump).items()}
+    if not wanted:
+        raise NotSolved(f"no outlet of {pump.id} carries or wants a flow")
+    heads = _heads_below(layout, now, pump, wanted)
+    needs = {}
+    for id_, flow in wanted.items():
+        run = layout.plan.part(id_)
+        lost = float(line_with_open_valve(layout.lines[id_]).loss(np.array([flow]))[0][0])
+        needs[id_] = outlet_head(layout, now.levels, run) + lost - heads[run.start]
+    neediest = max(needs, key=lambda r: needs[r])
+    head = needs[neediest] - now.levels[pump.stands_in]
+    return Demand(sum(wanted.values()), head, neediest)
+
+
+def _heads_below(
+    layout: Layout, now: Balance, pump: Pump, wanted: dict[str, float]
+) -> dict[str, float]:
+    """Head at every junction against the pump's outlet, which stands at 0, with every outlet at
+    its flow [m]."""
+    network = pressure_network(layout, now.levels, wanted)
+    source = f"{pump.id}.out"
+    links: list[NetworkLink] = []
+    reached, waiting = {source}, [source]
+    while waiting:
+        place = waiting.pop()
+        for link in network.links:
+            if link.line is not None and place in (link.start, link.end) and link not in links:
+                links.append(link)
+                for end in (link.start, link.end):
+                    if end not in reached:
+                        reached.add(end)
+                        waiting.append(end)
+    demands = {n: q for n, q in network.demands.items() if n in reached and n != source}
+    if not links:
+        return {source: 0.0}
+    solution = solve(Network(tuple(links), {source: 0.0}, demands))
+    return solution.heads
+
+
+def _candidates(
+    plan: Plan, pump: Pump, catalogue: Sequence[CatalogPump], demand: Demand
+) -> list[Candidate]:
+    top = np.array([p.max_head for p in catalogue])
+    reach = np.array([p.max_flow for p in catalogue])
+    bend = np.array([p.exponent for p in catalogue])
+    heads = top * (1.0 - (demand.flow / reach) ** bend)
+    share = 1.0
+    if isinstance(pump.switch, Timer):
+        share = pump.switch.on / (pump.switch.on + pump.switch.off)
+    energy = np.array([p.power for p in catalogue]) * _HOURS_A_YEAR * share / 1000.0
+    return [
+        Candidate(p, float(h), float(h) - demand.head, float(e), float(e) * plan.site.tariff)
+        for p, h, e in zip(catalogue, heads, energy, strict=True)
+    ]
+
+
+def _cures(
+    now: Balance, aged: Plan, pump: Pump, reserve: float, demand: Demand, nearest: Candidate
+) -> tuple[str, ...]:
+    """What would make the nearest miss do: less lift, or one run a size wider."""
+    cures = [f"{-nearest.spare:.2f} m less lift at {demand.neediest}"]
+    for run in _way_to(aged, demand.neediest):
+        wider = _next_size(run)
+        if wider is None:
+            continue
+        plan = apply_edits(aged, [Edit(f"runs.{run.id}.bore", wider)])
+        try:
+            asked = _demand(now, layout_of(plan, now.layout.water), pump, reserve)
+        except NotSolved:
+            continue
+        if asked.head <= nearest.head:
+            cures.append(f"{run.name} in {wider['nominal']}")
+    return tuple(cures)
+
+
+def _way_to(plan: Plan, run_id: str) -> list[Run]:
+    way = [plan.part(run_id)]
+    while True:
+        before = [r for r in plan.runs_to(way[-1].start) if r not in way]
+        if not before:
+            return way
+        way.append(before[0])
+
+
+def _next_size(run: Run) -> dict[str, str] | None:
+    if not isinstance(run.bore, StandardBore):
+        return None
+    sizes = pipe_sizes(run.bore.standard)
+    place = next(i for i, s in enumerate(sizes) if s.nominal == run.bore.nominal)
+    if place + 1 == len(sizes):
+        return None
+    return {"kind": "standard", "standard": run.bore.standard,
+            "nominal": sizes[place + 1].nominal}  # fmt: skip
+
+
+def pump_edits(pump: Pump, chosen: CatalogPump) -> tuple[Edit, ...]:
+    """The change that puts a pump of the catalogue in a pump's place."""
+    curve = {"kind": "label", "max_flow": chosen.max_flow, "max_head": chosen.max_head,
+             "exponent": chosen.exponent}  # fmt: skip
+    path = f"pumps.{pump.id}"
+    return (
+        Edit(f"{path}.curve", curve), Edit(f"{path}.power", chosen.power),
+        Edit(f"{path}.name", chosen.name), Edit(f"{path}.dial", 1.0), Edit(f"{path}.wear", 1.0),
+    )  # fmt: skip

@@ -1,0 +1,57 @@
+"""Make a change that the engine has worked out: a remedy, valve settings, a pump, a gain."""
+
+from collections.abc import Callable, Sequence
+
+from django.contrib.auth.base_user import AbstractBaseUser
+
+from bathys.network import NotSolved
+from bathys.plan import Edit, EditRefused, Plan, apply_edits
+from bathys_web.plans.actions.add_revision import add_revision
+from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.storing import assessment_of_plan
+
+__all__ = ["Offered", "apply_change"]
+
+Offered = tuple[Sequence[Edit], str]
+"""Edits, and what they change in words."""
+
+
+def apply_change(
+    saved: SavedPlan, user: AbstractBaseUser, base: int, offered: Callable[[Plan], Offered]
+) -> Revision:
+    """Apply edits as a new revision.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+    user : user
+        Who applies them
+    base : int
+        Number of the revision they looked at
+    offered : callable
+        From the plan to the edits and what they change in words
+
+    Returns
+    -------
+    Revision
+        The revision that stands now
+
+    Raises
+    ------
+    EditRefused
+        If the offer no longer stands, or the plan does not bear it
+    PermissionDenied, StaleEdit
+        As :func:`add_revision`
+    """
+
+    def edit(plan: Plan) -> tuple[Plan, str]:
+        edits, words = offered(plan)
+        changed = apply_edits(plan, edits)
+        try:
+            assessment_of_plan(changed)
+        except NotSolved as error:
+            raise EditRefused(f"This cannot be worked out: {error}.") from None
+        return changed, words[:1].upper() + words[1:]
+
+    return add_revision(saved, user, base, edit)

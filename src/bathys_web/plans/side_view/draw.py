@@ -1,0 +1,171 @@
+"""Draw a plan: ground and rule, shells, what stands in them, pipes, and labels that keep apart."""
+
+from bathys.evaluation import Evaluation
+from bathys.plan.model import Vessel
+from bathys.units import System, entry, show, unit_of
+from bathys_web.plans.side_view.fittings import draw_fittings
+from bathys_web.plans.side_view.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
+from bathys_web.plans.side_view.pipes import draw_pipes
+from bathys_web.plans.side_view.scene import BADGE, Rect, Scene, Stroke, Text, wide_as
+from bathys_web.plans.stations import Station
+
+__all__ = ["draw_side_view"]
+
+_WELL_OUT = 2400.0  # ground and contours run on past the picture's edge
+_STEPS = {"metric": (0.1, 0.2, 0.5, 1.0, 2.0, 5.0), "us": (0.1524, 0.3048, 0.6096, 1.524, 3.048)}
+_LEAST_STEP = 30.0
+_MOVES = 0.002  # a level that moves less has one mark [m]
+
+
+def draw_side_view(evaluation: Evaluation, stations: list[Station], units: System) -> Scene:
+    """Draw a plan.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        Its numbers
+    stations : list of Station
+        Its stations, for the badges
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    Scene
+        What to draw
+    """
+    plan = evaluation.plan
+    frame = Frame(plan)
+    scene = Scene(frame.width, HEIGHT, frame.y(0.0), frame.is_wide,
+                  round(frame.across / frame.up, 2))  # fmt: skip
+    numbers = {s.id: s for s in stations}
+    _rule(frame, scene, units, plan.datum)
+    for vessel in plan.vessels:
+        _stand(frame, scene, vessel)
+        _shell(frame, scene, evaluation, vessel)
+    draw_fittings(frame, scene, plan, numbers)
+    for vessel in plan.vessels:
+        _name(frame, scene, vessel, numbers[vessel.id])
+    draw_pipes(frame, scene, evaluation, numbers)
+    for vessel in plan.vessels:
+        _level_marks(frame, scene, evaluation, vessel, units)
+    scene.summary = _summary(evaluation, units)
+    return scene
+
+
+def _summary(evaluation: Evaluation, units: System) -> str:
+    words = []
+    for result in evaluation.vessels.values():
+        floor = result.vessel.floor_height
+        low, high = (show(z - floor, "length", units)
+                     for z in (result.levels.low, result.levels.high))  # fmt: skip
+        told = f"water from {low} to {high} deep" if low != high else f"water {low} deep"
+        over = show(floor, "length", units)
+        words.append(f"{result.vessel.name}: floor {over} over {evaluation.plan.datum}, {told}.")
+    return " ".join(words)
+
+
+def _rule(frame: Frame, scene: Scene, units: System, datum: str) -> None:
+    """The height rule at the left edge."""
+    step = next((s for s in _STEPS[units] if s * frame.up >= _LEAST_STEP), _STEPS[units][-1])
+    x = LEFT - 22
+    count = int((frame.high - frame.low) / step) + 1
+    first = int(frame.low // step)
+    for k in range(first, first + count + 1):
+        z = k * step
+        y = frame.y(z)
+        if TOP - 10 <= y <= HEIGHT - BOTTOM + 4:
+            scene.strokes.append(Stroke(f"{x - 6},{y} {x},{y}", 1.0, "rule"))
+            words = entry(round(z, 6), "length", units)
+            scene.write([Text(x - 9, y + 4, words, "rule-figure", "end")])
+            scene.strokes.append(Stroke(f"{x},{y} {_WELL_OUT},{y}", 0.5, "contour"))
+    scene.strokes.append(Stroke(f"{x},{TOP - 10} {x},{HEIGHT - BOTTOM + 4}", 1.2, "rule"))
+    unit = unit_of("length", units)
+    scene.write([Text(8, TOP - 16, f"heights in {unit} over {datum}", "rule-name")])
+
+
+def _stand(frame: Frame, scene: Scene, vessel: Vessel) -> None:
+    """Legs under a raised shell."""
+    if vessel.floor_height <= 0.05:
+        return
+    left, right = frame.edges(vessel.id)
+    for x in (left + 4.0, right - 4.0):
+        points = f"{x},{frame.y(vessel.floor_height)} {x},{frame.y(0.0)}"
+        scene.strokes.append(Stroke(points, 7, "stand"))
+
+
+def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -> None:
+    left, right = frame.edges(vessel.id)
+    wide = round(right - left, 1)
+    floor, rim = vessel.floor_height, vessel.floor_height + vessel.shape.height
+
+    def band(low: float, high: float, look: str) -> None:
+        if high > low:
+            tall = frame.tall(high - low)
+            scene.rects.append(Rect(left, frame.y(high), wide, tall, look, vessel.id))
+
+    band(floor, rim, "inside")
+    levels = evaluation.levels[vessel.id]
+    high = min(levels.high, rim)
+    band(floor, min(levels.low, high), "water-low")
+    band(max(min(levels.low, high), floor), high, "water-high")
+    if vessel.media:
+        band(floor + vessel.media.bottom, floor + vessel.media.top, "media")
+    if vessel.job == "raft":
+        scene.strokes.append(
+            Stroke(f"{left + 3},{frame.y(high)} {right - 3},{frame.y(high)}", 5, "raft", vessel.id)
+        )
+    shell = f"{left},{frame.y(rim)} {left},{frame.y(floor)} {right},{frame.y(floor)} " \
+            f"{right},{frame.y(rim)}"  # fmt: skip
+    scene.strokes.append(Stroke(shell, 3.5, "shell", vessel.id))
+
+
+def _name(frame: Frame, scene: Scene, vessel: Vessel, station: Station) -> None:
+    """The name lies in the water, as on a chart, or under the floor where that is too narrow."""
+    left, right = frame.edges(vessel.id)
+    floor, tall = vessel.floor_height, vessel.shape.height
+    wide = wide_as(vessel.name)
+    spots = []
+    for share in (0.42, 0.6, 0.25, 0.75, 0.12):
+        y = frame.y(floor + share * tall)
+        spots += [(x, y) for x in (left + 0.25 * (right - left), left + 16.0, left + 8.0 + BADGE)
+                  if x + 15 + wide < right - 4]  # fmt: skip
+    middle = 0.5 * (left + right) - 0.5 * wide
+    for y in (frame.y(floor) + 14.0, frame.y(floor + tall) - 12.0, frame.y(floor) + 30.0):
+        spots += [(max(x, 14.0), y) for x in (middle, left + 12.0, right - wide)]
+    for x, y in spots:
+        text = Text(round(x + 15, 1), round(y + 5, 1), vessel.name, "vessel-name")
+        badge = (x - BADGE, y - BADGE, x + BADGE, y + BADGE)
+        if scene.is_free(text.box) and scene.is_free(badge):
+            scene.number([(x, y)], station)
+            scene.write([text])
+            return
+    scene.number([(left + BADGE + 4, frame.y(floor + 0.42 * tall))], station)
+
+
+def _level_marks(
+    frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel, units: System
+) -> None:
+    """The marks a builder would paint, named at the shell's right edge, or where there is room."""
+    levels = evaluation.levels[vessel.id]
+    left, right = frame.edges(vessel.id)
+    moves = levels.high - levels.low > _MOVES
+    marks = [(levels.high, "high"), (levels.low, "low")] if moves else [(levels.high, "level")]
+    for level, name in marks:
+        y = frame.y(level)
+        depth = show(level - vessel.floor_height, "length", units)
+        texts = []
+        for words in (f"{name} {depth}", depth):
+            for shift in (0.0, 14.0, -14.0, 28.0):
+                texts += [
+                    Text(right + 21, round(y + 4 + shift, 1), words, "mark-figure"),
+                    Text(right - 12, round(y - 3 + shift, 1), words, "mark-figure", "end"),
+                    Text(left + 10, round(y - 3 + shift, 1), words, "mark-figure"),
+                ]
+        before = len(scene.texts)
+        if scene.write(texts):
+            text = scene.texts[before]
+            end = f" {right + 18},{text.y - 4}" if text.x > right else ""
+            scene.strokes.append(Stroke(f"{right - 8},{y} {right + 10},{y}{end}", 1.2, "mark"))
+        else:
+            scene.strokes.append(Stroke(f"{right - 8},{y} {right + 6},{y}", 1.2, "mark"))

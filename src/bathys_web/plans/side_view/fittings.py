@@ -1,0 +1,130 @@
+"""What stands in the shells: siphons, standpipes, holes, lifts and pumps."""
+
+from collections.abc import Callable
+from typing import Any
+
+from bathys.plan.model import BellSiphon, DrilledHoles, Plan, Pump, SolidsLift, Standpipe
+from bathys_web.plans.side_view.frame import Frame
+from bathys_web.plans.side_view.scene import Rect, Scene, Stroke
+from bathys_web.plans.stations import Station
+
+__all__ = ["draw_fittings", "place_of"]
+
+
+def place_of(frame: Frame, plan: Plan, id_: str) -> tuple[float, float]:
+    """Where the pipe of a pump, a siphon or an outlet begins in the picture."""
+    part = plan.part(id_)
+    left, right = frame.edges(part.stands_in)
+    wide = right - left
+    floor = plan.vessel(part.stands_in).floor_height
+    if isinstance(part, Pump):
+        own = [p.id for p in plan.pumps if p.stands_in == part.stands_in]
+        x = left + max(0.06 * wide, 12.0) + 0.3 * wide * own.index(id_)
+        return round(x, 1), frame.y(floor + part.inlet_height)
+    if isinstance(part, SolidsLift):
+        return round(right - max(0.1 * wide, 8.0), 1), frame.y(floor + part.crest_height)
+    if isinstance(part, DrilledHoles):
+        return right, frame.y(floor + part.height)
+    own = [p.id for p in (*plan.siphons, *plan.outlets)
+           if p.stands_in == part.stands_in and isinstance(p, BellSiphon | Standpipe)]  # fmt: skip
+    return round(right - (0.24 + 0.2 * own.index(id_)) * wide, 1), frame.y(floor)
+
+
+def draw_fittings(frame: Frame, scene: Scene, plan: Plan, numbers: dict[str, Station]) -> None:
+    """Draw them all, each with its number."""
+    for part in (*plan.siphons, *plan.outlets, *plan.pumps):
+        _DRAW[type(part)](frame, scene, plan, part, numbers)
+
+
+def _bell(
+    frame: Frame, scene: Scene, plan: Plan, siphon: BellSiphon, numbers: dict[str, Station]
+) -> None:
+    vessel = plan.vessel(siphon.stands_in)
+    floor = vessel.floor_height
+    middle = place_of(frame, plan, siphon.id)[0]
+    bore, bell = siphon.standpipe_bore.inside, siphon.bell_bore.inside
+    top = floor + siphon.rim_height + 0.6 * bore + 0.02
+    if siphon.guard_diameter:
+        half = frame.wide(siphon.guard_diameter) / 2
+        tall = vessel.shape.height * 0.96
+        scene.rects.append(
+            Rect(middle - half, frame.y(floor + tall), 2 * half, frame.tall(tall), "guard",
+                 siphon.id)
+        )  # fmt: skip
+    half = max(frame.wide(bell) / 2, 5.0)
+    slots, crown = frame.y(floor + siphon.slot_height), frame.y(top)
+    points = f"{middle - half},{slots} {middle - half},{crown} {middle + half},{crown} " \
+             f"{middle + half},{slots}"  # fmt: skip
+    scene.strokes.append(Stroke(points, 2.2, "bell", siphon.id))
+    _upright(frame, scene, middle, bore, floor, siphon.rim_height, siphon.id)
+    if siphon.air_tube_height:
+        x = middle + max(frame.wide(bell) / 2, 5.0) + 4
+        tube = f"{middle},{crown} {middle},{crown - 4} {x},{crown - 4} " \
+               f"{x},{frame.y(floor + siphon.air_tube_height)}"  # fmt: skip
+        scene.strokes.append(Stroke(tube, 1.5, "air-tube", siphon.id))
+    bed_top = frame.y(floor + vessel.shape.height)
+    y = min(crown - 16, bed_top - 12)
+    scene.number([(middle, y), (middle + 22, y), (middle - 22, y)], numbers[siphon.id])
+
+
+def _upright(
+    frame: Frame, scene: Scene, middle: float, bore: float, floor: float, rim: float, part: str
+) -> None:
+    half = max(frame.wide(bore) / 2, 2.2)
+    for side in (-half, half):
+        pipe = f"{middle + side},{frame.y(floor + rim)} {middle + side},{frame.y(floor)}"
+        scene.strokes.append(Stroke(pipe, 1.4, "standpipe", part))
+
+
+def _standpipe(
+    frame: Frame, scene: Scene, plan: Plan, outlet: Standpipe, numbers: dict[str, Station]
+) -> None:
+    vessel = plan.vessel(outlet.stands_in)
+    floor, middle = vessel.floor_height, place_of(frame, plan, outlet.id)[0]
+    _upright(frame, scene, middle, outlet.bore.inside, floor, outlet.rim_height, outlet.id)
+    if outlet.holes:
+        y = frame.y(floor + outlet.hole_height)
+        scene.strokes.append(Stroke(f"{middle - 6},{y} {middle + 6},{y}", 1.6, "mark", outlet.id))
+    rim = frame.y(floor + vessel.shape.height)
+    over = frame.y(floor + outlet.rim_height) - 14
+    scene.number([(middle, min(over, rim - 12)), (middle, over), (middle + 20, over),
+                  (middle - 20, over)], numbers[outlet.id])  # fmt: skip
+
+
+def _holes(
+    frame: Frame, scene: Scene, plan: Plan, outlet: DrilledHoles, numbers: dict[str, Station]
+) -> None:
+    x, y = place_of(frame, plan, outlet.id)
+    scene.strokes.append(Stroke(f"{x - 5},{y} {x + 5},{y}", 3.0, "mark", outlet.id))
+    scene.number([(x - 18, y), (x + 18, y - 14), (x + 18, y + 14)], numbers[outlet.id])
+
+
+def _lift(
+    frame: Frame, scene: Scene, plan: Plan, outlet: SolidsLift, numbers: dict[str, Station]
+) -> None:
+    """Up from near the floor, over the crest, with an open top."""
+    vessel = plan.vessel(outlet.stands_in)
+    floor = vessel.floor_height
+    x, crest = place_of(frame, plan, outlet.id)
+    foot = frame.y(floor + outlet.intake_height)
+    top = crest - 16 if outlet.vented else crest
+    wide = max(frame.wide(outlet.bore.inside), 4.0)
+    points = f"{x},{foot} {x},{top}"
+    scene.strokes.append(Stroke(points, round(wide + 2.5, 1), "pipe-wall", outlet.id))
+    scene.strokes.append(Stroke(points, wide, "pipe", outlet.id))
+    scene.number([(x - 18, crest + 20), (x - 18, (foot + crest) / 2), (x - 18, crest - 14),
+                  (x, top - 14)], numbers[outlet.id])  # fmt: skip
+
+
+def _pump(
+    frame: Frame, scene: Scene, plan: Plan, pump: Pump, numbers: dict[str, Station]
+) -> None:
+    x, y = place_of(frame, plan, pump.id)
+    scene.rects.append(Rect(x - 9, y - 8, 22, 16, "pump", pump.id))
+    scene.number([(x + 27, y), (x + 4, y - 20), (x + 4, y + 20), (x - 22, y)], numbers[pump.id])
+
+
+_DRAW: dict[type, Callable[[Frame, Scene, Plan, Any, dict[str, Station]], None]] = {
+    BellSiphon: _bell, Standpipe: _standpipe, DrilledHoles: _holes, SolidsLift: _lift,
+    Pump: _pump,
+}  # fmt: skip

@@ -1,0 +1,79 @@
+"""Where metres land in the picture."""
+
+from bathys.plan.model import Box, Plan, Vessel
+
+__all__ = ["Frame"]
+
+NARROW, WIDE = 760.0, 1240.0
+HEIGHT = 470.0
+LEFT, RIGHT, TOP, BOTTOM = 78.0, 112.0, 34.0, 34.0
+_FEW = 3  # so many vessels fit the narrow picture
+_GAP = 0.35  # between vessels that the plan does not place [m]
+
+
+class Frame:
+    """Places of a plan in its picture.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    """
+
+    def __init__(self, plan: Plan) -> None:
+        self.plan = plan
+        self.spans = _spans(plan)
+        floors = [v.floor_height for v in plan.vessels]
+        tops = [v.floor_height + v.shape.height for v in plan.vessels]
+        ends = [e for r in plan.runs for p in (r.start, r.end) if (e := plan.elevation(p))]
+        self.low = min([0.0, *floors, *ends]) - 0.12
+        self.high = max([*tops, *ends]) + 0.22
+        self.left = min(a for a, _ in self.spans.values())
+        right = max(b for _, b in self.spans.values())
+        self.is_wide = len(plan.vessels) > _FEW
+        most = WIDE if self.is_wide else NARROW
+        across = (most - LEFT - RIGHT) / max(right - self.left, 0.1)
+        self.up = (HEIGHT - TOP - BOTTOM) / (self.high - self.low)
+        self.across = min(across, self.up)
+        self.width = round(LEFT + (right - self.left) * self.across + RIGHT, 1)
+
+    def x(self, along: float) -> float:
+        """Of a place from the left [m]."""
+        return round(LEFT + (along - self.left) * self.across, 1)
+
+    def y(self, elevation: float) -> float:
+        """Of a height over the datum [m]."""
+        return round(HEIGHT - BOTTOM - (elevation - self.low) * self.up, 1)
+
+    def tall(self, length: float) -> float:
+        """Of an upright length [m]."""
+        return round(length * self.up, 1)
+
+    def wide(self, length: float) -> float:
+        """Of a level length [m]."""
+        return round(length * self.across, 1)
+
+    def middle(self, vessel: str) -> float:
+        """Middle of a vessel."""
+        left, right = self.spans[vessel]
+        return self.x(0.5 * (left + right))
+
+    def edges(self, vessel: str) -> tuple[float, float]:
+        """Left and right wall of a vessel."""
+        left, right = self.spans[vessel]
+        return self.x(left), self.x(right)
+
+
+def _wide(vessel: Vessel) -> float:
+    shape = vessel.shape
+    return shape.length if isinstance(shape, Box) else shape.diameter
+
+
+def _spans(plan: Plan) -> dict[str, tuple[float, float]]:
+    spans: dict[str, tuple[float, float]] = {}
+    edge = 0.0
+    for vessel in plan.vessels:
+        left = edge if vessel.along is None else vessel.along
+        spans[vessel.id] = (left, left + _wide(vessel))
+        edge = max(edge, spans[vessel.id][1] + _GAP)
+    return spans

@@ -1,0 +1,173 @@
+"""Pipes: where each run goes in the picture, and its number beside it."""
+
+from collections.abc import Iterator
+from itertools import pairwise
+
+from bathys.evaluation import Evaluation
+from bathys.plan.model import BallValve, Junction, Plan, Pump, Run, SolidsLift, Vessel
+from bathys_web.plans.side_view.fittings import place_of
+from bathys_web.plans.side_view.frame import Frame
+from bathys_web.plans.side_view.scene import Rect, Scene, Stroke, Text
+from bathys_web.plans.stations import Station
+
+__all__ = ["draw_pipes"]
+
+_HOOK = 14.0  # how far a pipe comes over its outlet
+_STUB = 10.0
+_THICKEST = 11.0
+
+Point = tuple[float, float]
+
+
+def draw_pipes(
+    frame: Frame, scene: Scene, evaluation: Evaluation, numbers: dict[str, Station]
+) -> None:
+    """Draw every run and junction."""
+    plan = evaluation.plan
+    junctions = {j.id: _junction_place(frame, plan, j) for j in plan.junctions}
+    ways = {run.id: _way(frame, plan, run, junctions) for run in plan.runs}
+    for run in plan.runs:
+        _draw(frame, scene, evaluation, run, ways[run.id])
+    for junction in plan.junctions:
+        x, y = junctions[junction.id]
+        scene.rects.append(Rect(x - 4.5, y - 4.5, 9, 9, "junction", junction.id))
+        scene.number([(x + 13, y - 13), (x - 13, y - 13), (x + 13, y + 13), (x - 13, y + 13),
+                      (x, y - 20)], numbers[junction.id])  # fmt: skip
+    for run in plan.runs:
+        _valve(scene, run, ways[run.id])
+    for run in plan.runs:
+        scene.number(_beside(ways[run.id]), numbers[run.id])
+
+
+def _junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
+    if junction.along is not None:
+        return frame.x(junction.along), frame.y(junction.height)
+    ends = [p.partition(".")[0] for r in plan.runs if junction.id in (r.start, r.end)
+            for p in (r.start, r.end) if p != junction.id]  # fmt: skip
+    places = []
+    for id_ in ends:
+        part = plan.part(id_)
+        if isinstance(part, Vessel):
+            places.append(frame.middle(id_))
+        elif not isinstance(part, Junction):
+            places.append(place_of(frame, plan, id_)[0])
+    x = sum(places) / len(places) if places else frame.x(frame.left)
+    return round(x, 1), frame.y(junction.height)
+
+
+def _start(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> Point:
+    owner = run.start.partition(".")[0]
+    if owner in junctions:
+        return junctions[owner]
+    if isinstance(plan.part(owner), Vessel):
+        height = frame.y(plan.elevation(run.start) or 0.0)
+        left, right = frame.edges(owner)
+        return (right if _end_x(frame, plan, run, junctions) >= frame.middle(owner) else left,
+                height)  # fmt: skip
+    x, y = place_of(frame, plan, owner)
+    return (x, y - 8) if isinstance(plan.part(owner), Pump) else (x, y)
+
+
+def _end_x(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> float:
+    owner = run.end.partition(".")[0]
+    return junctions[owner][0] if owner in junctions else frame.middle(owner)
+
+
+def _end(frame: Frame, plan: Plan, run: Run, start: Point, junctions: dict[str, Point]) -> Point:
+    """The run's end: just inside the wall it comes to first; several side by side."""
+    owner = run.end.partition(".")[0]
+    if owner in junctions:
+        return junctions[owner]
+    left, right = frame.edges(owner)
+    y = frame.y(plan.elevation(run.end) or 0.0)
+    same = [r.id for r in plan.runs if r.end.partition(".")[0] == owner]
+    inside = 0.13 * (right - left) + 11.0 * same.index(run.id)
+    if left + 6 < start[0] < right - 6:  # from right above or below
+        shift = min(0.12 * frame.across, 14.0)
+        x = start[0] - shift if start[0] - shift > left + 6 else start[0] + shift
+    else:
+        x = left + inside if start[0] <= left + 6 else right - inside
+    return round(min(max(x, left + 6), right - 6), 1), y
+
+
+def _way(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> list[Point]:
+    start = _start(frame, plan, run, junctions)
+    end = _end(frame, plan, run, start, junctions)
+    source, target = (plan.part(p.partition(".")[0]) for p in (run.start, run.end))
+    (x0, y0), (x1, y1) = start, end
+    is_side = isinstance(source, Vessel | SolidsLift)
+    if isinstance(target, Vessel) and isinstance(source, Vessel):
+        return [start, (x1, y1)] if abs(y1 - y0) < _HOOK else [start, (x1, y0), (x1, y1)]
+    if isinstance(target, Junction):
+        return _to_junction(start, end, isinstance(source, Pump), is_side)
+    if is_side:
+        return [start, (x1, y0), end] if y1 >= y0 else [start, (x1, y1)]
+    if isinstance(source, Junction):
+        over = min(y1 - _HOOK, y0) if y1 < y0 else y0
+        return [start, (x1, y0), end] if over == y0 else [start, (x0, over), (x1, over), end]
+    if y1 < y0:  # rises: up, across a hand above the outlet, and down into it
+        over = y1 - _HOOK
+        return [start, (x0, over), (x1, over), end]
+    bend = max(y0 + 6, y1 - 16) if abs(x1 - x0) < 40 else y0 + _STUB
+    return [start, (x0, bend), (x1, bend), end]
+
+
+def _to_junction(start: Point, end: Point, from_pump: bool, is_side: bool) -> list[Point]:
+    (x0, y0), (x1, y1) = start, end
+    if from_pump:
+        return [start, (x0, y1), end]
+    if is_side:
+        return [start, (x1, y0), end]
+    if y1 > y0:  # falls from a floor: down, then along to it
+        bend = min(y0 + _STUB, y1)
+        return [start, (x0, bend), (x1, bend), end] if bend < y1 else [start, (x0, y1), end]
+    return [start, (x1, y0), end] if y0 != y1 else [start, end]
+
+
+def _draw(
+    frame: Frame, scene: Scene, evaluation: Evaluation, run: Run, way: list[Point]
+) -> None:
+    width = min(max(frame.wide(run.bore.inside), 3.0), _THICKEST)
+    flow = evaluation.runs[run.id].flow
+    way = way if flow >= 0.0 else way[::-1]
+    points = " ".join(f"{round(x, 1)},{round(y, 1)}" for x, y in way)
+    scene.strokes.append(Stroke(points, round(width + 2.5, 1), "pipe-wall", run.id))
+    scene.strokes.append(Stroke(points, width, "pipe", run.id))
+    if abs(flow) > 1e-9:
+        scene.strokes.append(Stroke(points, 1.2, "flow", run.id))
+
+
+def _along(way: list[Point]) -> Iterator[tuple[Point, bool]]:
+    """Places along a way, the middle of its longest stretch first, and whether it is upright."""
+    stretches = sorted(
+        pairwise(way), key=lambda s: -abs(s[1][0] - s[0][0]) - abs(s[1][1] - s[0][1])
+    )
+    for share in (0.5, 0.3, 0.7, 0.15, 0.85):
+        for (xa, ya), (xb, yb) in stretches:
+            yield (xa + share * (xb - xa), ya + share * (yb - ya)), abs(xb - xa) < abs(yb - ya)
+
+
+def _beside(way: list[Point]) -> Iterator[Point]:
+    for (x, y), upright in _along(way):
+        for side in (-15.0, 15.0):
+            yield (x + side, y) if upright else (x, y + side)
+
+
+def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
+    """A bow tie across the pipe, with how far it is turned."""
+    if run.valve is None:
+        return
+    (x, y), upright = next(_along(way))
+    words = (f"{run.valve.angle:.0f}°" if isinstance(run.valve, BallValve)
+             else f"{100 * run.valve.opening:.0f}%")  # fmt: skip
+    wide, tall = (8, 6) if upright else (6, 8)
+    bow = f"{x - wide},{y - tall} {x + wide},{y + tall} {x + wide},{y - tall} " \
+          f"{x - wide},{y + tall} {x - wide},{y - tall}"  # fmt: skip
+    scene.strokes.append(Stroke(bow, 1.5, "valve", run.id))
+    scene.keep_clear((x - wide, y - tall, x + wide, y + tall))
+    scene.write([
+        Text(round(x + 13, 1), round(y + 4, 1), words, "mark-figure"),
+        Text(round(x - 13, 1), round(y + 4, 1), words, "mark-figure", "end"),
+        Text(round(x - 8, 1), round(y - 12, 1), words, "mark-figure"),
+        Text(round(x - 8, 1), round(y + 20, 1), words, "mark-figure"),
+    ])  # fmt: skip
