@@ -143,9 +143,7 @@ def _try(assessment: Assessment, finding: Finding, offer: Offer) -> Remedy | Non
         return None
     same = [f for f in after.findings if _name(f) == _name(finding)]
     known = {_name(f) for f in assessment.findings}
-    raised = tuple(
-        f for f in after.findings if f.severity != "note" and _name(f) not in known
-    )
+    raised = tuple(f for f in after.findings if f.severity != "note" and _name(f) not in known)
     return Remedy(
         offer, not same, assessment.figure(offer.watch), after.figure(offer.watch), raised
     )

@@ -96,11 +96,21 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F4", "warning", "P1", _headroom_and_open),
     ("F5", "note", "G1", _layout("raft-line")),
     ("P1", "warning", "R1", _fast_riser),
-    ("P2", "note", "R8", _layout("split-flow", _set("runs", "R8", slope=0.001, bore={
-        "kind": "inside", "diameter": 0.1}))),
+    (
+        "P2",
+        "note",
+        "R8",
+        _layout(
+            "split-flow", _set("runs", "R8", slope=0.001, bore={"kind": "inside", "diameter": 0.1})
+        ),
+    ),
     ("P3", "note", "R13", _layout("split-flow", _set("runs", "R7", valve=None))),
-    ("P3", "warning", "R14", _layout("twin-sumps", _set("runs", "R14", bore={
-        "kind": "inside", "diameter": 0.03}))),
+    (
+        "P3",
+        "warning",
+        "R14",
+        _layout("twin-sumps", _set("runs", "R14", bore={"kind": "inside", "diameter": 0.03})),
+    ),
     ("P4", "fault", "O1", _layout("split-flow", _set("outlets", "O1", vented=False))),
     ("P6", "note", "R5", _layout("split-flow", _set("runs", "R5", valve=None))),
     ("U0", "fault", "B1", _bed_without_a_way_out),

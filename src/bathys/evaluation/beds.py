@@ -31,6 +31,8 @@ class BedResult:
         The bed
     feeds : tuple of str
         Ids of the runs that bring it water
+    linked : tuple of str
+        Ids of the beds that rise and fall with it, itself first
     loop : PumpedBedLoop or FedBed
         The bed with what feeds and drains it
     cycle : Cycle
@@ -42,6 +44,7 @@ class BedResult:
     siphon: BellSiphon
     bed: Vessel
     feeds: tuple[str, ...]
+    linked: tuple[str, ...]
     loop: PumpedBedLoop | FedBed
     cycle: Cycle
     outages: tuple[Outage, ...] = ()
@@ -89,7 +92,7 @@ def _bed(now: Balance, siphon: BellSiphon, tail: Run) -> BedResult:
     )  # fmt: skip
     if simple is not None:
         cycle = run_cycle(simple)
-        return BedResult(siphon, bed, feeds, simple, cycle, cut_power(simple, cycle))
+        return BedResult(siphon, bed, feeds, (bed.id,), simple, cycle, cut_power(simple, cycle))
     inflow = sum(max(now.flows[r], 0.0) for r in feeds)
     storage = joined([
         (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
@@ -97,7 +100,7 @@ def _bed(now: Balance, siphon: BellSiphon, tail: Run) -> BedResult:
     ])  # fmt: skip
     tailwater = now.levels.get(tail.end.partition(".")[0], bell.outlet)
     fed = FedBed(bed, bell, storage, inflow, tailwater)
-    return BedResult(siphon, bed, feeds, fed, run_cycle(fed))
+    return BedResult(siphon, bed, feeds, tuple(linked), fed, run_cycle(fed))
 
 
 def _linked_beds(now: Balance, bed: Vessel) -> list[str]:

@@ -125,9 +125,12 @@ def _levels(now: Balance, beds: tuple[BedResult, ...]) -> dict[str, VesselLevels
         levels[vessel.id] = VesselLevels(low, high, now.rest_levels[vessel.id])
     for result in beds:
         loop, cycle, floor = result.loop, result.cycle, result.bed.floor_height
-        levels[result.bed.id] = VesselLevels(
-            floor + cycle.bed_low, floor + cycle.bed_high, floor + loop.bell.intake
-        )
+        for id_ in result.linked:
+            least = now.plan.vessel(id_).floor_height
+            levels[id_] = VesselLevels(
+                max(floor + cycle.bed_low, least), max(floor + cycle.bed_high, least),
+                max(floor + loop.bell.intake, least),
+            )  # fmt: skip
         if isinstance(loop, PumpedBedLoop):
             rest = loop.tank.floor_height + (loop.tank.water_depth or 0.0)
             levels[loop.tank.id] = VesselLevels(cycle.tank_low, cycle.tank_high, rest)

@@ -7,6 +7,9 @@ up the difference at the volume that is left; round and round until nothing move
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+import numpy as np
+from numpy.typing import NDArray
+
 from bathys.network.drains import (
     BACK,
     BRIM,
@@ -18,15 +21,15 @@ from bathys.network.drains import (
 from bathys.network.gravity import GravityBank
 from bathys.network.layout import (
     Layout,
+    PressureNetwork,
     float_switch_of,
     layout_of,
-    pressure_network,
     vessel_of,
 )
 from bathys.network.runs import fouled_bore, holds_back
 from bathys.network.settling import Settled, settle
 from bathys.network.solving import NotSolved, Solution, solve
-from bathys.physics.part_full import normal_depth, section
+from bathys.physics.part_full import normal_depths, section
 from bathys.physics.water import Water
 from bathys.plan.model import Plan, Run, Timer
 from bathys.vessels import Storage, storage_of
@@ -36,6 +39,9 @@ __all__ = ["Balance", "balance"]
 _MOST_ROUNDS = 60
 _LEVEL_TOLERANCE = 1e-5  # [m]; a hundredth of a millimetre of level moves no flow that matters
 _SHARE_TOLERANCE = 1e-6
+_DRAIN_SLOPE, _LEAST_SLOPE = 0.02, 0.001  # for the water on its way, which is little
+
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -116,16 +122,28 @@ class _Balancing:
         self.storages: dict[str, Storage] = {
             v.id: storage_of(self.plan, v) for v in self.plan.vessels
         }
-        self.rest = {
-            v.id: v.floor_height + rest_height(layout, v) for v in self.plan.vessels
-        }
+        self.floors = {v.id: v.floor_height for v in self.plan.vessels}
+        self.rest = {v.id: v.floor_height + rest_height(layout, v) for v in self.plan.vessels}
         self.lines = [*gravity_lines(layout), *brim_lines(layout)]
         self.closing = _closing_vessels(layout)
         self.fixed = self._fixed_levels()
         self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
         self.bank = GravityBank(self.lines)
+        self.pressure = PressureNetwork(layout)
+        self.feeds = self._feeding_pumps()
+        self.ends = [
+            (r.id, place.partition(".")[0], sign)
+            for r in layout.pressure_runs
+            for place, sign in ((r.end, 1.0), (r.start, -1.0))
+            if self.plan.port(place) is not None
+        ]
         self.siphons = self._siphon_volumes()
         self.pipes = self._pipe_volume()
+        self.drains = self._drain_arrays()
+        self.totals = {
+            c: sum(self._volume(v, self.rest[v]) for v, own in self.closing.items() if own == c)
+            for c in set(self.closing.values())
+        }
 
     def _fixed_levels(self) -> dict[str, float]:
         fixed = {v: self.rest[v] for v in set(self.closing.values())}
@@ -178,13 +196,14 @@ class _Balancing:
         return _State({**nodes, **self.fixed})
 
     def _step(self, state: _State, mean: bool) -> _State:
-        network = pressure_network(self.layout, state.levels)
+        network = self.pressure.at(state.levels)
         start = state.solution.flows if state.solution else None
         solution = solve(network, start)
         shares = self._shares(state, solution, mean)
         inflows = self._inflows(solution, shares)
         first = state.levels
-        settled = settle(self.lines, inflows, self.fixed, first, self.bank)
+        warm = state.settled.flows if state.settled else None
+        settled = settle(self.lines, inflows, self.fixed, first, self.bank, warm)
         return _State({**settled.levels, **self.fixed}, solution, settled, shares)
 
     def _shares(self, state: _State, solution: Solution, mean: bool) -> dict[str, float]:
@@ -209,17 +228,13 @@ class _Balancing:
 
     def _inflows(self, solution: Solution, shares: Mapping[str, float]) -> dict[str, float]:
         inflows: dict[str, float] = {}
-        feeds = self._feeding_pumps()
         for pump in self.plan.pumps:
             flow = solution.flows[pump.id] * shares[pump.id]
             inflows[pump.stands_in] = inflows.get(pump.stands_in, 0.0) - flow
-        for run in self.layout.pressure_runs:
-            share = feeds.get(run.id)
-            flow = solution.flows[run.id] * (shares[share] if share else 1.0)
-            for place, sign in ((run.end, 1.0), (run.start, -1.0)):
-                if self.plan.port(place) is not None:
-                    vessel = place.partition(".")[0]
-                    inflows[vessel] = inflows.get(vessel, 0.0) + sign * flow
+        for run, vessel, sign in self.ends:
+            pump_id = self.feeds.get(run)
+            flow = solution.flows[run] * (shares[pump_id] if pump_id else 1.0)
+            inflows[vessel] = inflows.get(vessel, 0.0) + sign * flow
         return inflows
 
     def _feeding_pumps(self) -> dict[str, str]:
@@ -238,14 +253,14 @@ class _Balancing:
         return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}
 
     def _volume(self, vessel: str, level: float) -> float:
-        return float(self.storages[vessel].volume(level - self.plan.vessel(vessel).floor_height))
+        return self.storages[vessel].volume_at(level - self.floors[vessel])
 
     def closed_levels(self, state: _State) -> dict[str, tuple[float, float, float]]:
         """Level of each closing vessel [m], with its siphon beds empty to full."""
         found = {}
         for closer in set(self.closing.values()):
             others = [v for v, c in self.closing.items() if c == closer and v != closer]
-            total = sum(self._volume(v, self.rest[v]) for v in (*others, closer))
+            total = self.totals[closer]
             away = self.pipes.get(closer, 0.0) + self._in_drains(closer, state)
             low = high = total - away
             for vessel in others:
@@ -255,27 +270,36 @@ class _Balancing:
                     low, high = low - max(full, held), high - min(empty, held)
                 else:
                     low, high = low - held, high - held
-            floor = self.plan.vessel(closer).floor_height
-            marks = [
-                floor + float(self.storages[closer].level(v)) if v > 0.0 else floor
-                for v in (low, 0.5 * (low + high), high)
-            ]
+            floor, storage = self.floors[closer], self.storages[closer]
+            marks = [floor + storage.level_at(v) for v in (low, 0.5 * (low + high), high)]
             found[closer] = (marks[0], marks[1], marks[2])
         return found
 
+    def _drain_arrays(self) -> dict[str, tuple[list[str], Floats, Floats, Floats]]:
+        """By loop: the part-full drains with their bores, slopes and lengths."""
+        found: dict[str, list[tuple[str, float, float, float]]] = {}
+        for id_ in self.layout.gravity:
+            run = self.plan.part(id_)
+            if run.level_length > 0.0:
+                slope = max(run.slope or _DRAIN_SLOPE, _LEAST_SLOPE)
+                row = (id_, fouled_bore(run), slope, run.level_length)
+                found.setdefault(self._loop_of(run), []).append(row)
+        return {
+            loop: (
+                [r[0] for r in rows], np.array([r[1] for r in rows]),
+                np.array([r[2] for r in rows]), np.array([r[3] for r in rows]),
+            )
+            for loop, rows in found.items()
+        }  # fmt: skip
+
     def _in_drains(self, closer: str, state: _State) -> float:
         """Water on its way down part-full drains [m³]."""
-        if state.settled is None:
+        if state.settled is None or closer not in self.drains:
             return 0.0
-        held = 0.0
-        for id_ in self.layout.gravity:
-            run, flow = self.plan.part(id_), state.settled.flows.get(id_, 0.0)
-            if flow <= 0.0 or self._loop_of(run) != closer or run.level_length <= 0.0:
-                continue
-            bore = fouled_bore(run)
-            fill = normal_depth(flow, bore, max(run.slope or 0.02, 0.001))
-            held += float(section(fill).area) * bore**2 * run.level_length
-        return held
+        ids, bore, slope, length = self.drains[closer]
+        flows = np.array([max(state.settled.flows.get(id_, 0.0), 0.0) for id_ in ids])
+        fill = normal_depths(flows, bore, slope)
+        return float(np.sum(np.where(fill > 0.0, section(fill).area, 0.0) * bore**2 * length))
 
     def run(self, mean: bool = False) -> Balance:
         state, swings = self.first(), {}

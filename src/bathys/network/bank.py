@@ -3,14 +3,33 @@
 from collections.abc import Sequence
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.lines import Line
-from bathys.physics.friction import friction_head
+from bathys.physics.friction import head_and_slope
 
-__all__ = ["LineBank"]
+__all__ = ["LineBank", "line_losses"]
 
 Floats = NDArray[np.float64]
+Places = NDArray[np.int64]
+
+
+@njit(cache=True)
+def line_losses(
+    flow: Floats, minor: Floats, first: Places, bores: Floats, lengths: Floats,
+    roughness: Floats, viscosity: float,
+) -> tuple[Floats, Floats]:  # fmt: skip
+    """Head lost and its slope in each line; ``first`` says where its pipes begin in the arrays."""
+    head, slope = np.empty_like(flow), np.empty_like(flow)
+    for i in range(flow.size):
+        size = abs(flow[i])
+        head[i], slope[i] = minor[i] * flow[i] * size, 2.0 * minor[i] * size
+        for k in range(first[i], first[i + 1]):
+            lost, rate = head_and_slope(flow[i], bores[k], lengths[k], roughness[k], viscosity)
+            head[i] += lost
+            slope[i] += rate
+    return head, slope
 
 
 class LineBank:
@@ -23,23 +42,18 @@ class LineBank:
     """
 
     def __init__(self, lines: Sequence[Line]) -> None:
-        self.count = len(lines)
-        self._viscosity = lines[0].viscosity if lines else 1.0
-        self._minor = np.array([line.minor for line in lines])
-        rows = [(i, p) for i, line in enumerate(lines) for p in line.pieces if p.length > 0.0]
-        self._owner = np.array([i for i, _ in rows], dtype=np.intp)
-        self._bores = np.array([p.area_bore for _, p in rows])
-        self._lengths = np.array([p.length for _, p in rows])
-        self._roughness = np.array([p.roughness for _, p in rows])
+        self.viscosity = lines[0].viscosity if lines else 1.0
+        self.minor = np.array([line.minor for line in lines])
+        pipes = [p for line in lines for p in line.pipes]
+        self.first = np.concatenate([[0], np.cumsum([len(line.pipes) for line in lines])])
+        self.first = self.first.astype(np.int64)
+        self.bores = np.array([p.area_bore for p in pipes])
+        self.lengths = np.array([p.length for p in pipes])
+        self.roughness = np.array([p.roughness for p in pipes])
 
     def loss(self, flow: Floats) -> tuple[Floats, Floats]:
         """Head lost [m], signed like the flow, and its slope [s/m²], for one flow a line [m³/s]."""
-        size = np.abs(flow)
-        head, slope = self._minor * flow * size, 2.0 * self._minor * size
-        if self._owner.size:
-            pipe_head, pipe_slope = friction_head(
-                flow[self._owner], self._bores, self._lengths, self._roughness, self._viscosity
-            )
-            head = head + np.bincount(self._owner, pipe_head, self.count)
-            slope = slope + np.bincount(self._owner, pipe_slope, self.count)
+        head, slope = line_losses(
+            flow, self.minor, self.first, self.bores, self.lengths, self.roughness, self.viscosity
+        )
         return head, slope

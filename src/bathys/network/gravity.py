@@ -5,12 +5,14 @@ way round, the level it needs is the greatest of three: what its mouth, rim or h
 part-full or full pipe needs that ends in the air; what a full pipe needs that ends under water.
 """
 
+import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.bank import LineBank
@@ -21,12 +23,13 @@ from bathys.physics.openings import (
     RIM_ORIFICE_COEFFICIENT,
     RIM_WEIR_COEFFICIENT,
 )
-from bathys.physics.part_full import critical_depth, entry_head, section, surface_profile
+from bathys.physics.part_full import critical_head, mouth_head, surface_profile
 from bathys.physics.siphon import start_flow
 
 __all__ = ["FLAT_SLOPE", "GravityBank", "GravityLine", "InletKind"]
 
 Floats = NDArray[np.float64]
+Places = NDArray[np.int64]
 InletKind = Literal["mouth", "rim", "bell", "holes", "brim"]
 
 FLAT_SLOPE = 0.012
@@ -98,124 +101,161 @@ class GravityLine:
         )  # fmt: skip
 
 
-@dataclass
+_MOUTH, _RIM, _BELL, _HOLES, _BRIM = range(5)
+_KINDS: dict[InletKind, int] = {
+    "mouth": _MOUTH, "rim": _RIM, "bell": _BELL, "holes": _HOLES, "brim": _BRIM,
+}  # fmt: skip
+_RIM_ORIFICE = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * math.pi) ** 2)
+_HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
+
+
+@njit(cache=True)
+def _weir(flow: float, coefficient: float) -> tuple[float, float]:
+    size = max(flow, 1e-12)
+    head = (size / coefficient) ** (2.0 / 3.0)
+    return (head if flow > 0.0 else 0.0), 2.0 / 3.0 * head / size
+
+
+@njit(cache=True)
+def _rim(flow: float, bore: float) -> tuple[float, float]:
+    """Level over a rim and its slope, by the same law as ``physics.openings.rim_head``."""
+    head, slope = _weir(flow, RIM_WEIR_COEFFICIENT * math.pi * bore)
+    scale = _RIM_ORIFICE / bore**4
+    if scale * flow * flow > head:
+        return scale * flow * flow, 2.0 * scale * flow
+    return head, slope
+
+
+@njit(cache=True)
+def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> tuple[float, float]:
+    if kind == _MOUTH:
+        return mouth_head(flow, bore)
+    if kind == _RIM:
+        return _rim(flow, bore)
+    if kind == _BELL:
+        # Under a bell the level rises until the siphon starts; then it passes what comes.
+        head, slope = _rim(min(flow, most), bore)
+        return head, (slope if flow < most else 0.0)
+    if kind == _HOLES:
+        scale = _HOLE_ORIFICE / (area * area)
+        return scale * flow * flow, 2.0 * scale * flow
+    return _weir(flow, _BRIM_COEFFICIENT * bore)
+
+
+@njit(cache=True)
+def _drowned(
+    flow: float, lost: float, rate: float, bore: float, outlet: float, below: float,
+    critical: float, is_mouth: bool,
+) -> tuple[float, float]:  # fmt: skip
+    """Level that a line needs which ends in deeper water than its own, and its slope; else -inf."""
+    depth = below - outlet + 0.5 * bore
+    if (is_mouth and depth <= critical) or (not is_mouth and below <= outlet):
+        return -np.inf, rate
+    wider = 1.0
+    if is_mouth and depth < bore:
+        theta = 2.0 * math.acos(1.0 - 2.0 * max(depth / bore, 0.3))
+        wider = (2.0 * math.pi / (theta - math.sin(theta))) ** 2
+    if lost < _LINEAR_HEAD:
+        # Straight through no flow and the flow of a millimetre: a square root is stiff there.
+        size = max(flow, 1e-9)
+        at_linear = size * math.sqrt(_LINEAR_HEAD / max(lost, 1e-15))
+        rate = max(rate, _LINEAR_HEAD / at_linear)
+    return below + lost * wider, rate * wider
+
+
+@njit(cache=True)
+def _needs(
+    flow: Floats, tail: Floats, kinds: Places, crest: Floats, bore: Floats, area: Floats,
+    most: Floats, outlet: Floats, is_flat: NDArray[np.bool_], has_line: NDArray[np.bool_],
+    lost: Floats, rate: Floats, lift_lost: Floats, lift_rate: Floats, flat_level: Floats,
+    flat_slope: Floats,
+) -> tuple[Floats, Floats, Floats]:  # fmt: skip
+    level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.zeros_like(flow)
+    for i in range(flow.size):
+        head, head_slope = _inlet(kinds[i], flow[i], bore[i], area[i], most[i])
+        here, bend = crest[i] + head + lift_lost[i], head_slope + lift_rate[i]
+        if is_flat[i] and flat_level[i] > here:
+            here, bend = flat_level[i], flat_slope[i]
+        if has_line[i]:
+            is_mouth = kinds[i] == _MOUTH
+            critical = critical_head(flow[i], bore[i]) if is_mouth else 0.0
+            # A pipe that ends in the air and runs full: its jet's level at its end (HDS-5).
+            free = outlet[i] + 0.5 * critical + lost[i]
+            if not is_flat[i] and free > here:
+                here, bend = free, rate[i]
+            deep, deep_rate = _drowned(
+                flow[i], lost[i], rate[i], bore[i], outlet[i], tail[i], critical, is_mouth
+            )
+            if deep > here:
+                here, bend, moves[i] = deep, deep_rate, 1.0
+        level[i], slope[i] = here, max(bend, _LEAST_SLOPE)
+    return level, slope, moves
+
+
 class GravityBank:
     """The laws of several gravity lines in flat arrays.
 
-    Attributes
+    Parameters
     ----------
     lines : sequence of GravityLine
         The lines
     """
 
-    lines: Sequence[GravityLine]
-    _tables: dict[int, tuple[Floats, Floats]] = field(default_factory=dict)
-
-    def __post_init__(self) -> None:
-        rows = self.lines
-        kinds = np.array([r.inlet for r in rows])
-        self._mouths = np.flatnonzero(kinds == "mouth")
-        self._rims = np.flatnonzero((kinds == "rim") | (kinds == "bell"))
-        self._most_over_rim = np.array([
-            start_flow(r.bore) if r.inlet == "bell" else np.inf for r in rows
-        ])  # fmt: skip
-        self._holes = np.flatnonzero(kinds == "holes")
-        self._brims = np.flatnonzero(kinds == "brim")
-        self._full = np.flatnonzero([r.line is not None for r in rows])
-        self._lifts = np.flatnonzero([r.lift is not None for r in rows])
-        self._bank = LineBank([r.line for r in rows if r.line is not None])
-        self._lift_bank = LineBank([r.lift for r in rows if r.lift is not None])
-        self.crest = np.array([r.crest for r in rows])
-        self._bore = np.array([r.bore for r in rows])
-        self._area = np.array([r.area for r in rows])
-        self._outlet = np.array([r.outlet for r in rows])
-        self._invert = self._outlet - 0.5 * self._bore
-        self._is_mouth = kinds == "mouth"
-        flat = [i for i, r in enumerate(rows) if r.is_flat]
-        self._is_flat = np.zeros(len(rows), dtype=bool)
-        self._is_flat[flat] = True
+    def __init__(self, lines: Sequence[GravityLine]) -> None:
+        self.lines = lines
+        self._kinds = np.array([_KINDS[r.inlet] for r in lines], dtype=np.int64)
+        self.crest = np.array([r.crest for r in lines])
+        self._bore = np.array([r.bore for r in lines])
+        self._area = np.array([r.area for r in lines])
+        self._most = np.array([start_flow(r.bore) if r.inlet == "bell" else 0.0 for r in lines])
+        self._outlet = np.array([r.outlet for r in lines])
+        self._full = np.flatnonzero([r.line is not None for r in lines])
+        self._lifts = np.flatnonzero([r.lift is not None for r in lines])
+        self._has_line = np.array([r.line is not None for r in lines], dtype=bool)
+        self._bank = LineBank([r.line for r in lines if r.line is not None])
+        self._lift_bank = LineBank([r.lift for r in lines if r.lift is not None])
+        is_mouth = self._kinds == _MOUTH
+        self._uphill = self._outlet - np.where(is_mouth, 0.5 * self._bore, 0.0)
+        self._is_flat = np.array([r.is_flat for r in lines], dtype=bool)
+        flat = [int(i) for i in np.flatnonzero(self._is_flat)]
+        self._tables: dict[int, tuple[Floats, Floats]] = {}
         if flat:
-            self._tabulate(flat)
-
-    def _tabulate(self, flat: list[int]) -> None:
-        """Level over the upper invert against flow, for lines flatter than critical."""
-        rows = [self.lines[i] for i in flat]
-        flow, energy = _flat_tables(tuple(
-            (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0) for r in rows
-        ))  # fmt: skip
-        self._tables = {i: (flow[k], energy[k]) for k, i in enumerate(flat)}
+            rows = [lines[i] for i in flat]
+            flow, energy = _flat_tables(tuple(
+                (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)
+                for r in rows
+            ))  # fmt: skip
+            self._tables = {i: (flow[k], energy[k]) for k, i in enumerate(flat)}
 
     def threshold(self, tail: Floats) -> Floats:
         """Level upstream [m] at which each line begins to carry, given the level downstream."""
-        uphill = np.where(self._is_mouth, self._invert, self._outlet)
-        return np.asarray(np.maximum(np.maximum(self.crest, uphill), tail))
+        return np.asarray(np.maximum(np.maximum(self.crest, self._uphill), tail))
 
     def need(self, flow: Floats, tail: Floats) -> tuple[Floats, Floats, Floats]:
         """Level upstream [m] that each flow [m³/s] needs over a level downstream [m], its slope
         [s/m²], and whether it moves with the level downstream (0 or 1)."""
         flow = np.maximum(flow, 0.0)
-        head, slope = self._inlet(flow)
-        level = self.crest + head
-        moves = np.zeros_like(level)
-        for i, (flows, energies) in self._tables.items():
-            over = float(np.interp(flow[i], flows, energies))
-            if self.crest[i] + over > level[i]:
-                level[i] = self.crest[i] + over
+        nought = np.zeros_like(flow)
+        lost, rate = nought.copy(), nought.copy()
+        lost[self._full], rate[self._full] = self._bank.loss(flow[self._full])
+        lift_lost, lift_rate = nought, nought
+        if self._lifts.size:
+            lift_lost, lift_rate = nought.copy(), nought.copy()
+            lift_lost[self._lifts], lift_rate[self._lifts] = self._lift_bank.loss(flow[self._lifts])
+        flat_level, flat_slope = nought, nought
+        if self._tables:
+            flat_level, flat_slope = nought.copy(), nought.copy()
+            for i, (flows, energies) in self._tables.items():
+                over = float(np.interp(flow[i], flows, energies))
                 ahead = float(np.interp(1.001 * flow[i] + 1e-9, flows, energies))
-                slope[i] = (ahead - over) / (0.001 * flow[i] + 1e-9)
-        if self._full.size:
-            self._against_outlet(flow, tail, level, slope, moves)
-        return level, np.maximum(slope, _LEAST_SLOPE), moves
-
-    def _against_outlet(
-        self, flow: Floats, tail: Floats, level: Floats, slope: Floats, moves: Floats
-    ) -> None:
-        full = self._full
-        lost, rate = self._bank.loss(flow[full])
-        bore, outlet, below = self._bore[full], self._outlet[full], tail[full]
-        is_mouth = self._is_mouth[full]
-        yc = np.where(is_mouth, critical_depth(flow[full], np.maximum(bore, 1e-6)) * bore, 0.0)
-        # A pipe that ends in the air and runs full: its jet's level at its end (HDS-5).
-        free = np.where(self._is_flat[full], -np.inf, outlet + 0.5 * yc + lost)
-        # One that ends under water, or in water deeper than its own critical depth.
-        depth = below - self._invert[full]
-        fill = np.where(is_mouth, np.clip(depth / np.maximum(bore, 1e-6), 0.3, 1.0), 1.0)
-        wider = np.where(fill < 1.0, (0.25 * np.pi / section(fill).area) ** 2, 1.0)
-        bent = np.maximum(rate, self._linear_rate(lost, rate, flow[full]))
-        drowned = np.where(depth > yc, below + lost * wider, -np.inf)
-        drowned = np.where(is_mouth, drowned, np.where(below > outlet, below + lost, -np.inf))
-        here = level[full]
-        is_free, is_drowned = (free > here) & (free >= drowned), (drowned > here) & (drowned > free)
-        level[full] = np.maximum(np.maximum(here, free), drowned)
-        slope[full] = np.where(is_free, rate, np.where(is_drowned, bent * wider, slope[full]))
-        moves[full] = np.where(is_drowned, 1.0, moves[full])
-
-    @staticmethod
-    def _linear_rate(lost: Floats, rate: Floats, flow: Floats) -> Floats:
-        """Slope of the straight line through no flow and the flow of a millimetre."""
-        size = np.maximum(flow, 1e-9)
-        at_linear = size * np.sqrt(_LINEAR_HEAD / np.maximum(lost, 1e-15))
-        return np.where(lost < _LINEAR_HEAD, _LINEAR_HEAD / at_linear, rate)
-
-    def _inlet(self, flow: Floats) -> tuple[Floats, Floats]:
-        head, slope = np.zeros_like(flow), np.zeros_like(flow)
-        if (at := self._mouths).size:
-            head[at], slope[at] = entry_head(flow[at], self._bore[at])
-        if (at := self._rims).size:
-            # Under a bell the level rises until the siphon starts; then it passes what comes.
-            most = self._most_over_rim[at]
-            head[at], slope[at] = _rim(np.minimum(flow[at], most), self._bore[at])
-            slope[at] = np.where(flow[at] < most, slope[at], 0.0)
-        if (at := self._holes).size:
-            scale = 1.0 / (2.0 * GRAVITY * (ORIFICE_COEFFICIENT * self._area[at]) ** 2)
-            head[at], slope[at] = scale * flow[at] ** 2, 2.0 * scale * flow[at]
-        if (at := self._brims).size:
-            head[at], slope[at] = _weir(flow[at], _BRIM_COEFFICIENT * self._bore[at])
-        if (at := self._lifts).size:
-            lost, rate = self._lift_bank.loss(flow[at])
-            head[at] += lost
-            slope[at] += rate
-        return head, slope
+                flat_level[i] = self.crest[i] + over
+                flat_slope[i] = (ahead - over) / (0.001 * flow[i] + 1e-9)
+        level, slope, moves = _needs(
+            flow, tail, self._kinds, self.crest, self._bore, self._area, self._most,
+            self._outlet, self._is_flat, self._has_line, lost, rate, lift_lost, lift_rate,
+            flat_level, flat_slope,
+        )  # fmt: skip
+        return level, slope, moves
 
 
 @lru_cache(maxsize=128)
@@ -233,18 +273,3 @@ def _flat_tables(pipes: tuple[tuple[float, float, float, float], ...]) -> tuple[
     energy = energy + loss * speed**2 / (2.0 * GRAVITY)
     energy[:, 0] = 0.0
     return flow, energy
-
-
-def _weir(flow: Floats, coefficient: Floats) -> tuple[Floats, Floats]:
-    size = np.maximum(flow, 1e-12)
-    head = (size / coefficient) ** (2.0 / 3.0)
-    return np.where(flow > 0.0, head, 0.0), 2.0 / 3.0 * head / size
-
-
-def _rim(flow: Floats, bore: Floats) -> tuple[Floats, Floats]:
-    """Level over a rim and its slope, by the same law as ``physics.openings.rim_head``."""
-    weir, weir_slope = _weir(flow, RIM_WEIR_COEFFICIENT * np.pi * bore)
-    scale = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * np.pi * bore**2) ** 2)
-    mouth = scale * flow**2
-    is_mouth = mouth > weir
-    return np.where(is_mouth, mouth, weir), np.where(is_mouth, 2.0 * scale * flow, weir_slope)

@@ -1,6 +1,6 @@
 """What of a plan runs full under a pump's head, and what runs down by itself."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from bathys.network.lines import Line
@@ -9,7 +9,10 @@ from bathys.network.solving import Network, NetworkLink
 from bathys.physics.water import Water
 from bathys.plan.model import FloatSwitch, Junction, Plan, Pump, Run, Vessel
 
-__all__ = ["Layout", "end_node", "layout_of", "mouth_node", "pressure_network"]
+__all__ = [
+    "Layout", "PressureNetwork", "end_node", "float_switch_of", "layout_of", "mouth_node",
+    "pressure_network", "vessel_of",
+]  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -98,61 +101,103 @@ def mouth_node(run: Run) -> str:
     return f"{run.id}.mouth"
 
 
-def pressure_network(
-    layout: Layout, levels: dict[str, float], demands: dict[str, float] | None = None
-) -> Network:
-    """The runs under pressure, between vessels whose levels are known.
+@dataclass(frozen=True, slots=True)
+class _End:
+    """Where a run under pressure meets a vessel."""
+
+    node: str
+    vessel: str
+    height: float
+    is_outlet: bool
+
+
+class PressureNetwork:
+    """The runs under pressure of one plan, to be solved at many levels.
 
     Parameters
     ----------
     layout : Layout
         The plan compiled
-    levels : dict
+    """
+
+    def __init__(self, layout: Layout) -> None:
+        plan = layout.plan
+        self._pumps = [
+            (f"{p.id}.in", p.stands_in,
+             NetworkLink(p.id, f"{p.id}.in", f"{p.id}.out", pump=curve_of_pump(p)))
+            for p in plan.pumps
+        ]  # fmt: skip
+        self._runs: list[tuple[Run, NetworkLink, NetworkLink, _End | None, _End | None]] = []
+        for run in layout.pressure_runs:
+            mouth, outlet = self._mouth(plan, run), self._outlet(plan, run)
+            start = mouth.node if mouth else run.start
+            end = outlet.node if outlet else run.end
+            line = layout.lines[run.id]
+            free = NetworkLink(run.id, start, end, line=line, one_way=True)
+            both = free if holds_back(run) else NetworkLink(run.id, start, end, line=line)
+            self._runs.append((run, free, both, mouth, outlet))
+
+    @staticmethod
+    def _outlet(plan: Plan, run: Run) -> _End | None:
+        if plan.port(run.end) is None:
+            return None
+        height = plan.elevation(run.end) or 0.0
+        return _End(end_node(run), run.end.partition(".")[0], height, True)
+
+    @staticmethod
+    def _mouth(plan: Plan, run: Run) -> _End | None:
+        """A vessel tied into a pumped line gives water while its level covers the mouth."""
+        if plan.port(run.start) is None:
+            return None
+        height = start_height(plan, run) - 0.5 * fouled_bore(run)
+        return _End(mouth_node(run), run.start.partition(".")[0], height, False)
+
+    def at(
+        self, levels: Mapping[str, float], demands: Mapping[str, float] | None = None
+    ) -> Network:
+        """The network between vessels at these levels [m].
+
+        ``demands`` names runs that end in a vessel and are to carry just this flow [m³/s]: they
+        are left out, and what they carry is taken away where they begin.
+        """
+        taken = demands or {}
+        heads = {source: levels[vessel] for source, vessel, _ in self._pumps}
+        links = [link for _, _, link in self._pumps]
+        away: dict[str, float] = {}
+        for run, free, both, mouth, outlet in self._runs:
+            if run.id in taken:
+                away[run.start] = away.get(run.start, 0.0) + taken[run.id]
+                continue
+            is_jet = False
+            for end in (mouth, outlet):
+                if end is not None:
+                    heads[end.node] = max(end.height, levels[end.vessel])
+                    # A jet in the air carries nothing back.
+                    is_jet = is_jet or (end.is_outlet and levels[end.vessel] <= end.height)
+            links.append(free if is_jet else both)
+        return Network(tuple(links), heads, away)
+
+
+def pressure_network(
+    layout: Layout, levels: Mapping[str, float], demands: Mapping[str, float] | None = None
+) -> Network:
+    """The runs under pressure, between vessels whose levels are known, for a single solve.
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan compiled
+    levels : mapping
         Level of each vessel over the datum, [m]
-    demands : dict, optional
-        Runs that end in a vessel and are to carry just this flow, [m³/s]; they are left out and
-        what they carry is taken away where they begin
+    demands : mapping, optional
+        Runs that end in a vessel and are to carry just this flow, [m³/s]
 
     Returns
     -------
     Network
         Links named after their runs and pumps
     """
-    plan, taken = layout.plan, demands or {}
-    links, heads = [], {}
-    away: dict[str, float] = {}
-    for pump in plan.pumps:
-        source = f"{pump.id}.in"
-        heads[source] = levels[pump.stands_in]
-        links.append(NetworkLink(pump.id, source, f"{pump.id}.out", pump=curve_of_pump(pump)))
-    for run in layout.pressure_runs:
-        if run.id in taken:
-            away[run.start] = away.get(run.start, 0.0) + taken[run.id]
-            continue
-        link, known = _link(plan, run, layout.lines[run.id], levels)
-        links.append(link)
-        heads.update(known)
-    return Network(tuple(links), heads, away)
-
-
-def _link(
-    plan: Plan, run: Run, line: Line, levels: dict[str, float]
-) -> tuple[NetworkLink, dict[str, float]]:
-    start, end, known = run.start, run.end, {}
-    one_way = holds_back(run)
-    ending = plan.port(run.end)
-    if ending is not None:
-        end = end_node(run)
-        outlet, level = plan.elevation(run.end) or 0.0, levels[run.end.partition(".")[0]]
-        known[end] = max(outlet, level)
-        one_way = one_way or level <= outlet  # a jet in the air carries nothing back
-    if plan.port(run.start) is not None:
-        # A vessel tied into a pumped line gives water while its level covers the mouth.
-        start = mouth_node(run)
-        known[start] = max(
-            levels[run.start.partition(".")[0]], start_height(plan, run) - 0.5 * fouled_bore(run)
-        )
-    return NetworkLink(run.id, start, end, line=line, one_way=one_way), known
+    return PressureNetwork(layout).at(levels, demands)
 
 
 def float_switch_of(pump: Pump) -> FloatSwitch | None:

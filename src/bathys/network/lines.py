@@ -75,7 +75,7 @@ class Line:
         """Head lost but for friction, over the flow squared [s²/m⁵]."""
         self.fitting_loss = float(sum(p.loss for p in open_pieces if p.kind == "fitting"))
         """K of mouth and fittings together, each on its own bore [-]."""
-        pipes = [p for p in open_pieces if p.length > 0.0]
+        self.pipes = pipes = tuple(p for p in open_pieces if p.length > 0.0)
         self._bores = np.array([p.area_bore for p in pipes])
         self._lengths = np.array([p.length for p in pipes])
         self._roughness = np.array([p.roughness for p in pipes])

@@ -174,9 +174,7 @@ def _turbulent_factor(bore: float) -> float:
 def curve_of_pump(pump: Pump) -> PumpCurve:
     """The curve of a plan's pump as it stands: its dial and its wear counted in."""
     if isinstance(pump.curve, LabelPump):
-        new: PumpCurve = LabelCurve(
-            pump.curve.max_flow, pump.curve.max_head, pump.curve.exponent
-        )
+        new: PumpCurve = LabelCurve(pump.curve.max_flow, pump.curve.max_head, pump.curve.exponent)
     else:
         points = [(p.flow, p.head) for p in pump.curve.points]
         new = parabola(*points) if len(points) == 2 else PointsCurve(points)

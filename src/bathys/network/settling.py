@@ -9,7 +9,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import linalg
 
 from bathys.network.gravity import GravityBank, GravityLine
 from bathys.network.solving import NotSolved
@@ -22,7 +21,6 @@ _MOST_STEPS = 120
 _LEVEL_TOLERANCE = 1e-7  # [m]
 _FLOW_TOLERANCE = 1e-10  # [m³/s]
 _MOST_RISE = 0.3  # greatest change of a level in one step [m]
-_SAME_CREST = 0.02  # lines that begin within this share what comes, to start with [m]
 _MOST_FLOW = 0.1  # [m³/s]
 _HALVINGS = 24
 _STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its equation
@@ -50,6 +48,7 @@ class Settled:
 def settle(
     lines: Sequence[GravityLine], inflows: Mapping[str, float], known: Mapping[str, float],
     first: Mapping[str, float], bank: GravityBank | None = None,
+    warm: Mapping[str, float] | None = None,
 ) -> Settled:  # fmt: skip
     """Settle gravity lines.
 
@@ -65,6 +64,8 @@ def settle(
         Level of every other node to start from, [m]
     bank : GravityBank, optional
         The lines' laws, if they stand already
+    warm : mapping, optional
+        Flows that held at levels close by, to start from, [m³/s]
 
     Returns
     -------
@@ -78,7 +79,7 @@ def settle(
     """
     if not lines:
         return Settled({}, {**first, **known}, 0)
-    return _Settling(lines, inflows, known, first, bank or GravityBank(lines)).run()
+    return _Settling(lines, inflows, known, first, bank or GravityBank(lines)).run(warm)
 
 
 class _Settling:
@@ -132,8 +133,9 @@ class _Settling:
         return order
 
     def _first_guess(self) -> Floats:
-        """Route what comes in down the lines, shared among those whose crest is lowest, and let
-        each level be what its line needs, from the lowest up."""
+        """Route what comes in down the lines, node by node as the water runs, and let each level
+        be what its line needs, from the lowest up. Where several lines leave a node, the one that
+        needs least alone sets the level, and the others take their share of it."""
         flows = np.zeros(len(self.lines))
         amount = np.append(self.inflow, 0.0)
         carried: dict[int, list[int]] = {}
@@ -145,10 +147,9 @@ class _Settling:
             rows = carried.get(node, [])
             if not rows or amount[node] <= 0.0:
                 continue
-            lowest = min(self.bank.crest[r] for r in rows)
-            taking = [r for r in rows if self.bank.crest[r] < lowest + _SAME_CREST]
-            for row in taking:
-                flows[row] = amount[node] / len(taking)
+            shares = self._shares(rows, float(amount[node])) if len(rows) > 1 else np.ones(1)
+            for row, share in zip(rows, shares, strict=True):
+                flows[row] = amount[node] * share
                 amount[self.ends[row]] += flows[row]
         rank = {node: i for i, node in enumerate(order)}
         for _ in range(2):  # once for the inlets, once more for what stands downstream
@@ -159,20 +160,35 @@ class _Settling:
                     self.levels[node] = max(need[r] for r in rows)
         return flows
 
+    def _shares(self, rows: list[int], amount: float) -> Floats:
+        """About how a flow is shared among the lines that leave one node."""
+        alone = np.zeros(len(self.lines))
+        alone[rows] = amount
+        down = np.full(len(self.lines), -np.inf)
+        level = float(np.min(self.bank.need(alone, down)[0][rows]))
+        taken = self._driven(np.full(len(self.lines), level), down)[rows]
+        total = float(taken.sum())
+        return taken / total if total > 0.0 else np.full(len(rows), 1.0 / len(rows))
+
+    def _driven(self, up: Floats, down: Floats) -> Floats:
+        """Flow that a level upstream drives through each line, to within a percent or so."""
+        low, high = np.full(len(self.lines), 1e-9), np.full(len(self.lines), _MOST_FLOW)
+        for _ in range(_HALVINGS):
+            middle = np.sqrt(low * high)
+            is_short = self.bank.need(middle, down)[0] < up
+            low, high = np.where(is_short, middle, low), np.where(is_short, high, middle)
+        return np.where(up > self.bank.threshold(down), low, 0.0)
+
     def _opened(self, flows: Floats, up: Floats, down: Floats) -> Floats:
         """A first flow for lines that have just begun to carry: what their level drives."""
         fresh = (flows <= 0.0) & (up > self.bank.threshold(down) + 1e-3)
-        if not np.any(fresh):
-            return flows
-        low, high = np.zeros_like(flows), np.full_like(flows, _MOST_FLOW)
-        for _ in range(_HALVINGS):
-            middle = np.sqrt(np.maximum(low, 1e-9) * high)
-            is_short = self.bank.need(middle, down)[0] < up
-            low, high = np.where(is_short, middle, low), np.where(is_short, high, middle)
-        return np.where(fresh, low, flows)
+        return np.where(fresh, self._driven(up, down), flows) if np.any(fresh) else flows
 
-    def run(self) -> Settled:
-        flows = self._first_guess()
+    def run(self, warm: Mapping[str, float] | None = None) -> Settled:
+        """Newton's method from a first guess, or from flows that held just before."""
+        held = warm or {}
+        flows = np.array([held.get(k.id, 0.0) for k in self.lines])
+        flows = flows if warm else self._first_guess()
         for step in range(1, _MOST_STEPS + 1):
             up, down = self._up(), self._down()
             if step > 1:
@@ -185,10 +201,9 @@ class _Settling:
             if step > 1 and self._is_settled(off, gain, flows):
                 return self._answer(flows, step)
             weight = np.where(is_open, 1.0 / slope, 0.0)
-            rise = linalg.solve(
-                self._matrix(weight, moves), -gain + self._moved(weight * off), check_finite=False
-            )
-            rise = np.clip(rise, -_MOST_RISE, _MOST_RISE)
+            drive = -gain + self._moved(weight * off)
+            rise = np.linalg.solve(self._matrix(weight, moves), drive)
+            rise = np.minimum(np.maximum(rise, -_MOST_RISE), _MOST_RISE)
             padded = np.append(rise, 0.0)
             change = weight * (off + padded[self.starts] - moves * padded[self.ends])
             damp = 0.5 if step % 12 == 0 else 1.0

@@ -12,7 +12,6 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import linalg
 
 from bathys.network.bank import LineBank
 from bathys.network.lines import Line
@@ -120,9 +119,7 @@ class _Balance:
         spare = len(self.junctions)
         self.starts = np.array([place.get(k.start, spare) for k in open_links], dtype=np.intp)
         self.ends = np.array([place.get(k.end, spare) for k in open_links], dtype=np.intp)
-        self.known = np.array(
-            [known.get(k.start, 0.0) - known.get(k.end, 0.0) for k in open_links]
-        )
+        self.known = np.array([known.get(k.start, 0.0) - known.get(k.end, 0.0) for k in open_links])
         self.demand = np.array([network.demands.get(n, 0.0) for n in self.junctions])
         self.is_line = np.array([k.line is not None for k in open_links], dtype=bool)
         self.bank = LineBank([k.line for k in open_links if k.line is not None])
@@ -172,9 +169,7 @@ class _Balance:
             inverse = 1.0 / slope
             if self.junctions:
                 drive = self._into(inverse * (lost - self.known) - flows) - self.demand
-                heads = np.asarray(
-                    linalg.solve(self._matrix(inverse), drive, assume_a="sym", check_finite=False)
-                )
+                heads = np.asarray(np.linalg.solve(self._matrix(inverse), drive))
             change = inverse * (self._drop(heads) - lost)
             # A step cut in half now and then breaks the rare two-step dance over a kink.
             flows = flows + change * (0.5 if step % 15 == 0 else 1.0)

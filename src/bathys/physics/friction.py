@@ -1,15 +1,20 @@
-"""Friction in straight, full pipes: Darcy–Weisbach with a continuous friction factor."""
+"""Friction in straight, full pipes: Darcy–Weisbach with a continuous friction factor.
+
+The relations are compiled, since every solver calls them thousands of times; each takes arrays
+that broadcast against each other.
+"""
 
 import math
 
 import numpy as np
+from numba import guvectorize, njit
 from numpy.typing import NDArray
 
 from bathys.physics import GRAVITY
 
 __all__ = [
     "LAMINAR_LIMIT", "TURBULENT_LIMIT", "colebrook", "friction_factor", "friction_head",
-    "hazen_williams_head",
+    "hazen_williams_head", "head_and_slope",
 ]  # fmt: skip
 
 Floats = NDArray[np.float64]
@@ -23,6 +28,86 @@ TURBULENT_LIMIT = 4000.0
 _TEN = 2.0 / math.log(10.0)  # turns the natural logarithm into 2 log₁₀
 _NEWTON_STEPS = 2
 """From Haaland's start (within 2 %) two Newton steps come within 1e-9 of the root."""
+_LEAST_FLOW = 1e-15  # keeps 64/Re finite; the head itself goes to 0 [m³/s]
+
+
+@njit(cache=True)
+def _colebrook(reynolds: float, relative_roughness: float) -> tuple[float, float]:
+    wall = relative_roughness / 3.7
+    x = -1.8 * math.log10(wall**1.11 + 6.9 / reynolds)
+    film = 2.51 / reynolds
+    for _ in range(_NEWTON_STEPS):
+        inside = wall + film * x
+        x = x - (x + _TEN * math.log(inside)) / (1.0 + _TEN * film / inside)
+    inside = wall + film * x
+    share = _TEN * film / inside
+    f = 1.0 / (x * x)
+    return f, -2.0 * f * share / (reynolds * (1.0 + share))
+
+
+@njit(cache=True)
+def _factor(reynolds: float, relative_roughness: float) -> tuple[float, float]:
+    if reynolds <= LAMINAR_LIMIT:
+        return 64.0 / reynolds, -64.0 / reynolds**2
+    if reynolds >= TURBULENT_LIMIT:
+        return _colebrook(reynolds, relative_roughness)
+    turbulent, _ = _colebrook(TURBULENT_LIMIT, relative_roughness)
+    laminar = 64.0 / LAMINAR_LIMIT
+    slope = (turbulent - laminar) / (TURBULENT_LIMIT - LAMINAR_LIMIT)
+    return laminar + slope * (reynolds - LAMINAR_LIMIT), slope
+
+
+@njit(cache=True)
+def head_and_slope(
+    flow: float, bore: float, length: float, roughness: float, kinematic_viscosity: float
+) -> tuple[float, float]:
+    """One pipe of :func:`friction_head`, for other compiled code.
+
+    Parameters
+    ----------
+    flow : float
+        Flow, either sign, [m³/s]
+    bore : float
+        Inside diameter, [m]
+    length : float
+        Length, [m]
+    roughness : float
+        Absolute roughness, [m]
+    kinematic_viscosity : float
+        Kinematic viscosity, [m²/s]
+
+    Returns
+    -------
+    (float, float)
+        Head lost, signed like the flow, [m], and its slope dh/dQ, [s/m²]
+    """
+    area = 0.25 * math.pi * bore**2
+    to_reynolds = bore / (area * kinematic_viscosity)
+    size = max(abs(flow), _LEAST_FLOW)
+    f, f_slope = _factor(size * to_reynolds, roughness / bore)
+    scale = length / (bore * 2.0 * GRAVITY * area**2)
+    head = scale * f * size * size
+    slope = scale * (2.0 * f * size + f_slope * to_reynolds * size * size)
+    return (head if flow >= 0.0 else -head), slope
+
+
+_TWO = ["void(f8, f8, f8[:], f8[:])"]
+_FIVE = ["void(f8, f8, f8, f8, f8, f8[:], f8[:])"]
+
+
+@guvectorize(_TWO, "(),()->(),()", cache=True)
+def _colebrook_each(reynolds, relative_roughness, f, slope):  # type: ignore[no-untyped-def]
+    f[0], slope[0] = _colebrook(reynolds, relative_roughness)
+
+
+@guvectorize(_TWO, "(),()->(),()", cache=True)
+def _factor_each(reynolds, relative_roughness, f, slope):  # type: ignore[no-untyped-def]
+    f[0], slope[0] = _factor(reynolds, relative_roughness)
+
+
+@guvectorize(_FIVE, "(),(),(),(),()->(),()", cache=True)
+def _head_each(flow, bore, length, roughness, viscosity, head, slope):  # type: ignore[no-untyped-def]
+    head[0], slope[0] = head_and_slope(flow, bore, length, roughness, viscosity)
 
 
 def colebrook(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
@@ -46,16 +131,8 @@ def colebrook(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Flo
     ----------
     Colebrook, C. F. (1939), J. Inst. Civil Eng. 11, 133–156. Start value: Haaland (1983).
     """
-    wall = relative_roughness / 3.7
-    x = -1.8 * np.log10(wall**1.11 + 6.9 / reynolds)
-    film = 2.51 / reynolds
-    for _ in range(_NEWTON_STEPS):
-        inside = wall + film * x
-        x = x - (x + _TEN * np.log(inside)) / (1.0 + _TEN * film / inside)
-    inside = wall + film * x
-    share = _TEN * film / inside
-    f = 1.0 / (x * x)
-    return f, -2.0 * f * share / (reynolds * (1.0 + share))
+    f, slope = _colebrook_each(reynolds, relative_roughness)
+    return np.asarray(f), np.asarray(slope)
 
 
 def friction_factor(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
@@ -82,23 +159,8 @@ def friction_factor(reynolds: Floats, relative_roughness: Floats) -> tuple[Float
     >>> float(f[0])
     0.064
     """
-    turbulent, turbulent_slope = colebrook(
-        np.maximum(reynolds, TURBULENT_LIMIT), relative_roughness
-    )
-    if float(reynolds.min(initial=np.inf)) >= TURBULENT_LIMIT:
-        return turbulent, turbulent_slope
-    laminar = 64.0 / np.minimum(reynolds, LAMINAR_LIMIT)
-    bridge_slope = (turbulent - 64.0 / LAMINAR_LIMIT) / (TURBULENT_LIMIT - LAMINAR_LIMIT)
-    is_laminar = reynolds <= LAMINAR_LIMIT
-    is_turbulent = reynolds >= TURBULENT_LIMIT
-    bridge = 64.0 / LAMINAR_LIMIT + bridge_slope * (reynolds - LAMINAR_LIMIT)
-    f = np.where(is_laminar, laminar, np.where(is_turbulent, turbulent, bridge))
-    slope = np.where(
-        is_laminar,
-        -laminar / np.minimum(reynolds, LAMINAR_LIMIT),
-        np.where(is_turbulent, turbulent_slope, bridge_slope),
-    )
-    return f, slope
+    f, slope = _factor_each(reynolds, relative_roughness)
+    return np.asarray(f), np.asarray(slope)
 
 
 def friction_head(
@@ -128,14 +190,8 @@ def friction_head(
     ----------
     Darcy–Weisbach, as in Crane TP-410 (2018), ch. 1.
     """
-    area = 0.25 * np.pi * bore**2
-    to_reynolds = bore / (area * kinematic_viscosity)
-    size = np.maximum(np.abs(flow), 1e-15)  # keeps 64/Re finite; the head itself goes to 0
-    reynolds = size * to_reynolds
-    f, f_slope = friction_factor(reynolds, roughness / bore)
-    scale = length / (bore * 2.0 * GRAVITY * area**2)
-    head = np.sign(flow) * scale * f * size**2
-    return head, scale * (2.0 * f * size + f_slope * to_reynolds * size**2)
+    head, slope = _head_each(flow, bore, length, roughness, kinematic_viscosity)
+    return np.asarray(head), np.asarray(slope)
 
 
 def hazen_williams_head(flow: float, bore: float, length: float, coefficient: float) -> float:

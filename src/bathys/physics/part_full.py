@@ -9,13 +9,15 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from numba import guvectorize, njit
 from numpy.typing import NDArray
 
 from bathys.physics import GRAVITY
 
 __all__ = [
-    "MANNING_PLASTIC", "CriticalTable", "Section", "critical_depth", "critical_table",
-    "entry_head", "manning_flow", "normal_depth", "section", "surface_profile",
+    "MANNING_PLASTIC", "CriticalTable", "Section", "critical_depth", "critical_head",
+    "critical_table", "entry_head", "manning_flow", "mouth_head", "normal_depth", "normal_depths",
+    "section", "surface_profile",
 ]  # fmt: skip
 
 Floats = NDArray[np.float64]
@@ -25,6 +27,7 @@ MANNING_PLASTIC = 0.010
 
 _FULLEST = 0.938  # depth ratio at which Manning's flow peaks (from the geometry)
 _DROWNED_MOUTH = 0.72  # critical depth ratio up to which a mouth runs at critical depth
+_LEAST_FLOW = 1e-12  # [m³/s]
 _STEPS = 14
 _NEWTON_STEPS = 5
 
@@ -101,6 +104,29 @@ def manning_flow(fill: Floats | float, bore: float, slope: float,
     return flow * math.sqrt(slope) / n
 
 
+def normal_depths(flow: Floats, bore: Floats, slope: Floats, n: float = MANNING_PLASTIC) -> Floats:
+    """:func:`normal_depth` of many pipes at once.
+
+    Parameters
+    ----------
+    flow : array
+        Flow, at or above 0, [m³/s]
+    bore : array
+        Inside diameter, [m]
+    slope : array
+        Fall over length, above 0, [-]
+    n : float
+        Manning's roughness, [s/m^(1/3)]
+
+    Returns
+    -------
+    array
+        Depth over bore, 1 where the pipe runs full, [-]
+    """
+    scaled = flow * n / (np.sqrt(slope) * bore ** (8.0 / 3.0))
+    return np.asarray(np.interp(np.sqrt(scaled), _ROOT_CARRIED, _FILLS, right=1.0))
+
+
 def normal_depth(flow: float, bore: float, slope: float, n: float = MANNING_PLASTIC) -> float:
     """Depth ratio of uniform flow: the inverse of :func:`manning_flow`.
 
@@ -122,10 +148,9 @@ def normal_depth(flow: float, bore: float, slope: float, n: float = MANNING_PLAS
     """
     if flow <= 0.0:
         return 0.0
-    if slope <= 0.0 or flow >= float(manning_flow(_FULLEST, bore, slope, n)):
+    if slope <= 0.0:
         return 1.0
-    scaled = flow * n / (math.sqrt(slope) * bore ** (8.0 / 3.0))
-    return float(np.interp(math.sqrt(scaled), _ROOT_CARRIED, _FILLS))
+    return float(normal_depths(np.array(flow), np.array(bore), np.array(slope), n))
 
 
 @dataclass(frozen=True, slots=True)
@@ -207,8 +232,69 @@ def critical_depth(flow: Floats | float, bore: Floats | float) -> Floats:
     return np.asarray(np.interp(np.sqrt(_scaled(flow, bore)), _ROOT_FLOW, _TABLE.depth, right=1.0))
 
 
+_DEPTHS = _TABLE.depth
+
+
+@njit(cache=True)
+def critical_head(flow: float, bore: float) -> float:
+    """One pipe of :func:`critical_depth`, as a depth, for other compiled code.
+
+    Parameters
+    ----------
+    flow : float
+        Flow, at or above 0, [m³/s]
+    bore : float
+        Inside diameter, [m]
+
+    Returns
+    -------
+    float
+        Critical depth, at most the bore, [m]
+    """
+    root = math.sqrt(flow / math.sqrt(GRAVITY * bore**5))
+    if root >= _ROOT_FLOW[-1]:
+        return bore
+    i = max(int(np.searchsorted(_ROOT_FLOW, root)) - 1, 0)
+    rate = (_DEPTHS[i + 1] - _DEPTHS[i]) / (_ROOT_FLOW[i + 1] - _ROOT_FLOW[i])
+    return bore * (_DEPTHS[i] + rate * (root - _ROOT_FLOW[i]))
+
+
 _ORIFICE_FLOW = float(np.interp(_DROWNED_MOUTH, _TABLE.depth, _TABLE.flow))
 _ORIFICE_ENERGY = float(np.interp(_DROWNED_MOUTH, _TABLE.depth, _TABLE.energy))
+_ORIFICE_RATE = (_ORIFICE_ENERGY - 0.5) / _ORIFICE_FLOW**2
+_ENERGY = _TABLE.energy
+
+
+@njit(cache=True)
+def mouth_head(flow: float, bore: float) -> tuple[float, float]:
+    """One mouth of :func:`entry_head`, for other compiled code.
+
+    Parameters
+    ----------
+    flow : float
+        Flow, at or above 0, [m³/s]
+    bore : float
+        Inside diameter, [m]
+
+    Returns
+    -------
+    (float, float)
+        Level over the invert, [m], and its slope dE/dQ, [s/m²]
+    """
+    scale = math.sqrt(GRAVITY * bore**5)
+    q = max(flow, _LEAST_FLOW) / scale
+    if q > _ORIFICE_FLOW:
+        return bore * (0.5 + _ORIFICE_RATE * q * q), bore * 2.0 * _ORIFICE_RATE * q / scale
+    root = math.sqrt(q)
+    i = int(np.searchsorted(_ROOT_FLOW, root)) - 1
+    rate = (_ENERGY[i + 1] - _ENERGY[i]) / (_ROOT_FLOW[i + 1] - _ROOT_FLOW[i])
+    energy = _ENERGY[i] + rate * (root - _ROOT_FLOW[i])
+    return bore * energy, bore * rate / (2.0 * root) / scale
+
+
+@guvectorize(["void(f8, f8, f8[:], f8[:])"], "(),()->(),()", cache=True)
+def _mouth_each(flow, bore, head, slope):  # type: ignore[no-untyped-def]
+    head[0], slope[0] = mouth_head(flow, bore)
 
 
 def entry_head(flow: Floats | float, bore: Floats | float) -> tuple[Floats, Floats]:
@@ -233,17 +319,8 @@ def entry_head(flow: Floats | float, bore: Floats | float) -> tuple[Floats, Floa
     ----------
     FHWA HDS-5 (2012), inlet control; Q ≤ 0.634 (π/4) D² √(g D) at E = 1.06 D.
     """
-    d = np.asarray(bore, dtype=np.float64)
-    q = _scaled(flow, d)
-    root = np.sqrt(q)
-    weir = np.interp(root, _ROOT_FLOW, _TABLE.energy)
-    ahead = np.interp(root * 1.001 + 1e-6, _ROOT_FLOW, _TABLE.energy)
-    weir_slope = (ahead - weir) / ((root * 1.001 + 1e-6) ** 2 - q)
-    coefficient = (_ORIFICE_ENERGY - 0.5) / _ORIFICE_FLOW**2
-    over = q > _ORIFICE_FLOW
-    head = np.where(over, 0.5 + coefficient * q**2, weir)
-    slope = np.where(over, 2.0 * coefficient * q, weir_slope)
-    return np.asarray(head * d), np.asarray(slope / np.sqrt(GRAVITY * d**3))
+    head, slope = _mouth_each(flow, bore)
+    return np.asarray(head), np.asarray(slope)
 
 
 def surface_profile(

@@ -53,9 +53,7 @@ def _pushed_back(evaluation: Evaluation, data: Rule, duty: Duty) -> Finding:
     )  # fmt: skip
 
 
-def _carries_nothing(
-    evaluation: Evaluation, data: Rule, duty: Duty, delivery: Delivery
-) -> Finding:
+def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: Delivery) -> Finding:
     plan, pump = evaluation.plan, duty.pump
     vessel = plan.vessel(delivery.vessel).name
     shut = next((r for r in delivery.path if evaluation.balance.layout.lines[r].shut), None)

@@ -157,6 +157,6 @@ def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer
             now = type(part).model_fields.get(field) and getattr(part, field)
             if part.stands_in == vessel and now and now > by:
                 edit = Edit(f"{group}.{part.id}.{field}", now - by - 1e-6)
-                label = f"set {part.name.lower()} " "{by:length} lower"
+                label = f"set {part.name.lower()} {{by:length}} lower"
                 return (Offer(label, (edit,), figures={"by": by}),)
     return ()

@@ -134,7 +134,5 @@ def rule(data: Rule) -> Callable[[Check], Check]:
 
 def run_rules(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
     """Every rule's findings, or one rule's, gravest first, else in the order of the rules."""
-    found = [
-        f for data, check in _CHECKS if only in ("", data.id) for f in check(evaluation, data)
-    ]
+    found = [f for data, check in _CHECKS if only in ("", data.id) for f in check(evaluation, data)]
     return tuple(sorted(found, key=lambda f: _ORDER[f.severity]))

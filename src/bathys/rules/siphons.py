@@ -128,7 +128,7 @@ def _valve_setting(
         told = f" {turn} on {feed.name}: at about "
         told += "{angle:angle} it passes {target:flow}, the middle of what works."
         edit = Edit(f"runs.{feed.id}.valve", {"kind": "ball", "angle": angle})
-        label = f"{turn[0].lower()}{turn[1:]} on {feed.name} to " "{angle:angle}"
+        label = f"{turn[0].lower()}{turn[1:]} on {feed.name} to {{angle:angle}}"
         offer = Offer(label, (edit,), f"{result.siphon.id}.window", {"angle": angle})
         return told, {"angle": angle, "target": target}, (offer,)
     if angle_for(layout, levels, feed, low) is not None:

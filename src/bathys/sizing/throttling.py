@@ -107,9 +107,7 @@ def valve_angle(run: Run, flow: float, spare: float) -> float:
     return ball_valve_angle(OPEN_LOSS + spare / velocity_head)
 
 
-def angle_for(
-    layout: Layout, levels: Mapping[str, float], run: Run, flow: float
-) -> float | None:
+def angle_for(layout: Layout, levels: Mapping[str, float], run: Run, flow: float) -> float | None:
     """Handle angle of a ball valve on a run that passes a flow.
 
     Parameters

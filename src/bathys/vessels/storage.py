@@ -1,5 +1,6 @@
 """How much water a vessel holds at a level, and the level at which it holds so much."""
 
+from bisect import bisect_right
 from collections.abc import Sequence
 
 import numpy as np
@@ -35,6 +36,9 @@ class Storage:
         self.areas = np.array(areas)
         self.rim = rim
         self._volumes = np.concatenate([[0.0], np.cumsum(np.diff(self.heights) * self.areas[:-1])])
+        self._marks: list[float] = self.heights.tolist()
+        self._areas: list[float] = self.areas.tolist()
+        self._held: list[float] = self._volumes.tolist()
 
     def volume(self, level: Floats | float) -> Floats:
         """Water held [m³] up to a level over the floor [m]; none below the floor."""
@@ -49,6 +53,20 @@ class Storage:
         layer = np.clip(np.searchsorted(self._volumes, volume, side="right") - 1, 0, None)
         found: Floats = self.heights[layer] + (volume - self._volumes[layer]) / self.areas[layer]
         return found
+
+    def volume_at(self, level: float) -> float:
+        """Water held [m³] at one level [m]: :meth:`volume` without its arrays, for loops."""
+        if level <= 0.0:
+            return 0.0
+        layer = max(bisect_right(self._marks, level) - 1, 0)
+        return self._held[layer] + self._areas[layer] * (level - self._marks[layer])
+
+    def level_at(self, volume: float) -> float:
+        """Level [m] of one amount of water [m³]: :meth:`level` without its arrays, for loops."""
+        if volume <= 0.0:
+            return 0.0
+        layer = max(bisect_right(self._held, volume) - 1, 0)
+        return self._marks[layer] + (volume - self._held[layer]) / self._areas[layer]
 
     def area(self, level: Floats | float) -> Floats:
         """Water area [m²] just above a level over the floor [m]."""
@@ -72,9 +90,7 @@ def joined(storages: Sequence[tuple[Storage, float]]) -> Storage:
     first = storages[0][0]
     marks = {0.0} | {max(float(h) + up, 0.0) for s, up in storages for h in s.heights}
     heights = sorted(marks)
-    areas = [
-        sum(float(s.area(h - up)) for s, up in storages if h - up >= 0.0) for h in heights
-    ]
+    areas = [sum(float(s.area(h - up)) for s, up in storages if h - up >= 0.0) for h in heights]
     rim = min(s.rim + up for s, up in storages)
     return first if len(storages) == 1 else Storage(heights, areas, rim)
 

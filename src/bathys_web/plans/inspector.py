@@ -146,8 +146,13 @@ def _points_row(path: str, points: Any, units: System) -> Row:
         f"{entry(p.head, 'head', units)} {unit_of('head', units)}"
         for p in points
     ]
-    return Row(path, "Curve points", "points", "\n".join(lines),
-               "One a line, flow at head, flow rising; or pasted from a table as flow, head.")
+    return Row(
+        path,
+        "Curve points",
+        "points",
+        "\n".join(lines),
+        "One a line, flow at head, flow rising; or pasted from a table as flow, head.",
+    )
 
 
 _SWITCH_NAMES = {"shape": "Shape", "curve": "Curve from", "valve": "Valve", "spray": "Ends in",

@@ -33,9 +33,7 @@ _GONE = "That offer no longer stands; here is the plan as it is."
 Own = Sequence[CatalogPump]
 
 
-def remedies_list(
-    found: Assessment, asked: QueryDict, units: System, own: Own
-) -> dict[str, Any]:
+def remedies_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
     """Remedies of one finding, each with its effect."""
     rows = []
     for finding in found.findings:
@@ -146,9 +144,7 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> 
 
 def _pump(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
     pump = plan.part(posted.get("pump", ""))
-    chosen = next(
-        (p for p in (*own, *sample_pumps()) if p.name == posted.get("name")), None
-    )
+    chosen = next((p for p in (*own, *sample_pumps()) if p.name == posted.get("name")), None)
     if not isinstance(pump, Pump) or chosen is None:
         raise EditRefused(_GONE)
     return pump_edits(pump, chosen), f"{pump.name} replaced by {chosen.name}"

@@ -118,6 +118,8 @@ def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -
     shell = f"{left},{frame.y(rim)} {left},{frame.y(floor)} {right},{frame.y(floor)} " \
             f"{right},{frame.y(rim)}"  # fmt: skip
     scene.strokes.append(Stroke(shell, 3.5, "shell", vessel.id))
+    for wall in (left, right):
+        scene.keep_clear((wall - 1.5, frame.y(rim), wall + 1.5, frame.y(floor)))
 
 
 def _name(frame: Frame, scene: Scene, vessel: Vessel, station: Station) -> None:

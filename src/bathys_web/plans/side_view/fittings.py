@@ -116,9 +116,7 @@ def _lift(
                   (x, top - 14)], numbers[outlet.id])  # fmt: skip
 
 
-def _pump(
-    frame: Frame, scene: Scene, plan: Plan, pump: Pump, numbers: dict[str, Station]
-) -> None:
+def _pump(frame: Frame, scene: Scene, plan: Plan, pump: Pump, numbers: dict[str, Station]) -> None:
     x, y = place_of(frame, plan, pump.id)
     scene.rects.append(Rect(x - 9, y - 8, 22, 16, "pump", pump.id))
     scene.number([(x + 27, y), (x + 4, y - 20), (x + 4, y + 20), (x - 22, y)], numbers[pump.id])

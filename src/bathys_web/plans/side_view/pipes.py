@@ -83,7 +83,8 @@ def _end(frame: Frame, plan: Plan, run: Run, start: Point, junctions: dict[str, 
     same = [r.id for r in plan.runs if r.end.partition(".")[0] == owner]
     inside = 0.13 * (right - left) + 11.0 * same.index(run.id)
     if left + 6 < start[0] < right - 6:  # from right above or below
-        shift = min(0.12 * frame.across, 14.0)
+        straight = isinstance(plan.part(run.start), Junction)
+        shift = 0.0 if straight else min(0.12 * frame.across, 14.0)
         x = start[0] - shift if start[0] - shift > left + 6 else start[0] + shift
     else:
         x = left + inside if start[0] <= left + 6 else right - inside
@@ -103,7 +104,7 @@ def _way(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> lis
     if is_side:
         return [start, (x1, y0), end] if y1 >= y0 else [start, (x1, y1)]
     if isinstance(source, Junction):
-        over = min(y1 - _HOOK, y0) if y1 < y0 else y0
+        over = y1 - _HOOK if y1 < y0 else y0
         return [start, (x1, y0), end] if over == y0 else [start, (x0, over), (x1, over), end]
     if y1 < y0:  # rises: up, across a hand above the outlet, and down into it
         over = y1 - _HOOK
@@ -124,9 +125,7 @@ def _to_junction(start: Point, end: Point, from_pump: bool, is_side: bool) -> li
     return [start, (x1, y0), end] if y0 != y1 else [start, end]
 
 
-def _draw(
-    frame: Frame, scene: Scene, evaluation: Evaluation, run: Run, way: list[Point]
-) -> None:
+def _draw(frame: Frame, scene: Scene, evaluation: Evaluation, run: Run, way: list[Point]) -> None:
     width = min(max(frame.wide(run.bore.inside), 3.0), _THICKEST)
     flow = evaluation.runs[run.id].flow
     way = way if flow >= 0.0 else way[::-1]
@@ -165,9 +164,12 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
           f"{x - wide},{y + tall} {x - wide},{y - tall}"  # fmt: skip
     scene.strokes.append(Stroke(bow, 1.5, "valve", run.id))
     scene.keep_clear((x - wide, y - tall, x + wide, y + tall))
-    scene.write([
+    beside = [
         Text(round(x + 13, 1), round(y + 4, 1), words, "mark-figure"),
         Text(round(x - 13, 1), round(y + 4, 1), words, "mark-figure", "end"),
+    ]
+    over = [
         Text(round(x - 8, 1), round(y - 12, 1), words, "mark-figure"),
         Text(round(x - 8, 1), round(y + 20, 1), words, "mark-figure"),
-    ])  # fmt: skip
+    ]
+    scene.write([*beside, *over] if upright else [*over, *beside])
