@@ -27,8 +27,8 @@ from bathys.network.layout import (
     vessel_of,
 )
 from bathys.network.runs import fouled_bore, holds_back
-from bathys.network.settling import Settled, settle
-from bathys.network.solving import NotSolved, Solution, solve
+from bathys.network.settling import Inflow, Settled, settle
+from bathys.network.solving import Network, NotSolved, Solution, outlet_rates, solve
 from bathys.physics.part_full import normal_depths, section
 from bathys.physics.water import Water
 from bathys.plan.model import Plan, Run, Timer
@@ -36,7 +36,7 @@ from bathys.vessels import Storage, storage_of
 
 __all__ = ["Balance", "balance"]
 
-_MOST_ROUNDS = 60
+_MOST_ROUNDS = 120
 _LEVEL_TOLERANCE = 1e-5  # [m]; a hundredth of a millimetre of level moves no flow that matters
 _SHARE_TOLERANCE = 1e-6
 _DRAIN_SLOPE, _LEAST_SLOPE = 0.02, 0.001  # for the water on its way, which is little
@@ -137,6 +137,11 @@ class _Balancing:
             for place, sign in ((r.end, 1.0), (r.start, -1.0))
             if self.plan.port(place) is not None
         ]
+        self.outlets = [
+            (r.id, r.end.partition(".")[0], self.plan.elevation(r.end) or 0.0)
+            for r in layout.pressure_runs
+            if self.plan.port(r.end) is not None and not layout.lines[r.id].shut
+        ]
         self.siphons = self._siphon_volumes()
         self.pipes = self._pipe_volume()
         self.drains = self._drain_arrays()
@@ -200,7 +205,7 @@ class _Balancing:
         start = state.solution.flows if state.solution else None
         solution = solve(network, start)
         shares = self._shares(state, solution, mean)
-        inflows = self._inflows(solution, shares)
+        inflows = self._inflows_at(network, solution, shares, state.levels)
         first = state.levels
         warm = state.settled.flows if state.settled else None
         settled = settle(self.lines, inflows, self.fixed, first, self.bank, warm)
@@ -251,6 +256,23 @@ class _Balancing:
                             seen.add(end)
                             waiting.append(end)
         return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}
+
+    def _inflows_at(
+        self, network: Network, solution: Solution, shares: Mapping[str, float],
+        levels: Mapping[str, float],
+    ) -> dict[str, Inflow]:  # fmt: skip
+        """Inflows with how they answer to the levels of vessels whose returns end under water."""
+        drowned = [(r, v, h) for r, v, h in self.outlets if levels[v] > h]
+        answers = outlet_rates(network, solution, [r for r, _, _ in drowned])
+        rates: dict[str, float] = {}
+        least = {p.stands_in: self.floors[p.stands_in] + p.inlet_height for p in self.plan.pumps}
+        for run, vessel, height in drowned:
+            rates[vessel] = rates.get(vessel, 0.0) + answers[run]
+            least[vessel] = min(height, least.get(vessel, height))
+        return {
+            v: Inflow(q, rates.get(v, 0.0), levels[v], least.get(v, -np.inf))
+            for v, q in self._inflows(solution, shares).items()
+        }
 
     def _volume(self, vessel: str, level: float) -> float:
         return self.storages[vessel].volume_at(level - self.floors[vessel])
@@ -305,6 +327,7 @@ class _Balancing:
         state, swings = self.first(), {}
         last: dict[str, tuple[float, float]] = {}
         shares: dict[str, float] = {}
+        eased: dict[str, tuple[float, float]] = {}
         for turn in range(_MOST_ROUNDS):
             before = state.levels
             state = self._step(state, mean)
@@ -315,12 +338,27 @@ class _Balancing:
             if turn and moved < _LEVEL_TOLERANCE and shared < _SHARE_TOLERANCE:
                 return self._answer(state, swings)
             shares = state.shares
+            self._ease(before, state.levels, eased)
             for vessel, by in off.items():
                 at = self.fixed[vessel]
                 self.fixed[vessel] = at + _step_towards(at, by, last.get(vessel))
                 last[vessel] = (at, by)
             state.levels.update(self.fixed)
         raise NotSolved(f"the levels still moved after {_MOST_ROUNDS} rounds of the balance")
+
+    def _ease(
+        self, before: Mapping[str, float], after: dict[str, float],
+        eased: dict[str, tuple[float, float]],
+    ) -> None:  # fmt: skip
+        """Hold back the level of a vessel with a drowned return that goes to and fro: above some
+        level the return runs backwards, below it forwards, and a step goes too far each way."""
+        for _, vessel, _ in self.outlets:
+            move = after[vessel] - before[vessel]
+            last, part = eased.get(vessel, (0.0, 1.0))
+            turned = last * move < 0.0 and abs(move) > _LEVEL_TOLERANCE
+            part = 0.5 * part if turned else min(1.0, 1.4 * part)
+            eased[vessel] = (move, part)
+            after[vessel] = before[vessel] + part * move
 
     def _answer(self, state: _State, swings: dict[str, tuple[float, float, float]]) -> Balance:
         assert state.solution is not None and state.settled is not None  # noqa: S101 - it ran

@@ -13,16 +13,17 @@ from numpy.typing import NDArray
 from bathys.network.gravity import GravityBank, GravityLine
 from bathys.network.solving import NotSolved
 
-__all__ = ["Settled", "settle"]
+__all__ = ["Inflow", "Settled", "settle"]
 
 Floats = NDArray[np.float64]
 
-_MOST_STEPS = 120
+_MOST_STEPS = 200
 _LEVEL_TOLERANCE = 1e-7  # [m]
 _FLOW_TOLERANCE = 1e-10  # [m³/s]
 _MOST_RISE = 0.3  # greatest change of a level in one step [m]
 _MOST_FLOW = 0.1  # [m³/s]
 _HALVINGS = 24
+_PATIENCE, _FIRST_HOLD, _LESS_HOLD = 40, 0.05, 0.75
 _STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its equation
 
 
@@ -45,8 +46,33 @@ class Settled:
     steps: int
 
 
+@dataclass(frozen=True, slots=True)
+class Inflow:
+    """What comes to a node from elsewhere.
+
+    Attributes
+    ----------
+    flow : float
+        Flow, below 0 for what is taken, [m³/s]
+    rate : float
+        How much less comes for each metre the node's level rises, [m²/s]
+    level : float
+        Level at which the flow holds, [m]
+    least : float
+        Level below which nothing can be taken: a pump's inlet, a port's mouth, [m]
+    """
+
+    flow: float
+    rate: float = 0.0
+    level: float = 0.0
+    least: float = -np.inf
+
+
+_NOTHING = Inflow(0.0)
+
+
 def settle(
-    lines: Sequence[GravityLine], inflows: Mapping[str, float], known: Mapping[str, float],
+    lines: Sequence[GravityLine], inflows: Mapping[str, Inflow], known: Mapping[str, float],
     first: Mapping[str, float], bank: GravityBank | None = None,
     warm: Mapping[str, float] | None = None,
 ) -> Settled:  # fmt: skip
@@ -57,7 +83,7 @@ def settle(
     lines : sequence of GravityLine
         The lines
     inflows : mapping
-        What comes to each node from elsewhere, [m³/s]
+        What comes to each node from elsewhere
     known : mapping
         Levels that are given, [m]
     first : mapping
@@ -82,9 +108,17 @@ def settle(
     return _Settling(lines, inflows, known, first, bank or GravityBank(lines)).run(warm)
 
 
+def _hold(step: int) -> float:
+    """What holds a level back for one step [m²/s]: next to nothing, unless the flows have not
+    settled for long; then as if each vessel took its time to fill, ever less of it."""
+    if step < _PATIENCE:
+        return _STILL
+    return max(_STILL, _FIRST_HOLD * _LESS_HOLD ** ((step - _PATIENCE) % _PATIENCE))
+
+
 class _Settling:
     def __init__(
-        self, lines: Sequence[GravityLine], inflows: Mapping[str, float],
+        self, lines: Sequence[GravityLine], inflows: Mapping[str, Inflow],
         known: Mapping[str, float], first: Mapping[str, float], bank: GravityBank,
     ) -> None:  # fmt: skip
         self.lines, self.bank, self.known = lines, bank, known
@@ -95,7 +129,11 @@ class _Settling:
         self.ends = np.array([place.get(k.end or "", self.count) for k in lines], dtype=np.intp)
         self.start_level = np.array([known.get(k.start, 0.0) for k in lines])
         self.end_level = np.array([known.get(k.end or "", -np.inf) for k in lines])
-        self.inflow = np.array([inflows.get(n, 0.0) for n in self.nodes])
+        rows = [inflows.get(n, _NOTHING) for n in self.nodes]
+        self.inflow = np.array([r.flow for r in rows])
+        self.rate = np.array([r.rate for r in rows])
+        self.level_of_inflow = np.array([r.level for r in rows])
+        self.least = np.array([r.least for r in rows])
         self.levels = np.array([first[n] for n in self.nodes], dtype=np.float64)
 
     def _up(self) -> Floats:
@@ -109,7 +147,19 @@ class _Settling:
     def _gain(self, flows: Floats) -> Floats:
         count = self.count + 1
         into = np.bincount(self.ends, flows, count) - np.bincount(self.starts, flows, count)
-        return np.asarray(self.inflow + into[:-1])
+        return np.asarray(self._comes() + into[:-1])
+
+    def _comes(self) -> Floats:
+        """What comes to each node at its level; below the mouth that takes it nothing is taken."""
+        comes = self.inflow - self.rate * (self.levels - self.level_of_inflow)
+        return np.asarray(np.where((self.levels <= self.least) & (comes < 0.0), 0.0, comes))
+
+    def _lowest(self) -> Floats:
+        """Level below which nothing draws a node: of its mouth and its lines' crests."""
+        crests = np.full(self.count + 1, np.inf)
+        np.minimum.at(crests, self.starts, self.bank.crest)
+        mouths = np.where(np.isfinite(self.least), self.least, np.inf)
+        return np.asarray(np.minimum(np.minimum(mouths, crests[:-1]), self.levels))
 
     def _in_water_order(self) -> list[int]:
         """Nodes so that each comes after those that feed it; a ring is cut at its highest."""
@@ -186,6 +236,7 @@ class _Settling:
 
     def run(self, warm: Mapping[str, float] | None = None) -> Settled:
         """Newton's method from a first guess, or from flows that held just before."""
+        lowest = self._lowest()
         held = warm or {}
         flows = np.array([held.get(k.id, 0.0) for k in self.lines])
         flows = flows if warm else self._first_guess()
@@ -202,12 +253,12 @@ class _Settling:
                 return self._answer(flows, step)
             weight = np.where(is_open, 1.0 / slope, 0.0)
             drive = -gain + self._moved(weight * off)
-            rise = np.linalg.solve(self._matrix(weight, moves), drive)
+            rise = np.linalg.solve(self._matrix(weight, moves, _hold(step)), drive)
             rise = np.minimum(np.maximum(rise, -_MOST_RISE), _MOST_RISE)
             padded = np.append(rise, 0.0)
             change = weight * (off + padded[self.starts] - moves * padded[self.ends])
             damp = 0.5 if step % 12 == 0 else 1.0
-            self.levels = self.levels + damp * rise
+            self.levels = np.maximum(self.levels + damp * rise, lowest)
             flows = np.maximum(flows + damp * change, 0.0)
         raise NotSolved(f"the levels did not settle in {_MOST_STEPS} steps; the worst line is "
                         f"{self.lines[int(np.argmax(np.abs(off)))].id}")  # fmt: skip
@@ -224,7 +275,7 @@ class _Settling:
         moved = np.bincount(self.starts, amounts, count) - np.bincount(self.ends, amounts, count)
         return np.asarray(moved[:-1])
 
-    def _matrix(self, weight: Floats, moves: Floats) -> Floats:
+    def _matrix(self, weight: Floats, moves: Floats, hold: float) -> Floats:
         count = self.count + 1
         flat = np.concatenate([
             self.starts * count + self.starts, self.ends * count + self.starts,
@@ -233,7 +284,8 @@ class _Settling:
         tail = weight * moves
         values = np.concatenate([-weight, weight, tail, -tail])
         full = np.bincount(flat, values, count * count).reshape(count, count)[:-1, :-1].copy()
-        return np.asarray(full - _STILL * np.eye(self.count))
+        rate = np.where((self.levels <= self.least) & (self.inflow < 0.0), 0.0, self.rate)
+        return np.asarray(full - np.diag(hold + rate))
 
     def _answer(self, flows: Floats, steps: int) -> Settled:
         levels = {**self.known, **dict(zip(self.nodes, map(float, self.levels), strict=True))}

@@ -17,7 +17,7 @@ from bathys.network.bank import LineBank
 from bathys.network.lines import Line
 from bathys.physics.pump_curve import PumpCurve
 
-__all__ = ["Network", "NetworkLink", "NotSolved", "Solution", "solve"]
+__all__ = ["Network", "NetworkLink", "NotSolved", "Solution", "outlet_rates", "solve"]
 
 Floats = NDArray[np.float64]
 
@@ -125,7 +125,7 @@ class _Balance:
         self.bank = LineBank([k.line for k in open_links if k.line is not None])
         self.pumps = [(i, k.pump) for i, k in enumerate(open_links) if k.pump is not None]
 
-    def _losses(self, flows: Floats) -> tuple[Floats, Floats]:
+    def losses(self, flows: Floats) -> tuple[Floats, Floats]:
         lost, slope = np.zeros_like(flows), np.zeros_like(flows)
         line_lost, line_slope = self.bank.loss(flows[self.is_line])
         lost[self.is_line] = line_lost
@@ -146,7 +146,7 @@ class _Balance:
         away = np.bincount(self.starts, amounts, count) - np.bincount(self.ends, amounts, count)
         return np.asarray(away[:-1])
 
-    def _matrix(self, weights: Floats) -> Floats:
+    def matrix(self, weights: Floats) -> Floats:
         count = len(self.junctions) + 1
         flat = np.concatenate([
             self.starts * count + self.starts, self.ends * count + self.ends,
@@ -160,7 +160,7 @@ class _Balance:
         """Flows and junction heads, steps taken, and the two residuals."""
         heads: Floats = np.zeros(len(self.junctions))
         for step in range(1, _MOST_STEPS + 1):
-            lost, slope = self._losses(flows)
+            lost, slope = self.losses(flows)
             if step > 1:
                 energy = float(np.max(np.abs(lost - self._drop(heads))))
                 continuity = float(np.max(np.abs(self._into(flows) + self.demand), initial=0.0))
@@ -169,7 +169,7 @@ class _Balance:
             inverse = 1.0 / slope
             if self.junctions:
                 drive = self._into(inverse * (lost - self.known) - flows) - self.demand
-                heads = np.asarray(np.linalg.solve(self._matrix(inverse), drive))
+                heads = np.asarray(np.linalg.solve(self.matrix(inverse), drive))
             change = inverse * (self._drop(heads) - lost)
             # A step cut in half now and then breaks the rare two-step dance over a kink.
             flows = flows + change * (0.5 if step % 15 == 0 else 1.0)
@@ -226,6 +226,45 @@ def solve(network: Network, first_flows: Mapping[str, float] | None = None) -> S
             return Solution(carried, found, frozenset(blocked), steps, energy, continuity)
         blocked = (blocked | backwards) - wrongly
     raise NotSolved("the one-way links did not settle on which of them carry water")
+
+
+def outlet_rates(network: Network, solution: Solution, outlets: Sequence[str]) -> dict[str, float]:
+    """How much less each outlet carries for each metre that its own end rises.
+
+    Parameters
+    ----------
+    network : Network
+        A network
+    solution : Solution
+        Its balance
+    outlets : sequence of str
+        Links that end at a known head
+
+    Returns
+    -------
+    dict
+        By link, [m²/s]; 0 for links that carry nothing
+
+    Notes
+    -----
+    From the last step's linear system: dQ/dH = w (w (Aᵀ W A)⁻¹ⱼⱼ − 1), w the link's own weight and
+    j the junction it begins at.
+    """
+    gone = {k.id for k in network.links if _is_shut(k)} | solution.blocked
+    gone |= _idle_links(network, gone)
+    balance = _Balance(network, [k for k in network.links if k.id not in gone])
+    rates = dict.fromkeys(outlets, 0.0)
+    wanted = [(i, k) for i, k in enumerate(balance.links) if k.id in rates]
+    if not wanted:
+        return rates
+    flows = np.array([solution.flows[k.id] for k in balance.links])
+    weights = 1.0 / balance.losses(flows)[1]
+    inverse = np.diag(np.linalg.inv(balance.matrix(weights))) if balance.junctions else np.zeros(1)
+    for row, link in wanted:
+        start = balance.starts[row]
+        own = weights[row] * inverse[start] if start < len(balance.junctions) else 0.0
+        rates[link.id] = float(weights[row] * max(1.0 - own, 0.0))
+    return rates
 
 
 def _driven_forward(network: Network, blocked: set[str], heads: Mapping[str, float]) -> set[str]:
