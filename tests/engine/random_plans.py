@@ -18,8 +18,12 @@ def _bore(pick: random.Random, low: int, high: int) -> dict[str, str]:
 
 
 def _vessel(pick: random.Random, id_: str, floor: float, **more: Any) -> Document:
-    shape = {"kind": "box", "length": round(pick.uniform(0.4, 2.5), 2),
-             "width": round(pick.uniform(0.4, 1.3), 2), "height": round(pick.uniform(0.35, 0.9), 2)}
+    shape = {
+        "kind": "box",
+        "length": round(pick.uniform(0.4, 2.5), 2),
+        "width": round(pick.uniform(0.4, 1.3), 2),
+        "height": round(pick.uniform(0.35, 0.9), 2),
+    }
     return {"id": id_, "name": id_, "job": "sump", "shape": shape,
             "floor_height": round(floor, 3), "ports": [], **more}  # fmt: skip
 
@@ -36,21 +40,45 @@ def _drain(
         vessel["ports"].append({"name": f"side{number}", "height": crest})
         start = f"{vessel['id']}.side{number}"
     elif kind == "lift":
-        plan["outlets"].append({"id": f"O{number}", "name": "lift", "kind": "lift",
-                                "stands_in": vessel["id"], "bore": _bore(pick, 4, 6),
-                                "intake_height": 0.03, "crest_height": crest})
+        plan["outlets"].append(
+            {
+                "id": f"O{number}",
+                "name": "lift",
+                "kind": "lift",
+                "stands_in": vessel["id"],
+                "bore": _bore(pick, 4, 6),
+                "intake_height": 0.03,
+                "crest_height": crest,
+            }
+        )
     elif kind == "holes":
-        plan["outlets"].append({"id": f"O{number}", "name": "holes", "kind": "holes",
-                                "stands_in": vessel["id"], "height": crest,
-                                "diameter": 0.02, "count": pick.randint(2, 12)})
+        plan["outlets"].append(
+            {
+                "id": f"O{number}",
+                "name": "holes",
+                "kind": "holes",
+                "stands_in": vessel["id"],
+                "height": crest,
+                "diameter": 0.02,
+                "count": pick.randint(2, 12),
+            }
+        )
     else:
-        row = {"id": f"O{number}", "name": "pipe", "kind": "standpipe", "stands_in": vessel["id"],
-               "bore": _bore(pick, 3, 6), "rim_height": crest}
+        row = {
+            "id": f"O{number}",
+            "name": "pipe",
+            "kind": "standpipe",
+            "stands_in": vessel["id"],
+            "bore": _bore(pick, 3, 6),
+            "rim_height": crest,
+        }
         if kind == "slotted":
             row |= {"holes": pick.randint(1, 6), "hole_height": 0.02, "hole_diameter": 0.006}
         plan["outlets"].append(row)
         if kind == "double":
-            plan["outlets"].append({**row, "id": f"E{number}", "rim_height": round(crest + 0.01, 3)})
+            plan["outlets"].append(
+                {**row, "id": f"E{number}", "rim_height": round(crest + 0.01, 3)}
+            )
             _run(pick, plan, f"E{number}x", f"E{number}.out", target, 4)
     _run(pick, plan, number, start, target, 4)
 
@@ -70,8 +98,16 @@ def _run(pick: random.Random, plan: Document, number: str, start: str, target: D
 def random_plan(seed: int) -> Plan:
     """A layout out of a seed; the same each time."""
     pick = random.Random(seed)
-    plan: Document = {"format": "bathys-plan", "version": 1, "name": f"random {seed}",
-                      "vessels": [], "pumps": [], "runs": [], "outlets": [], "junctions": []}
+    plan: Document = {
+        "format": "bathys-plan",
+        "version": 1,
+        "name": f"random {seed}",
+        "vessels": [],
+        "pumps": [],
+        "runs": [],
+        "outlets": [],
+        "junctions": [],
+    }
     sump = _vessel(pick, "S0", -0.5, water_depth=0.3)
     sump["shape"] = {"kind": "box", "length": 3.0, "width": 2.0, "height": 0.8}
     plan["vessels"].append(sump)
@@ -91,10 +127,24 @@ def random_plan(seed: int) -> Plan:
         plan["vessels"] += chain
         if branch + 1 < branches:
             joint = f"J{branch}"
-            plan["junctions"].append({"id": joint, "name": joint, "height": 0.8,
-                                      "kind": pick.choice(("tee", "wye", "plain"))})
-            plan["runs"].append({"id": f"M{branch}", "name": "main", "from": place, "to": joint,
-                                 "bore": _bore(pick, 2, 5), "level_length": 1.0})
+            plan["junctions"].append(
+                {
+                    "id": joint,
+                    "name": joint,
+                    "height": 0.8,
+                    "kind": pick.choice(("tee", "wye", "plain")),
+                }
+            )
+            plan["runs"].append(
+                {
+                    "id": f"M{branch}",
+                    "name": "main",
+                    "from": place,
+                    "to": joint,
+                    "bore": _bore(pick, 2, 5),
+                    "level_length": 1.0,
+                }
+            )
             place = joint
         _run(pick, plan, f"p{branch}", place, chain[0], 1)
         if pick.random() < 0.7:

@@ -9,10 +9,22 @@ from numpy.typing import NDArray
 from bathys.network.lines import Line
 from bathys.physics.friction import head_and_slope
 
-__all__ = ["LineBank", "line_losses"]
+__all__ = ["LineBank", "line_losses", "one_line_loss"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
+
+
+@njit(cache=True)
+def one_line_loss(
+    flow: float, line: int, minor: Floats, first: Places, bores: Floats, lengths: Floats,
+    roughness: Floats, viscosity: float,
+) -> float:  # fmt: skip
+    """Head lost in one line of a bank [m]."""
+    head = minor[line] * flow * abs(flow)
+    for k in range(first[line], first[line + 1]):
+        head += head_and_slope(flow, bores[k], lengths[k], roughness[k], viscosity)[0]
+    return head
 
 
 @njit(cache=True)

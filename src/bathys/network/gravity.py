@@ -15,7 +15,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.network.bank import LineBank
+from bathys.network.bank import LineBank, one_line_loss
 from bathys.network.lines import Line
 from bathys.physics import GRAVITY
 from bathys.physics.openings import (
@@ -39,7 +39,8 @@ these bores, memory), so that its lower end can hold its upper end up."""
 _TABLE_FLOWS = np.concatenate([[0.0], np.geomspace(0.004, 1.2, 22)])  # Q/√(g D⁵)
 _BRIM_COEFFICIENT = 1.7  # broad rim of a vessel, Q = 1.7 L h^1.5 (published weir value, memory)
 _LEAST_SLOPE = 1e-4  # [m per m³/s]
-_LINEAR_HEAD = 1e-3  # below this the loss between drowned ends is taken linear [m]
+_LINEAR_HEAD = 1e-3  # below this the loss of a pipe is taken linear in its flow [m]
+_TAIL_STEP = 1e-6  # [m]
 
 
 @dataclass(frozen=True)
@@ -110,85 +111,106 @@ _HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
 
 
 @njit(cache=True)
-def _weir(flow: float, coefficient: float) -> tuple[float, float]:
-    size = max(flow, 1e-12)
-    head = (size / coefficient) ** (2.0 / 3.0)
-    return (head if flow > 0.0 else 0.0), 2.0 / 3.0 * head / size
+def _weir(flow: float, coefficient: float) -> float:
+    return (flow / coefficient) ** (2.0 / 3.0)
 
 
 @njit(cache=True)
-def _rim(flow: float, bore: float) -> tuple[float, float]:
-    """Level over a rim and its slope, by the same law as ``physics.openings.rim_head``."""
-    head, slope = _weir(flow, RIM_WEIR_COEFFICIENT * math.pi * bore)
-    scale = _RIM_ORIFICE / bore**4
-    if scale * flow * flow > head:
-        return scale * flow * flow, 2.0 * scale * flow
-    return head, slope
+def _rim(flow: float, bore: float) -> float:
+    """Level over a rim, by the same law as ``physics.openings.rim_head``."""
+    mouth = _RIM_ORIFICE / bore**4 * flow * flow
+    return max(_weir(flow, RIM_WEIR_COEFFICIENT * math.pi * bore), mouth)
 
 
 @njit(cache=True)
-def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> tuple[float, float]:
+def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> float:
+    if flow <= 0.0:
+        return 0.0
     if kind == _MOUTH:
-        return mouth_head(flow, bore)
+        return mouth_head(flow, bore)[0]
     if kind == _RIM:
         return _rim(flow, bore)
     if kind == _BELL:
         # Under a bell the level rises until the siphon starts; then it passes what comes.
-        head, slope = _rim(min(flow, most), bore)
-        return head, (slope if flow < most else 0.0)
+        return _rim(min(flow, most), bore)
     if kind == _HOLES:
-        scale = _HOLE_ORIFICE / (area * area)
-        return scale * flow * flow, 2.0 * scale * flow
+        return _HOLE_ORIFICE / (area * area) * flow * flow
     return _weir(flow, _BRIM_COEFFICIENT * bore)
 
 
 @njit(cache=True)
-def _drowned(
-    flow: float, lost: float, rate: float, bore: float, outlet: float, below: float,
-    critical: float, is_mouth: bool,
-) -> tuple[float, float]:  # fmt: skip
-    """Level that a line needs which ends in deeper water than its own, and its slope; else -inf."""
-    depth = below - outlet + 0.5 * bore
-    if (is_mouth and depth <= critical) or (not is_mouth and below <= outlet):
-        return -np.inf, rate
-    wider = 1.0
-    if is_mouth and depth < bore:
-        theta = 2.0 * math.acos(1.0 - 2.0 * max(depth / bore, 0.3))
-        wider = (2.0 * math.pi / (theta - math.sin(theta))) ** 2
-    if lost < _LINEAR_HEAD:
-        # Straight through no flow and the flow of a millimetre: a square root is stiff there.
-        size = max(flow, 1e-9)
-        at_linear = size * math.sqrt(_LINEAR_HEAD / max(lost, 1e-15))
-        rate = max(rate, _LINEAR_HEAD / at_linear)
-    return below + lost * wider, rate * wider
+def _flat(flow: float, flows: Floats, energies: Floats) -> float:
+    i = min(max(int(np.searchsorted(flows, flow)) - 1, 0), flows.size - 2)
+    rate = (energies[i + 1] - energies[i]) / (flows[i + 1] - flows[i])
+    return energies[i] + rate * (flow - flows[i])
+
+
+@njit(cache=True)
+def _level(
+    flow: float, tail: float, kind: int, crest: float, bore: float, area: float, most: float,
+    outlet: float, lost: float, lift: float, flat: float,
+) -> float:  # fmt: skip
+    """Level upstream that a flow needs; ``lost`` is nan without a pipe, ``flat`` in a steep one."""
+    here = crest + _inlet(kind, flow, bore, area, most) + lift
+    if np.isnan(lost):
+        return here
+    if kind != _MOUTH:
+        here = max(here, outlet + lost)
+        return max(here, tail + lost) if tail > outlet else here
+    critical = critical_head(flow, bore)
+    depth = tail - outlet + 0.5 * bore
+    if np.isnan(flat):
+        # A steep pipe that ends in the air holds its inlet up only once it runs nearly full; its
+        # jet then stands half way between its critical depth and its crown (HDS-5).
+        full = min(max(4.0 * critical / bore - 2.0, 0.0), 1.0)
+        free = outlet + 0.5 * critical + lost
+        here = max(here, here + full * (free - here))
+        return max(here, tail + lost) if depth > critical else here
+    here = max(here, flat)
+    if depth <= critical:
+        return here
+    # From its own critical depth to a drowned crown the tail lifts the whole surface with it.
+    crown = outlet + 0.5 * bore + lost
+    share = min((depth - critical) / max(bore - critical, 1e-6), 1.0)
+    here = max(here, flat + share * (crown - flat))
+    return max(here, tail + lost)
 
 
 @njit(cache=True)
 def _needs(
     flow: Floats, tail: Floats, kinds: Places, crest: Floats, bore: Floats, area: Floats,
-    most: Floats, outlet: Floats, is_flat: NDArray[np.bool_], has_line: NDArray[np.bool_],
-    lost: Floats, rate: Floats, lift_lost: Floats, lift_rate: Floats, flat_level: Floats,
-    flat_slope: Floats,
+    most: Floats, outlet: Floats, pipe: Places, lift: Places, table: Places, flat_flows: Floats,
+    flat_energies: Floats, minor: Floats, first: Places, bores: Floats, lengths: Floats,
+    roughness: Floats, viscosity: float,
 ) -> tuple[Floats, Floats, Floats]:  # fmt: skip
     level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.zeros_like(flow)
     for i in range(flow.size):
-        head, head_slope = _inlet(kinds[i], flow[i], bore[i], area[i], most[i])
-        here, bend = crest[i] + head + lift_lost[i], head_slope + lift_rate[i]
-        if is_flat[i] and flat_level[i] > here:
-            here, bend = flat_level[i], flat_slope[i]
-        if has_line[i]:
-            is_mouth = kinds[i] == _MOUTH
-            critical = critical_head(flow[i], bore[i]) if is_mouth else 0.0
-            # A pipe that ends in the air and runs full: its jet's level at its end (HDS-5).
-            free = outlet[i] + 0.5 * critical + lost[i]
-            if not is_flat[i] and free > here:
-                here, bend = free, rate[i]
-            deep, deep_rate = _drowned(
-                flow[i], lost[i], rate[i], bore[i], outlet[i], tail[i], critical, is_mouth
+        found = np.zeros(3)
+        step = 5e-4 * flow[i] + 1e-9
+        for turn in range(3):
+            q = flow[i] + (step if turn == 1 else 0.0)
+            z = tail[i] + (_TAIL_STEP if turn == 2 else 0.0)
+            if turn == 2 and (pipe[i] < 0 or not np.isfinite(z)):
+                found[2] = found[0]
+                continue
+            lost, lifted, flat = np.nan, 0.0, np.nan
+            if pipe[i] >= 0:
+                lost = one_line_loss(q, pipe[i], minor, first, bores, lengths, roughness, viscosity)
+                if lost < _LINEAR_HEAD:
+                    # Straight between nothing and a millimetre: a square root is stiff there.
+                    lost = math.sqrt(lost * _LINEAR_HEAD)
+            if lift[i] >= 0:
+                lifted = one_line_loss(
+                    q, lift[i], minor, first, bores, lengths, roughness, viscosity
+                )
+            if table[i] >= 0:
+                flat = crest[i] + _flat(q, flat_flows[table[i]], flat_energies[table[i]])
+            found[turn] = _level(
+                q, z, kinds[i], crest[i], bore[i], area[i], most[i], outlet[i], lost, lifted, flat
             )
-            if deep > here:
-                here, bend, moves[i] = deep, deep_rate, 1.0
-        level[i], slope[i] = here, max(bend, _LEAST_SLOPE)
+        level[i] = found[0]
+        slope[i] = max((found[1] - found[0]) / step, _LEAST_SLOPE)
+        moves[i] = (found[2] - found[0]) / _TAIL_STEP
     return level, slope, moves
 
 
@@ -203,29 +225,27 @@ class GravityBank:
 
     def __init__(self, lines: Sequence[GravityLine]) -> None:
         self.lines = lines
-        self._kinds = np.array([_KINDS[r.inlet] for r in lines], dtype=np.int64)
+        kinds = np.array([_KINDS[r.inlet] for r in lines], dtype=np.int64)
         self.crest = np.array([r.crest for r in lines])
-        self._bore = np.array([r.bore for r in lines])
-        self._area = np.array([r.area for r in lines])
-        self._most = np.array([start_flow(r.bore) if r.inlet == "bell" else 0.0 for r in lines])
-        self._outlet = np.array([r.outlet for r in lines])
-        self._full = np.flatnonzero([r.line is not None for r in lines])
-        self._lifts = np.flatnonzero([r.lift is not None for r in lines])
-        self._has_line = np.array([r.line is not None for r in lines], dtype=bool)
-        self._bank = LineBank([r.line for r in lines if r.line is not None])
-        self._lift_bank = LineBank([r.lift for r in lines if r.lift is not None])
-        is_mouth = self._kinds == _MOUTH
-        self._uphill = self._outlet - np.where(is_mouth, 0.5 * self._bore, 0.0)
-        self._is_flat = np.array([r.is_flat for r in lines], dtype=bool)
-        flat = [int(i) for i in np.flatnonzero(self._is_flat)]
-        self._tables: dict[int, tuple[Floats, Floats]] = {}
-        if flat:
-            rows = [lines[i] for i in flat]
-            flow, energy = _flat_tables(tuple(
-                (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)
-                for r in rows
-            ))  # fmt: skip
-            self._tables = {i: (flow[k], energy[k]) for k, i in enumerate(flat)}
+        bore = np.array([r.bore for r in lines])
+        outlet = np.array([r.outlet for r in lines])
+        self._uphill = outlet - np.where(kinds == _MOUTH, 0.5 * bore, 0.0)
+        pipes = [r.line for r in lines if r.line is not None]
+        lifts = [r.lift for r in lines if r.lift is not None]
+        bank = LineBank([*pipes, *lifts])
+        flat = [i for i, r in enumerate(lines) if r.is_flat]
+        flows, energies = _flat_tables(tuple(
+            (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)
+            for r in (lines[i] for i in flat)
+        ))  # fmt: skip
+        self._data = (
+            kinds, self.crest, bore, np.array([r.area for r in lines]),
+            np.array([start_flow(r.bore) if r.inlet == "bell" else 0.0 for r in lines]), outlet,
+            _places([r.line is not None for r in lines], 0),
+            _places([r.lift is not None for r in lines], len(pipes)),
+            _places([r.is_flat for r in lines], 0), flows, energies,
+            bank.minor, bank.first, bank.bores, bank.lengths, bank.roughness, bank.viscosity,
+        )  # fmt: skip
 
     def threshold(self, tail: Floats) -> Floats:
         """Level upstream [m] at which each line begins to carry, given the level downstream."""
@@ -233,29 +253,15 @@ class GravityBank:
 
     def need(self, flow: Floats, tail: Floats) -> tuple[Floats, Floats, Floats]:
         """Level upstream [m] that each flow [m³/s] needs over a level downstream [m], its slope
-        [s/m²], and whether it moves with the level downstream (0 or 1)."""
-        flow = np.maximum(flow, 0.0)
-        nought = np.zeros_like(flow)
-        lost, rate = nought.copy(), nought.copy()
-        lost[self._full], rate[self._full] = self._bank.loss(flow[self._full])
-        lift_lost, lift_rate = nought, nought
-        if self._lifts.size:
-            lift_lost, lift_rate = nought.copy(), nought.copy()
-            lift_lost[self._lifts], lift_rate[self._lifts] = self._lift_bank.loss(flow[self._lifts])
-        flat_level, flat_slope = nought, nought
-        if self._tables:
-            flat_level, flat_slope = nought.copy(), nought.copy()
-            for i, (flows, energies) in self._tables.items():
-                over = float(np.interp(flow[i], flows, energies))
-                ahead = float(np.interp(1.001 * flow[i] + 1e-9, flows, energies))
-                flat_level[i] = self.crest[i] + over
-                flat_slope[i] = (ahead - over) / (0.001 * flow[i] + 1e-9)
-        level, slope, moves = _needs(
-            flow, tail, self._kinds, self.crest, self._bore, self._area, self._most,
-            self._outlet, self._is_flat, self._has_line, lost, rate, lift_lost, lift_rate,
-            flat_level, flat_slope,
-        )  # fmt: skip
+        [s/m²], and how far it moves with the level downstream [-]."""
+        level, slope, moves = _needs(np.maximum(flow, 0.0), tail, *self._data)
         return level, slope, moves
+
+
+def _places(has: Sequence[bool], start: int) -> Places:
+    """Running numbers of those that have something, -1 for the rest."""
+    marks = np.array(has, dtype=bool)
+    return np.where(marks, np.cumsum(marks) - 1 + start, -1).astype(np.int64)
 
 
 @lru_cache(maxsize=128)
@@ -263,6 +269,8 @@ def _flat_tables(pipes: tuple[tuple[float, float, float, float], ...]) -> tuple[
     """Flows [m³/s] and levels over the upper invert [m] of flat pipes that end in the air, told
     by bore [m], length [m], fall [m] and K of what stands in them. Kept, since most edits leave
     them as they are."""
+    if not pipes:
+        return np.zeros((0, 2)), np.zeros((0, 2))
     bore, length, fall, loss = (np.array(c)[:, None] for c in zip(*pipes, strict=True))
     flow = np.sqrt(GRAVITY * bore**5) * _TABLE_FLOWS
     shape = np.ones_like(flow)
@@ -271,5 +279,5 @@ def _flat_tables(pipes: tuple[tuple[float, float, float, float], ...]) -> tuple[
     )
     speed = flow / (0.25 * np.pi * bore**2)
     energy = energy + loss * speed**2 / (2.0 * GRAVITY)
-    energy[:, 0] = 0.0
+    energy[:, :1] = np.maximum(-fall, 0.0)
     return flow, energy

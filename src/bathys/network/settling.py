@@ -17,13 +17,12 @@ __all__ = ["Inflow", "Settled", "settle"]
 
 Floats = NDArray[np.float64]
 
-_MOST_STEPS = 200
 _LEVEL_TOLERANCE = 1e-7  # [m]
+_MOUTH = 0.02  # over so much a mouth goes from covered to bare [m]
 _FLOW_TOLERANCE = 1e-10  # [m³/s]
 _MOST_RISE = 0.3  # greatest change of a level in one step [m]
 _MOST_FLOW = 0.1  # [m³/s]
 _HALVINGS = 24
-_PATIENCE, _FIRST_HOLD, _LESS_HOLD = 40, 0.05, 0.75
 _STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its equation
 
 
@@ -105,15 +104,38 @@ def settle(
     """
     if not lines:
         return Settled({}, {**first, **known}, 0)
-    return _Settling(lines, inflows, known, first, bank or GravityBank(lines)).run(warm)
+    laws = bank or GravityBank(lines)
+    for turn, pace in enumerate(_PACES, start=1):
+        try:
+            settling = _Settling(lines, inflows, known, first, laws)
+            return settling.run(pace, warm if turn == 1 else None)
+        except NotSolved:
+            if turn == len(_PACES):
+                raise
+    raise AssertionError("unreachable")
 
 
-def _hold(step: int) -> float:
-    """What holds a level back for one step [m²/s]: next to nothing, unless the flows have not
-    settled for long; then as if each vessel took its time to fill, ever less of it."""
-    if step < _PATIENCE:
-        return _STILL
-    return max(_STILL, _FIRST_HOLD * _LESS_HOLD ** ((step - _PATIENCE) % _PATIENCE))
+@dataclass(frozen=True, slots=True)
+class _Pace:
+    """How levels are held back on their way, as if each vessel took its time to fill.
+
+    The first way holds nothing back until the flows have not settled for long; the others hold
+    from the start, ever more gently, and take more steps.
+    """
+
+    patience: int
+    first: float  # [m²/s]
+    less: float
+    steps: int
+
+    def hold(self, step: int) -> float:
+        """What holds a level back for one step [m²/s]; next to nothing in the end."""
+        if step < self.patience:
+            return _STILL
+        return max(_STILL, self.first * self.less ** (step - self.patience))
+
+
+_PACES = (_Pace(30, 0.05, 0.75, 90), _Pace(0, 0.3, 0.9, 300), _Pace(0, 3.0, 0.96, 900))
 
 
 class _Settling:
@@ -152,7 +174,13 @@ class _Settling:
     def _comes(self) -> Floats:
         """What comes to each node at its level; below the mouth that takes it nothing is taken."""
         comes = self.inflow - self.rate * (self.levels - self.level_of_inflow)
-        return np.asarray(np.where((self.levels <= self.least) & (comes < 0.0), 0.0, comes))
+        return np.asarray(np.where(comes < 0.0, comes * self._bare()[0], comes))
+
+    def _bare(self) -> tuple[Floats, Floats]:
+        """Share of what is taken that a mouth still takes as the level bares it, and its slope."""
+        depth = (self.levels - self.least) / _MOUTH
+        share = np.minimum(np.maximum(depth, 0.0), 1.0)
+        return share, np.where((depth > 0.0) & (depth < 1.0), 1.0 / _MOUTH, 0.0)
 
     def _lowest(self) -> Floats:
         """Level below which nothing draws a node: of its mouth and its lines' crests."""
@@ -234,13 +262,13 @@ class _Settling:
         fresh = (flows <= 0.0) & (up > self.bank.threshold(down) + 1e-3)
         return np.where(fresh, self._driven(up, down), flows) if np.any(fresh) else flows
 
-    def run(self, warm: Mapping[str, float] | None = None) -> Settled:
+    def run(self, pace: _Pace, warm: Mapping[str, float] | None = None) -> Settled:
         """Newton's method from a first guess, or from flows that held just before."""
         lowest = self._lowest()
         held = warm or {}
         flows = np.array([held.get(k.id, 0.0) for k in self.lines])
         flows = flows if warm else self._first_guess()
-        for step in range(1, _MOST_STEPS + 1):
+        for step in range(1, pace.steps + 1):
             up, down = self._up(), self._down()
             if step > 1:
                 flows = self._opened(flows, up, down)
@@ -253,14 +281,14 @@ class _Settling:
                 return self._answer(flows, step)
             weight = np.where(is_open, 1.0 / slope, 0.0)
             drive = -gain + self._moved(weight * off)
-            rise = np.linalg.solve(self._matrix(weight, moves, _hold(step)), drive)
+            rise = np.linalg.solve(self._matrix(weight, moves, pace.hold(step)), drive)
             rise = np.minimum(np.maximum(rise, -_MOST_RISE), _MOST_RISE)
             padded = np.append(rise, 0.0)
             change = weight * (off + padded[self.starts] - moves * padded[self.ends])
             damp = 0.5 if step % 12 == 0 else 1.0
             self.levels = np.maximum(self.levels + damp * rise, lowest)
             flows = np.maximum(flows + damp * change, 0.0)
-        raise NotSolved(f"the levels did not settle in {_MOST_STEPS} steps; the worst line is "
+        raise NotSolved(f"the levels did not settle in {pace.steps} steps; the worst line is "
                         f"{self.lines[int(np.argmax(np.abs(off)))].id}")  # fmt: skip
 
     def _is_settled(self, off: Floats, gain: Floats, flows: Floats) -> bool:
@@ -284,7 +312,9 @@ class _Settling:
         tail = weight * moves
         values = np.concatenate([-weight, weight, tail, -tail])
         full = np.bincount(flat, values, count * count).reshape(count, count)[:-1, :-1].copy()
-        rate = np.where((self.levels <= self.least) & (self.inflow < 0.0), 0.0, self.rate)
+        comes = self.inflow - self.rate * (self.levels - self.level_of_inflow)
+        share, bend = self._bare()
+        rate = np.where(comes < 0.0, share * self.rate - bend * comes, self.rate)
         return np.asarray(full - np.diag(hold + rate))
 
     def _answer(self, flows: Floats, steps: int) -> Settled:
