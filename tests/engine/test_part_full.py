@@ -127,8 +127,10 @@ def test_a_short_level_pipe_stands_hardly_over_critical() -> None:
     assert longer[0] > short[0]
 
 
-@pytest.mark.parametrize(("froude", "words"), [(0.3, "vents itself"), (0.9, "surges"),
-                                               (1.9, "mostly full"), (2.1, "full siphon")])  # fmt: skip
+REGIMES = [(0.3, "vents itself"), (0.9, "surges"), (1.9, "mostly full"), (2.1, "full siphon")]
+
+
+@pytest.mark.parametrize(("froude", "words"), REGIMES)
 def test_drops_by_their_froude_number(froude: float, words: str) -> None:
     """Simpson (1968), Hills (1983), memory."""
     flow = froude * area_of(0.04) * np.sqrt(GRAVITY * 0.04)

@@ -1,0 +1,171 @@
+"""Changes the engine works out: listed with their effect, and made in one press."""
+
+import json
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.test import Client
+from django.urls import reverse
+
+from bathys.pipeline import assess, remedies_of
+from bathys.plan import load_plan, plan_from_data
+from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.models import OwnPump, SavedPlan
+from bathys_web.plans.offers import LISTS
+from bathys_web.plans.storing import plan_of
+from tests.conftest import EXAMPLE
+
+pytestmark = pytest.mark.django_db
+EXAMPLES = sorted(p.stem for p in EXAMPLE.parent.glob("*.json"))
+HTMX = {"HX-Request": "true"}
+
+
+@pytest.fixture
+def twin(owner: Any) -> SavedPlan:
+    """Twin sumps on the owner's shelf, with their bypass shut so that there is something to say."""
+    document = json.loads((EXAMPLE.parent / "twin-sumps.json").read_text())
+    document["pumps"][0]["dial"] = 0.7
+    return create_plan(owner, plan_from_data(document), "made for a test")
+
+
+@pytest.mark.parametrize("name", EXAMPLES)
+def test_every_example_has_a_page_and_every_list(browser: Client, owner: Any, name: str) -> None:
+    """Imported, drawn, and asked everything; with and without scripts."""
+    plan = load_plan((EXAMPLE.parent / f"{name}.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    page = browser.get(reverse("plan", args=[saved.key]))
+    words = page.content.decode()
+    assert page.status_code == 200
+    assert "nan" not in words.replace("finance", "").split()
+    for part in [*plan.vessels, *plan.runs, *plan.pumps, *plan.outlets, *plan.junctions]:
+        inspector = reverse("inspector", args=[saved.key]) + f"?part={part.id}"
+        assert part.id in browser.get(inspector, headers=HTMX).content.decode()
+    for kind in LISTS:
+        address = reverse("offers", args=[saved.key, kind]) + f"?run={plan.runs[0].id}"
+        assert browser.get(address, headers=HTMX).status_code == 200
+        assert "Back to" in browser.get(address).content.decode()
+
+
+def test_a_remedy_is_one_press(browser: Client, twin: SavedPlan) -> None:
+    """The revision that follows is the remedy's plan, told in words."""
+    found = assess(plan_of(twin.head))
+    finding, remedy = next(
+        (f, r) for f in found.findings for r in remedies_of(found, f) if f.offers
+    )
+    listed = browser.get(
+        reverse("offers", args=[twin.key, "remedies"]),
+        {"rule": finding.rule.id, "place": finding.place}, headers=HTMX,
+    ).content.decode()  # fmt: skip
+    assert "Do it" in listed
+    index = finding.offers.index(remedy.offer)
+    asked = {"rule": finding.rule.id, "place": finding.place, "index": index, "base": 1}
+    done = browser.post(reverse("take", args=[twin.key, "remedies"]), asked, headers=HTMX)
+    assert done.status_code == 200
+    twin.refresh_from_db()
+    assert twin.head is not None
+    assert twin.head.number == 2
+    again = browser.post(reverse("take", args=[twin.key, "remedies"]), asked, headers=HTMX)
+    assert again.status_code == 409
+    assert "changed elsewhere" in again.content.decode()
+
+
+@pytest.mark.parametrize(
+    ("kind", "asked", "changed"),
+    [
+        ("valves", {"mode": "proportional"}, "runs"),
+        ("gains", {"pump": "P1", "index": "0"}, None),
+        ("pumps", {"pump": "P1", "name": "Low watt 16000"}, "pumps"),
+        ("bores", {"run": "R1", "nominal": "3 in"}, "runs"),
+    ],
+)
+def test_offers_are_taken(
+    browser: Client, twin: SavedPlan, kind: str, asked: dict[str, str], changed: str | None
+) -> None:
+    """Each kind, without scripts: a redirect to the changed plan, and undo."""
+    before = plan_of(twin.head)
+    address = reverse("take", args=[twin.key, kind])
+    assert browser.post(address, {**asked, "base": 1}).status_code == 302
+    twin.refresh_from_db()
+    after = plan_of(twin.head)
+    assert after != before
+    if changed is not None:
+        assert getattr(after, changed) != getattr(before, changed)
+    browser.post(reverse("undo", args=[twin.key]), {"base": 2})
+    twin.refresh_from_db()
+    assert plan_of(twin.head) == before
+
+
+@pytest.mark.parametrize(
+    ("kind", "asked"),
+    [("valves", {"mode": "none"}), ("gains", {"pump": "P9"}), ("gains", {"pump": "P1"}),
+     ("pumps", {"pump": "R1", "name": "x"}), ("bores", {"run": "R1", "nominal": "9 in"}),
+     ("bores", {"run": "T1"}), ("remedies", {"rule": "F2", "place": "T1", "index": "99999"}),
+     ("remedies", {})],
+)  # fmt: skip
+def test_an_offer_that_no_longer_stands_is_told(
+    browser: Client, twin: SavedPlan, kind: str, asked: dict[str, str]
+) -> None:
+    """Nothing changes, and a sentence says so."""
+    address = reverse("take", args=[twin.key, kind])
+    page = browser.post(address, {**asked, "base": 1}, headers=HTMX)
+    assert "no longer stands" in page.content.decode()
+    twin.refresh_from_db()
+    assert twin.head is not None
+    assert twin.head.number == 1
+
+
+def test_unknown_kinds_are_missing_pages(browser: Client, twin: SavedPlan) -> None:
+    """Neither listed nor taken."""
+    for name in ("offers", "take"):
+        method = browser.get if name == "offers" else browser.post
+        assert method(reverse(name, args=[twin.key, "wishes"])).status_code == 404
+
+
+def test_own_pumps_are_kept_tried_and_dropped(browser: Client, twin: SavedPlan) -> None:
+    """Typed in any unit; a bad label is told field by field, with what was typed kept."""
+    address = reverse("own_pumps")
+    label = {"name": "Shop pump", "max_flow": "3600 gph", "max_head": "18 ft", "power": "60 W"}
+    bad = browser.post(address, {**label, "max_flow": "fast", "power": "0"})
+    words = bad.content.decode()
+    assert bad.status_code == 422
+    assert "cannot be read" in words
+    assert "not the size of a pump" in words
+    assert 'value="fast"' in words
+    assert browser.post(address, label).status_code == 302
+    kept = OwnPump.objects.get()
+    assert kept.max_head == pytest.approx(18 * 0.3048)
+    listed = browser.get(reverse("offers", args=[twin.key, "pumps"]), headers=HTMX)
+    assert "Shop pump (yours)" in listed.content.decode()
+    stranger = Client()
+    stranger.force_login(get_user_model().objects.create_user("other"))
+    drop = reverse("delete_own_pump", args=[kept.pk])
+    assert stranger.post(drop).status_code == 404
+    assert browser.post(drop).status_code == 302
+    assert not OwnPump.objects.exists()
+
+
+def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) -> None:
+    """A timer on the pump, a gate for a ball, a spray bar at an end; each box can be typed in."""
+    steps = [
+        ("pumps.P1.switch.kind", "timer"), ("pumps.P1.switch.on", "20 min"),
+        ("pumps.P1.switch.kind", "float"), ("pumps.P1.switch.kind", "none"),
+        ("runs.R4.valve.kind", "gate"), ("runs.R4.valve.opening", "60 %"),
+        ("runs.R9.spray.kind", "spray"), ("runs.R9.spray.holes", "24"),
+        ("runs.R1.fittings.reducer", "1"), ("runs.R1.fittings.reducer.other_bore", "4 in"),
+        ("outlets.O1.vented", "no"), ("pumps.P1.dial", "85"), ("runs.R4.wanted_flow", "500 gph"),
+        ("brief.schools", "tank headroom"),
+    ]  # fmt: skip
+    for number, (path, text) in enumerate(steps, start=1):
+        posted = {"path": path, "part": path.split(".")[1], "base": number,
+                  "text": text.split() if "schools" in path else text,
+                  "standard": "ASTM D1785 Schedule 40"}  # fmt: skip
+        page = browser.post(reverse("edit", args=[twin.key]), posted, headers=HTMX)
+        assert page.status_code == 200, (path, page.content.decode()[:600])
+    twin.refresh_from_db()
+    plan = plan_of(twin.head)
+    assert plan.part("R4").valve.opening == pytest.approx(0.6)
+    assert plan.part("R9").spray.holes == 24
+    assert plan.part("R1").fittings[-1].other_bore.nominal == "4 in"
+    assert plan.part("O1").vented is False
+    assert plan.pumps[0].dial == pytest.approx(0.85)
