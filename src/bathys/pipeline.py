@@ -131,7 +131,7 @@ def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
     tuple of Remedy
         Each with its effect; offers that do nothing, or that the plan does not bear, are left out
     """
-    tried = [_try(assessment, finding, offer) for offer in finding.offers]
+    tried = [_try(assessment, finding, offer) for offer in finding.list_offers()]
     found = [r for r in tried if r is not None and (r.cures or r.helps)]
     return tuple(sorted(found, key=lambda r: (len(r.raised), not r.cures)))
 

@@ -58,7 +58,7 @@ def test_a_remedy_is_one_press(browser: Client, twin: SavedPlan) -> None:
         {"rule": finding.rule.id, "place": finding.place}, headers=HTMX,
     ).content.decode()  # fmt: skip
     assert "Do it" in listed
-    index = finding.offers.index(remedy.offer)
+    index = finding.list_offers().index(remedy.offer)
     asked = {"rule": finding.rule.id, "place": finding.place, "index": index, "base": 1}
     done = browser.post(reverse("take", args=[twin.key, "remedies"]), asked, headers=HTMX)
     assert done.status_code == 200

@@ -418,34 +418,34 @@ def _greatest_move(before: Mapping[str, float], after: Mapping[str, float]) -> f
 
 def _closing_vessels(layout: Layout) -> dict[str, str]:
     """By vessel, the vessel of its loop whose level is whatever water is left."""
-    plan = layout.plan
-    loops = {v.id: {v.id} for v in plan.vessels}
-    groups = _places_joined(layout)
-    for group in groups:
-        merged = set().union(*(loops[v] for v in group))
-        for vessel in merged:
-            loops[vessel] = merged
     chosen: dict[str, str] = {}
-    for vessel, loop in loops.items():
+    for loop in _loops(layout):
         best = _closing_of(layout, loop)
         if best is not None:
-            chosen[vessel] = best
+            chosen.update(dict.fromkeys(sorted(loop), best))
     return chosen
 
 
-def _places_joined(layout: Layout) -> list[set[str]]:
+def _loops(layout: Layout) -> list[set[str]]:
     """Sets of vessels that open runs join, through junctions."""
     plan = layout.plan
-    joined: dict[str, set[str]] = {}
+    leader: dict[str, str] = {v.id: v.id for v in plan.vessels}
+
+    def lead(place: str) -> str:
+        leader.setdefault(place, place)
+        while leader[place] != place:
+            leader[place] = leader[leader[place]]
+            place = leader[place]
+        return place
+
     for run in plan.runs:
-        if layout.lines[run.id].shut:
-            continue
-        places = {vessel_of(plan, p) or p for p in (run.start, run.end)}
-        merged = set(places).union(*(joined.get(p, set()) for p in places))
-        for place in merged:
-            joined[place] = merged
-    vessels = {v.id for v in plan.vessels}
-    return [group & vessels for group in joined.values() if group & vessels]
+        if not layout.lines[run.id].shut:
+            one, two = (lead(vessel_of(plan, p) or p) for p in (run.start, run.end))
+            leader[one] = two
+    loops: dict[str, set[str]] = {}
+    for vessel in plan.vessels:
+        loops.setdefault(lead(vessel.id), set()).add(vessel.id)
+    return list(loops.values())
 
 
 def _closing_of(layout: Layout, loop: set[str]) -> str | None:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from bathys.network.lines import Line
 from bathys.network.runs import curve_of_pump, fouled_bore, holds_back, line_of_run, start_height
@@ -46,10 +47,17 @@ class Layout:
 
     def drained_by(self, vessel: str) -> list[Run]:
         """Gravity runs that begin in a vessel: at its ports, outlets and siphons."""
-        return [
-            run for id_ in self.gravity if vessel_of(self.plan, (run := self.plan.part(id_)).start)
-            == vessel
-        ]  # fmt: skip
+        return self._drains.get(vessel, [])
+
+    @cached_property
+    def _drains(self) -> dict[str, list[Run]]:
+        found: dict[str, list[Run]] = {}
+        for id_ in self.gravity:
+            run = self.plan.part(id_)
+            source = vessel_of(self.plan, run.start)
+            if source is not None:
+                found.setdefault(source, []).append(run)
+        return found
 
 
 def vessel_of(plan: Plan, place: str) -> str | None:

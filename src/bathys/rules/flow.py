@@ -1,6 +1,7 @@
 """How much water goes where: rules F."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from bathys.evaluation import Delivery, Duty, Evaluation
 from bathys.network import holds_back
@@ -121,7 +122,7 @@ def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "It takes {need:flow}; {flow:flow} is delivered.",
             {"now": flow / volume, "flow": flow, "need": volume * data.limits["least"],
              **data.limits},
-            _more_flow(evaluation, pump.id, f"{pump.id}.flow"),
+            partial(_more_flow, evaluation, pump.id, f"{pump.id}.flow"),
         )  # fmt: skip
 
 
@@ -144,7 +145,7 @@ def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "It takes {need:flow}; {flow:flow} arrives.",
                 {"now": result.turnover, "least": data.limits["least"], "flow": result.inflow,
                  "need": result.volume * data.limits["least"]},
-                _more_flow(evaluation, watched, f"{id_}.turnover") if watched else (),
+                partial(_more_flow, evaluation, watched, f"{id_}.turnover") if watched else (),
             )  # fmt: skip
 
 

@@ -4,11 +4,12 @@ from collections.abc import Iterator
 
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import holds_back
+from bathys.parts.bores import PipeSize
 from bathys.physics.part_full import section
 from bathys.plan import Edit
-from bathys.plan.model import BellSiphon, SolidsLift
+from bathys.plan.model import BellSiphon, Run, SolidsLift
 from bathys.rules.registry import Finding, Offer, Rule, rule
-from bathys.sizing import bore_options
+from bathys.sizing import smallest_drain, smallest_pressed
 from bathys.vessels import storage_of
 
 __all__: list[str] = []
@@ -22,18 +23,22 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if result.gravity is not None or result.velocity <= data.limits["high"]:
             continue
         run = result.run
-        best = next((o for o in bore_options(evaluation.balance, run) if o.is_advised), None)
-        offers: tuple[Offer, ...] = ()
-        if best is not None and best.bore > run.bore.inside:
-            value = {"kind": "standard", "standard": best.standard, "nominal": best.nominal}
-            edit = Edit(f"runs.{run.id}.bore", value)
-            offers = (Offer(f"{run.name} in {best.nominal}", (edit,), f"{run.id}.velocity"),)
+        offers = _wider(run, smallest_pressed(run, abs(result.flow)), "velocity")
         yield Finding(
             data, "warning" if result.velocity > data.limits["most"] else "note", run.id,
             "Water runs at {speed:speed} in " f"{run.name}; " "{high:speed} is the usual most.",
             "A larger bore costs less head." if offers else "Throttle it less, or split the flow.",
             {"speed": result.velocity, "high": data.limits["high"]}, offers,
         )  # fmt: skip
+
+
+def _wider(run: Run, size: PipeSize | None, watch: str) -> tuple[Offer, ...]:
+    """The run in another size, if it is a wider one."""
+    if size is None or size.bore <= run.bore.inside:
+        return ()
+    value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
+    edit = Edit(f"runs.{run.id}.bore", value)
+    return (Offer(f"{run.name} in {size.nominal}", (edit,), f"{run.id}.{watch}"),)
 
 
 def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:
@@ -79,13 +84,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if isinstance(evaluation.plan.part(run.start.partition(".")[0]), BellSiphon):
             continue  # a tail is meant to run full
         peak = max(result.flow, peaks.get(run.id, 0.0))
-        wider = next((o for o in bore_options(evaluation.balance, run, gravity.slope)
-                      if o.half_flow >= peak and o.bore > run.bore.inside), None)  # fmt: skip
-        offers: tuple[Offer, ...] = ()
-        if wider is not None:
-            value = {"kind": "standard", "standard": wider.standard, "nominal": wider.nominal}
-            offers = (Offer(f"{run.name} in {wider.nominal}",
-                            (Edit(f"runs.{run.id}.bore", value),), f"{run.id}.fill"),)  # fmt: skip
+        offers = _wider(run, smallest_drain(run, peak, gravity.slope), "fill")
         if peak > max(gravity.capacity, result.flow):
             yield Finding(
                 data, "warning", run.id,

@@ -1,6 +1,7 @@
 """Watts: rules E."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from bathys.evaluation import Duty, Evaluation
 from bathys.plan import Edit
@@ -42,7 +43,7 @@ def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "{watts:power} day and night, {share:percent} of what the pump draws.",
             "A smaller pump with its valve open would do the same work.",
             {"watts": duty.valve_power, "share": duty.valve_power / duty.power},
-            _slower(evaluation, duty),
+            partial(_slower, evaluation, duty),
         )  # fmt: skip
 
 

@@ -85,8 +85,9 @@ class Finding:
         What to do about it, with slots
     figures : mapping
         Figures for the slots
-    offers : tuple of Offer
-        Changes to the plan that should mend it; their effect is worked out when asked for
+    offers : tuple of Offer, or callable
+        Changes to the plan that should mend it, or what finds them: a search through the plan
+        is made only when somebody asks. Their effect is worked out then too
     """
 
     rule: Rule
@@ -95,7 +96,11 @@ class Finding:
     sentence: str
     hint: str = ""
     figures: Mapping[str, float] = field(default_factory=dict)
-    offers: tuple[Offer, ...] = ()
+    offers: tuple[Offer, ...] | Callable[[], tuple[Offer, ...]] = ()
+
+    def list_offers(self) -> tuple[Offer, ...]:
+        """The changes that should mend it."""
+        return self.offers if isinstance(self.offers, tuple) else self.offers()
 
 
 Check = Callable[[Evaluation, Rule], Iterable[Finding]]

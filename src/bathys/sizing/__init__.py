@@ -5,7 +5,7 @@ Public: :func:`balance_valves` (valves for wanted flows), :func:`bore_options`, 
 """
 
 from bathys.sizing.balancing import MODES, Mode, Setting, Settings, balance_valves, wanted_flows
-from bathys.sizing.bores import BoreOption, bore_options
+from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smallest_pressed
 from bathys.sizing.gains import Gain, gains
 from bathys.sizing.pumps import Candidate, PumpSearch, pump_edits, search_pumps
 from bathys.sizing.throttling import angle_for, surpluses
@@ -13,5 +13,5 @@ from bathys.sizing.throttling import angle_for, surpluses
 __all__ = [
     "MODES", "BoreOption", "Candidate", "Gain", "Mode", "PumpSearch", "Setting", "Settings",
     "angle_for", "balance_valves", "bore_options", "gains", "pump_edits", "search_pumps",
-    "surpluses", "wanted_flows",
+    "smallest_drain", "smallest_pressed", "surpluses", "wanted_flows",
 ]  # fmt: skip

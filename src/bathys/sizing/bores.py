@@ -8,13 +8,16 @@ from bathys.network import Balance
 from bathys.network.layout import layout_of, pressure_network
 from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
-from bathys.parts.bores import pipe_sizes
+from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.part_full import manning_flow
 from bathys.plan.editing import Edit, apply_edits
 from bathys.plan.model import Run, StandardBore
 
-__all__ = ["VELOCITY_HIGH", "VELOCITY_LOW", "BoreOption", "bore_options"]
+__all__ = [
+    "VELOCITY_HIGH", "VELOCITY_LOW", "BoreOption", "bore_options", "smallest_drain",
+    "smallest_pressed",
+]  # fmt: skip
 
 VELOCITY_LOW, VELOCITY_HIGH = 0.5, 1.5
 """Suggested velocities in pressure pipe [m/s] (common practice)."""
@@ -79,11 +82,10 @@ def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[Bo
         Smallest first. A run under pressure is solved anew with each bore, valves as they stand;
         a drain keeps the flow it gets
     """
-    standard = run.bore.standard if isinstance(run.bore, StandardBore) else _DEFAULT
     is_pressure = run.id in now.layout.pressure
     rows = []
-    for size in pipe_sizes(standard):
-        value = {"kind": "standard", "standard": standard, "nominal": size.nominal}
+    for size in _sizes(run):
+        value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
         plan = apply_edits(now.plan, [Edit(f"runs.{run.id}.bore", value)])
         layout = layout_of(plan, now.layout.water)
         changed: Run = plan.part(run.id)
@@ -94,12 +96,57 @@ def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[Bo
         lost = float(layout.lines[run.id].loss(np.array([flow]))[0][0])
         velocity = abs(flow) / area_of(bore)
         rows.append(BoreOption(
-            standard, size.nominal, size.bore, flow, velocity, lost,
+            size.standard, size.nominal, size.bore, flow, velocity, lost,
             layout.water.density * GRAVITY * abs(flow * lost) * _HOURS / 1000.0,
             float(manning_flow(0.5, bore, max(slope, 1e-6))),
             isinstance(run.bore, StandardBore) and run.bore.nominal == size.nominal, False,
         ))  # fmt: skip
     return tuple(_with_advice(rows, is_pressure))
+
+
+def _sizes(run: Run) -> list[PipeSize]:
+    standard = run.bore.standard if isinstance(run.bore, StandardBore) else _DEFAULT
+    return pipe_sizes(standard)
+
+
+def smallest_pressed(run: Run, flow: float) -> PipeSize | None:
+    """The smallest size of a run's standard in which a flow keeps within the velocity.
+
+    Parameters
+    ----------
+    run : Run
+        A run under pressure
+    flow : float
+        Flow, [m³/s]
+
+    Returns
+    -------
+    PipeSize or None
+        None if even the largest is too small
+    """
+    return next((s for s in _sizes(run) if flow / area_of(s.bore) <= VELOCITY_HIGH), None)
+
+
+def smallest_drain(run: Run, flow: float, slope: float) -> PipeSize | None:
+    """The smallest size of a run's standard that a flow at most half fills.
+
+    Parameters
+    ----------
+    run : Run
+        A drain
+    flow : float
+        Flow, [m³/s]
+    slope : float
+        Its fall over its length, [-]
+
+    Returns
+    -------
+    PipeSize or None
+        None if even the largest is too small, or there is no fall
+    """
+    if slope <= 0.0:
+        return None
+    return next((s for s in _sizes(run) if float(manning_flow(0.5, s.bore, slope)) >= flow), None)
 
 
 def _with_advice(rows: list[BoreOption], is_pressure: bool) -> list[BoreOption]:

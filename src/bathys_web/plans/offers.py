@@ -39,7 +39,7 @@ def remedies_list(found: Assessment, asked: QueryDict, units: System, own: Own) 
     for finding in found.findings:
         if (finding.rule.id, finding.place) == (asked.get("rule"), asked.get("place")):
             for remedy in remedies_of(found, finding):
-                at = finding.offers.index(remedy.offer)
+                at = finding.list_offers().index(remedy.offer)
                 rows.append({"index": at, "words": remedy_words(remedy, units)})
             break
     return {"rows": rows, "rule": asked.get("rule"), "place": asked.get("place")}
@@ -50,8 +50,9 @@ def _remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
     for finding in found.findings:
         if (finding.rule.id, finding.place) == (posted.get("rule"), posted.get("place")):
             index = _whole(posted.get("index"))
-            if 0 <= index < len(finding.offers):
-                offer = finding.offers[index]
+            known = finding.list_offers()
+            if 0 <= index < len(known):
+                offer = known[index]
                 return offer.edits, fill_sentence(offer.label, offer.figures, units)
     raise EditRefused(_GONE)
 
