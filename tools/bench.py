@@ -3,6 +3,7 @@
 import html
 import http.cookiejar
 import re
+import resource
 import statistics
 import sys
 import tempfile
@@ -12,13 +13,23 @@ import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
+from bathys.network import Balance, NotSolved, balance, solve
+from bathys.network.layout import pressure_network
+from bathys.parts.pumps import sample_pumps
+from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import load_plan
-
-sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
-from tests.engine.epanet import epanet_flow
+from bathys.sizing import search_pumps
+from tests.engine.epanet import epanet_flows, power_law_points
+from tests.engine.random_plans import random_plan
+from tests.engine.terrace import terrace
 
 EXAMPLE = Path(__file__).resolve().parent.parent / "examples" / "stacked-pair.json"
+RANDOM_LAYOUTS = 10_000
+_WATER = water_at(20.0)
+
+Row = tuple[str, float, str, float, float]
 
 
 def _median(work: Callable[[], object], runs: int) -> float:
@@ -76,29 +87,72 @@ def _edit_time(address: str) -> tuple[float, float]:
     return _median(edit, 40), _median(lambda: visitor.get("/plan.schema.json"), 40)
 
 
+def _epanet_time(now: Balance, runs: int) -> float:
+    """EPANET through wntr on the same pumped runs, its file written and read as it must be."""
+    network = pressure_network(now.layout, now.levels)
+    curves = {p.id: power_law_points(p.curve.max_flow, p.curve.max_head) for p in now.plan.pumps}  # type: ignore[union-attr]
+    with tempfile.TemporaryDirectory() as folder:
+        return _median(lambda: epanet_flows(network, curves, Path(folder)), runs)
+
+
+def _network_rows() -> list[Row]:
+    rows: list[Row] = []
+    for beds, wanted, runs in ((10, 0.005, 15), (100, 0.080, 5)):
+        plan = terrace(beds)
+        now = balance(plan, _WATER)
+        network = pressure_network(now.layout, now.levels)
+        epanet = _epanet_time(now, runs)
+        against = f"EPANET through wntr, its {2 * beds} pumped runs"
+        rows += [
+            (f"{3 * beds} runs: pumped part", _median(lambda n=network: solve(n), runs), against,
+             epanet, wanted),
+            (f"{3 * beds} runs: every level", _median(lambda p=plan: balance(p, _WATER), runs),
+             against, epanet, wanted),
+        ]  # fmt: skip
+    plan = terrace(10)
+    now = balance(plan, _WATER)
+    catalogue = (sample_pumps() * 2)[:500]
+    one = _median(lambda: balance(plan, _WATER), 15)
+    rows.append((
+        "500 pumps on 30 runs", _median(lambda: search_pumps(now, plan.pumps[0], catalogue), 10),
+        "500 balances of it", 500 * one, 2.0,
+    ))  # fmt: skip
+    return rows
+
+
+def _try_random_layouts(count: int) -> None:
+    begun, failed = time.perf_counter(), []
+    for seed in range(count):
+        try:
+            balance(random_plan(seed), _WATER)
+        except NotSolved as error:
+            failed.append((seed, str(error)))
+    each = (time.perf_counter() - begun) / count
+    print(f"{count} random layouts: {len(failed)} not solved, {each * 1e3:.1f} ms each")
+    for seed, reason in failed:
+        print(f"  seed {seed}: {reason}")
+
+
 def main(address: str) -> None:
     """Print each figure with its reference and their ratio."""
     plan = load_plan(EXAMPLE.read_bytes())
-    own = _median(lambda: assess(plan), 60)
-    with tempfile.TemporaryDirectory() as folder:
-        riser = assess(plan).evaluation.loops[0]
-        pipe = next(p for p in riser.loop.line.pieces if p.kind == "friction")
-        points = [(0.0, 1.7), (2e-4, 1.3), (4e-4, 0.13)]
-        epanet = _median(
-            lambda: epanet_flow(points, riser.duty.lift, pipe.length, pipe.area_bore,
-                                pipe.roughness, 5.0, 1e-6, Path(folder)), 10,
-        )  # fmt: skip
+    demo = balance(plan, _WATER)
     edit, schema = _edit_time(address)
     rows = [
-        ("assess, demo plan", own, "EPANET through wntr, its riser alone", epanet, 0.015),
+        ("assess, demo plan", _median(lambda: assess(plan), 40),
+         "EPANET through wntr, its riser alone", _epanet_time(demo, 10), 0.015),
+        *_network_rows(),
         ("an edit over loopback", edit, "a page without a plan", schema, 0.150),
-    ]
-    print(f"{'what':<24}{'median':>10}  {'wanted':>8}  {'ratio':>7}  against")
+    ]  # fmt: skip
+    print(f"{'what':<26}{'median':>10}  {'wanted':>8}  {'ratio':>7}  against")
     for what, seconds, against, reference, wanted in rows:
         print(
-            f"{what:<24}{seconds * 1e3:>7.1f} ms  {wanted * 1e3:>5.0f} ms  "
+            f"{what:<26}{seconds * 1e3:>7.1f} ms  {wanted * 1e3:>5.0f} ms  "
             f"{seconds / reference:>6.2f}×  {against} ({reference * 1e3:.1f} ms)"
         )
+    _try_random_layouts(RANDOM_LAYOUTS)
+    most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(f"memory of this process, reference libraries and all: {most:.0f} MB")
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+EXAMPLES = Path(__file__).resolve().parent.parent / "examples"
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
@@ -30,6 +31,19 @@ def main(address: str) -> None:
         page.locator("#station-S1").click()
         page.wait_for_selector("#inspector .rows[data-part='S1']")
         _shoot(page, "plan-whole", full=True)
+        for name in ("split-flow", "twin-sumps"):
+            page.goto(address)
+            page.set_input_files("#plan-file", EXAMPLES / f"{name}.json")
+            page.get_by_role("button", name="Import").click()
+            page.wait_for_selector("#workspace")
+            _shoot(page, name)
+        for question in page.locator(".benches .ask summary").all():
+            question.click()
+        page.wait_for_selector(".benches .ask table")
+        page.locator(".benches .ask").first.scroll_into_view_if_needed()
+        _shoot(page, "asks")
+        page.goto(address)
+        page.get_by_role("link", name="Heron Lane").click()
         page.set_viewport_size(PHONE)
         _shoot(page, "plan-phone")
         browser.close()

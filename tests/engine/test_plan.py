@@ -115,6 +115,15 @@ def test_a_rising_pump_curve_is_refused_naming_the_point(document: dict[str, Any
         plan_from_data(document)
 
 
+def test_the_documented_example_is_a_plan() -> None:
+    """The whole plan in docs/plan-format.md loads, round-trips and is worked out."""
+    page = (EXAMPLE.parent.parent / "docs" / "plan-format.md").read_text()
+    text = page.split("```json\n")[1].split("```")[0]
+    plan = load_plan(text)
+    assert load_plan(dump_plan(plan)) == plan
+    assert assess(plan).evaluation.balance.flows["R2"] > 0.0
+
+
 NUMBERS = st.one_of(st.floats(), st.integers(-10, 10**12), st.just("x"), st.none())
 
 

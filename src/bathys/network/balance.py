@@ -37,8 +37,9 @@ from bathys.vessels import Storage, storage_of
 __all__ = ["Balance", "balance"]
 
 _MOST_ROUNDS = 120
-_LEVEL_TOLERANCE = 1e-5  # [m]; a hundredth of a millimetre of level moves no flow that matters
+_LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
 _SHARE_TOLERANCE = 1e-6
+_PATIENCE, _PATIENT_TOLERANCE = 40, 1e-4  # drowned returns that push each other to and fro [m]
 _DRAIN_SLOPE, _LEAST_SLOPE = 0.02, 0.001  # for the water on its way, which is little
 
 Floats = NDArray[np.float64]
@@ -335,7 +336,8 @@ class _Balancing:
             off = {v: middle - self.fixed[v] for v, (_, middle, _) in swings.items()}
             moved = max(_greatest_move(before, state.levels), *map(abs, off.values()), 0.0)
             shared = _greatest_move(shares, state.shares)
-            if turn and moved < _LEVEL_TOLERANCE and shared < _SHARE_TOLERANCE:
+            enough = _LEVEL_TOLERANCE if turn < _PATIENCE else _PATIENT_TOLERANCE
+            if turn and moved < enough and shared < _SHARE_TOLERANCE:
                 return self._answer(state, swings)
             shares = state.shares
             self._ease(before, state.levels, eased)

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -69,22 +70,26 @@ class Line:
         self.viscosity = kinematic_viscosity
         self.shut = any(math.isinf(p.loss) for p in self.pieces)
         open_pieces = [p for p in self.pieces if not math.isinf(p.loss)]
-        areas = np.array([p.area for p in open_pieces])
-        losses = np.array([p.loss for p in open_pieces])
-        self.minor = float(np.sum(losses / (2.0 * GRAVITY * areas**2)))
+        self.minor = sum(p.loss / (2.0 * GRAVITY * p.area**2) for p in open_pieces)
         """Head lost but for friction, over the flow squared [s²/m⁵]."""
         self.fitting_loss = float(sum(p.loss for p in open_pieces if p.kind == "fitting"))
         """K of mouth and fittings together, each on its own bore [-]."""
-        self.pipes = pipes = tuple(p for p in open_pieces if p.length > 0.0)
-        self._bores = np.array([p.area_bore for p in pipes])
-        self._lengths = np.array([p.length for p in pipes])
-        self._roughness = np.array([p.roughness for p in pipes])
+        self.pipes = tuple(p for p in open_pieces if p.length > 0.0)
+
+    @cached_property
+    def _pipe_arrays(self) -> tuple[Floats, Floats, Floats]:
+        """Bores, lengths and roughness of its pipes [m]."""
+        return (
+            np.array([p.area_bore for p in self.pipes]), np.array([p.length for p in self.pipes]),
+            np.array([p.roughness for p in self.pipes]),
+        )  # fmt: skip
 
     def loss(self, flow: Floats) -> tuple[Floats, Floats]:
         """Head lost [m], signed like the flow, and its slope [s/m²], for flows [m³/s]."""
         flow = np.atleast_1d(np.asarray(flow, dtype=np.float64))
+        bores, lengths, roughness = self._pipe_arrays
         pipe_head, pipe_slope = friction_head(
-            flow[:, None], self._bores, self._lengths, self._roughness, self.viscosity
+            flow[:, None], bores, lengths, roughness, self.viscosity
         )
         head = pipe_head.sum(axis=1) + self.minor * flow * np.abs(flow)
         return head, pipe_slope.sum(axis=1) + 2.0 * self.minor * np.abs(flow)
@@ -139,4 +144,4 @@ class Line:
     @property
     def volume(self) -> float:
         """Water the pipes hold when full [m³]."""
-        return float(np.sum(0.25 * np.pi * self._bores**2 * self._lengths))
+        return sum(p.area * p.length for p in self.pipes)

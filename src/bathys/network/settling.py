@@ -19,7 +19,8 @@ Floats = NDArray[np.float64]
 
 _LEVEL_TOLERANCE = 1e-7  # [m]
 _MOUTH = 0.02  # over so much a mouth goes from covered to bare [m]
-_FLOW_TOLERANCE = 1e-10  # [m³/s]
+_NO_FLOW = 1e-8  # [m³/s]; a line that carries less may hang a hair over its crest
+_FLOW_TOLERANCE = 5e-10  # [m³/s]
 _MOST_RISE = 0.3  # greatest change of a level in one step [m]
 _MOST_FLOW = 0.1  # [m³/s]
 _HALVINGS = 24
@@ -295,7 +296,8 @@ class _Settling:
         # A line at no flow may hang a hair over its crest; what it would carry is nothing.
         return bool(
             np.max(np.abs(gain), initial=0.0) < _FLOW_TOLERANCE + 1e-9 * np.max(flows, initial=0.0)
-            and np.max(np.abs(off), initial=0.0) < _LEVEL_TOLERANCE * 10
+            and np.max(np.where(flows < _NO_FLOW, 0.1, 1.0) * np.abs(off), initial=0.0)
+            < _LEVEL_TOLERANCE * 10
         )
 
     def _moved(self, amounts: Floats) -> Floats:

@@ -250,6 +250,8 @@ def outlet_rates(network: Network, solution: Solution, outlets: Sequence[str]) -
     From the last step's linear system: dQ/dH = w (w (Aᵀ W A)⁻¹ⱼⱼ − 1), w the link's own weight and
     j the junction it begins at.
     """
+    if not outlets:
+        return {}
     gone = {k.id for k in network.links if _is_shut(k)} | solution.blocked
     gone |= _idle_links(network, gone)
     balance = _Balance(network, [k for k in network.links if k.id not in gone])
