@@ -1,5 +1,6 @@
 """A builder's whole way through the real interface, in headless Chromium."""
 
+import json
 import os
 import re
 from collections.abc import Iterator
@@ -12,6 +13,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
 
+EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
 
@@ -195,3 +197,34 @@ def test_units_keyboard_and_phone(page: Page) -> None:
     expect(page.locator("#history")).to_contain_text("10.63 in → 10.5 in")
     page.set_viewport_size({"width": 390, "height": 844})
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
+    """A layout of many parts is imported; its finding's remedy, worked out, is one press and
+    undone; the questions below answer themselves when opened."""
+    plan = json.loads((EXAMPLES / "twin-sumps.json").read_text())
+    plan["pumps"][0]["dial"] = 0.7
+    (tmp_path / "plan.json").write_text(json.dumps(plan))
+    page.get_by_role("button", name="Look round with the demo account").click()
+    page.set_input_files("#plan-file", tmp_path / "plan.json")
+    page.get_by_role("button", name="Import").click()
+    remedy = page.locator(".finding .remedies button", has_text="Do it").first
+    remedy.wait_for()
+    before = page.locator("#figures").inner_text()
+    remedy.click()
+    _revision(page, 2)
+    assert page.locator("#figures").inner_text() != before
+    page.get_by_role("button", name="Undo").click()
+    _revision(page, 1)
+    assert page.locator("#figures").inner_text() == before
+    page.get_by_text("Which pump would do?").click()
+    page.get_by_role("button", name="Take it").first.click()
+    _revision(page, 3)
+    assert "replaced by" in page.locator(".history-words").inner_text()
+    page.get_by_text("How far to turn each valve?").click()
+    page.get_by_role("button", name="Set the valves so").first.click()
+    _revision(page, 4)
+    assert "valves set" in page.locator(".history-words").inner_text().lower()
+    page.locator("#station-R1").click()
+    page.locator("#inspector .ask summary").click()
+    page.locator("#inspector .ask table").wait_for()

@@ -3,7 +3,7 @@
 from typing import Any
 
 from bathys.commands.tables import table
-from bathys.evaluation import Figure
+from bathys.evaluation import Figure, drivers_of
 from bathys.pipeline import Assessment, Remedy, remedies_of
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
@@ -83,6 +83,8 @@ def _figure_data(figure: Figure) -> dict[str, Any]:
         "kind": figure.kind,
         "inputs": [{"label": i.label, "value": i.value, "quantity": i.quantity}
                    for i in figure.inputs],
+        "drivers": [{"label": d.label, "effect_of_one_percent": d.effect}
+                    for d in drivers_of(figure)],
     }  # fmt: skip
 
 

@@ -24,12 +24,15 @@ class BudgetRow:
         Id of the run it is in, or of the vessel that is lifted to
     head : float
         Head taken, [m]
+    as_pipe : float or None
+        Length of the run's own pipe that would cost as much, for what is no pipe itself, [m]
     """
 
     kind: PieceKind | Literal["lift"]
     label: str
     place: str
     head: float
+    as_pipe: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +97,11 @@ def deliveries_of(now: Balance, runs: dict[str, RunResult]) -> tuple[Delivery, .
         lift = runs[run.id].end_head - now.levels[pump.stands_in]
         rows = [BudgetRow("lift", "lift", run.end.partition(".")[0], lift)]
         for id_ in ids:
-            rows += [BudgetRow(p.kind, p.label, id_, h) for p, h in runs[id_].losses if h != 0.0]
+            rows += [
+                BudgetRow(p.kind, p.label, id_, h, runs[id_].as_pipe(p, h))
+                for p, h in runs[id_].losses
+                if h != 0.0
+            ]
         found.append(
             Delivery(pump_id, run.id, run.end.partition(".")[0], max(runs[run.id].flow, 0.0),
                      lift, tuple(ids), tuple(rows))

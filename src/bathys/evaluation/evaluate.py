@@ -12,6 +12,8 @@ from bathys.plan.model import Plan, Timer
 
 __all__ = ["evaluate"]
 
+_FEWEST_LEGS = 2
+
 
 def evaluate(plan: Plan) -> Evaluation:
     """All numbers of a plan, deterministic and without side effects.
@@ -71,6 +73,14 @@ def _omissions(now: Balance) -> list[Omission]:
         for v in plan.vessels
         if v.id not in now.closing and any(p.stands_in == v.id for p in plan.pumps)
     ]  # fmt: skip
+    for junction in plan.junctions:
+        arriving, leaving = plan.runs_to(junction.id), plan.runs_from(junction.id)
+        if len(arriving) + len(leaving) < _FEWEST_LEGS:
+            there = "nothing" if not arriving and not leaving else "only one run"
+            found.append(Omission(
+                junction.id, f"{junction.name} joins {there}, so no water passes it; draw the run "
+                "that is missing.",
+            ))  # fmt: skip
     touched = {p.partition(".")[0] for r in plan.runs for p in (r.start, r.end)}
     stood = {p.stands_in for kind in ("pumps", "siphons", "outlets") for p in getattr(plan, kind)}
     found += [

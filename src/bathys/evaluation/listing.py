@@ -149,28 +149,34 @@ def _siphon(bed: BedResult, headline: bool) -> Figure:
 
 
 def _closing_levels(found: "Evaluation", id_: str) -> Iterator[Figure]:
-    """The vessel that takes up what the others hold: a sump, or the tank a pump stands in."""
+    """The vessel that takes up what the others hold, and the one that most comes back to."""
     result = found.vessels[id_]
     vessel, floor = result.vessel, result.vessel.floor_height
     inlets = [p.inlet_height for p in found.plan.pumps if p.stands_in == id_]
-    outages = [o for b in found.beds for o in b.outages
-               if isinstance(b.loop, PumpedBedLoop) and b.loop.tank.id == id_]  # fmt: skip
-    rest = max([o.tank_level for o in outages], default=result.levels.at_rest) - floor
-    low = result.levels.low - floor
     yield by.LEVEL_LOW.of(
         f"{id_}.low", id_, (Input("water in it at rest", result.rest_volume, "volume"),),
         "over its floor" + ("; the pump’s inlet is at {inlet:length}" if inlets else "")
         + ", filled to {filled:length}",
         {"inlet": max(inlets, default=0.0), "filled": vessel.water_depth or 0.0},
-        value=low, headline=True, label=f"{vessel.name} at its lowest",
+        value=result.levels.low - floor, headline=True, label=f"{vessel.name} at its lowest",
     )  # fmt: skip
-    yield by.LEVEL_REST.of(
+    yield _after_a_cut(found, id_)
+
+
+def _after_a_cut(found: "Evaluation", closer: str) -> Figure:
+    loop = [found.vessels[v] for v, c in found.balance.closing.items() if c == closer]
+    result = max(loop, key=lambda r: (r.rest_volume - r.volume, r.vessel.id == closer))
+    vessel, floor, id_ = result.vessel, result.vessel.floor_height, result.vessel.id
+    outages = [o for b in found.beds for o in b.outages
+               if isinstance(b.loop, PumpedBedLoop) and b.loop.tank.id == id_]  # fmt: skip
+    rest = max([o.tank_level for o in outages], default=result.levels.at_rest) - floor
+    low = result.levels.low - floor
+    back = max([o.returned for o in outages], default=max(rest - low, 0.0) * result.area)
+    return by.LEVEL_REST.of(
         f"{id_}.outage", id_, (Input("water in it at rest", result.rest_volume, "volume"),),
         "over its floor; the rim is at {rim:length}; {back:volume} comes back at the most",
-        {"rim": vessel.shape.height,
-         "back": max([o.returned for o in outages],
-                     default=max(rest - low, 0.0) * result.area)},
-        value=rest, headline=True, label=f"{vessel.name} after a power cut",
+        {"rim": vessel.shape.height, "back": back}, value=rest, headline=True,
+        label=f"{vessel.name} after a power cut",
     )  # fmt: skip
 
 

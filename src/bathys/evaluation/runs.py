@@ -119,6 +119,14 @@ class RunResult:
         """Head its valve takes [m]."""
         return sum(head for piece, head in self.losses if piece.kind == "valve")
 
+    def as_pipe(self, piece: Piece, head: float) -> float | None:
+        """Length of the run's own pipe that costs as much as a piece of it does [m]; none for the
+        pipe itself, or where the pipe costs nothing."""
+        pipe = sum(h for p, h in self.losses if p.kind == "friction")
+        if piece.kind == "friction" or pipe == 0.0:
+            return None
+        return head / pipe * self.length
+
     def share(self, kind: str) -> float:
         """Share of its loss that pieces of one kind take [-]."""
         total = self.loss

@@ -38,7 +38,7 @@ def _wider(run: Run, size: PipeSize | None, watch: str) -> tuple[Offer, ...]:
         return ()
     value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
     edit = Edit(f"runs.{run.id}.bore", value)
-    return (Offer(f"{run.name} in {size.nominal}", (edit,), f"{run.id}.{watch}"),)
+    return (Offer(f"“{run.name}” in {size.nominal}", (edit,), f"{run.id}.{watch}"),)
 
 
 def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:

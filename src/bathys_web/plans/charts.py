@@ -49,6 +49,7 @@ class HeadBar:
     words: str
     label: str
     share: str
+    as_pipe: str
 
 
 def draw_cycle(result: BedResult, units: System) -> CycleChart | None:
@@ -132,6 +133,7 @@ def draw_head_budget(delivery: Delivery, units: System) -> list[HeadBar]:
             f"{row.label}, {row.place}")  # fmt: skip
         bars.append(HeadBar(round(at, 2), round(wide, 2), row.kind,
                             show(row.head, "length", units), label,
-                            show(row.head / total, "percent", units)))  # fmt: skip
+                            show(row.head / total, "percent", units),
+                            show(row.as_pipe, "head", units) if row.as_pipe else ""))  # fmt: skip
         at += wide
     return bars

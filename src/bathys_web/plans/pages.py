@@ -5,7 +5,7 @@ from typing import Any
 
 from django.http import HttpRequest
 
-from bathys.evaluation import Evaluation, Figure
+from bathys.evaluation import Evaluation, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.rules import CAUTIONS, Finding
@@ -36,6 +36,7 @@ class ShownFigure:
     inputs: tuple[tuple[str, str], ...]
     source: str
     kind: str
+    drivers: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +68,7 @@ def _figure(figure: Figure, units: System) -> ShownFigure:
         fill_sentence(figure.compare, figure.compare_with, units), figure.equation,
         tuple((i.label, show(i.value, i.quantity, units)) for i in figure.inputs),
         figure.source, figure.kind,
+        tuple(f"1 % more {d.label} makes it {100 * d.effect:+.2g} %" for d in drivers_of(figure)),
     )  # fmt: skip
 
 
