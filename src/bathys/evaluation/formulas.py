@@ -6,7 +6,8 @@ from bathys.evaluation.figures import Formula
 
 __all__ = [
     "CYCLE", "DRAIN_FILL", "ENERGY", "HEAD_OVER", "HOLD", "LEVEL_HIGH", "LEVEL_LOW", "LEVEL_REST",
-    "LOSS", "PUMP_FLOW", "PUMP_HEAD", "REYNOLDS", "RUN_FLOW", "SIPHON_INFLOW", "SPARE",
+    "LOSS", "PART_FULL_VELOCITY", "PUMP_FLOW", "PUMP_HEAD", "REYNOLDS", "RUN_FLOW",
+    "SIPHON_INFLOW", "SPARE",
     "TURNOVER", "VELOCITY",
 ]  # fmt: skip
 
@@ -24,8 +25,13 @@ VELOCITY = Formula(
     "Velocity", "speed", "V = Q ÷ (π/4 D²)", "continuity", "derived",
     lambda flow, bore: flow / (0.25 * math.pi * bore**2),
 )  # fmt: skip
+PART_FULL_VELOCITY = Formula(
+    "Velocity", "speed", "V = Q ÷ area of the water in the drain", "continuity", "derived",
+    lambda flow, wetted: flow / wetted,
+)  # fmt: skip
 REYNOLDS = Formula(
-    "Reynolds number", "reynolds", "Re = V D ÷ ν", "definition", "published",
+    "Reynolds number", "reynolds", "Re = V 4R ÷ ν, which is V D ÷ ν in a full pipe", "definition",
+    "published",
     lambda speed, bore, viscosity: speed * bore / viscosity,
 )  # fmt: skip
 LOSS = Formula(

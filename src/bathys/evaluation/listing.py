@@ -9,6 +9,7 @@ from bathys.evaluation.duty import Duty
 from bathys.evaluation.figures import Figure, Input
 from bathys.evaluation.runs import RunResult
 from bathys.evaluation.vessels import VesselResult
+from bathys.physics import area_of
 from bathys.physics.siphon import START_FROUDE
 from bathys.plan.model import LabelPump
 from bathys.simulation import PumpedBedLoop
@@ -196,6 +197,12 @@ def _power(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
     )  # fmt: skip
 
 
+def _across(found: "Evaluation", result: RunResult) -> float:
+    if result.velocity == 0.0:
+        return result.bore
+    return result.reynolds * found.water.kinematic_viscosity / result.velocity
+
+
 def _run(found: "Evaluation", result: RunResult) -> Iterator[Figure]:
     run, id_ = result.run, result.run.id
     inside = Input("bore the film leaves", result.bore, "length")
@@ -204,14 +211,17 @@ def _run(found: "Evaluation", result: RunResult) -> Iterator[Figure]:
         "{mean:flow} with rests counted" if result.mean_flow != result.flow else "",
         {"mean": result.mean_flow}, value=result.flow, label=f"Flow in {run.name}",
     )  # fmt: skip
-    speed = by.VELOCITY.of(
-        f"{id_}.velocity", id_, (Input("flow", abs(result.flow), "flow"), inside),
-        label=f"Velocity in {run.name}",
-    )  # fmt: skip
-    yield speed
+    carried, label = Input("flow", abs(result.flow), "flow"), f"Velocity in {run.name}"
+    is_full = result.wetted == area_of(result.bore)
+    if is_full:
+        yield by.VELOCITY.of(f"{id_}.velocity", id_, (carried, inside), label=label)
+    else:
+        part = Input("area of the water", result.wetted, "area")
+        yield by.PART_FULL_VELOCITY.of(f"{id_}.velocity", id_, (carried, part), label=label)
     yield by.REYNOLDS.of(
         f"{id_}.reynolds", id_,
-        (Input("velocity", result.velocity, "speed"), inside,
+        (Input("velocity", result.velocity, "speed"),
+         Input("hydraulic diameter", _across(found, result), "length"),
          Input("kinematic viscosity", found.water.kinematic_viscosity, "viscosity")),
         result.regime, label=f"Reynolds number in {run.name}",
     )  # fmt: skip

@@ -12,7 +12,7 @@ from bathys.network.runs import fouled_bore, run_length, start_height
 from bathys.physics import area_of
 from bathys.physics.drop import DropRegime, drop_froude, drop_regime
 from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
-from bathys.physics.part_full import manning_flow, normal_depth
+from bathys.physics.part_full import manning_flow, normal_depth, section
 from bathys.plan.model import BellSiphon, Junction, Plan, Run, Standpipe
 
 __all__ = ["DRAIN_SLOPE", "GravityResult", "Regime", "RunResult", "regime_of", "run_results"]
@@ -82,10 +82,12 @@ class RunResult:
         Inside diameter the film leaves, [m]
     length : float
         Length of pipe, [m]
+    wetted : float
+        Area that the water takes: the bore's, or part of it in a drain that runs part full, [m²]
     velocity : float
-        When full, [m/s]
+        Of the water in it, [m/s]
     reynolds : float
-        When full, [-]
+        On the hydraulic diameter, [-]
     regime : str
         What the Reynolds number means
     losses : tuple
@@ -101,6 +103,7 @@ class RunResult:
     mean_flow: float
     bore: float
     length: float
+    wetted: float
     velocity: float
     reynolds: float
     regime: Regime
@@ -165,19 +168,28 @@ def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
     for run in now.plan.runs:
         flow = now.flows[run.id]
         line, bore = now.layout.lines[run.id], fouled_bore(run)
-        velocity = abs(flow) / area_of(bore)
-        reynolds = velocity * bore / now.layout.water.kinematic_viscosity
         start, end = _heads(now, run)
         gravity = (
             None if run.id in now.layout.pressure
             else _gravity_result(now, run, capacities.get(run.id, 0.0))
         )  # fmt: skip
+        wetted, across = _section(gravity, bore)
+        velocity = abs(flow) / wetted
+        reynolds = velocity * across / now.layout.water.kinematic_viscosity
         mean_flow = flow * shares[run.id] if run.id in shares else mean.flows[run.id]
         found[run.id] = RunResult(
-            run, flow, mean_flow, bore, run_length(now.plan, run), velocity, reynolds,
+            run, flow, mean_flow, bore, run_length(now.plan, run), wetted, velocity, reynolds,
             regime_of(reynolds), tuple(line.losses_by_piece(flow)), start, end, gravity,
         )  # fmt: skip
     return found
+
+
+def _section(gravity: GravityResult | None, bore: float) -> tuple[float, float]:
+    """Area of flow [m²] and hydraulic diameter [m] of the water in a run."""
+    if gravity is None or gravity.is_drowned or not 0.0 < gravity.fill < 1.0:
+        return area_of(bore), bore
+    shape = section(gravity.fill)
+    return float(shape.area) * bore**2, 4.0 * float(shape.radius) * bore
 
 
 def _shares(now: Balance) -> dict[str, float]:

@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import holds_back
 from bathys.parts.bores import PipeSize
-from bathys.physics.part_full import section
 from bathys.plan import Edit
 from bathys.plan.model import BellSiphon, Run, SolidsLift
 from bathys.rules.registry import Finding, Offer, Rule, rule
@@ -60,7 +59,7 @@ def _solids(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         gravity = result.gravity
         fill = gravity.fill if gravity is not None and not gravity.is_drowned else 1.0
-        speed = result.flow / (float(section(fill).area) * result.bore**2)
+        speed = result.velocity
         if speed < data.limits["least"]:
             yield Finding(
                 data, "note", result.run.id,
