@@ -75,6 +75,7 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
             "It needs a pump that lifts more than {lift:head}, or {less:head} less lift.",
             {"lift": delivery.lift, "top": duty.shut_off_head,
              "less": delivery.lift - duty.shut_off_head},
+            partial(_more_flow, evaluation, delivery.run, f"{delivery.run}.flow"),
         )  # fmt: skip
     run = plan.part(delivery.run)
     there = evaluation.balance.heads.get(run.start, 0.0)
@@ -85,6 +86,7 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
         "and the other branches leave only {there:head} where it begins.",
         "Throttle the branches that take the most, or lower this outlet by {less:head}.",
         {"lift": delivery.lift, "there": there - level, "less": delivery.lift - there + level},
+        partial(_more_flow, evaluation, delivery.run, f"{delivery.run}.flow"),
     )  # fmt: skip
 
 

@@ -15,12 +15,15 @@ from bathys.plan.editing import Edit, apply_edits
 from bathys.plan.model import Run, StandardBore
 
 __all__ = [
-    "VELOCITY_HIGH", "VELOCITY_LOW", "BoreOption", "bore_options", "smallest_drain",
+    "VELOCITY_HIGH", "VELOCITY_LOW", "WORTH", "BoreOption", "bore_options", "smallest_drain",
     "smallest_pressed",
 ]  # fmt: skip
 
 VELOCITY_LOW, VELOCITY_HIGH = 0.5, 1.5
 """Suggested velocities in pressure pipe [m/s] (common practice)."""
+
+WORTH = 0.95
+"""Share of the flow of the widest bore that a size worth its price keeps [-] (assumed)."""
 
 _HOURS = 8760.0
 _DEFAULT = "ASTM D1785 Schedule 40"
@@ -49,7 +52,7 @@ class BoreOption:
     is_now : bool
         Whether it is what the plan has
     is_advised : bool
-        Whether it is the smallest that keeps the velocity down
+        Whether it is the smallest that keeps the velocity down and nearly all the flow
     """
 
     standard: str
@@ -150,9 +153,11 @@ def smallest_drain(run: Run, flow: float, slope: float) -> PipeSize | None:
 
 
 def _with_advice(rows: list[BoreOption], is_pressure: bool) -> list[BoreOption]:
+    most = max(abs(row.flow) for row in rows)
+
     def fits(row: BoreOption) -> bool:
         if is_pressure:
-            return 0.0 < row.velocity <= VELOCITY_HIGH
+            return 0.0 < row.velocity <= VELOCITY_HIGH and abs(row.flow) >= WORTH * most
         return abs(row.flow) <= row.half_flow
 
     best = next((i for i, row in enumerate(rows) if fits(row)), None)
