@@ -26,11 +26,11 @@ from bathys.physics.openings import (
 from bathys.physics.part_full import critical_head, mouth_head, surface_profile
 from bathys.physics.siphon import start_flow
 
-__all__ = ["FLAT_SLOPE", "GravityBank", "GravityLine", "InletKind"]
+__all__ = ["FLAT_SLOPE", "GravityBank", "GravityLine", "InletKind", "level_needed"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
-InletKind = Literal["mouth", "rim", "bell", "holes", "brim"]
+InletKind = Literal["mouth", "rim", "bell", "holes", "brim", "full"]
 
 FLAT_SLOPE = 0.012
 """Fall over length below which a drain may run flatter than critical (FHWA HDS-5: 0.4–1.1 % for
@@ -54,8 +54,8 @@ class GravityLine:
     start, end : str or None
         Nodes it joins; none where what it carries is lost
     inlet : str
-        ``mouth`` of a pipe, ``rim`` of a standpipe, the rim under a ``bell``, ``holes`` or the
-        ``brim`` of a vessel
+        ``mouth`` of a pipe, ``rim`` of a standpipe, the rim under a ``bell``, ``holes``, the
+        ``brim`` of a vessel, or none in a pipe that runs ``full``
     crest : float
         Level at which it begins to carry: an invert, a rim or the holes' centre, [m]
     bore : float
@@ -102,9 +102,10 @@ class GravityLine:
         )  # fmt: skip
 
 
-_MOUTH, _RIM, _BELL, _HOLES, _BRIM = range(5)
+_MOUTH, _RIM, _BELL, _HOLES, _BRIM, _FULL = range(6)
 _KINDS: dict[InletKind, int] = {
     "mouth": _MOUTH, "rim": _RIM, "bell": _BELL, "holes": _HOLES, "brim": _BRIM,
+    "full": _FULL,
 }  # fmt: skip
 _RIM_ORIFICE = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * math.pi) ** 2)
 _HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
@@ -124,7 +125,7 @@ def _rim(flow: float, bore: float) -> float:
 
 @njit(cache=True)
 def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> float:
-    if flow <= 0.0:
+    if flow <= 0.0 or kind == _FULL:
         return 0.0
     if kind == _MOUTH:
         return mouth_head(flow, bore)[0]
@@ -177,40 +178,52 @@ def _level(
 
 
 @njit(cache=True)
+def level_needed(
+    flow: float, tail: float, i: int, kinds: Places, crest: Floats, bore: Floats, area: Floats,
+    most: Floats, outlet: Floats, pipe: Places, lift: Places, table: Places, flat_flows: Floats,
+    flat_energies: Floats, minor: Floats, first: Places, bores: Floats, lengths: Floats,
+    roughness: Floats, viscosity: float,
+) -> tuple[float, float, float]:  # fmt: skip
+    """What one line of a bank needs: the level upstream [m], its slope [s/m²], and how far it
+    moves with the level downstream [-]. The bank's arrays follow, as :attr:`GravityBank.laws`."""
+    found = np.zeros(3)
+    step = 5e-4 * flow + 1e-9
+    for turn in range(3):
+        q = flow + (step if turn == 1 else 0.0)
+        z = tail + (_TAIL_STEP if turn == 2 else 0.0)
+        if turn == 2 and (pipe[i] < 0 or not np.isfinite(z)):
+            found[2] = found[0]
+            continue
+        lost, lifted, flat = np.nan, 0.0, np.nan
+        if pipe[i] >= 0:
+            lost = one_line_loss(q, pipe[i], minor, first, bores, lengths, roughness, viscosity)
+            if lost < _LINEAR_HEAD:
+                # Straight between nothing and a millimetre: a square root is stiff there.
+                lost = math.sqrt(lost * _LINEAR_HEAD)
+        if lift[i] >= 0:
+            lifted = one_line_loss(q, lift[i], minor, first, bores, lengths, roughness, viscosity)
+        if table[i] >= 0:
+            flat = crest[i] + _flat(q, flat_flows[table[i]], flat_energies[table[i]])
+        found[turn] = _level(
+            q, z, kinds[i], crest[i], bore[i], area[i], most[i], outlet[i], lost, lifted, flat
+        )
+    slope = max((found[1] - found[0]) / step, _LEAST_SLOPE)
+    return found[0], slope, (found[2] - found[0]) / _TAIL_STEP
+
+
+@njit(cache=True)
 def _needs(
     flow: Floats, tail: Floats, kinds: Places, crest: Floats, bore: Floats, area: Floats,
     most: Floats, outlet: Floats, pipe: Places, lift: Places, table: Places, flat_flows: Floats,
     flat_energies: Floats, minor: Floats, first: Places, bores: Floats, lengths: Floats,
     roughness: Floats, viscosity: float,
 ) -> tuple[Floats, Floats, Floats]:  # fmt: skip
-    level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.zeros_like(flow)
+    level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.empty_like(flow)
     for i in range(flow.size):
-        found = np.zeros(3)
-        step = 5e-4 * flow[i] + 1e-9
-        for turn in range(3):
-            q = flow[i] + (step if turn == 1 else 0.0)
-            z = tail[i] + (_TAIL_STEP if turn == 2 else 0.0)
-            if turn == 2 and (pipe[i] < 0 or not np.isfinite(z)):
-                found[2] = found[0]
-                continue
-            lost, lifted, flat = np.nan, 0.0, np.nan
-            if pipe[i] >= 0:
-                lost = one_line_loss(q, pipe[i], minor, first, bores, lengths, roughness, viscosity)
-                if lost < _LINEAR_HEAD:
-                    # Straight between nothing and a millimetre: a square root is stiff there.
-                    lost = math.sqrt(lost * _LINEAR_HEAD)
-            if lift[i] >= 0:
-                lifted = one_line_loss(
-                    q, lift[i], minor, first, bores, lengths, roughness, viscosity
-                )
-            if table[i] >= 0:
-                flat = crest[i] + _flat(q, flat_flows[table[i]], flat_energies[table[i]])
-            found[turn] = _level(
-                q, z, kinds[i], crest[i], bore[i], area[i], most[i], outlet[i], lost, lifted, flat
-            )
-        level[i] = found[0]
-        slope[i] = max((found[1] - found[0]) / step, _LEAST_SLOPE)
-        moves[i] = (found[2] - found[0]) / _TAIL_STEP
+        level[i], slope[i], moves[i] = level_needed(
+            flow[i], tail[i], i, kinds, crest, bore, area, most, outlet, pipe, lift, table,
+            flat_flows, flat_energies, minor, first, bores, lengths, roughness, viscosity,
+        )  # fmt: skip
     return level, slope, moves
 
 
@@ -238,7 +251,7 @@ class GravityBank:
             (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)
             for r in (lines[i] for i in flat)
         ))  # fmt: skip
-        self._data = (
+        self.laws = (
             kinds, self.crest, bore, np.array([r.area for r in lines]),
             np.array([start_flow(r.bore) if r.inlet == "bell" else 0.0 for r in lines]), outlet,
             _places([r.line is not None for r in lines], 0),
@@ -254,7 +267,7 @@ class GravityBank:
     def need(self, flow: Floats, tail: Floats) -> tuple[Floats, Floats, Floats]:
         """Level upstream [m] that each flow [m³/s] needs over a level downstream [m], its slope
         [s/m²], and how far it moves with the level downstream [-]."""
-        level, slope, moves = _needs(np.maximum(flow, 0.0), tail, *self._data)
+        level, slope, moves = _needs(np.maximum(flow, 0.0), tail, *self.laws)
         return level, slope, moves
 
 
