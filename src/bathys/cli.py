@@ -1,4 +1,4 @@
-"""``bathys check | balance | size | schema``: a plan worked out on the terminal.
+"""``bathys check | balance | simulate | size | schema``: a plan worked out on the terminal.
 
 Exit status: 0 sound, 1 findings, 2 bad input.
 """
@@ -11,10 +11,12 @@ from pathlib import Path
 from typing import Any
 
 from bathys.commands import balance, check, size
+from bathys.commands import simulate as through
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment, assess
 from bathys.plan import BadPlan, Plan, load_plan, schema
 from bathys.plan.model import Pump, Run
+from bathys.simulation import NotSimulated, simulate
 from bathys.units import SYSTEMS, System
 
 __all__ = ["main"]
@@ -31,6 +33,12 @@ def _arguments() -> argparse.ArgumentParser:
     shared.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
     commands.add_parser("check", parents=[shared], help="figures, findings and remedies")
     commands.add_parser("balance", parents=[shared], help="every flow and level")
+    timed = commands.add_parser("simulate", parents=[shared], help="the plan through time")
+    timed.add_argument("--hours", type=float, default=24.0, help="how long; 24 if not said")
+    timed.add_argument("--cut", help="when the power goes, such as 3:10")
+    timed.add_argument("--for", dest="lasts", help="for how long, such as 2h; two hours")
+    timed.add_argument("--what-if", help="block:R4 shuts a run")
+    timed.add_argument("--csv", type=Path, help="write every sample there")
     sizes = commands.add_parser("size", help="pumps, pipes and valves that would do")
     what = sizes.add_subparsers(dest="what", required=True)
     pump = what.add_parser("pump", parents=[shared], help="pumps that would do in one's place")
@@ -82,6 +90,22 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
     return size.pipe_text(evaluation, run, units)
 
 
+def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
+    try:
+        changed = through.what_if(plan, asked.what_if)
+        cut = through.power_cut(asked.cut, asked.lasts)
+        found = simulate(changed, asked.hours, cut)
+        if asked.csv is not None:
+            asked.csv.write_text(through.as_csv(found))
+    except (NotSolved, NotSimulated, through.BadWish, OSError) as error:
+        return _complain(asked.plan, ": ", error)
+    if asked.json:
+        print(json.dumps(through.as_data(found), indent=2, allow_nan=False))
+    else:
+        print(through.as_text(found, asked.units or plan.site.units))
+    return _SOUND
+
+
 def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str | dict[str, Any]:
     if asked.command == "size":
         return _sized(asked, found, units)
@@ -108,6 +132,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print(json.dumps(schema(), indent=2))
         return _SOUND
     plan = _load(asked.plan)
+    if asked.command == "simulate":
+        return _simulate(asked, plan)
     try:
         found = assess(plan)
         answer = _answer(asked, found, asked.units or plan.site.units)

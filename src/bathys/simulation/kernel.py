@@ -8,6 +8,7 @@ rounding.
 """
 
 import math
+from typing import Any
 
 import numpy as np
 from numba import njit
@@ -52,7 +53,9 @@ def _levels(volumes: Floats, start: Places, marks: Floats, held: Floats, areas: 
 
 
 @njit(cache=True)
-def _line_flow(i: int, up: float, down: float, guess: float, laws) -> tuple[float, float, float]:  # type: ignore[no-untyped-def]
+def _line_flow(
+    i: int, up: float, down: float, guess: float, laws: Any
+) -> tuple[float, float, float]:
     """Flow through one line and its slopes against both levels [m²/s]."""
     least, _, _ = level_needed(0.0, down, i, *laws)
     if up <= least:
@@ -72,7 +75,9 @@ def _line_flow(i: int, up: float, down: float, guess: float, laws) -> tuple[floa
 
 
 @njit(cache=True)
-def flows_at(volumes: Floats, guess: Floats, use, vessels, lines, laws, pumped):  # type: ignore[no-untyped-def]
+def flows_at(
+    volumes: Floats, guess: Floats, use: Any, vessels: Any, lines: Any, laws: Any, pumped: Any
+) -> tuple[Floats, Floats, Floats, Floats, Floats]:
     """Rates of every node [m³/s], their Jacobian [1/s], the flow of each line [m³/s], what the
     siphons' beds get [m³/s], and the levels [m]. The last node is the outside, which only takes."""
     start, marks, held, areas, floors = vessels
@@ -130,7 +135,10 @@ def flows_at(volumes: Floats, guess: Floats, use, vessels, lines, laws, pumped):
 
 
 @njit(cache=True)
-def _step(volumes: Floats, h: float, guess: Floats, use, vessels, lines, laws, pumped):  # type: ignore[no-untyped-def]
+def _step(
+    volumes: Floats, h: float, guess: Floats, use: Any, vessels: Any, lines: Any, laws: Any,
+    pumped: Any,
+) -> tuple[Floats, float, Floats, Floats, Floats]:  # fmt: skip
     """One step: volumes after it, an estimate of its error [m³], and the flows at its start."""
     rates, jacobian, flows, inflows, levels = flows_at(
         volumes, guess, use, vessels, lines, laws, pumped
@@ -146,23 +154,10 @@ def _step(volumes: Floats, h: float, guess: Floats, use, vessels, lines, laws, p
 
 @njit(cache=True)
 def advance(
-    volumes: Floats,
-    time: float,
-    until: float,
-    h: float,
-    tolerance: float,  # type: ignore[no-untyped-def]
-    watch_nodes: Places,
-    watch_levels: Floats,
-    watch_signs: Floats,
-    use,
-    vessels,
-    lines,
-    laws,
-    pumped,
-    every: float,
-    samples: Floats,
-    filled: int,
-):
+    volumes: Floats, time: float, until: float, h: float, tolerance: float,
+    watch_nodes: Places, watch_levels: Floats, watch_signs: Floats, use: Any, vessels: Any,
+    lines: Any, laws: Any, pumped: Any, every: float, samples: Floats, filled: int,
+) -> tuple[Floats, float, float, int, int, int]:  # fmt: skip
     """Go on until a time, or until a watched level is passed; whichever comes first.
 
     Gives volumes, time, the next step, the watch that was passed (-1 for none), how many samples

@@ -161,29 +161,31 @@ class System:
     ) -> tuple[Any, ...]:
         """Flow of every outlet under pressure against the level its pump stands in, all else as
         it is; stopped pumps are pieces of pipe."""
-        source = self.source()
-        outlets = [r for r in self.layout.pressure_runs if self.plan.port(r.end) is not None]
-        if source is None or not outlets:
-            none = np.zeros(0)
-            return none.astype(np.int64), none.astype(np.int64), np.zeros((0, 2)), none, none, none
-        vessel = self.plan.vessel(source)
         place = {n: i for i, n in enumerate(self.nodes)}
-        low = vessel.floor_height
-        step = vessel.shape.height / (_TABLE_POINTS - 1)
-        table = np.zeros((len(outlets), _TABLE_POINTS))
-        network, flows = PressureNetwork(self.layout), None
-        for column in range(_TABLE_POINTS):
-            here = {**levels, source: low + column * step}
-            found = solve(self._with_stopped(network.at(here), running), flows)
-            flows = found.flows
-            table[:, column] = [found.flows[r.id] for r in outlets]
-        inlets = [p for p in self.plan.pumps if p.id in running]
-        inlet = low + min((p.inlet_height for p in inlets), default=0.0)
-        count = len(outlets)
+        network = PressureNetwork(self.layout)
+        rows: list[tuple[int, int, Floats, float, float, float]] = []
+        for source, outlets in self.sources().items():
+            vessel = self.plan.vessel(source)
+            step = vessel.shape.height / (_TABLE_POINTS - 1)
+            table = np.zeros((len(outlets), _TABLE_POINTS))
+            flows = None
+            for column in range(_TABLE_POINTS):
+                here = {**levels, source: vessel.floor_height + column * step}
+                flows = solve(self._with_stopped(network.at(here), running), flows).flows
+                table[:, column] = [flows[run] for run, _ in outlets]
+            inlets = [p.inlet_height for p in self.plan.pumps
+                      if p.id in running and p.stands_in == source]  # fmt: skip
+            inlet = vessel.floor_height + min(inlets, default=0.0)
+            rows += [
+                (place[source], place[end], table[k], vessel.floor_height, step, inlet)
+                for k, (_, end) in enumerate(outlets)
+            ]
+        columns = list(zip(*rows, strict=True)) if rows else [()] * 6
+        tables = np.array(columns[2]) if rows else np.zeros((0, _TABLE_POINTS))
         return (
-            np.full(count, place[source], dtype=np.int64),
-            np.array([place[r.end.partition(".")[0]] for r in outlets], dtype=np.int64),
-            table, np.full(count, low), np.full(count, step), np.full(count, inlet),
+            np.array(columns[0], dtype=np.int64), np.array(columns[1], dtype=np.int64), tables,
+            np.array(columns[3], dtype=float), np.array(columns[4], dtype=float),
+            np.array(columns[5], dtype=float),
         )  # fmt: skip
 
     def _with_stopped(self, network: Any, running: frozenset[str]) -> Any:
@@ -199,18 +201,36 @@ class System:
         line = Line([piece], self.layout.water.kinematic_viscosity)
         return replace(link, pump=None, line=line)
 
-    def source(self) -> str | None:
-        """The vessel that every pump stands in.
+    def sources(self) -> dict[str, list[tuple[str, str]]]:
+        """By the vessel its pumps stand in: each line under pressure that ends in a vessel, and
+        that vessel.
 
         Raises
         ------
         NotSimulated
-            If there are several
+            If pumps in several vessels are tied to one line
         """
-        sources = {p.stands_in for p in self.plan.pumps}
-        if len(sources) > 1:
-            raise NotSimulated("Pumps in more than one vessel are not followed through time yet.")
-        return next(iter(sources), None)
+        owner: dict[str, str] = {}
+        found: dict[str, list[tuple[str, str]]] = {}
+        for pump in self.plan.pumps:
+            waiting, seen = [f"{pump.id}.out"], {f"{pump.id}.out"}
+            while waiting:
+                place = waiting.pop()
+                for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
+                    known = owner.setdefault(run.id, pump.stands_in)
+                    if known != pump.stands_in:
+                        raise NotSimulated(
+                            f"{run.name} is fed by pumps in two vessels; that is not followed "
+                            "through time yet."
+                        )
+                    ends = {p for p in (run.start, run.end) if self.plan.group_of(p) == "junctions"}
+                    waiting += sorted(ends - seen)
+                    seen |= ends
+        for run in self.layout.pressure_runs:
+            if self.plan.port(run.end) is not None and run.id in owner:
+                pair = (run.id, run.end.partition(".")[0])
+                found.setdefault(owner[run.id], []).append(pair)
+        return found
 
     def returns(self) -> list[tuple[str, float]]:
         """Vessel and height of each outlet under pressure [m]: the pumps' flows change where the
@@ -259,7 +279,7 @@ def compile_system(layout: Layout) -> System:
             nodes.setdefault(line.end)
     storages = {v.id: storage_of(plan, v) for v in plan.vessels}
     system = System(layout, tuple(nodes), tuple(lines), tuple(latches), storages)
-    system.source()
+    system.sources()
     return system
 
 

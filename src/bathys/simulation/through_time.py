@@ -13,7 +13,7 @@ from bathys.plan.model import Plan, Timer
 from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance, flows_at
 from bathys.simulation.system import Latch, NotSimulated, System, compile_system
 
-__all__ = ["Event", "EventKind", "Outage", "Through", "simulate"]
+__all__ = ["Event", "EventKind", "PowerCut", "Through", "simulate"]
 
 Floats = NDArray[np.float64]
 EventKind = Literal[
@@ -60,7 +60,7 @@ class Event:
 
 
 @dataclass(frozen=True, slots=True)
-class Outage:
+class PowerCut:
     """A power cut.
 
     Attributes
@@ -118,10 +118,10 @@ class Through:
         return [e.time for e in self.events if e.kind == kind and e.place == place]
 
     def cycle(self, siphon: str) -> float | None:
-        """Mean time between its last starts, at most ten cycles [s]; none if it has not started
-        twice."""
+        """Middle one of the times between its last starts, at most ten cycles, so that a power
+        cut among them does not count [s]; none if it has not started twice."""
         starts = self.times_of("starts", siphon)[-11:]
-        return (starts[-1] - starts[0]) / (len(starts) - 1) if len(starts) > 1 else None
+        return float(np.median(np.diff(starts))) if len(starts) > 1 else None
 
 
 @dataclass
@@ -147,8 +147,8 @@ class _State:
 
 
 class _Run:
-    def __init__(self, system: System, outage: Outage | None, hours: float, every: float) -> None:
-        self.system, self.plan, self.outage = system, system.plan, outage
+    def __init__(self, system: System, cut: PowerCut | None, hours: float, every: float) -> None:
+        self.system, self.plan, self.cut = system, system.plan, cut
         self.place = {n: i for i, n in enumerate(system.nodes)}
         self.vessels = system.vessel_arrays()
         self.lines, self.laws = system.line_arrays()
@@ -219,8 +219,8 @@ class _Run:
         for pump in self.plan.pumps:
             if isinstance(pump.switch, Timer):
                 edges.append(_next_toggle(pump.switch, state.time))
-        if self.outage is not None:
-            ends = (self.outage.begins, self.outage.begins + self.outage.lasts)
+        if self.cut is not None:
+            ends = (self.cut.begins, self.cut.begins + self.cut.lasts)
             edges += [e for e in ends if e > state.time + 1e-6]
         if HANGS in state.modes.values():
             edges.append(state.time + _HANG_LOOKS)
@@ -233,8 +233,8 @@ class _Run:
             if isinstance(pump.switch, Timer):
                 cycle = pump.switch.on + pump.switch.off
                 self._switch(state, pump.id, (state.time + 1e-6) % cycle < pump.switch.on)
-        if self.outage is not None:
-            begins, ends = self.outage.begins, self.outage.begins + self.outage.lasts
+        if self.cut is not None:
+            begins, ends = self.cut.begins, self.cut.begins + self.cut.lasts
             powered = not begins <= state.time + 1e-6 < ends
             if powered != state.powered:
                 state.powered = powered
@@ -344,7 +344,13 @@ class _Run:
             self.running[pump] += state.time - before
         inflows, full = self._flows(state, use, pumped) if self.latches else (volumes, volumes)
         if hit >= 0:
-            self._happened(state, watches[hit], inflows, full)
+            # Several marks may be passed in the same breath.
+            after = self.levels(state)
+            for number, watch in enumerate(watches):
+                node = self.system.nodes[watch.node]
+                one, two = (watch.sign * (z[node] - watch.level) for z in (levels, after))
+                if number == hit or one < 0.0 <= two:
+                    self._happened(state, watch, inflows, full)
         for latch in self.system.latches:
             if state.modes[latch.id] == HANGS:
                 self._at_intake(state, latch, inflows, full)
@@ -357,9 +363,7 @@ def _next_toggle(timer: Timer, time: float) -> float:
     return begun + (timer.on if into < timer.on else cycle)
 
 
-def simulate(
-    plan: Plan, hours: float, outage: Outage | None = None, every: float = 10.0
-) -> Through:
+def simulate(plan: Plan, hours: float, cut: PowerCut | None = None, every: float = 10.0) -> Through:
     """Follow a plan through time, from rest: filled, everything drained, pumps just switched on.
 
     Parameters
@@ -368,7 +372,7 @@ def simulate(
         The plan
     hours : float
         How long, up to 744, [h]
-    outage : Outage, optional
+    cut : PowerCut, optional
         A power cut on the way
     every : float
         Time between samples, [s]
@@ -388,4 +392,4 @@ def simulate(
     if not 0.0 < hours * 3600.0 <= LONGEST:
         raise NotSimulated("A plan is followed for up to 744 hours, a month, in one go.")
     layout = layout_of(plan, water_at(plan.site.water_temperature))
-    return _Run(compile_system(layout), outage, hours, every).run()
+    return _Run(compile_system(layout), cut, hours, every).run()

@@ -4,10 +4,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from bathys.evaluation import BedResult, Delivery
-from bathys.simulation import PumpedBedLoop
+from bathys.simulation import PumpedBedLoop, Through
 from bathys.units import System, show
 
-__all__ = ["CycleChart", "HeadBar", "draw_cycle", "draw_head_budget"]
+__all__ = [
+    "CycleChart", "HeadBar", "LevelsChart", "draw_cycle", "draw_head_budget", "draw_levels",
+]  # fmt: skip
 
 WIDTH, HEIGHT = 460.0, 190.0
 _LEFT, _RIGHT, _TOP, _BOTTOM = 52.0, 14.0, 12.0, 30.0
@@ -137,3 +139,68 @@ def draw_head_budget(delivery: Delivery, units: System) -> list[HeadBar]:
                             show(row.as_pipe, "head", units) if row.as_pipe else ""))  # fmt: skip
         at += wide
     return bars
+
+
+@dataclass(frozen=True, slots=True)
+class LevelsChart:
+    """Levels of every vessel through some hours, over the datum."""
+
+    lines: tuple[tuple[str, str, str], ...]
+    times: tuple[Tick, ...]
+    heights: tuple[Tick, ...]
+    width: float
+    height: float
+    left: float
+    bottom: float
+
+
+_WIDE, _TALL, _NAMES = 1000.0, 330.0, 150.0
+_MOST_POINTS = 720
+_NAME_STEP = 14.0
+_HEIGHT_STEPS = {"metric": (0.1, 0.2, 0.5, 1.0, 2.0), "us": (0.1524, 0.3048, 0.6096, 1.524)}
+
+
+def draw_levels(through: Through, units: System) -> LevelsChart:
+    """Chart of every vessel's level.
+
+    Parameters
+    ----------
+    through : Through
+        What happened
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    LevelsChart
+        What to draw: points, name and where the name stands, by vessel
+    """
+    vessels = through.plan.vessels
+    levels = [through.level(v.id) for v in vessels]
+    low, high = min(float(z.min()) for z in levels), max(float(z.max()) for z in levels)
+    low, high = low - 0.05, high + 0.05
+    end = float(through.times[-1])
+    skip = max(len(through.times) // _MOST_POINTS, 1)
+
+    def x(time: float) -> float:
+        return round(_LEFT + time / end * (_WIDE - _LEFT - _NAMES), 1)
+
+    def y(level: float) -> float:
+        return round(_TALL - _BOTTOM - (level - low) / (high - low) * (_TALL - _TOP - _BOTTOM), 1)
+
+    rows, last = [], -100.0
+    for vessel, level in sorted(zip(vessels, levels, strict=True), key=lambda r: -r[1][-1]):
+        points = " ".join(
+            f"{x(float(t))},{y(float(z))}"
+            for t, z in zip(through.times[::skip], level[::skip], strict=True)
+        )
+        last = max(y(float(level[-1])) + 4.0, last + _NAME_STEP)
+        rows.append((points, vessel.name, f"{last:.1f}"))
+    step = next((s for s in _HEIGHT_STEPS[units] if (high - low) / s <= 8), 5.0)
+    first = int(low // step) + 1
+    marks = [k * step for k in range(first, int(high // step) + 1)]
+    return LevelsChart(
+        tuple(rows), tuple(Tick(x(3600.0 * h), f"{h} h") for h in range(int(end / 3600.0) + 1)),
+        tuple(Tick(y(z), show(z, "length", units)) for z in marks), _WIDE, _TALL, _LEFT,
+        _TALL - _BOTTOM,
+    )  # fmt: skip

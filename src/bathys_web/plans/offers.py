@@ -9,11 +9,13 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.commands.check import remedy_words
+from bathys.commands.simulate import event_words
 from bathys.network import NotSolved
 from bathys.parts.pumps import CatalogPump, sample_pumps
 from bathys.pipeline import Assessment, remedies_of
 from bathys.plan import Edit, EditRefused, Plan
 from bathys.plan.model import Pump, Run
+from bathys.simulation import NotSimulated, PowerCut, simulate
 from bathys.sizing import (
     MODES,
     balance_valves,
@@ -24,6 +26,7 @@ from bathys.sizing import (
 )
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.charts import draw_levels
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["LISTS", "OFFERS", "bores_list", "gains_list", "pumps_list", "remedies_list",
@@ -180,12 +183,49 @@ def _bore(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
     return [Edit(f"runs.{run.id}.bore", value)], f"{run.name} in {option.nominal}"
 
 
+_HOURS, _CUT = 6.0, PowerCut(4.0 * 3600.0, 2.0 * 3600.0)
+_MOST_EVENTS = 40
+
+
+def hours_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+    """Six hours from the first start, the power gone for the last two of them."""
+    plan = found.evaluation.plan
+    try:
+        through = simulate(plan, _HOURS, _CUT)
+    except (NotSimulated, NotSolved) as error:
+        return {"refusal": f"This plan is not followed through time: {error}"}
+    before = through.times <= _CUT.begins
+    vessels = []
+    for vessel in plan.vessels:
+        level = through.level(vessel.id) - vessel.floor_height
+        running, end = level[before], float(level[-1])
+        vessels.append({
+            "vessel": vessel, "low": show(float(running.min()), "length", units),
+            "high": show(float(running.max()), "length", units),
+            "end": show(end, "length", units),
+            "room": show(vessel.shape.height - end, "length", units),
+        })  # fmt: skip
+    siphons = [
+        {"siphon": s, "starts": len(through.times_of("starts", s.id)),
+         "first": show(next(iter(through.times_of("starts", s.id)), None), "time", units),
+         "cycle": show(through.cycle(s.id), "time", units)}
+        for s in plan.siphons
+    ]  # fmt: skip
+    events = [(show(max(e.time, 1.0), "time", units), event_words(plan, e))
+              for e in through.events]  # fmt: skip
+    return {
+        "vessels": vessels, "siphons": siphons, "events": events[:_MOST_EVENTS],
+        "more": max(len(events) - _MOST_EVENTS, 0), "chart": draw_levels(through, units),
+        "spilled": show(through.spilled, "volume", units) if through.spilled > 1e-6 else "",
+    }  # fmt: skip
+
+
 List = Callable[[Assessment, QueryDict, System, Own], dict[str, Any]]
 Take = Callable[[Plan, QueryDict, System, Own], Offered]
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list, "gains": gains_list, "valves": valves_list, "pumps": pumps_list,
-    "bores": bores_list,
+    "bores": bores_list, "hours": hours_list,
 }  # fmt: skip
 OFFERS: dict[str, Take] = {
     "remedies": _remedy, "gains": _gain, "valves": _valves, "pumps": _pump, "bores": _bore,

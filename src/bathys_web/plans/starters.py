@@ -5,6 +5,7 @@ from pathlib import Path
 
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan
+from bathys.simulation import simulate
 
 __all__ = ["starter", "warm_engine"]
 
@@ -25,5 +26,7 @@ def starter(name: str) -> Plan:
 
 
 def warm_engine() -> None:
-    """Work one plan out, so that tables and caches stand before the first visitor comes."""
+    """Work one plan out and follow it a little, so that tables, caches and compiled code stand
+    before the first visitor comes."""
     assess(starter("stacked-pair"))
+    simulate(starter("stacked-pair"), 0.05)

@@ -6,6 +6,8 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
+from bathys_web.plans.starters import warm_engine
+
 __all__ = ["Command"]
 
 
@@ -19,5 +21,6 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0)
         call_command("createcachetable", verbosity=0)
         call_command("collectstatic", interactive=False, verbosity=0)
+        warm_engine()  # compiles once; web processes then find the code on disk
         if settings.DEMO:
             call_command("load_demo")

@@ -1,0 +1,175 @@
+"""``bathys simulate``: a plan through time, told in plain words."""
+
+import csv
+import io
+import re
+from typing import Any
+
+from bathys.commands.tables import table
+from bathys.plan import Edit, EditRefused, Plan, apply_edits
+from bathys.simulation import Event, PowerCut, Through
+from bathys.units import System, show
+
+__all__ = [
+    "BadWish", "as_csv", "as_data", "as_text", "event_words", "power_cut", "what_if",
+]  # fmt: skip
+
+_WORDS = {
+    "pump_on": "{name} starts to pump", "pump_off": "{name} stops",
+    "starts": "{name} starts to siphon", "breaks": "{name} breaks",
+    "hangs": "{name} hangs: it gurgles at its intake and does not break",
+    "spills": "{name} runs over its rim", "spills_no_more": "{name} no longer runs over",
+    "air": "{name} draws air", "water": "{name} has water again",
+    "power_off": "the power goes", "power_on": "the power is back",
+}  # fmt: skip
+_MOST_EVENTS = 60
+_TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
+_SECONDS = {"h": 3600.0, "min": 60.0, "s": 1.0}
+
+
+class BadWish(ValueError):
+    """Something asked for that cannot be; its message is a sentence."""
+
+
+def _seconds(text: str) -> float:
+    found = _TIME.match(text.strip())
+    if found is None:
+        raise BadWish(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
+    hours, minutes, amount, unit = found.groups()
+    if hours is not None:
+        return 3600.0 * int(hours) + 60.0 * int(minutes)
+    return float(amount) * _SECONDS[unit]
+
+
+def power_cut(begins: str | None, lasts: str | None) -> PowerCut | None:
+    """A power cut from what was typed.
+
+    Parameters
+    ----------
+    begins : str or None
+        When, such as ``3:10``
+    lasts : str or None
+        How long, such as ``2h``; two hours if not said
+
+    Returns
+    -------
+    PowerCut or None
+        None if none was asked for
+
+    Raises
+    ------
+    BadWish
+        If a time cannot be read
+    """
+    if begins is None:
+        return None
+    return PowerCut(_seconds(begins), _seconds(lasts or "2h"))
+
+
+def what_if(plan: Plan, wish: str | None) -> Plan:
+    """The plan with something gone wrong.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    wish : str or None
+        ``block:R4`` shuts a run
+
+    Returns
+    -------
+    Plan
+        The plan as it then is
+
+    Raises
+    ------
+    BadWish
+        If the wish cannot be read or there is no such run
+    """
+    if wish is None:
+        return plan
+    kind, _, place = wish.partition(":")
+    if kind != "block" or plan.group_of(place) != "runs":
+        there = ", ".join(r.id for r in plan.runs)
+        raise BadWish(f"“{wish}” is not understood; write block: and a run, of {there}.")
+    try:
+        return apply_edits(plan, [Edit(f"runs.{place}.valve", {"kind": "ball", "angle": 90.0})])
+    except EditRefused as refused:
+        raise BadWish(str(refused)) from None
+
+
+def _clock(time: float) -> str:
+    whole = round(time)
+    return f"{whole // 3600:3d}:{whole // 60 % 60:02d}:{whole % 60:02d}"
+
+
+def event_words(plan: Plan, event: Event) -> str:
+    """An event as a sentence without its full stop."""
+    part = plan.part(event.place)
+    words = _WORDS[event.kind].format(name=part.name if part is not None else "")
+    return words[:1].upper() + words[1:]
+
+
+def as_text(found: Through, units: System) -> str:
+    """Cycles, levels and what happened."""
+    plan = found.plan
+    lines = [plan.name, ""]
+    rows = []
+    for siphon in plan.siphons:
+        cycle = found.cycle(siphon.id)
+        rows.append(
+            (
+                siphon.id,
+                siphon.name,
+                str(len(found.times_of("starts", siphon.id))),
+                str(len(found.times_of("breaks", siphon.id))),
+                show(cycle, "time", units),
+            )
+        )
+    if rows:
+        lines += [*table(("", "siphon", "starts", "breaks", "cycle"), rows, 2), ""]
+    levels = []
+    for vessel in plan.vessels:
+        level = found.level(vessel.id) - vessel.floor_height
+        levels.append((vessel.id, vessel.name, *(
+            show(float(z), "length", units) for z in (level.min(), level.mean(), level.max())
+        )))  # fmt: skip
+    lines += table(("", "vessel", "lowest", "mean", "highest"), levels, 2)
+    lines += ["", *(f"{p.name} ran for {show(found.running[p.id], 'time', units)}"
+                    for p in plan.pumps)]  # fmt: skip
+    if found.spilled > 1e-6:
+        lines.append(f"{show(found.spilled, 'volume', units)} ran over")
+    lines += ["", "What happened"]
+    lines += [f"{_clock(e.time)}  {event_words(plan, e)}" for e in found.events[:_MOST_EVENTS]]
+    if len(found.events) > _MOST_EVENTS:
+        lines.append(f"… and {len(found.events) - _MOST_EVENTS} more; --json lists them all")
+    return "\n".join(lines)
+
+
+def as_data(found: Through) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    return {
+        "plan": found.plan.name,
+        "siphons": [
+            {"id": s.id, "cycle": found.cycle(s.id), "starts": found.times_of("starts", s.id),
+             "breaks": found.times_of("breaks", s.id)} for s in found.plan.siphons
+        ],
+        "vessels": [
+            {"id": v.id, "low": float(found.level(v.id).min()),
+             "high": float(found.level(v.id).max()), "end": float(found.level(v.id)[-1])}
+            for v in found.plan.vessels
+        ],
+        "running": found.running, "spilled": found.spilled,
+        "events": [{"time": e.time, "kind": e.kind, "place": e.place} for e in found.events],
+    }  # fmt: skip
+
+
+def as_csv(found: Through) -> str:
+    """Time [s] and the level of every vessel over the datum [m], one sample a line."""
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\n")
+    vessels = [v.id for v in found.plan.vessels]
+    writer.writerow(["time_s", *(f"{v}_m" for v in vessels)])
+    for number, time in enumerate(found.times):
+        writer.writerow([f"{time:.0f}", *(f"{found.level(v)[number]:.4f}" for v in vessels)])
+    return text.getvalue()
