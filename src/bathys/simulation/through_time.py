@@ -332,7 +332,7 @@ class _Run:
         use = self.system.latch_arrays(state.modes)
         before = state.time
         volumes, time, self.step, hit, self.filled, steps = advance(
-            state.volumes, state.time, self._next_edge(state), self.step, _TOLERANCE,
+            state.volumes, state.time, float(self._next_edge(state)), self.step, _TOLERANCE,
             np.array([w.node for w in watches], dtype=np.int64),
             np.array([w.level for w in watches]), np.array([w.sign for w in watches]),
             use, self.vessels, self.lines, self.laws, pumped, self.every, self.samples,
