@@ -5,7 +5,7 @@ import math
 from bathys.evaluation.figures import Formula
 
 __all__ = [
-    "CYCLE", "DRAIN_FILL", "ENERGY", "HEAD_OVER", "HOLD", "LEVEL_HIGH", "LEVEL_LOW", "LEVEL_REST",
+    "CYCLE", "DRAIN_FILL", "ENERGY", "HEAD_OVER", "HOLD", "LEVEL_LOW", "LEVEL_REST",
     "LOSS", "PART_FULL_VELOCITY", "PUMP_FLOW", "PUMP_HEAD", "REYNOLDS", "RUN_FLOW",
     "SIPHON_INFLOW", "SPARE",
     "TURNOVER", "VELOCITY",
@@ -72,10 +72,6 @@ SIPHON_INFLOW = Formula(
 LEVEL_LOW = Formula(
     "At its lowest", "length", "all the water − what the other vessels and the pipes hold",
     "mass balance", "derived",
-)  # fmt: skip
-LEVEL_HIGH = Formula(
-    "At its highest", "length", "the level at which it passes on what it gets", "mass balance",
-    "derived",
 )  # fmt: skip
 LEVEL_REST = Formula(
     "After a power cut", "length", "all the water − what stays in the other vessels",

@@ -10,6 +10,7 @@ from bathys.evaluation.figures import Figure, Input
 from bathys.evaluation.runs import RunResult
 from bathys.evaluation.vessels import VesselResult
 from bathys.physics import area_of
+from bathys.physics.friction import hazen_williams_head
 from bathys.physics.siphon import START_FROUDE
 from bathys.plan.model import LabelPump
 from bathys.simulation import PumpedBedLoop
@@ -19,6 +20,7 @@ if TYPE_CHECKING:
 
 __all__ = ["list_figures"]
 
+_TABLE_BORE, _NEW, _OLD = 0.025, 150.0, 130.0  # of Hazen–Williams: least bore [m], C [-]
 _MOST_HEADLINES = 2  # of one kind, so that the head of the page stays readable
 _NO_CYCLE = {
     "never_starts": "the siphon never starts",
@@ -197,6 +199,14 @@ def _power(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
     )  # fmt: skip
 
 
+def _second_opinion(result: RunResult) -> float | None:
+    """What the formula behind many tables of the trade would give, where it holds [m]."""
+    if result.gravity is not None or result.bore < _TABLE_BORE or result.regime != "turbulent":
+        return None
+    coefficient = _NEW if result.run.fouling == "new" else _OLD
+    return hazen_williams_head(abs(result.flow), result.bore, result.length, coefficient)
+
+
 def _across(found: "Evaluation", result: RunResult) -> float:
     if result.velocity == 0.0:
         return result.bore
@@ -225,9 +235,11 @@ def _run(found: "Evaluation", result: RunResult) -> Iterator[Figure]:
          Input("kinematic viscosity", found.water.kinematic_viscosity, "viscosity")),
         result.regime, label=f"Reynolds number in {run.name}",
     )  # fmt: skip
+    opinion = _second_opinion(result)
     yield by.LOSS.of(
         f"{id_}.loss", id_, tuple(Input(p.label, h, "head") for p, h in result.losses),
-        label=f"Head lost in {run.name}",
+        "Hazen–Williams would say {theirs:head} for the pipe alone" if opinion else "",
+        {"theirs": opinion or 0.0}, label=f"Head lost in {run.name}",
     )  # fmt: skip
     gravity = result.gravity
     if gravity is None:

@@ -9,7 +9,6 @@ __all__ = [
     "ORIFICE_COEFFICIENT",
     "RIM_ORIFICE_COEFFICIENT",
     "RIM_WEIR_COEFFICIENT",
-    "orifice_head",
     "orifice_loss_coefficient",
     "rim_flow",
     "rim_head",
@@ -94,23 +93,3 @@ def orifice_loss_coefficient(coefficient: float = ORIFICE_COEFFICIENT) -> float:
     The jet's whole velocity head is lost in the pool beyond, so K counts it.
     """
     return 1.0 / coefficient**2
-
-
-def orifice_head(flow: float, area: float, coefficient: float = ORIFICE_COEFFICIENT) -> float:
-    """Head over the centre of a hole that drives a flow: h = (Q/(Cd A))²/2g.
-
-    Parameters
-    ----------
-    flow : float
-        Flow, [m³/s]
-    area : float
-        Open area, [m²]
-    coefficient : float
-        Discharge coefficient Cd, [-]
-
-    Returns
-    -------
-    float
-        Head, [m]
-    """
-    return (flow / (coefficient * area)) ** 2 / (2.0 * GRAVITY)

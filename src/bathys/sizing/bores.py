@@ -15,12 +15,12 @@ from bathys.plan.editing import Edit, apply_edits
 from bathys.plan.model import Run, StandardBore
 
 __all__ = [
-    "VELOCITY_HIGH", "VELOCITY_LOW", "WORTH", "BoreOption", "bore_options", "smallest_drain",
+    "VELOCITY_HIGH", "WORTH", "BoreOption", "bore_options", "smallest_drain",
     "smallest_pressed",
 ]  # fmt: skip
 
-VELOCITY_LOW, VELOCITY_HIGH = 0.5, 1.5
-"""Suggested velocities in pressure pipe [m/s] (common practice)."""
+VELOCITY_HIGH = 1.5
+"""Greatest suggested velocity in pressure pipe [m/s] (common practice)."""
 
 WORTH = 0.95
 """Share of the flow of the widest bore that a size worth its price keeps [-] (assumed)."""
