@@ -35,6 +35,7 @@ LONGEST = 31 * 86400.0
 
 _TOLERANCE = 2e-5  # error of a step [m³]
 _MOST_EVENTS = 20_000
+_MOST_TABLES = 600  # of pumped flows; more is a return that flutters
 _HANG_LOOKS = 30.0  # how often a hanging siphon's inflow is looked at [s]
 _RETABLE = 0.01  # change of a drowned return's level that wants new pump flows [m]
 _SLACK = 1e-4  # a level this far past a mark has passed it [m]
@@ -306,6 +307,7 @@ class _Run:
         begun = float(state.volumes.sum())
         pumped: tuple[Floats, ...] = ()
         known: frozenset[str] | None = None
+        tables = 0
         for _ in range(_MOST_EVENTS):
             self._by_the_clock(state)
             if state.time >= self.until - 1e-6:
@@ -313,6 +315,12 @@ class _Run:
             levels, on = self.levels(state), self.pumps_on(state)
             if not self.table_levels or on != known:
                 pumped, known = self.system.pumped_arrays(on, levels), on
+                tables += 1
+                if tables > _MOST_TABLES:
+                    raise NotSimulated(
+                        "A return that ends under water goes to and fro between drawing and "
+                        "giving; end it above the water, or follow a shorter time."
+                    )
                 self.table_levels = dict(levels)
             self._advance(state, levels, on, pumped)
         else:
