@@ -26,6 +26,7 @@ from bathys.network.layout import (
     layout_of,
     vessel_of,
 )
+from bathys.network.loops import closing_vessels
 from bathys.network.runs import fouled_bore, holds_back
 from bathys.network.settling import Inflow, Settled, settle
 from bathys.network.solving import Network, NotSolved, Solution, outlet_rates, solve
@@ -126,7 +127,7 @@ class _Balancing:
         self.floors = {v.id: v.floor_height for v in self.plan.vessels}
         self.rest = {v.id: v.floor_height + rest_height(layout, v) for v in self.plan.vessels}
         self.lines = [*gravity_lines(layout), *brim_lines(layout)]
-        self.closing = _closing_vessels(layout)
+        self.closing = closing_vessels(layout)
         self.fixed = self._fixed_levels()
         self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
         self.bank = GravityBank(self.lines)
@@ -416,53 +417,6 @@ def _step_towards(at: float, off: float, last: tuple[float, float] | None) -> fl
 
 def _greatest_move(before: Mapping[str, float], after: Mapping[str, float]) -> float:
     return max((abs(z - before.get(n, z)) for n, z in after.items()), default=0.0)
-
-
-def _closing_vessels(layout: Layout) -> dict[str, str]:
-    """By vessel, the vessel of its loop whose level is whatever water is left."""
-    chosen: dict[str, str] = {}
-    for loop in _loops(layout):
-        best = _closing_of(layout, loop)
-        if best is not None:
-            chosen.update(dict.fromkeys(sorted(loop), best))
-    return chosen
-
-
-def _loops(layout: Layout) -> list[set[str]]:
-    """Sets of vessels that open runs join, through junctions."""
-    plan = layout.plan
-    leader: dict[str, str] = {v.id: v.id for v in plan.vessels}
-
-    def lead(place: str) -> str:
-        leader.setdefault(place, place)
-        while leader[place] != place:
-            leader[place] = leader[leader[place]]
-            place = leader[place]
-        return place
-
-    for run in plan.runs:
-        if not layout.lines[run.id].shut:
-            one, two = (lead(vessel_of(plan, p) or p) for p in (run.start, run.end))
-            leader[one] = two
-    loops: dict[str, set[str]] = {}
-    for vessel in plan.vessels:
-        loops.setdefault(lead(vessel.id), set()).add(vessel.id)
-    return list(loops.values())
-
-
-def _closing_of(layout: Layout, loop: set[str]) -> str | None:
-    """A pumped vessel with water in it; a sump before any other, and one that nothing drains."""
-    floats = {p.stands_in for p in layout.plan.pumps if float_switch_of(p)}
-    pumped = {p.stands_in for p in layout.plan.pumps}
-    filled = [
-        v for v in layout.plan.vessels
-        if v.id in loop and v.water_depth is not None and v.id not in floats
-    ]  # fmt: skip
-    order = sorted(
-        filled,
-        key=lambda v: (v.id not in pumped, v.job != "sump", bool(layout.drained_by(v.id))),
-    )
-    return order[0].id if order else None
 
 
 def balance(plan: Plan, water: Water, mean: bool = False) -> Balance:
