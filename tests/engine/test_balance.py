@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from bathys.evaluation import evaluate
 from bathys.network import Balance, balance, curve_of_pump
 from bathys.network.gravity import GravityBank, GravityLine
-from bathys.network.layout import pressure_network, vessel_of
+from bathys.network.layout import pressure_network
 from bathys.network.settling import Inflow, settle
 from bathys.physics import GRAVITY
 from bathys.physics.water import water_at
@@ -76,7 +76,7 @@ def _net(now: Balance, place: str) -> float:
     for run in now.plan.runs:
         if place in (run.end.partition(".")[0], run.end):
             total += now.flows[run.id]
-        if place in (run.start.partition(".")[0], vessel_of(now.plan, run.start)):
+        if place in (run.start.partition(".")[0], now.plan.owner_of(run.start)):
             total -= now.flows[run.id]
     return total
 

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from bathys.network import Balance
-from bathys.network.layout import vessel_of
 from bathys.plan.model import BellSiphon, Plan, Run, Vessel
 from bathys.simulation import (
     BellSiphonModel,
@@ -88,7 +87,7 @@ def _bed(now: Balance, siphon: BellSiphon, tail: Run) -> BedResult:
     linked = _linked_beds(now, bed)
     feeds = tuple(
         r.id for r in plan.runs
-        if r.end.partition(".")[0] in linked and vessel_of(plan, r.start) not in linked
+        if r.end.partition(".")[0] in linked and plan.owner_of(r.start) not in linked
     )  # fmt: skip
     if simple is not None:
         cycle = run_cycle(simple)
@@ -132,7 +131,7 @@ def _simple_loop(
     if closer is None or loop != {bed.id, closer} or len(pumps) != 1:
         return None
     riser = plan.run_from(f"{pumps[0].id}.out")
-    own = [r for r in plan.runs if vessel_of(plan, r.start) in loop]
+    own = [r for r in plan.runs if plan.owner_of(r.start) in loop]
     direct = riser is not None and riser.end.partition(".")[0] == bed.id
     if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:
         return None

@@ -7,7 +7,6 @@ import numpy as np
 
 from bathys.network import Balance, GravityBank, Piece, gravity_lines
 from bathys.network.drains import crest_of
-from bathys.network.layout import vessel_of
 from bathys.network.runs import fouled_bore, run_length, start_height
 from bathys.physics import area_of
 from bathys.physics.drop import DropRegime, drop_froude, drop_regime
@@ -211,17 +210,17 @@ def _heads(now: Balance, run: Run) -> tuple[float, float]:
         if is_pressed and place in now.heads:
             heads.append(now.heads[place])
         else:
-            node = vessel_of(now.plan, place) or place
+            node = now.plan.owner_of(place) or place
             heads.append(max(now.levels.get(node, height), height))
     if run.id not in now.layout.pressure:
-        heads[0] = now.levels.get(vessel_of(now.plan, run.start) or run.start, heads[0])
+        heads[0] = now.levels.get(now.plan.owner_of(run.start) or run.start, heads[0])
     return heads[0], heads[1]
 
 
 def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
     plan = now.plan
     crest, bore = crest_of(now.layout, run), fouled_bore(run)
-    source = vessel_of(plan, run.start) or run.start
+    source = plan.owner_of(run.start) or run.start
     end = plan.elevation(run.end) or 0.0
     slope = _slope(plan, run)
     tail = now.levels.get(run.end.partition(".")[0], -np.inf)

@@ -20,16 +20,16 @@ from bathys.network.drains import (
 )
 from bathys.network.gravity import GravityBank
 from bathys.network.layout import (
+    FILM,
     Layout,
     PressureNetwork,
     float_switch_of,
     layout_of,
-    vessel_of,
 )
 from bathys.network.loops import closing_vessels
 from bathys.network.runs import fouled_bore, holds_back
 from bathys.network.settling import Inflow, Settled, settle
-from bathys.network.solving import Network, NotSolved, Solution, outlet_rates, solve
+from bathys.network.solving import Network, NotSolved, Solution, Solver
 from bathys.physics.part_full import normal_depths, section
 from bathys.physics.water import Water
 from bathys.plan.model import Plan, Run, Timer
@@ -131,7 +131,7 @@ class _Balancing:
         self.fixed = self._fixed_levels()
         self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
         self.bank = GravityBank(self.lines)
-        self.pressure = PressureNetwork(layout)
+        self.pressure, self.solver = PressureNetwork(layout), Solver()
         self.feeds = self._feeding_pumps()
         self.ends = [
             (r.id, place.partition(".")[0], sign)
@@ -189,7 +189,7 @@ class _Balancing:
 
     def _loop_of(self, run: Run) -> str:
         for place in (run.end, run.start):
-            vessel = vessel_of(self.plan, place)
+            vessel = self.plan.owner_of(place)
             if vessel in self.closing:
                 return self.closing[vessel]
         return next(iter(self.closing.values()), "")
@@ -205,7 +205,7 @@ class _Balancing:
     def _step(self, state: _State, mean: bool) -> _State:
         network = self.pressure.at(state.levels)
         start = state.solution.flows if state.solution else None
-        solution = solve(network, start)
+        solution = self.solver.solve(network, start)
         shares = self._shares(state, solution, mean)
         inflows = self._inflows_at(network, solution, shares, state.levels)
         first = state.levels
@@ -264,8 +264,8 @@ class _Balancing:
         levels: Mapping[str, float],
     ) -> dict[str, Inflow]:  # fmt: skip
         """Inflows with how they answer to the levels of vessels whose returns end under water."""
-        drowned = [(r, v, h) for r, v, h in self.outlets if levels[v] > h]
-        answers = outlet_rates(network, solution, [r for r, _, _ in drowned])
+        drowned = [(r, v, h) for r, v, h in self.outlets if levels[v] > h + FILM]
+        answers = self.solver.outlet_rates(network, solution, [r for r, _, _ in drowned])
         rates: dict[str, float] = {}
         least = {p.stands_in: self.floors[p.stands_in] + p.inlet_height for p in self.plan.pumps}
         for run, vessel, height in drowned:
@@ -355,7 +355,9 @@ class _Balancing:
     ) -> None:  # fmt: skip
         """Hold back the level of a vessel with a drowned return that goes to and fro: above some
         level the return runs backwards, below it forwards, and a step goes too far each way."""
-        for _, vessel, _ in self.outlets:
+        for _, vessel, height in self.outlets:
+            if max(before[vessel], after[vessel]) <= height:
+                continue
             move = after[vessel] - before[vessel]
             last, part = eased.get(vessel, (0.0, 1.0))
             turned = last * move < 0.0 and abs(move) > _LEVEL_TOLERANCE
@@ -400,7 +402,7 @@ class _Balancing:
 
     def _sign(self, run: Run, vessel: str) -> float:
         into = run.end.partition(".")[0] == vessel
-        return float(into) - float(vessel_of(self.plan, run.start) == vessel)
+        return float(into) - float(self.plan.owner_of(run.start) == vessel)
 
 
 def _step_towards(at: float, off: float, last: tuple[float, float] | None) -> float:

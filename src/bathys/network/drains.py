@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from bathys.network.gravity import GravityLine, InletKind
-from bathys.network.layout import Layout, vessel_of
+from bathys.network.layout import Layout
 from bathys.network.lines import Line, Piece
 from bathys.network.runs import fouled_bore, holds_back
 from bathys.parts.fittings import MOUTHS
@@ -160,6 +160,6 @@ def _rest_of(layout: Layout, run: Run) -> float:
 
 def _leads_level(layout: Layout, run: Run) -> bool:
     """Whether a run only evens two vessels out, both filled by hand."""
-    ends = (vessel_of(layout.plan, run.start), vessel_of(layout.plan, run.end))
+    ends = (layout.plan.owner_of(run.start), layout.plan.owner_of(run.end))
     vessels = [layout.plan.vessel(e) for e in ends if e is not None]
     return len(vessels) == 2 and all(v.water_depth is not None for v in vessels)

@@ -8,12 +8,17 @@ from bathys.network.lines import Line
 from bathys.network.runs import curve_of_pump, fouled_bore, holds_back, line_of_run, start_height
 from bathys.network.solving import Network, NetworkLink
 from bathys.physics.water import Water
-from bathys.plan.model import FloatSwitch, Junction, Plan, Pump, Run, Vessel
+from bathys.plan.model import FloatSwitch, Junction, Plan, Pump, Run
 
 __all__ = [
-    "Layout", "PressureNetwork", "end_node", "float_switch_of", "layout_of", "mouth_node",
-    "pressure_network", "vessel_of",
+    "FILM", "Layout", "PressureNetwork", "end_node", "float_switch_of", "layout_of", "mouth_node",
+    "pressure_network",
 ]  # fmt: skip
+
+
+FILM = 1e-5
+"""A mouth under no more water than this is bare: a vessel that was drawn down to it never quite
+gets there [m]."""
 
 
 @dataclass(frozen=True)
@@ -54,18 +59,10 @@ class Layout:
         found: dict[str, list[Run]] = {}
         for id_ in self.gravity:
             run = self.plan.part(id_)
-            source = vessel_of(self.plan, run.start)
+            source = self.plan.owner_of(run.start)
             if source is not None:
                 found.setdefault(source, []).append(run)
         return found
-
-
-def vessel_of(plan: Plan, place: str) -> str | None:
-    """The vessel a port, an outlet or a siphon belongs to; none for a junction."""
-    part = plan.part(place.partition(".")[0])
-    if isinstance(part, Vessel):
-        return part.id
-    return None if isinstance(part, Junction) else str(part.stands_in)
 
 
 def layout_of(plan: Plan, water: Water) -> Layout:
@@ -144,6 +141,7 @@ class PressureNetwork:
             free = NetworkLink(run.id, start, end, line=line, one_way=True)
             both = free if holds_back(run) else NetworkLink(run.id, start, end, line=line)
             self._runs.append((run, free, both, mouth, outlet))
+        self._kept: dict[tuple[str, ...], tuple[NetworkLink, ...]] = {}
 
     @staticmethod
     def _outlet(plan: Plan, run: Run) -> _End | None:
@@ -170,7 +168,7 @@ class PressureNetwork:
         """
         taken = demands or {}
         heads = {source: levels[vessel] for source, vessel, _ in self._pumps}
-        links = [link for _, _, link in self._pumps]
+        free_runs: list[str] = []
         away: dict[str, float] = {}
         for run, free, both, mouth, outlet in self._runs:
             if run.id in taken:
@@ -181,9 +179,21 @@ class PressureNetwork:
                 if end is not None:
                     heads[end.node] = max(end.height, levels[end.vessel])
                     # A jet in the air carries nothing back.
-                    is_jet = is_jet or (end.is_outlet and levels[end.vessel] <= end.height)
-            links.append(free if is_jet else both)
-        return Network(tuple(links), heads, away)
+                    is_jet = is_jet or (end.is_outlet and levels[end.vessel] <= end.height + FILM)
+            if is_jet and free is not both:
+                free_runs.append(run.id)
+        return Network(self._links(tuple(free_runs), tuple(taken)), heads, away)
+
+    def _links(self, free_runs: tuple[str, ...], taken: tuple[str, ...]) -> tuple[NetworkLink, ...]:
+        """The links with these runs ending in the air; the same tuple for the same runs, so that
+        a solver knows them again."""
+        key = (*free_runs, "", *taken)
+        if key not in self._kept:
+            jets = set(free_runs)
+            runs = [free if run.id in jets else both
+                    for run, free, both, _, _ in self._runs if run.id not in taken]  # fmt: skip
+            self._kept[key] = (*(link for _, _, link in self._pumps), *runs)
+        return self._kept[key]
 
 
 def pressure_network(

@@ -1,6 +1,6 @@
 """Which vessels share one water, and which of them stands at whatever is left of it."""
 
-from bathys.network.layout import Layout, float_switch_of, vessel_of
+from bathys.network.layout import Layout, float_switch_of
 
 __all__ = ["closing_vessels"]
 
@@ -29,7 +29,7 @@ def _loops(layout: Layout) -> list[set[str]]:
 
     for run in plan.runs:
         if not layout.lines[run.id].shut:
-            one, two = (lead(vessel_of(plan, p) or p) for p in (run.start, run.end))
+            one, two = (lead(plan.owner_of(p) or p) for p in (run.start, run.end))
             leader[one] = two
     loops: dict[str, set[str]] = {}
     for vessel in plan.vessels:

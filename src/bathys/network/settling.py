@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.gravity import GravityBank, GravityLine
@@ -16,6 +17,7 @@ from bathys.network.solving import NotSolved
 __all__ = ["Inflow", "Settled", "settle"]
 
 Floats = NDArray[np.float64]
+Places = NDArray[np.int64]
 
 _LEVEL_TOLERANCE = 1e-7  # [m]
 _MOUTH = 0.02  # over so much a mouth goes from covered to bare [m]
@@ -139,6 +141,62 @@ class _Pace:
 _PACES = (_Pace(30, 0.05, 0.75, 90), _Pace(0, 0.3, 0.9, 300), _Pace(0, 3.0, 0.96, 900))
 
 
+@njit(cache=True)
+def _what_comes(
+    inflow: Floats, rate: Floats, level: Floats, least: Floats, levels: Floats
+) -> tuple[Floats, Floats]:
+    """What comes to each node at its level [m³/s] and how much less for each metre more [m²/s];
+    as the level bares the mouth that takes it, ever less is taken."""
+    comes, less = np.empty_like(inflow), np.empty_like(inflow)
+    for n in range(inflow.size):
+        comes[n], less[n] = inflow[n] - rate[n] * (levels[n] - level[n]), rate[n]
+        if comes[n] < 0.0:
+            depth = (levels[n] - least[n]) / _MOUTH
+            share = min(max(depth, 0.0), 1.0)
+            bend = 1.0 / _MOUTH if 0.0 < depth < 1.0 else 0.0
+            less[n] = share * rate[n] - bend * comes[n]
+            comes[n] *= share
+    return comes, less
+
+
+@njit(cache=True)
+def _gain(starts: Places, ends: Places, flows: Floats, comes: Floats) -> Floats:
+    """What each node gets more than it gives [m³/s]."""
+    gain = np.append(comes, 0.0)
+    for k in range(starts.size):
+        gain[starts[k]] -= flows[k]
+        gain[ends[k]] += flows[k]
+    return gain[:-1].copy()
+
+
+@njit(cache=True)
+def _newton(
+    starts: Places, ends: Places, weight: Floats, moves: Floats, off: Floats, gain: Floats,
+    held: Floats,
+) -> tuple[Floats, Floats]:  # fmt: skip
+    """Rise of each node's level [m] and change of each line's flow [m³/s] of one step."""
+    count = gain.size
+    drive = np.append(-gain, 0.0)
+    full = np.zeros((count + 1, count + 1))
+    for k in range(starts.size):
+        one, two, w = starts[k], ends[k], weight[k]
+        tail = w * moves[k]
+        drive[one] += w * off[k]
+        drive[two] -= w * off[k]
+        full[one, one] -= w
+        full[two, one] += w
+        full[one, two] += tail
+        full[two, two] -= tail
+    for n in range(count):
+        full[n, n] -= held[n]
+    rise = np.zeros(count + 1)
+    if count:
+        solved = np.linalg.solve(full[:-1, :-1].copy(), drive[:-1])
+        rise[:-1] = np.minimum(np.maximum(solved, -_MOST_RISE), _MOST_RISE)
+    change = weight * (off + rise[starts] - moves * rise[ends])
+    return rise[:-1].copy(), change
+
+
 class _Settling:
     def __init__(
         self, lines: Sequence[GravityLine], inflows: Mapping[str, Inflow],
@@ -148,15 +206,16 @@ class _Settling:
         self.nodes = [n for n in first if n not in known]
         place = {n: i for i, n in enumerate(self.nodes)}
         self.count = len(self.nodes)
-        self.starts = np.array([place.get(k.start, self.count) for k in lines], dtype=np.intp)
-        self.ends = np.array([place.get(k.end or "", self.count) for k in lines], dtype=np.intp)
+        self.starts = np.array([place.get(k.start, self.count) for k in lines], dtype=np.int64)
+        self.ends = np.array([place.get(k.end or "", self.count) for k in lines], dtype=np.int64)
         self.start_level = np.array([known.get(k.start, 0.0) for k in lines])
         self.end_level = np.array([known.get(k.end or "", -np.inf) for k in lines])
         rows = [inflows.get(n, _NOTHING) for n in self.nodes]
-        self.inflow = np.array([r.flow for r in rows])
-        self.rate = np.array([r.rate for r in rows])
-        self.level_of_inflow = np.array([r.level for r in rows])
-        self.least = np.array([r.least for r in rows])
+        flow, rate, level, least = np.array(
+            [(r.flow, r.rate, r.level, r.least) for r in rows]
+        ).reshape(-1, 4).T.copy()  # fmt: skip
+        self.inflow, self.least = flow, least
+        self.inflows = (flow, rate, level, least)
         self.levels = np.array([first[n] for n in self.nodes], dtype=np.float64)
 
     def _up(self) -> Floats:
@@ -166,22 +225,6 @@ class _Settling:
     def _down(self) -> Floats:
         return np.where(self.ends < self.count, np.append(self.levels, 0.0)[self.ends],
                         self.end_level)  # fmt: skip
-
-    def _gain(self, flows: Floats) -> Floats:
-        count = self.count + 1
-        into = np.bincount(self.ends, flows, count) - np.bincount(self.starts, flows, count)
-        return np.asarray(self._comes() + into[:-1])
-
-    def _comes(self) -> Floats:
-        """What comes to each node at its level; below the mouth that takes it nothing is taken."""
-        comes = self.inflow - self.rate * (self.levels - self.level_of_inflow)
-        return np.asarray(np.where(comes < 0.0, comes * self._bare()[0], comes))
-
-    def _bare(self) -> tuple[Floats, Floats]:
-        """Share of what is taken that a mouth still takes as the level bares it, and its slope."""
-        depth = (self.levels - self.least) / _MOUTH
-        share = np.minimum(np.maximum(depth, 0.0), 1.0)
-        return share, np.where((depth > 0.0) & (depth < 1.0), 1.0 / _MOUTH, 0.0)
 
     def _lowest(self) -> Floats:
         """Level below which nothing draws a node: of its mouth and its lines' crests."""
@@ -277,15 +320,14 @@ class _Settling:
             is_open = (flows > 0.0) | (up > self.bank.threshold(down) + _LEVEL_TOLERANCE)
             flows = np.where(is_open, flows, 0.0)
             off = np.where(is_open, up - need, 0.0)
-            gain = self._gain(flows)
+            comes, rate = _what_comes(*self.inflows, self.levels)
+            gain = _gain(self.starts, self.ends, flows, comes)
             if step > 1 and self._is_settled(off, gain, flows):
                 return self._answer(flows, step)
-            weight = np.where(is_open, 1.0 / slope, 0.0)
-            drive = -gain + self._moved(weight * off)
-            rise = np.linalg.solve(self._matrix(weight, moves, pace.hold(step)), drive)
-            rise = np.minimum(np.maximum(rise, -_MOST_RISE), _MOST_RISE)
-            padded = np.append(rise, 0.0)
-            change = weight * (off + padded[self.starts] - moves * padded[self.ends])
+            rise, change = _newton(
+                self.starts, self.ends, np.where(is_open, 1.0 / slope, 0.0), moves, off, gain,
+                pace.hold(step) + rate,
+            )  # fmt: skip
             damp = 0.5 if step % 12 == 0 else 1.0
             self.levels = np.maximum(self.levels + damp * rise, lowest)
             flows = np.maximum(flows + damp * change, 0.0)
@@ -299,25 +341,6 @@ class _Settling:
             and np.max(np.where(flows < _NO_FLOW, 0.1, 1.0) * np.abs(off), initial=0.0)
             < _LEVEL_TOLERANCE * 10
         )
-
-    def _moved(self, amounts: Floats) -> Floats:
-        count = self.count + 1
-        moved = np.bincount(self.starts, amounts, count) - np.bincount(self.ends, amounts, count)
-        return np.asarray(moved[:-1])
-
-    def _matrix(self, weight: Floats, moves: Floats, hold: float) -> Floats:
-        count = self.count + 1
-        flat = np.concatenate([
-            self.starts * count + self.starts, self.ends * count + self.starts,
-            self.starts * count + self.ends, self.ends * count + self.ends,
-        ])  # fmt: skip
-        tail = weight * moves
-        values = np.concatenate([-weight, weight, tail, -tail])
-        full = np.bincount(flat, values, count * count).reshape(count, count)[:-1, :-1].copy()
-        comes = self.inflow - self.rate * (self.levels - self.level_of_inflow)
-        share, bend = self._bare()
-        rate = np.where(comes < 0.0, share * self.rate - bend * comes, self.rate)
-        return np.asarray(full - np.diag(hold + rate))
 
     def _answer(self, flows: Floats, steps: int) -> Settled:
         levels = {**self.known, **dict(zip(self.nodes, map(float, self.levels), strict=True))}

@@ -11,15 +11,17 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.bank import LineBank
 from bathys.network.lines import Line
 from bathys.physics.pump_curve import PumpCurve
 
-__all__ = ["Network", "NetworkLink", "NotSolved", "Solution", "outlet_rates", "solve"]
+__all__ = ["Network", "NetworkLink", "NotSolved", "Solution", "Solver", "solve"]
 
 Floats = NDArray[np.float64]
+Places = NDArray[np.int64]
 
 CONTINUITY_TOLERANCE = 1e-9
 """Greatest imbalance left at a junction [m³/s]."""
@@ -106,27 +108,80 @@ class Solution:
     continuity_residual: float
 
 
-class _Balance:
-    """One set of open links being solved."""
+@njit(cache=True)
+def _matrix(starts: Places, ends: Places, weights: Floats, count: int) -> Floats:
+    full = np.zeros((count + 1, count + 1))
+    for k in range(starts.size):
+        one, two, w = starts[k], ends[k], weights[k]
+        full[one, one] += w
+        full[two, two] += w
+        full[one, two] -= w
+        full[two, one] -= w
+    return full[:-1, :-1].copy()
 
-    def __init__(self, network: Network, open_links: Sequence[NetworkLink]) -> None:
-        self.links = open_links
-        names = {n for k in open_links for n in (k.start, k.end)}
+
+@njit(cache=True)
+def _residuals(
+    starts: Places, ends: Places, known: Floats, demand: Floats, lost: Floats, flows: Floats,
+    heads: Floats,
+) -> tuple[float, float]:  # fmt: skip
+    """Greatest imbalance along any link [m] and at any junction [m³/s]."""
+    away = np.append(demand, 0.0)
+    energy = 0.0
+    for k in range(starts.size):
+        away[starts[k]] += flows[k]
+        away[ends[k]] -= flows[k]
+        drop = known[k] + heads[starts[k]] - heads[ends[k]]
+        energy = max(energy, abs(lost[k] - drop))
+    continuity = 0.0
+    for j in range(demand.size):
+        continuity = max(continuity, abs(away[j]))
+    return energy, continuity
+
+
+@njit(cache=True)
+def _newton(
+    starts: Places, ends: Places, known: Floats, demand: Floats, lost: Floats, slope: Floats,
+    flows: Floats, share: float,
+) -> tuple[Floats, Floats]:  # fmt: skip
+    """One step: the flows and the heads after it, those of the spare row last and 0."""
+    count = demand.size
+    weights = 1.0 / slope
+    drive = np.zeros(count + 1)
+    for k in range(starts.size):
+        by = weights[k] * (lost[k] - known[k]) - flows[k]
+        drive[starts[k]] += by
+        drive[ends[k]] -= by
+    heads = np.zeros(count + 1)
+    if count:
+        matrix = _matrix(starts, ends, weights, count)
+        heads[:-1] = np.linalg.solve(matrix, drive[:-1] - demand)
+    after = np.empty_like(flows)
+    for k in range(starts.size):
+        drop = known[k] + heads[starts[k]] - heads[ends[k]]
+        after[k] = flows[k] + share * weights[k] * (drop - lost[k])
+    return after, heads
+
+
+class _Structure:
+    """One set of open links, apart from the heads it lies between."""
+
+    def __init__(self, network: Network, gone: frozenset[str]) -> None:
+        self.idle = _idle_links(network, gone)
+        self.links = [k for k in network.links if k.id not in gone and k.id not in self.idle]
+        names = {n for k in self.links for n in (k.start, k.end)}
         self.junctions = sorted(names - network.known_heads.keys())
         place = {n: i for i, n in enumerate(self.junctions)}
-        known = network.known_heads
-        # Junctions outside the balance fall on one spare row at the end, which is cut off.
+        # Nodes of known head fall on one spare row at the end, which is cut off.
         spare = len(self.junctions)
-        self.starts = np.array([place.get(k.start, spare) for k in open_links], dtype=np.intp)
-        self.ends = np.array([place.get(k.end, spare) for k in open_links], dtype=np.intp)
-        self.known = np.array([known.get(k.start, 0.0) - known.get(k.end, 0.0) for k in open_links])
-        self.demand = np.array([network.demands.get(n, 0.0) for n in self.junctions])
-        self.is_line = np.array([k.line is not None for k in open_links], dtype=bool)
-        self.bank = LineBank([k.line for k in open_links if k.line is not None])
-        self.pumps = [(i, k.pump) for i, k in enumerate(open_links) if k.pump is not None]
+        self.starts = np.array([place.get(k.start, spare) for k in self.links], dtype=np.int64)
+        self.ends = np.array([place.get(k.end, spare) for k in self.links], dtype=np.int64)
+        self.is_line = np.array([k.line is not None for k in self.links], dtype=bool)
+        self.bank = LineBank([k.line for k in self.links if k.line is not None])
+        self.pumps = [(i, k.pump) for i, k in enumerate(self.links) if k.pump is not None]
 
     def losses(self, flows: Floats) -> tuple[Floats, Floats]:
-        lost, slope = np.zeros_like(flows), np.zeros_like(flows)
+        lost, slope = np.empty_like(flows), np.empty_like(flows)
         line_lost, line_slope = self.bank.loss(flows[self.is_line])
         lost[self.is_line] = line_lost
         slope[self.is_line] = np.maximum(line_slope, _SLOPE_FLOOR)
@@ -135,45 +190,24 @@ class _Balance:
             lost[row], slope[row] = -head, -fall
         return lost, slope
 
-    def _drop(self, heads: Floats) -> Floats:
-        """Head at the start less head at the end of each link [m]."""
-        padded = np.append(heads, 0.0)
-        return np.asarray(self.known + padded[self.starts] - padded[self.ends])
-
-    def _into(self, amounts: Floats) -> Floats:
-        """What each link carries away from its start and to its end, summed by junction."""
-        count = len(self.junctions) + 1
-        away = np.bincount(self.starts, amounts, count) - np.bincount(self.ends, amounts, count)
-        return np.asarray(away[:-1])
-
-    def matrix(self, weights: Floats) -> Floats:
-        count = len(self.junctions) + 1
-        flat = np.concatenate([
-            self.starts * count + self.starts, self.ends * count + self.ends,
-            self.starts * count + self.ends, self.ends * count + self.starts,
-        ])  # fmt: skip
-        values = np.concatenate([weights, weights, -weights, -weights])
-        full = np.bincount(flat, values, count * count).reshape(count, count)
-        return np.asarray(full[:-1, :-1])
-
-    def run(self, flows: Floats) -> tuple[Floats, Floats, int, float, float]:
+    def run(self, network: Network, flows: Floats) -> tuple[Floats, Floats, int, float, float]:
         """Flows and junction heads, steps taken, and the two residuals."""
-        heads: Floats = np.zeros(len(self.junctions))
+        heads_of, demands = network.known_heads, network.demands
+        known = np.array([heads_of.get(k.start, 0.0) - heads_of.get(k.end, 0.0)
+                          for k in self.links])  # fmt: skip
+        demand = np.array([demands.get(n, 0.0) for n in self.junctions])
+        heads: Floats = np.zeros(len(self.junctions) + 1)
+        place = (self.starts, self.ends, known, demand)
         for step in range(1, _MOST_STEPS + 1):
             lost, slope = self.losses(flows)
             if step > 1:
-                energy = float(np.max(np.abs(lost - self._drop(heads))))
-                continuity = float(np.max(np.abs(self._into(flows) + self.demand), initial=0.0))
+                energy, continuity = _residuals(*place, lost, flows, heads)
                 if energy < ENERGY_TOLERANCE and continuity < CONTINUITY_TOLERANCE:
-                    return flows, heads, step, energy, continuity
-            inverse = 1.0 / slope
-            if self.junctions:
-                drive = self._into(inverse * (lost - self.known) - flows) - self.demand
-                heads = np.asarray(np.linalg.solve(self.matrix(inverse), drive))
-            change = inverse * (self._drop(heads) - lost)
+                    return flows, heads[:-1], step, energy, continuity
             # A step cut in half now and then breaks the rare two-step dance over a kink.
-            flows = flows + change * (0.5 if step % 15 == 0 else 1.0)
-        worst = self.links[int(np.argmax(np.abs(lost - self._drop(heads))))]
+            flows, heads = _newton(*place, lost, slope, flows, 0.5 if step % 15 == 0 else 1.0)
+        worst = self.links[int(np.argmax(np.abs(lost - known - heads[self.starts]
+                                                + heads[self.ends])))]  # fmt: skip
         raise NotSolved(
             f"the flows did not settle in {_MOST_STEPS} steps; the worst link is {worst.id}"
         )
@@ -181,6 +215,93 @@ class _Balance:
 
 def _is_shut(link: NetworkLink) -> bool:
     return link.line is not None and link.line.shut
+
+
+class Solver:
+    """Balances networks that share their links, as one plan's at many levels do."""
+
+    def __init__(self) -> None:
+        self._kept: dict[tuple[int, frozenset[str]], tuple[Network, _Structure]] = {}
+
+    def _structure(self, network: Network, gone: frozenset[str]) -> _Structure:
+        # Networks of the same tuple of links, with heads known at the same nodes, are alike.
+        key = (id(network.links), gone)
+        kept = self._kept.get(key)
+        if (
+            kept is None or kept[0].known_heads.keys() != network.known_heads.keys()
+            or kept[0].demands.keys() != network.demands.keys()
+        ):  # fmt: skip
+            kept = self._kept[key] = (network, _Structure(network, gone))
+        return kept[1]
+
+    def solve(self, network: Network, first_flows: Mapping[str, float] | None = None) -> Solution:
+        """Balance a network; see :func:`solve`."""
+        start = first_flows or {}
+        shut = frozenset(k.id for k in network.links if _is_shut(k))
+        blocked: set[str] = set()
+        for _ in range(_MOST_SWITCHES):
+            structure = self._structure(network, shut | blocked)
+            links = structure.links
+            first = np.array([start.get(k.id) or _FIRST_FLOW for k in links])
+            flows, heads, steps, energy, continuity = (
+                structure.run(network, first) if links else (first, np.zeros(0), 0, 0.0, 0.0)
+            )
+            found = dict(network.known_heads)
+            found.update(dict(zip(structure.junctions, heads.tolist(), strict=True)))
+            _add_still_heads(network, structure.idle, found)
+            carried = dict(zip((k.id for k in links), flows.tolist(), strict=True))
+            backwards = {k.id for k in links if k.one_way and carried[k.id] < -CONTINUITY_TOLERANCE}
+            wrongly = set() if backwards else _driven_forward(network, blocked, found)
+            if not backwards and not wrongly:
+                every = {**dict.fromkeys((k.id for k in network.links), 0.0), **carried}
+                return Solution(every, found, frozenset(blocked), steps, energy, continuity)
+            blocked = (blocked | backwards) - wrongly
+        raise NotSolved("the one-way links did not settle on which of them carry water")
+
+    def outlet_rates(
+        self, network: Network, solution: Solution, outlets: Sequence[str]
+    ) -> dict[str, float]:
+        """How much less each outlet carries for each metre that its own end rises.
+
+        Parameters
+        ----------
+        network : Network
+            A network
+        solution : Solution
+            Its balance
+        outlets : sequence of str
+            Links that end at a known head
+
+        Returns
+        -------
+        dict
+            By link, [m²/s]; 0 for links that carry nothing
+
+        Notes
+        -----
+        From the last step's linear system: dQ/dH = w (w (Aᵀ W A)⁻¹ⱼⱼ − 1), w the link's own weight
+        and j the junction it begins at.
+        """
+        rates = dict.fromkeys(outlets, 0.0)
+        if not outlets:
+            return rates
+        shut = frozenset(k.id for k in network.links if _is_shut(k))
+        structure = self._structure(network, shut | solution.blocked)
+        wanted = [(i, k) for i, k in enumerate(structure.links) if k.id in rates]
+        if not wanted:
+            return rates
+        flows = np.array([solution.flows[k.id] for k in structure.links])
+        weights = 1.0 / structure.losses(flows)[1]
+        count = len(structure.junctions)
+        inverse = np.zeros(1)
+        if count:
+            full = _matrix(structure.starts, structure.ends, weights, count)
+            inverse = np.diag(np.linalg.inv(full))
+        for row, link in wanted:
+            start = structure.starts[row]
+            own = weights[row] * inverse[start] if start < count else 0.0
+            rates[link.id] = float(weights[row] * max(1.0 - own, 0.0))
+        return rates
 
 
 def solve(network: Network, first_flows: Mapping[str, float] | None = None) -> Solution:
@@ -203,70 +324,7 @@ def solve(network: Network, first_flows: Mapping[str, float] | None = None) -> S
     NotSolved
         If the balance does not settle; no partial answer is given
     """
-    start = first_flows or {}
-    shut = {k.id for k in network.links if _is_shut(k)}
-    blocked: set[str] = set()
-    for _ in range(_MOST_SWITCHES):
-        idle = _idle_links(network, shut | blocked)
-        links = [k for k in network.links if k.id not in shut | blocked | idle]
-        balance = _Balance(network, links)
-        first = np.array([start.get(k.id) or _FIRST_FLOW for k in links])
-        flows, heads, steps, energy, continuity = (
-            balance.run(first) if links else (first, np.zeros(0), 0, 0.0, 0.0)
-        )
-        found = dict(network.known_heads)
-        found.update(dict(zip(balance.junctions, map(float, heads), strict=True)))
-        _add_still_heads(network, idle, found)
-        one_way = [(k.id, float(q)) for k, q in zip(links, flows, strict=True) if k.one_way]
-        backwards = {id_ for id_, flow in one_way if flow < -CONTINUITY_TOLERANCE}
-        wrongly = set() if backwards else _driven_forward(network, blocked, found)
-        if not backwards and not wrongly:
-            carried = {k.id: 0.0 for k in network.links}
-            carried.update({k.id: float(q) for k, q in zip(links, flows, strict=True)})
-            return Solution(carried, found, frozenset(blocked), steps, energy, continuity)
-        blocked = (blocked | backwards) - wrongly
-    raise NotSolved("the one-way links did not settle on which of them carry water")
-
-
-def outlet_rates(network: Network, solution: Solution, outlets: Sequence[str]) -> dict[str, float]:
-    """How much less each outlet carries for each metre that its own end rises.
-
-    Parameters
-    ----------
-    network : Network
-        A network
-    solution : Solution
-        Its balance
-    outlets : sequence of str
-        Links that end at a known head
-
-    Returns
-    -------
-    dict
-        By link, [m²/s]; 0 for links that carry nothing
-
-    Notes
-    -----
-    From the last step's linear system: dQ/dH = w (w (Aᵀ W A)⁻¹ⱼⱼ − 1), w the link's own weight and
-    j the junction it begins at.
-    """
-    if not outlets:
-        return {}
-    gone = {k.id for k in network.links if _is_shut(k)} | solution.blocked
-    gone |= _idle_links(network, gone)
-    balance = _Balance(network, [k for k in network.links if k.id not in gone])
-    rates = dict.fromkeys(outlets, 0.0)
-    wanted = [(i, k) for i, k in enumerate(balance.links) if k.id in rates]
-    if not wanted:
-        return rates
-    flows = np.array([solution.flows[k.id] for k in balance.links])
-    weights = 1.0 / balance.losses(flows)[1]
-    inverse = np.diag(np.linalg.inv(balance.matrix(weights))) if balance.junctions else np.zeros(1)
-    for row, link in wanted:
-        start = balance.starts[row]
-        own = weights[row] * inverse[start] if start < len(balance.junctions) else 0.0
-        rates[link.id] = float(weights[row] * max(1.0 - own, 0.0))
-    return rates
+    return Solver().solve(network, first_flows)
 
 
 def _driven_forward(network: Network, blocked: set[str], heads: Mapping[str, float]) -> set[str]:
@@ -295,7 +353,7 @@ def _add_still_heads(network: Network, idle: set[str], heads: dict[str, float]) 
                 heads.setdefault(link.start, heads[link.end] - lift)
 
 
-def _idle_links(network: Network, gone: set[str]) -> set[str]:
+def _idle_links(network: Network, gone: frozenset[str]) -> set[str]:
     """Links that can carry nothing: on the way to a dead end, or cut off from every known head."""
     left = [k for k in network.links if k.id not in gone]
     reached = set(network.known_heads)

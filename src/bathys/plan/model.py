@@ -527,17 +527,27 @@ class Plan(_Part):
 
     def port(self, name: str) -> Port | None:
         """A vessel's port by its full name, such as ``T1.return``; none for any other place."""
-        owner, _, short = name.partition(".")
-        vessel = self.part(owner)
-        if not isinstance(vessel, Vessel):
-            return None
-        return next((p for p in vessel.ports if p.name == short), None)
+        return self._places.get(name, (None, None))[0]
 
     def elevation(self, place: str) -> float | None:
         """Height over the datum [m] of a vessel's port or a junction; none for a pump's end, a
         siphon's or an outlet's."""
-        owner = self.part(place.partition(".")[0])
-        if isinstance(owner, Junction):
-            return owner.height
-        port = self.port(place)
-        return None if port is None else float(owner.floor_height) + port.height
+        return self._places.get(place, (None, None))[1]
+
+    def owner_of(self, place: str) -> str | None:
+        """The vessel a port, an outlet, a siphon or a pump belongs to; none for a junction."""
+        return self._owners.get(place.partition(".")[0])
+
+    @cached_property
+    def _owners(self) -> dict[str, str]:
+        standing = (*self.pumps, *self.siphons, *self.outlets)
+        return {v.id: v.id for v in self.vessels} | {p.id: p.stands_in for p in standing}
+
+    @cached_property
+    def _places(self) -> dict[str, tuple[Port | None, float]]:
+        ports = {
+            f"{v.id}.{p.name}": (p, float(v.floor_height) + p.height)
+            for v in self.vessels
+            for p in v.ports
+        }
+        return {**ports, **{j.id: (None, float(j.height)) for j in self.junctions}}

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from bathys.network import GravityBank, GravityLine, Line, NetworkLink, Piece, gravity_lines, solve
 from bathys.network.drains import brim_lines, rest_height
-from bathys.network.layout import Layout, PressureNetwork, vessel_of
+from bathys.network.layout import Layout, PressureNetwork
 from bathys.network.runs import fouled_bore
 from bathys.parts.fittings import STOPPED_PUMP_LOSS
 from bathys.physics.openings import rim_head
@@ -316,6 +316,6 @@ def _closed_lift(layout: Layout, lift: SolidsLift, old: GravityLine) -> Latch:
                        outlet=old.outlet, line=whole)  # fmt: skip
     begins = old.crest + rim_head(start_flow(old.bore), old.bore)
     return Latch(
-        lift.id, lift.name, vessel_of(layout.plan, f"{lift.id}.out") or lift.stands_in, begins,
+        lift.id, lift.name, layout.plan.owner_of(f"{lift.id}.out") or lift.stands_in, begins,
         floor + lift.intake_height, BREAK_SHARE_PLAIN.value, spill, full, is_meant=False,
     )  # fmt: skip

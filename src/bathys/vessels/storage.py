@@ -2,6 +2,7 @@
 
 from bisect import bisect_right
 from collections.abc import Sequence
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,13 +33,24 @@ class Storage:
     """
 
     def __init__(self, heights: list[float], areas: list[float], rim: float) -> None:
-        self.heights = np.array(heights)
-        self.areas = np.array(areas)
         self.rim = rim
-        self._volumes = np.concatenate([[0.0], np.cumsum(np.diff(self.heights) * self.areas[:-1])])
-        self._marks: list[float] = self.heights.tolist()
-        self._areas: list[float] = self.areas.tolist()
-        self._held: list[float] = self._volumes.tolist()
+        self._marks, self._areas, self._held = heights, areas, [0.0]
+        for low, high, area in zip(heights, heights[1:], areas, strict=False):
+            self._held.append(self._held[-1] + (high - low) * area)
+
+    @cached_property
+    def heights(self) -> Floats:
+        """Heights at which the wetted area changes [m]."""
+        return np.array(self._marks)
+
+    @cached_property
+    def areas(self) -> Floats:
+        """Water area above each of those heights [m²]."""
+        return np.array(self._areas)
+
+    @cached_property
+    def _volumes(self) -> Floats:
+        return np.array(self._held)
 
     def volume(self, level: Floats | float) -> Floats:
         """Water held [m³] up to a level over the floor [m]; none below the floor."""
