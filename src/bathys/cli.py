@@ -15,8 +15,9 @@ from bathys.commands import simulate as through
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment, assess
 from bathys.plan import BadPlan, Plan, load_plan, schema
-from bathys.plan.model import Pump, Run
-from bathys.simulation import NotSimulated, simulate
+from bathys.plan.pipes import Run
+from bathys.plan.pumps import Pump
+from bathys.simulation import Doings, NotSimulated, simulate
 from bathys.units import SYSTEMS, System
 
 __all__ = ["main"]
@@ -94,7 +95,7 @@ def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
     try:
         changed = through.what_if(plan, asked.what_if)
         cut = through.power_cut(asked.cut, asked.lasts)
-        found = simulate(changed, asked.hours, cut)
+        found = simulate(changed, asked.hours, Doings(cut))
         if asked.csv is not None:
             asked.csv.write_text(through.as_csv(found))
     except (NotSolved, NotSimulated, through.BadWish, OSError) as error:

@@ -20,7 +20,7 @@ from bathys.physics import GRAVITY
 from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
-from bathys.plan.model import LabelPump
+from bathys.plan.pumps import LabelPump
 from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
 from tests.engine.epanet import epanet_flows, power_law_points

@@ -13,7 +13,7 @@ from bathys.network import Line, Network, NetworkLink, Piece, solve
 from bathys.physics.pump_curve import LabelCurve
 from bathys.pipeline import assess
 from bathys.plan import load_plan, plan_from_data
-from bathys.plan.model import LabelPump
+from bathys.plan.pumps import LabelPump
 from tests.engine.epanet import epanet_flow
 
 INCH_40 = "ASTM D1785 Schedule 40"

@@ -42,7 +42,7 @@ def test_cycle_agrees_with_a_stiff_integrator(document: dict[str, Any]) -> None:
     is written out here; only the flows at a level come from the engine."""
     result = _loop(document)
     loop, cycle = result.loop, result.cycle
-    bell, bed = loop.bell, loop.bed_storage
+    built, bed = loop.built, loop.bed_storage
     low, high = (float(bed.volume(h)) for h in (cycle.bed_low, cycle.bed_high))
 
     def tank(volume: float) -> float:
@@ -53,8 +53,8 @@ def test_cycle_agrees_with_a_stiff_integrator(document: dict[str, Any]) -> None:
     def flows(volume: float) -> tuple[float, float, float]:
         level = float(bed.level(volume))
         inflow = loop.flow_at(tank(volume), level)
-        over = max(level - bell.rim, 0.0)
-        return inflow, 1.8 * math.pi * bell.bore * over**1.5, level
+        over = max(level - built.rim, 0.0)
+        return inflow, 1.8 * math.pi * built.bore * over**1.5, level
 
     def fill(_: float, y: np.ndarray) -> list[float]:
         inflow, spill, _ = flows(y[0])
@@ -62,7 +62,7 @@ def test_cycle_agrees_with_a_stiff_integrator(document: dict[str, Any]) -> None:
 
     def drain(_: float, y: np.ndarray) -> list[float]:
         inflow, _, level = flows(y[0])
-        return [inflow - float(bell.full_flow(level, tank(y[0]))[0])]
+        return [inflow - float(built.full_flow(level, tank(y[0]))[0])]
 
     def time(law: Any, start: float, end: float) -> float:
         def reached(_: float, y: np.ndarray) -> float:

@@ -12,7 +12,7 @@ from bathys.physics import GRAVITY, area_of
 from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
-from bathys.simulation import NotSimulated, PowerCut, simulate, through_time
+from bathys.simulation import Doings, NotSimulated, PowerCut, simulate, through_time
 from tests.conftest import EXAMPLE
 from tests.engine.random_plans import random_plan
 
@@ -33,7 +33,7 @@ def test_every_example_runs_and_keeps_its_water(name: str) -> None:
     """Three hours with a power cut in them: water kept to 1e-9, nothing over a rim, every siphon
     that cycles on paper cycles."""
     plan = _plan(name)
-    found = simulate(plan, 3.0, PowerCut(6000.0, 1800.0))
+    found = simulate(plan, 3.0, Doings(PowerCut(6000.0, 1800.0)))
     assert found.lost < 1e-9
     assert found.spilled == 0.0
     assert all(found.times_of("breaks", s.id) for s in plan.siphons)
@@ -112,7 +112,7 @@ def test_an_open_tee_saves_the_tank(vented: bool) -> None:
     document["vessels"][0]["shape"]["height"] = 1.3
     document["vessels"][0]["ports"][0]["height"] = 1.25
     plan = plan_from_data(document)
-    found = simulate(plan, 5.0, PowerCut(9000.0, 9000.0))
+    found = simulate(plan, 5.0, Doings(PowerCut(9000.0, 9000.0)))
     crest = plan.vessel("T1").floor_height + lift["crest_height"]
     lowest = found.level("T1").min()
     if vented:
@@ -134,7 +134,7 @@ def test_a_drowned_return_siphons_the_bed_back_and_a_check_valve_holds() -> None
     for fittings in ([], [{"kind": "swing_check", "count": 1}]):
         document["runs"][0]["fittings"] = fittings
         plan = plan_from_data(document)
-        found = simulate(plan, 2.0, PowerCut(nearly_full, 6000.0))
+        found = simulate(plan, 2.0, Doings(PowerCut(nearly_full, 6000.0)))
         level = found.level("B1") - plan.vessel("B1").floor_height
         ends.append(float(np.interp(nearly_full + 3000.0, found.times, level)))
     assert ends[0] == pytest.approx(0.10, abs=5e-3)
@@ -173,7 +173,7 @@ def test_halving_the_tolerance_moves_nothing(monkeypatch: pytest.MonkeyPatch) ->
 @pytest.mark.parametrize("seed", [0, 1, 2, 4, 7, 8, 9, 10])
 def test_water_is_kept_whatever_happens(seed: int) -> None:
     """Random layouts with a power cut each: kept to 1e-9, and stopping pumps makes no water."""
-    found = simulate(random_plan(seed), 0.5, PowerCut(700.0 + 40.0 * seed, 500.0))
+    found = simulate(random_plan(seed), 0.5, Doings(PowerCut(700.0 + 40.0 * seed, 500.0)))
     assert found.lost < 1e-9
     assert np.all(np.isfinite(found.levels))
 

@@ -5,7 +5,8 @@ from typing import Any
 from bathys.commands.tables import table
 from bathys.evaluation import Evaluation
 from bathys.parts.pumps import sample_pumps
-from bathys.plan.model import Pump, Run
+from bathys.plan.pipes import Run
+from bathys.plan.pumps import Pump
 from bathys.sizing import MODES, Mode, balance_valves, bore_options, search_pumps
 from bathys.units import System, fill_sentence, show
 

@@ -3,13 +3,16 @@
 from dataclasses import dataclass
 
 from bathys.network import Balance
-from bathys.plan.model import BellSiphon, Plan, Run, Vessel
+from bathys.plan.model import Plan
+from bathys.plan.overflows import Siphon
+from bathys.plan.pipes import Run
+from bathys.plan.vessel import Vessel
 from bathys.simulation import (
-    BellSiphonModel,
     Cycle,
     FedBed,
     Outage,
     PumpedBedLoop,
+    SiphonModel,
     cut_power,
     run_cycle,
 )
@@ -24,7 +27,7 @@ class BedResult:
 
     Attributes
     ----------
-    siphon : BellSiphon
+    siphon : BellSiphon or LoopSiphon
         Its siphon
     bed : Vessel
         The bed
@@ -40,7 +43,7 @@ class BedResult:
         Power cuts at their worst moments, where one pump and one bed are all there is
     """
 
-    siphon: BellSiphon
+    siphon: Siphon
     bed: Vessel
     feeds: tuple[str, ...]
     linked: tuple[str, ...]
@@ -75,15 +78,15 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
     return tuple(found)
 
 
-def _is_alone(plan: Plan, siphon: BellSiphon) -> bool:
+def _is_alone(plan: Plan, siphon: Siphon) -> bool:
     return sum(s.stands_in == siphon.stands_in for s in plan.siphons) == 1
 
 
-def _bed(now: Balance, siphon: BellSiphon, tail: Run) -> BedResult:
+def _bed(now: Balance, siphon: Siphon, tail: Run) -> BedResult:
     plan, water = now.plan, now.layout.water
     bed = plan.vessel(siphon.stands_in)
-    bell = BellSiphonModel(plan, siphon, tail, water.kinematic_viscosity)
-    simple = _simple_loop(now, bed, tail, bell)
+    built = SiphonModel(plan, siphon, tail, water.kinematic_viscosity)
+    simple = _simple_loop(now, bed, tail, built)
     linked = _linked_beds(now, bed)
     feeds = tuple(
         r.id for r in plan.runs
@@ -97,8 +100,8 @@ def _bed(now: Balance, siphon: BellSiphon, tail: Run) -> BedResult:
         (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
         for v in linked
     ])  # fmt: skip
-    tailwater = now.levels.get(tail.end.partition(".")[0], bell.outlet)
-    fed = FedBed(bed, bell, storage, inflow, tailwater)
+    tailwater = now.levels.get(tail.end.partition(".")[0], built.outlet)
+    fed = FedBed(bed, built, storage, inflow, tailwater)
     return BedResult(siphon, bed, feeds, tuple(linked), fed, run_cycle(fed))
 
 
@@ -120,9 +123,7 @@ def _linked_beds(now: Balance, bed: Vessel) -> list[str]:
     return found
 
 
-def _simple_loop(
-    now: Balance, bed: Vessel, tail: Run, bell: BellSiphonModel
-) -> PumpedBedLoop | None:
+def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> PumpedBedLoop | None:
     """One pump, its bed and its tank and nothing else between them, if that is what there is."""
     plan = now.plan
     closer = now.closing.get(bed.id)
@@ -135,4 +136,4 @@ def _simple_loop(
     direct = riser is not None and riser.end.partition(".")[0] == bed.id
     if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:
         return None
-    return PumpedBedLoop(plan, pumps[0], riser, bed, plan.vessel(closer), bell, now.layout.water)
+    return PumpedBedLoop(plan, pumps[0], riser, bed, plan.vessel(closer), built, now.layout.water)

@@ -5,7 +5,8 @@ from typing import Literal
 
 from bathys.evaluation.runs import RunResult
 from bathys.network import Balance, PieceKind
-from bathys.plan.model import Plan, Run
+from bathys.plan.model import Plan
+from bathys.plan.pipes import Run
 
 __all__ = ["BudgetRow", "Delivery", "deliveries_of", "grade_line"]
 

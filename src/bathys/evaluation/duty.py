@@ -11,7 +11,7 @@ from bathys.network import Balance, curve_of_pump
 from bathys.network.layout import pressure_network
 from bathys.network.solving import solve
 from bathys.physics.pump_curve import hydraulic_power
-from bathys.plan.model import PointsPump, Pump
+from bathys.plan.pumps import PointsPump, Pump
 
 __all__ = ["HOURS_A_YEAR", "Duty", "duties_of", "power_drawn"]
 

@@ -8,7 +8,8 @@ from bathys.evaluation.runs import run_results
 from bathys.evaluation.vessels import vessel_results
 from bathys.network import Balance, balance
 from bathys.physics.water import water_at
-from bathys.plan.model import Plan, Timer
+from bathys.plan.model import Plan
+from bathys.plan.pumps import Timer
 
 __all__ = ["evaluate"]
 

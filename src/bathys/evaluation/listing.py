@@ -12,7 +12,7 @@ from bathys.evaluation.vessels import VesselResult
 from bathys.physics import area_of
 from bathys.physics.friction import hazen_williams_head
 from bathys.physics.siphon import START_FROUDE
-from bathys.plan.model import LabelPump
+from bathys.plan.pumps import LabelPump
 from bathys.simulation import PumpedBedLoop
 
 if TYPE_CHECKING:
@@ -130,15 +130,15 @@ def _cycle(bed: BedResult, headline: bool) -> Figure:
 
 
 def _siphon(bed: BedResult, headline: bool) -> Figure:
-    cycle, bell = bed.cycle, bed.loop.bell
+    cycle, built = bed.cycle, bed.loop.built
     return by.SIPHON_INFLOW.of(
         f"{bed.siphon.id}.window", bed.siphon.id,
         (
-            Input("standpipe bore d", bell.bore, "length"),
+            Input("standpipe bore d", built.bore, "length"),
             Input("Fr at the start", START_FROUDE.value, "ratio"),
-            Input("share at which it breaks", bell.break_share.value, "ratio"),
-            Input("intake over the bed’s floor", bell.intake, "length"),
-            Input("bed floor over the tail’s outlet", bell.floor - bell.outlet, "length"),
+            Input("share at which it breaks", built.break_share.value, "ratio"),
+            Input("intake over the bed’s floor", built.intake, "length"),
+            Input("bed floor over the tail’s outlet", built.floor - built.outlet, "length"),
         ),
         "starts above {start:flow} (or {low:flow} to {high:flow}), stops up to {stop:flow} "
         "(or {stop_low:flow} to {stop_high:flow})",

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from bathys.evaluation.beds import BedResult
 from bathys.evaluation.runs import RunResult
 from bathys.network import Balance
-from bathys.plan.model import Vessel
+from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop
-from bathys.vessels import footprint, storage_of
+from bathys.vessels import footprint, shell_volume, storage_of
 
 __all__ = ["VesselLevels", "VesselResult", "vessel_results"]
 
@@ -100,7 +100,7 @@ def vessel_results(
         found[vessel.id] = VesselResult(
             vessel, here, float(storage.volume(middle)),
             float(storage.volume(here.at_rest - vessel.floor_height)),
-            area * vessel.shape.height, _through(vessel, runs),
+            shell_volume(vessel.shape), _through(vessel, runs),
             now.spills.get(vessel.id, 0.0), now.gains.get(vessel.id, 0.0), area,
         )  # fmt: skip
     return found
@@ -129,7 +129,7 @@ def _levels(now: Balance, beds: tuple[BedResult, ...]) -> dict[str, VesselLevels
             least = now.plan.vessel(id_).floor_height
             levels[id_] = VesselLevels(
                 max(floor + cycle.bed_low, least), max(floor + cycle.bed_high, least),
-                max(floor + loop.bell.intake, least),
+                max(floor + loop.built.intake, least),
             )  # fmt: skip
         if isinstance(loop, PumpedBedLoop):
             rest = loop.tank.floor_height + (loop.tank.water_depth or 0.0)

@@ -32,7 +32,9 @@ from bathys.network.settling import Inflow, Settled, settle
 from bathys.network.solving import Network, NotSolved, Solution, Solver
 from bathys.physics.part_full import normal_depths, section
 from bathys.physics.water import Water
-from bathys.plan.model import Plan, Run, Timer
+from bathys.plan.model import Plan
+from bathys.plan.pipes import Run
+from bathys.plan.pumps import Timer
 from bathys.vessels import Storage, storage_of
 
 __all__ = ["Balance", "balance"]

@@ -17,28 +17,28 @@ Places = NDArray[np.int64]
 
 @njit(cache=True)
 def one_line_loss(
-    flow: float, line: int, minor: Floats, first: Places, bores: Floats, lengths: Floats,
-    roughness: Floats, viscosity: float,
-) -> float:  # fmt: skip
-    """Head lost in one line of a bank [m]."""
+    flow: float, line: int, minor: Floats, first: Places, pipes: Floats, viscosity: float
+) -> float:
+    """Head lost in one line of a bank [m]; a row of ``pipes`` is a bore, a length and a
+    roughness [m]."""
     head = minor[line] * flow * abs(flow)
     for k in range(first[line], first[line + 1]):
-        head += head_and_slope(flow, bores[k], lengths[k], roughness[k], viscosity)[0]
+        head += head_and_slope(flow, pipes[k, 0], pipes[k, 1], pipes[k, 2], viscosity)[0]
     return head
 
 
 @njit(cache=True)
 def line_losses(
-    flow: Floats, minor: Floats, first: Places, bores: Floats, lengths: Floats,
-    roughness: Floats, viscosity: float,
-) -> tuple[Floats, Floats]:  # fmt: skip
+    flow: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float
+) -> tuple[Floats, Floats]:
     """Head lost and its slope in each line; ``first`` says where its pipes begin in the arrays."""
     head, slope = np.empty_like(flow), np.empty_like(flow)
     for i in range(flow.size):
         size = abs(flow[i])
         head[i], slope[i] = minor[i] * flow[i] * size, 2.0 * minor[i] * size
         for k in range(first[i], first[i + 1]):
-            lost, rate = head_and_slope(flow[i], bores[k], lengths[k], roughness[k], viscosity)
+            bore, length, rough = pipes[k]
+            lost, rate = head_and_slope(flow[i], bore, length, rough, viscosity)
             head[i] += lost
             slope[i] += rate
     return head, slope
@@ -59,13 +59,10 @@ class LineBank:
         pipes = [p for line in lines for p in line.pipes]
         self.first = np.concatenate([[0], np.cumsum([len(line.pipes) for line in lines])])
         self.first = self.first.astype(np.int64)
-        self.bores = np.array([p.area_bore for p in pipes])
-        self.lengths = np.array([p.length for p in pipes])
-        self.roughness = np.array([p.roughness for p in pipes])
+        self.pipes = np.array([(p.area_bore, p.length, p.roughness) for p in pipes])
+        self.pipes = self.pipes.reshape(-1, 3)
 
     def loss(self, flow: Floats) -> tuple[Floats, Floats]:
         """Head lost [m], signed like the flow, and its slope [s/m²], for one flow a line [m³/s]."""
-        head, slope = line_losses(
-            flow, self.minor, self.first, self.bores, self.lengths, self.roughness, self.viscosity
-        )
+        head, slope = line_losses(flow, self.minor, self.first, self.pipes, self.viscosity)
         return head, slope

@@ -1,5 +1,6 @@
 """From a plan's gravity runs and outlets to gravity lines."""
 
+import math
 from collections.abc import Iterator
 from typing import Any
 
@@ -10,7 +11,10 @@ from bathys.network.runs import fouled_bore, holds_back
 from bathys.parts.fittings import MOUTHS
 from bathys.parts.fouling import FOULING
 from bathys.physics import area_of
-from bathys.plan.model import BellSiphon, Run, SolidsLift, Standpipe, Vessel
+from bathys.physics.siphon import TRAP_SHARE, start_flow
+from bathys.plan.overflows import BellSiphon, LoopSiphon, Siphon, SolidsLift, Standpipe
+from bathys.plan.pipes import Run
+from bathys.plan.vessel import Vessel
 from bathys.vessels import perimeter
 
 __all__ = ["BACK", "BRIM", "FOOT", "brim_lines", "crest_of", "gravity_lines", "rest_height"]
@@ -59,6 +63,12 @@ def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
         crest = floor + source.crest_height
         row = _mouth_line(run, vessel, crest + 0.5 * bore, bore, shared)
         yield GravityLine(**{**vars(row), "lift": _lift_line(source, line.viscosity)})
+    elif isinstance(source, LoopSiphon):
+        whole = Line([*_loop_pieces(source, run), *line.pieces], line.viscosity)
+        yield GravityLine(
+            run.id, vessel, inlet="loop", crest=floor + source.crest_height,
+            bore=source.pipe_bore, most_spill=_most_spill(source), **{**shared, "line": whole},
+        )  # fmt: skip
     elif isinstance(source, BellSiphon | Standpipe):
         yield from _standpipe_lines(run, source, vessel, floor, shared)
     else:
@@ -67,6 +77,20 @@ def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
             run.id, vessel, inlet="holes", crest=floor + source.height, area=area, bore=bore,
             **shared,
         )  # fmt: skip
+
+
+def _most_spill(siphon: Siphon) -> float:
+    share = TRAP_SHARE.value if siphon.trap else 1.0
+    return share * start_flow(siphon.pipe_bore)
+
+
+def _loop_pieces(loop: LoopSiphon, run: Run) -> list[Piece]:
+    return [
+        Piece("fitting", "bulkhead", loop.pipe_bore, loss=MOUTHS["flush"]),
+        Piece("friction", "tube up to the crest", loop.pipe_bore,
+              length=loop.crest_height - loop.bulkhead_height,
+              roughness=FOULING[run.fouling].roughness),
+    ]  # fmt: skip
 
 
 def _mouth_line(
@@ -93,6 +117,7 @@ def _lift_line(lift: SolidsLift, viscosity: float) -> Line:
 def _standpipe_lines(
     run: Run, source: BellSiphon | Standpipe, vessel: str, floor: float, shared: dict[str, Any]
 ) -> Iterator[GravityLine]:
+    is_bell = isinstance(source, BellSiphon)
     pipe = source.standpipe_bore if isinstance(source, BellSiphon) else source.bore
     upright = Piece(
         "friction", "standpipe", pipe.inside, length=source.rim_height,
@@ -102,8 +127,11 @@ def _standpipe_lines(
     whole = {**shared, "line": Line([upright, *line.pieces], line.viscosity)}
     crest, bore = floor + source.rim_height, pipe.inside
     if isinstance(source, BellSiphon) or not source.holes:
-        kind: InletKind = "bell" if isinstance(source, BellSiphon) else "rim"
-        yield GravityLine(run.id, vessel, inlet=kind, crest=crest, bore=bore, **whole)
+        kind: InletKind = "bell" if is_bell else "rim"
+        most = _most_spill(source) if isinstance(source, BellSiphon) else math.inf
+        yield GravityLine(
+            run.id, vessel, inlet=kind, crest=crest, bore=bore, most_spill=most, **whole
+        )
         return
     foot = source.id + FOOT
     yield GravityLine(run.id, foot, inlet="mouth", crest=floor - 0.5 * bore, bore=bore, **shared)
@@ -131,7 +159,7 @@ def crest_of(layout: Layout, run: Run) -> float:
         return begin - 0.5 * fouled_bore(run)
     source = layout.plan.part(run.start.partition(".")[0])
     floor = layout.plan.vessel(source.stands_in).floor_height
-    if isinstance(source, BellSiphon):
+    if isinstance(source, BellSiphon | LoopSiphon):
         return floor + source.rim_height
     return floor + float(source.crest_height)
 
@@ -153,7 +181,7 @@ def rest_height(layout: Layout, vessel: Vessel) -> float:
 
 def _rest_of(layout: Layout, run: Run) -> float:
     source = layout.plan.part(run.start.partition(".")[0])
-    if isinstance(source, BellSiphon):
+    if isinstance(source, BellSiphon | LoopSiphon):
         return layout.plan.vessel(source.stands_in).floor_height + source.intake_height
     return crest_of(layout, run)
 

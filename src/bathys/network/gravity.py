@@ -24,13 +24,15 @@ from bathys.physics.openings import (
     RIM_WEIR_COEFFICIENT,
 )
 from bathys.physics.part_full import critical_head, mouth_head, surface_profile
-from bathys.physics.siphon import start_flow
 
-__all__ = ["FLAT_SLOPE", "GravityBank", "GravityLine", "InletKind", "level_needed"]
+__all__ = [
+    "FLAT_SLOPE", "LEAST_SLOPE", "TAIL_STEP", "GravityBank", "GravityLine", "InletKind", "level_at",
+    "level_needed",
+]  # fmt: skip
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
-InletKind = Literal["mouth", "rim", "bell", "holes", "brim", "full"]
+InletKind = Literal["mouth", "rim", "bell", "holes", "brim", "full", "loop"]
 
 FLAT_SLOPE = 0.012
 """Fall over length below which a drain may run flatter than critical (FHWA HDS-5: 0.4–1.1 % for
@@ -38,9 +40,11 @@ these bores, memory), so that its lower end can hold its upper end up."""
 
 _TABLE_FLOWS = np.concatenate([[0.0], np.geomspace(0.004, 1.2, 22)])  # Q/√(g D⁵)
 _BRIM_COEFFICIENT = 1.7  # broad rim of a vessel, Q = 1.7 L h^1.5 (published weir value, memory)
-_LEAST_SLOPE = 1e-4  # [m per m³/s]
+LEAST_SLOPE = 1e-4
+"""Least slope of a level against its flow [s/m²]."""
 _LINEAR_HEAD = 1e-3  # below this the loss of a pipe is taken linear in its flow [m]
-_TAIL_STEP = 1e-6  # [m]
+TAIL_STEP = 1e-6
+"""Step of a level downstream to tell how the one upstream moves with it [m]."""
 
 
 @dataclass(frozen=True)
@@ -54,7 +58,8 @@ class GravityLine:
     start, end : str or None
         Nodes it joins; none where what it carries is lost
     inlet : str
-        ``mouth`` of a pipe, ``rim`` of a standpipe, the rim under a ``bell``, ``holes``, the
+        ``mouth`` of a pipe, ``rim`` of a standpipe, the rim under a ``bell``, the crest of a
+        ``loop`` of tube, ``holes``, the
         ``brim`` of a vessel, or none in a pipe that runs ``full``
     crest : float
         Level at which it begins to carry: an invert, a rim or the holes' centre, [m]
@@ -85,6 +90,8 @@ class GravityLine:
     level_length: float = 0.0
     fall: float = 0.0
 
+    most_spill: float = np.inf
+    """What a siphon spills at most, since then it starts [m³/s]."""
     backwards: bool = False
     """Whether it is the other way through a run that may carry water both ways."""
 
@@ -102,10 +109,10 @@ class GravityLine:
         )  # fmt: skip
 
 
-_MOUTH, _RIM, _BELL, _HOLES, _BRIM, _FULL = range(6)
+_MOUTH, _RIM, _BELL, _HOLES, _BRIM, _FULL, _LOOP = range(7)
 _KINDS: dict[InletKind, int] = {
     "mouth": _MOUTH, "rim": _RIM, "bell": _BELL, "holes": _HOLES, "brim": _BRIM,
-    "full": _FULL,
+    "full": _FULL, "loop": _LOOP,
 }  # fmt: skip
 _RIM_ORIFICE = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * math.pi) ** 2)
 _HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
@@ -134,6 +141,8 @@ def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> flo
     if kind == _BELL:
         # Under a bell the level rises until the siphon starts; then it passes what comes.
         return _rim(min(flow, most), bore)
+    if kind == _LOOP:
+        return mouth_head(min(flow, most), bore)[0]
     if kind == _HOLES:
         return _HOLE_ORIFICE / (area * area) * flow * flow
     return _weir(flow, _BRIM_COEFFICIENT * bore)
@@ -178,51 +187,54 @@ def _level(
 
 
 @njit(cache=True)
+def level_at(
+    flow: float, tail: float, i: int, kinds: Places, numbers: Floats, flat_flows: Floats,
+    flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
+) -> float:  # fmt: skip
+    """Level upstream [m] that one line of a bank needs for a flow [m³/s] over a level downstream
+    [m]. The bank's arrays follow, as :attr:`GravityBank.laws`."""
+    kind, pipe, lift, table = kinds[i]
+    crest, bore, area, most, outlet = numbers[i]
+    lost, lifted, flat = np.nan, 0.0, np.nan
+    if pipe >= 0:
+        lost = one_line_loss(flow, pipe, minor, first, pipes, viscosity)
+        if lost < _LINEAR_HEAD:
+            # Straight between nothing and a millimetre: a square root is stiff there.
+            lost = math.sqrt(lost * _LINEAR_HEAD)
+    if lift >= 0:
+        lifted = one_line_loss(flow, lift, minor, first, pipes, viscosity)
+    if table >= 0:
+        flat = crest + _flat(flow, flat_flows[table], flat_energies[table])
+    return _level(flow, tail, kind, crest, bore, area, most, outlet, lost, lifted, flat)
+
+
+@njit(cache=True)
 def level_needed(
-    flow: float, tail: float, i: int, kinds: Places, crest: Floats, bore: Floats, area: Floats,
-    most: Floats, outlet: Floats, pipe: Places, lift: Places, table: Places, flat_flows: Floats,
-    flat_energies: Floats, minor: Floats, first: Places, bores: Floats, lengths: Floats,
-    roughness: Floats, viscosity: float,
+    flow: float, tail: float, i: int, kinds: Places, numbers: Floats, flat_flows: Floats,
+    flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
 ) -> tuple[float, float, float]:  # fmt: skip
     """What one line of a bank needs: the level upstream [m], its slope [s/m²], and how far it
-    moves with the level downstream [-]. The bank's arrays follow, as :attr:`GravityBank.laws`."""
-    found = np.zeros(3)
+    moves with the level downstream [-]."""
+    laws = (kinds, numbers, flat_flows, flat_energies, minor, first, pipes, viscosity)
     step = 5e-4 * flow + 1e-9
-    for turn in range(3):
-        q = flow + (step if turn == 1 else 0.0)
-        z = tail + (_TAIL_STEP if turn == 2 else 0.0)
-        if turn == 2 and (pipe[i] < 0 or not np.isfinite(z)):
-            found[2] = found[0]
-            continue
-        lost, lifted, flat = np.nan, 0.0, np.nan
-        if pipe[i] >= 0:
-            lost = one_line_loss(q, pipe[i], minor, first, bores, lengths, roughness, viscosity)
-            if lost < _LINEAR_HEAD:
-                # Straight between nothing and a millimetre: a square root is stiff there.
-                lost = math.sqrt(lost * _LINEAR_HEAD)
-        if lift[i] >= 0:
-            lifted = one_line_loss(q, lift[i], minor, first, bores, lengths, roughness, viscosity)
-        if table[i] >= 0:
-            flat = crest[i] + _flat(q, flat_flows[table[i]], flat_energies[table[i]])
-        found[turn] = _level(
-            q, z, kinds[i], crest[i], bore[i], area[i], most[i], outlet[i], lost, lifted, flat
-        )
-    slope = max((found[1] - found[0]) / step, _LEAST_SLOPE)
-    return found[0], slope, (found[2] - found[0]) / _TAIL_STEP
+    here = level_at(flow, tail, i, *laws)
+    ahead = level_at(flow + step, tail, i, *laws)
+    moved = here
+    if kinds[i, 1] >= 0 and np.isfinite(tail):
+        moved = level_at(flow, tail + TAIL_STEP, i, *laws)
+    return here, max((ahead - here) / step, LEAST_SLOPE), (moved - here) / TAIL_STEP
 
 
 @njit(cache=True)
 def _needs(
-    flow: Floats, tail: Floats, kinds: Places, crest: Floats, bore: Floats, area: Floats,
-    most: Floats, outlet: Floats, pipe: Places, lift: Places, table: Places, flat_flows: Floats,
-    flat_energies: Floats, minor: Floats, first: Places, bores: Floats, lengths: Floats,
-    roughness: Floats, viscosity: float,
+    flow: Floats, tail: Floats, kinds: Places, numbers: Floats, flat_flows: Floats,
+    flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
 ) -> tuple[Floats, Floats, Floats]:  # fmt: skip
     level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.empty_like(flow)
     for i in range(flow.size):
         level[i], slope[i], moves[i] = level_needed(
-            flow[i], tail[i], i, kinds, crest, bore, area, most, outlet, pipe, lift, table,
-            flat_flows, flat_energies, minor, first, bores, lengths, roughness, viscosity,
+            flow[i], tail[i], i, kinds, numbers, flat_flows, flat_energies, minor, first, pipes,
+            viscosity,
         )  # fmt: skip
     return level, slope, moves
 
@@ -251,13 +263,17 @@ class GravityBank:
             (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)
             for r in (lines[i] for i in flat)
         ))  # fmt: skip
-        self.laws = (
-            kinds, self.crest, bore, np.array([r.area for r in lines]),
-            np.array([start_flow(r.bore) if r.inlet == "bell" else 0.0 for r in lines]), outlet,
-            _places([r.line is not None for r in lines], 0),
+        numbers = np.array(
+            [(r.crest, r.bore, r.area, r.most_spill, r.outlet) for r in lines], dtype=np.float64
+        ).reshape(-1, 5)  # fmt: skip
+        places = np.array([
+            kinds, _places([r.line is not None for r in lines], 0),
             _places([r.lift is not None for r in lines], len(pipes)),
-            _places([r.is_flat for r in lines], 0), flows, energies,
-            bank.minor, bank.first, bank.bores, bank.lengths, bank.roughness, bank.viscosity,
+            _places([r.is_flat for r in lines], 0),
+        ])  # fmt: skip
+        self.laws = (
+            np.ascontiguousarray(places.T), numbers, flows, energies, bank.minor, bank.first,
+            bank.pipes, bank.viscosity,
         )  # fmt: skip
 
     def threshold(self, tail: Floats) -> Floats:

@@ -8,7 +8,9 @@ from bathys.network.lines import Line
 from bathys.network.runs import curve_of_pump, fouled_bore, holds_back, line_of_run, start_height
 from bathys.network.solving import Network, NetworkLink
 from bathys.physics.water import Water
-from bathys.plan.model import FloatSwitch, Junction, Plan, Pump, Run
+from bathys.plan.model import Plan
+from bathys.plan.pipes import Junction, Run
+from bathys.plan.pumps import FloatSwitch, Pump
 
 __all__ = [
     "FILM", "Layout", "PressureNetwork", "end_node", "float_switch_of", "layout_of", "mouth_node",

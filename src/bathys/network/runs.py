@@ -10,7 +10,9 @@ from bathys.parts.fouling import FOULING
 from bathys.parts.valves import ball_valve_loss, gate_valve_loss
 from bathys.physics.openings import orifice_loss_coefficient
 from bathys.physics.pump_curve import LabelCurve, PointsCurve, PumpCurve, ScaledCurve, parabola
-from bathys.plan.model import BallValve, Fitting, Junction, LabelPump, Plan, Pump, Run, Valve
+from bathys.plan.model import Plan
+from bathys.plan.pipes import BallValve, Fitting, Junction, Run, Valve
+from bathys.plan.pumps import LabelPump, Pump
 
 __all__ = [
     "NARROWEST_SHARE", "curve_of_pump", "fouled_bore", "holds_back", "line_of_run", "run_length",
@@ -50,7 +52,7 @@ def start_height(plan: Plan, run: Run) -> float:
     floor = plan.vessel(part.stands_in).floor_height
     if isinstance(part, Pump):
         return floor + part.inlet_height
-    if part.kind == "lift":
+    if part.kind in ("lift", "loop"):
         return floor + float(part.crest_height) + 0.5 * run.bore.inside
     return floor + (float(part.height) if part.kind == "holes" else 0.0)
 

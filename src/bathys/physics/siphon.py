@@ -13,6 +13,7 @@ __all__ = [
     "BREAK_SHARE_AIR_TUBE",
     "BREAK_SHARE_PLAIN",
     "START_FROUDE",
+    "TRAP_SHARE",
     "Banded",
     "start_flow",
 ]
@@ -45,6 +46,10 @@ only to break (assumed)."""
 
 BREAK_SHARE_AIR_TUBE = Banded(0.8, 0.65, 0.95)
 """β with an air tube (assumed)."""
+
+TRAP_SHARE = Banded(0.6, 0.5, 1.0)
+"""Share of the start flow that does where the tail ends in an elbow turned up or a trap, which
+keeps air from coming back (assumed; under water doubtful, hence up to 1)."""
 
 
 def start_flow(bore: float, froude: float = START_FROUDE.value) -> float:

@@ -12,7 +12,8 @@ from typing import TYPE_CHECKING, Any
 from bathys.parts.fittings import FITTINGS
 
 if TYPE_CHECKING:
-    from bathys.plan.model import Plan, Vessel
+    from bathys.plan.model import Plan
+    from bathys.plan.vessel import Vessel
 
 __all__ = [
     "PlanFault", "check_fittings", "check_links", "check_switches", "check_unique_ids",
@@ -40,7 +41,8 @@ class PlanFault(ValueError):
 def check_unique_ids(plan: Plan) -> None:
     """No two parts share an id."""
     seen: set[str] = set()
-    for kind in ("vessels", "pumps", "runs", "siphons", "outlets", "junctions"):
+    for kind in ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups",
+                 "transfers"):  # fmt: skip
         for part in getattr(plan, kind):
             if part.id in seen:
                 raise PlanFault(f"{kind}.{part.id}.id", f"another part is called {part.id} too")
@@ -59,14 +61,32 @@ def _ports(plan: Plan) -> tuple[set[str], set[str]]:
 
 
 def check_links(plan: Plan) -> None:
-    """Pumps, siphons and outlets stand in vessels that exist; runs join places that exist."""
+    """What stands in a vessel stands in one there is; runs join places that exist."""
     vessels = {v.id for v in plan.vessels}
-    for kind in ("pumps", "siphons", "outlets"):
+    for kind in ("pumps", "siphons", "outlets", "top_ups"):
         for part in getattr(plan, kind):
             if part.stands_in not in vessels:
                 raise PlanFault(
                     f"{kind}.{part.id}.stands_in", f"there is no vessel called {part.stands_in}"
                 )
+    for transfer in plan.transfers:
+        for field in ("source", "target"):
+            if getattr(transfer, field) not in {None, *vessels}:
+                raise PlanFault(
+                    f"transfers.{transfer.id}.{field}",
+                    f"there is no vessel called {getattr(transfer, field)}",
+                )
+    _check_runs(plan)
+    for junction in plan.junctions:
+        meeting = {r.id for r in plan.runs if junction.id in (r.start, r.end)}
+        if junction.straight is not None and junction.straight not in meeting:
+            raise PlanFault(
+                f"junctions.{junction.id}.straight",
+                f"no run called {junction.straight} begins or ends at {junction.id}",
+            )
+
+
+def _check_runs(plan: Plan) -> None:
     starts, ends = _ports(plan)
     junctions = {j.id for j in plan.junctions}
     taken: set[str] = set()
@@ -83,13 +103,6 @@ def check_links(plan: Plan) -> None:
             raise PlanFault(f"runs.{run.id}.from", f"another run starts at {run.start} already")
         if run.start not in junctions:
             taken.add(run.start)
-    for junction in plan.junctions:
-        meeting = {r.id for r in plan.runs if junction.id in (r.start, r.end)}
-        if junction.straight is not None and junction.straight not in meeting:
-            raise PlanFault(
-                f"junctions.{junction.id}.straight",
-                f"no run called {junction.straight} begins or ends at {junction.id}",
-            )
 
 
 def check_switches(plan: Plan) -> None:
@@ -130,7 +143,8 @@ def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:
 def _heights_within(part: Any) -> Iterator[tuple[str, str, float]]:
     """Heights over its vessel's floor that a siphon or an outlet has."""
     words = {"rim_height": "the standpipe's rim", "crest_height": "the crest",
-             "height": "the holes", "hole_height": "the small holes"}  # fmt: skip
+             "height": "the holes", "hole_height": "the small holes",
+             "level": "the float's level"}  # fmt: skip
     for field, what in words.items():
         if field in type(part).model_fields:
             yield field, what, getattr(part, field)
@@ -149,7 +163,7 @@ def check_vessel_heights(plan: Plan) -> None:
             raise PlanFault(
                 f"vessels.{vessel.id}.media.bottom", "the media must begin below where they end"
             )
-    for kind in ("siphons", "outlets"):
+    for kind in ("siphons", "outlets", "top_ups"):
         for part in getattr(plan, kind):
             for field, what, height in _heights_within(part):
                 if height > shells[part.stands_in]:

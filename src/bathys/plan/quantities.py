@@ -8,8 +8,10 @@ from typing import Annotated, Any
 from pydantic import Field
 
 __all__ = [
-    "Angle", "Count", "Depth", "Elevation", "Flow", "Height", "Identifier", "Length", "Mass",
-    "Name", "OpenArea", "Power", "Price", "Ratio", "Share", "Size", "Temperature",
+    "Angle", "Clock", "Count", "Days", "Depth", "Dial", "Elevation", "Evaporation", "Flow",
+    "Height", "Identifier", "Interval", "Length", "Mass", "Name", "OpenArea", "Opening",
+    "Power", "Price", "Rain", "Ratio", "Share", "Size", "Slope", "Temperature", "Time",
+    "Volume", "Wear",
 ]  # fmt: skip
 
 
@@ -52,6 +54,18 @@ Slope = Annotated[float, _number("percent", ge=0.0, le=1.0)]
 """Fall over length [-]."""
 Time = Annotated[float, _number("clock", ge=1.0, le=86400.0)]
 """A time [s]."""
+Clock = Annotated[float, _number("clock", ge=0.0, le=86400.0)]
+"""A time of the day, from midnight [s]."""
+Interval = Annotated[float, _number("clock", ge=3600.0, le=2_592_000.0)]
+"""A time between two things that are done again and again [s]."""
+Volume = Annotated[float, _number("volume", ge=0.0, le=1000.0)]
+"""An amount of water [m³]."""
+Evaporation = Annotated[float, _number("length", ge=0.0, le=0.05)]
+"""Water that leaves each square metre in a day [m]."""
+Rain = Annotated[float, _number("length", ge=0.0, le=1.0)]
+"""Depth of a storm [m]."""
+Days = Annotated[int, Field(ge=0, le=60, json_schema_extra={"quantity": "count"})]
+"""A number of days."""
 Share = Annotated[float, _number("ratio", ge=0.05, lt=1.0)]
 """A share between none and all [-]."""
 Ratio = Annotated[float, _number("ratio", ge=0.0, le=1000.0)]

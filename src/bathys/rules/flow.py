@@ -6,7 +6,7 @@ from functools import partial
 from bathys.evaluation import Delivery, Duty, Evaluation
 from bathys.network import holds_back
 from bathys.plan import Edit
-from bathys.plan.model import BallValve
+from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
 from bathys.sizing import gains
 

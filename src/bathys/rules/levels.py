@@ -151,8 +151,8 @@ def _freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer, ...]:
     plan = evaluation.plan
-    for group, field in (("siphons", "rim_height"), ("outlets", "rim_height"),
-                         ("outlets", "crest_height")):  # fmt: skip
+    ways = [(g, f) for g in ("siphons", "outlets") for f in ("rim_height", "crest_height")]
+    for group, field in ways:
         for part in getattr(plan, group):
             now = type(part).model_fields.get(field) and getattr(part, field)
             if part.stands_in == vessel and now and now > by:

@@ -6,7 +6,8 @@ from bathys.evaluation import Evaluation, RunResult
 from bathys.network import holds_back
 from bathys.parts.bores import PipeSize
 from bathys.plan import Edit
-from bathys.plan.model import BellSiphon, Run, SolidsLift
+from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
+from bathys.plan.pipes import Run
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import smallest_drain, smallest_pressed
 from bathys.vessels import storage_of
@@ -80,7 +81,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         gravity, run = result.gravity, result.run
         if gravity is None or gravity.is_level or gravity.is_drowned or result.flow <= 0.0:
             continue
-        if isinstance(evaluation.plan.part(run.start.partition(".")[0]), BellSiphon):
+        if isinstance(evaluation.plan.part(run.start.partition(".")[0]), BellSiphon | LoopSiphon):
             continue  # a tail is meant to run full
         peak = max(result.flow, peaks.get(run.id, 0.0))
         offers = _wider(run, smallest_drain(run, peak, gravity.slope), "fill")
@@ -176,7 +177,7 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         back = float(storage.volume(max(rest, port.height)) - storage.volume(port.height))
         if bed is not None:
             # A bed that had not started keeps its water up to the rim, and loses that.
-            back = float(storage.volume(bed.loop.bell.rim) - storage.volume(port.height))
+            back = float(storage.volume(bed.loop.built.rim) - storage.volume(port.height))
             back = max([back, *(o.siphoned_back for o in bed.outages)])
         fittings = [f.model_dump(mode="json") for f in run.fittings]
         raised = min(high + result.vessel.freeboard, result.vessel.shape.height)

@@ -5,7 +5,7 @@ from functools import partial
 
 from bathys.evaluation import Duty, Evaluation
 from bathys.plan import Edit
-from bathys.plan.model import BallValve
+from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import balance_valves
 

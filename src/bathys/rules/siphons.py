@@ -6,7 +6,9 @@ from collections.abc import Callable, Iterator
 from bathys.evaluation import BedResult, Evaluation
 from bathys.physics import area_of
 from bathys.plan import Edit
-from bathys.plan.model import Run, Vessel
+from bathys.plan.overflows import BellSiphon
+from bathys.plan.pipes import Run
+from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
 from bathys.simulation import PumpedBedLoop
 from bathys.sizing import angle_for
@@ -139,7 +141,7 @@ def _valve_setting(
 def _levels_at_start(evaluation: Evaluation, result: BedResult) -> dict[str, float]:
     """Levels as the siphon should start: the bed full, and the pump's vessel with it."""
     levels = dict(evaluation.balance.levels)
-    top = result.loop.bell.priming_level
+    top = result.loop.built.priming_level
     levels[result.bed.id] = result.bed.floor_height + top
     if isinstance(result.loop, PumpedBedLoop):
         levels[result.loop.tank.id] = float(result.loop.tank_level(top))
@@ -172,10 +174,12 @@ def _margins(
            "common practice", limits={"annulus": 1.5}))  # fmt: skip
 def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
-        bell, siphon = result.loop.bell, result.siphon
-        standpipe_area = area_of(bell.bore)
-        ratio = bell.annulus / standpipe_area
-        wide = siphon.bell_bore.inside / bell.bore
+        built, siphon = result.loop.built, result.siphon
+        if not isinstance(siphon, BellSiphon):
+            continue
+        standpipe_area = area_of(built.bore)
+        ratio = built.annulus / standpipe_area
+        wide = siphon.bell_bore.inside / built.bore
         # A nominal "twice" is a little less than twice in true bore for most sizes.
         if ratio < data.limits["annulus"]:
             yield Finding(
@@ -191,14 +195,14 @@ def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
            "common practice", limits={"dry": 0.025, "slack": 0.010}))  # fmt: skip
 def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
-        media, bell = result.bed.media, result.loop.bell
+        media, built = result.bed.media, result.loop.built
         if media is None:
             continue
-        dry = media.top - bell.rim
+        dry = media.top - built.rim
         if dry < data.limits["dry"] - data.limits["slack"]:
             yield Finding(
-                data, "note", bell.siphon.id,
-                f"The standpipe of {bell.siphon.name} ends " "{dry:length} below the media’s top; "
+                data, "note", built.part.id,
+                f"The standpipe of {built.part.name} ends " "{dry:length} below the media’s top; "
                 "{aim:length} keeps the top dry.",
                 "Cut the standpipe to {cut:length}.",
                 {"dry": dry, "aim": data.limits["dry"], "cut": media.top - data.limits["dry"]},
@@ -209,12 +213,12 @@ def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
            "common practice", limits={"least": 0.3, "most": 0.6}))  # fmt: skip
 def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
-        bell = result.loop.bell
-        drop = bell.floor - bell.outlet
+        built = result.loop.built
+        drop = built.floor - built.outlet
         if drop < data.limits["least"]:
             yield Finding(
-                data, "warning" if drop > 0.0 else "fault", bell.siphon.id,
-                f"The tail of {bell.siphon.name} drops only " "{drop:length} below the bed; "
+                data, "warning" if drop > 0.0 else "fault", built.part.id,
+                f"The tail of {built.part.name} drops only " "{drop:length} below the bed; "
                 "{least:length} to {most:length} is usual.",
                 "Raise the bed or bring the tail’s outlet down.", {"drop": drop, **data.limits},
             )  # fmt: skip
@@ -232,21 +236,21 @@ def _tail_end(evaluation: Evaluation, result: BedResult) -> Vessel | None:
            "common practice"))  # fmt: skip
 def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
-        bell, high = result.loop.bell, result.cycle.tank_high
+        built, high = result.loop.built, result.cycle.tank_high
         end = _tail_end(evaluation, result)
         if end is None:
             continue
-        if high > bell.outlet:
+        if high > built.outlet:
             # Trapped air can lift the spill by up to the submergence: a static bound.
-            may_spill = bell.rim + high - bell.outlet > result.bed.shape.height
+            may_spill = built.rim + high - built.outlet > result.bed.shape.height
             over = ", over the bed’s rim" if may_spill else ""
             yield Finding(
-                data, "fault" if may_spill else "warning", bell.siphon.id,
-                f"The tail of {bell.siphon.name} ends " "{deep:length} under water when "
+                data, "fault" if may_spill else "warning", built.part.id,
+                f"The tail of {built.part.name} ends " "{deep:length} under water when "
                 f"{end.name} is full. Air caught in it can hold the bed’s level up "
                 f"by as much{over}, and the start flow is then in doubt.",
                 "End the tail above {level:length} over its floor.",
-                {"deep": high - bell.outlet, "level": high - end.floor_height},
+                {"deep": high - built.outlet, "level": high - end.floor_height},
             )  # fmt: skip
 
 
@@ -254,8 +258,10 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
            "common practice", limits={"share": 1.0}))  # fmt: skip
 def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
-        bell, siphon = result.loop.bell, result.siphon
-        area = area_of(bell.bore)
+        built, siphon = result.loop.built, result.siphon
+        if not isinstance(siphon, BellSiphon):
+            continue
+        area = area_of(built.bore)
         if siphon.slot_area < data.limits["share"] * area:
             yield Finding(
                 data, "warning", siphon.id,

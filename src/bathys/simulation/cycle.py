@@ -8,9 +8,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.simulation.bell import Window
 from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop
+from bathys.simulation.siphon import Window
 
 __all__ = ["SLOW_SHARE", "Cycle", "Trace", "Verdict", "run_cycle", "time_between"]
 
@@ -134,7 +134,7 @@ def _edges(loop: BedLoop, start: float, end: float) -> Floats:
     """Panel edges between two levels, none of them straddling a change of area or of law."""
     low, high = min(start, end), max(start, end)
     port = loop.outlet - loop.bed.floor_height
-    kinks = {h for h in (*loop.bed_storage.heights, loop.bell.rim, port) if low < h < high}
+    kinks = {h for h in (*loop.bed_storage.heights, loop.built.rim, port) if low < h < high}
     marks = sorted({low, high} | kinks)
     pieces = [np.linspace(a, b, _PANELS + 1)[:-1] for a, b in pairwise(marks)]
     edges = np.concatenate([*pieces, [high]])
@@ -151,14 +151,14 @@ def _settled(loop: BedLoop, level: float, verdict: Verdict, window: Window) -> C
     inflow = float(loop.inflow(level))
     tank = float(loop.tank_level(level))
     return Cycle(
-        verdict, window, inflow, float(loop.inflow(loop.bell.intake)), inflow,
+        verdict, window, inflow, float(loop.inflow(loop.built.intake)), inflow,
         level, level, tank, tank, peak_flow=inflow,
     )  # fmt: skip
 
 
 def _starved(loop: BedLoop, window: Window) -> Cycle:
     """The pump has drawn its vessel down to its inlet; nothing more flows."""
-    low, high = loop.bell.intake, loop.bell.priming_level
+    low, high = loop.built.intake, loop.built.priming_level
     for _ in range(_HALVINGS):
         middle = 0.5 * (low + high)
         has_water = float(loop.tank_level(middle)) > loop.inlet
@@ -169,7 +169,7 @@ def _starved(loop: BedLoop, window: Window) -> Cycle:
 
 def _stalled(loop: BedLoop, window: Window) -> Cycle:
     """The tank has fallen to where the pump lifts no more, before the bed is full."""
-    low, high = loop.bell.intake, loop.bell.rim
+    low, high = loop.built.intake, loop.built.rim
     for _ in range(_HALVINGS):
         middle = 0.5 * (low + high)
         low, high = (middle, high) if float(loop.inflow(middle)) > 0.0 else (low, middle)
@@ -179,11 +179,11 @@ def _stalled(loop: BedLoop, window: Window) -> Cycle:
 def _level_where_passed(loop: BedLoop) -> float | None:
     """Level above the intake at which the running siphon passes the inflow; none below the rim
     of the bed."""
-    low, high = loop.bell.intake, loop.bed_storage.rim
+    low, high = loop.built.intake, loop.bed_storage.rim
 
     def short(level: float) -> bool:
         tank = float(loop.tank_level(level))
-        return float(loop.bell.full_flow(level, tank)[0]) < float(loop.inflow(level))
+        return float(loop.built.full_flow(level, tank)[0]) < float(loop.inflow(level))
 
     if short(high):
         return None
@@ -195,10 +195,10 @@ def _level_where_passed(loop: BedLoop) -> float | None:
 
 def _rim_level(loop: BedLoop) -> float:
     """Level at which the spill over the rim equals the inflow, short of starting."""
-    low, high = loop.bell.rim, loop.bell.priming_level
+    low, high = loop.built.rim, loop.built.priming_level
     for _ in range(_HALVINGS):
         middle = 0.5 * (low + high)
-        rises = float(loop.bell.spill(np.array([middle]))[0]) < float(loop.inflow(middle))
+        rises = float(loop.built.spill(np.array([middle]))[0]) < float(loop.inflow(middle))
         low, high = (middle, high) if rises else (low, middle)
     return low
 
@@ -216,15 +216,15 @@ def run_cycle(loop: BedLoop) -> Cycle:
     Cycle
         Its times and levels, or why there are none
     """
-    bell = loop.bell
-    top = bell.priming_level
-    window = bell.window(float(loop.tank_level(bell.intake)))
-    at_start, at_break = float(loop.inflow(top)), float(loop.inflow(bell.intake))
+    built = loop.built
+    top = built.priming_level
+    window = built.window(float(loop.tank_level(built.intake)))
+    at_start, at_break = float(loop.inflow(top)), float(loop.inflow(built.intake))
     if at_break <= 0.0:
-        return _settled(loop, bell.intake, "no_inflow", window)
+        return _settled(loop, built.intake, "no_inflow", window)
     if float(loop.tank_level(top)) <= loop.inlet:
         return _starved(loop, window)
-    if float(loop.inflow(bell.rim)) <= 0.0:
+    if float(loop.inflow(built.rim)) <= 0.0:
         return _stalled(loop, window)
     if at_start <= window.start.value:
         level = _rim_level(loop)
@@ -239,22 +239,22 @@ def run_cycle(loop: BedLoop) -> Cycle:
             return _settled(loop, loop.bed_storage.rim, "overflows", window)
         return _settled(loop, level_held, "holds", window)
     if at_break > window.stop.value:
-        return _settled(loop, bell.intake, "hangs", window)
+        return _settled(loop, built.intake, "hangs", window)
     return _cycling(loop, window, at_start, at_break)
 
 
 def _cycling(loop: BedLoop, window: Window, at_start: float, at_break: float) -> Cycle:
-    bell, storage = loop.bell, loop.bed_storage
-    top = bell.priming_level
+    built, storage = loop.built, loop.bed_storage
+    top = built.priming_level
 
     def rising(level: Floats) -> Floats:
-        return loop.inflow(level) - bell.spill(level)
+        return loop.inflow(level) - built.spill(level)
 
     def falling(level: Floats) -> Floats:
-        return loop.inflow(level) - bell.full_flow(level, loop.tank_level(level))
+        return loop.inflow(level) - built.full_flow(level, loop.tank_level(level))
 
-    up = _crowded(_edges(loop, bell.intake, top), top)
-    down = _edges(loop, top, bell.intake)
+    up = _crowded(_edges(loop, built.intake, top), top)
+    down = _edges(loop, top, built.intake)
     fill, fill_weights = time_between(up, storage.area, rising)
     drain, drain_weights = time_between(down, storage.area, falling)
     pumped = _integrated_inflow(loop, up, fill_weights) + _integrated_inflow(
@@ -264,14 +264,14 @@ def _cycling(loop: BedLoop, window: Window, at_start: float, at_break: float) ->
     levels = np.concatenate([up, down[1:]])
     times = np.concatenate([[0.0], np.cumsum(np.concatenate([fill, drain]))])
     tank = loop.tank_level(levels)
-    running = np.array([top, bell.intake])
-    full = bell.full_flow(running, loop.tank_level(running))
+    running = np.array([top, built.intake])
+    full = built.full_flow(running, loop.tank_level(running))
     slow = at_start < SLOW_SHARE * window.start.value
     return Cycle(
         "slow" if slow else "cycles", window, at_start, at_break, pumped / period,
-        bell.intake, top, float(tank.min()), float(tank.max()), float(full.max()),
+        built.intake, top, float(tank.min()), float(tank.max()), float(full.max()),
         float(fill.sum()), float(drain.sum()), pumped,
-        bell.crown_head(top, float(full[0])),
+        built.crown_head(top, float(full[0])),
         Trace(tuple(times.tolist()), tuple(levels.tolist()), tuple(tank.tolist())),
     )  # fmt: skip
 

@@ -3,8 +3,8 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.plan.model import Vessel
-from bathys.simulation.bell import BellSiphonModel
+from bathys.plan.vessel import Vessel
+from bathys.simulation.siphon import SiphonModel
 from bathys.vessels import Storage
 
 __all__ = ["FedBed"]
@@ -22,7 +22,7 @@ class FedBed:
     ----------
     bed : Vessel
         The bed the siphon stands in
-    bell : BellSiphonModel
+    built : SiphonModel
         Its siphon
     storage : Storage
         Its water, and that of beds linked to it low down
@@ -35,9 +35,9 @@ class FedBed:
     inlet = -np.inf
 
     def __init__(
-        self, bed: Vessel, bell: BellSiphonModel, storage: Storage, inflow: float, tailwater: float
+        self, bed: Vessel, built: SiphonModel, storage: Storage, inflow: float, tailwater: float
     ) -> None:
-        self.bed, self.bell, self.bed_storage = bed, bell, storage
+        self.bed, self.built, self.bed_storage = bed, built, storage
         self.outlet = bed.floor_height
         self._inflow, self._tailwater = inflow, tailwater
 

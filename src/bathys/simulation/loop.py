@@ -20,8 +20,11 @@ from bathys.network import (
 )
 from bathys.physics.pump_curve import PumpCurve
 from bathys.physics.water import Water
-from bathys.plan.model import Plan, Pump, Run, Vessel
-from bathys.simulation.bell import BellSiphonModel
+from bathys.plan.model import Plan
+from bathys.plan.pipes import Run
+from bathys.plan.pumps import Pump
+from bathys.plan.vessel import Vessel
+from bathys.simulation.siphon import SiphonModel
 from bathys.vessels import Storage, storage_of
 
 __all__ = ["PumpedBedLoop", "pump_flow"]
@@ -97,7 +100,7 @@ class PumpedBedLoop:
         The pump and the run from it
     bed, tank : Vessel
         Where the run ends, and where the pump stands
-    bell : BellSiphonModel
+    built : SiphonModel
         The bed's siphon
     water : Water
         The water
@@ -105,9 +108,9 @@ class PumpedBedLoop:
 
     def __init__(
         self, plan: Plan, pump: Pump, riser: Run, bed: Vessel, tank: Vessel,
-        bell: BellSiphonModel, water: Water,
+        built: SiphonModel, water: Water,
     ) -> None:  # fmt: skip
-        self.pump, self.riser, self.bed, self.tank, self.bell = pump, riser, bed, tank, bell
+        self.pump, self.riser, self.bed, self.tank, self.built = pump, riser, bed, tank, built
         self.curve = curve_of_pump(pump)
         self.line = line_of_run(plan, riser, water.kinematic_viscosity)
         self.bed_storage: Storage = storage_of(plan, bed)
@@ -118,7 +121,7 @@ class PumpedBedLoop:
         self.holds_back = holds_back(riser)
         self.rest_volume = float(self.tank_storage.volume(tank.water_depth or 0.0))
         """Water in the tank with the pump off and the bed drained [m³]."""
-        self.drained_volume = float(self.bed_storage.volume(bell.intake))
+        self.drained_volume = float(self.bed_storage.volume(built.intake))
         """Water the bed keeps below its intake [m³]."""
         self.riser_returns = 0.0 if self.holds_back else self.line.volume
         self.inlet = tank.floor_height + pump.inlet_height
@@ -142,13 +145,13 @@ class PumpedBedLoop:
 
     def _tabulate(self) -> _Table:
         """Flow at a few bed levels; between them it is as good as straight."""
-        top = self.bell.priming_level
-        levels = set(np.linspace(self.bell.intake, top, _TABLE_POINTS))
+        top = self.built.priming_level
+        levels = set(np.linspace(self.built.intake, top, _TABLE_POINTS))
         levels |= set(np.linspace(top, max(self.bed_storage.rim, top + 0.01), 2))
         port = self.outlet - self.bed.floor_height
-        if self.bell.intake < port < self.bed_storage.rim:
+        if self.built.intake < port < self.bed_storage.rim:
             levels.add(port)
-        if self.bed.media is not None and self.bell.intake < self.bed.media.top < top:
+        if self.bed.media is not None and self.built.intake < self.bed.media.top < top:
             levels.add(self.bed.media.top)
         ordered = np.array(sorted(levels))
         flows: list[float] = []

@@ -43,8 +43,8 @@ class Outage:
 def _end(loop: PumpedBedLoop, moment: Literal["before_start", "after_start", "steady"],
          level: float, runs: bool) -> Outage:  # fmt: skip
     """Follow the water from a bed level at the cut."""
-    bell, storage = loop.bell, loop.bed_storage
-    drained = min(level, bell.intake if runs else bell.rim)
+    built, storage = loop.built, loop.bed_storage
+    drained = min(level, built.intake if runs else built.rim)
     port = loop.outlet - loop.bed.floor_height
     # An outlet under water, with nothing to hold it back, draws the bed down to its mouth
     # through the stopped pump; once the mouth is bare, air breaks the line.
@@ -77,7 +77,7 @@ def cut_power(loop: PumpedBedLoop, cycle: Cycle) -> tuple[Outage, ...]:
         For a cycling bed just before and just after its siphon starts, else the steady state
     """
     if cycle.verdict in ("cycles", "slow"):
-        top = loop.bell.priming_level
+        top = loop.built.priming_level
         return (
             _end(loop, "before_start", top, runs=False),
             _end(loop, "after_start", top, runs=True),

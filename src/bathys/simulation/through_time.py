@@ -1,128 +1,63 @@
 """A plan through time: pumps by clock and float, siphons that start and break, power cuts."""
 
+from collections import deque
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bathys.network.drains import BACK
 from bathys.network.layout import float_switch_of, layout_of
 from bathys.physics.water import water_at
-from bathys.plan.model import Plan, Timer
-from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance, flows_at
-from bathys.simulation.system import Latch, NotSimulated, System, compile_system
+from bathys.plan.model import Plan
+from bathys.plan.pumps import Timer
+from bathys.simulation.errors import NotSimulated
+from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance
+from bathys.simulation.outer import DRY_AIR, Outer, Weather
+from bathys.simulation.system import System, compile_system
+from bathys.simulation.through import Event, EventKind, Moment, PowerCut, Through
 
-__all__ = ["Event", "EventKind", "PowerCut", "Through", "simulate"]
+__all__ = ["LONGEST", "Doings", "simulate"]
 
 Floats = NDArray[np.float64]
-EventKind = Literal[
-    "pump_on",
-    "pump_off",
-    "starts",
-    "breaks",
-    "hangs",
-    "spills",
-    "spills_no_more",
-    "air",
-    "water",
-    "power_off",
-    "power_on",
-]
 
 LONGEST = 31 * 86400.0
 """Longest time followed in one go [s]."""
 
-_TOLERANCE = 2e-5  # error of a step [m³]
+_TOLERANCE = 1e-4  # error of a step's first-order part [m³]; the step itself is better
+_LEAST_SHARE = 1e-3  # and at most so much of what the smallest siphon moves
+_LOG = 1000  # rows of what siphons did that the compiled core can keep
+_WORDS: dict[int, EventKind] = {SPILLS: "breaks", RUNS: "starts", HANGS: "hangs"}
 _MOST_EVENTS = 20_000
-_MOST_TABLES = 600  # of pumped flows; more is a return that flutters
-_HANG_LOOKS = 30.0  # how often a hanging siphon's inflow is looked at [s]
-_RETABLE = 0.01  # change of a drowned return's level that wants new pump flows [m]
+_MOST_TABLES = 4000  # of pumped flows; more is a return that flutters
+_MOST_STARTS = 400  # moments kept
+_FRESH = 0.01  # rise over a bare return that wants new pump flows [m]
+_RETABLE = 0.05  # change of a drowned return's level that does: till then its slope serves [m]
 _SLACK = 1e-4  # a level this far past a mark has passed it [m]
 
 
 @dataclass(frozen=True, slots=True)
-class Event:
-    """Something that happened.
+class Doings:
+    """What is done to a plan on its way.
 
     Attributes
     ----------
-    time : float
-        From the beginning, [s]
-    kind : str
-        What happened
-    place : str
-        Id of the part
+    cut : PowerCut or None
+        A power cut
+    weather : Weather
+        What falls and dries
+    dead : frozenset of str
+        Pumps that do not run, though they have power
+    never_starts, never_breaks : frozenset of str
+        Siphons that are stuck
     """
 
-    time: float
-    kind: EventKind
-    place: str
-
-
-@dataclass(frozen=True, slots=True)
-class PowerCut:
-    """A power cut.
-
-    Attributes
-    ----------
-    begins, lasts : float
-        When and how long, [s]
-    """
-
-    begins: float
-    lasts: float
-
-
-@dataclass(frozen=True)
-class Through:
-    """What happened.
-
-    Attributes
-    ----------
-    plan : Plan
-        The plan
-    nodes : tuple of str
-        Vessels and gravity junctions, in the order of ``levels``
-    times : array
-        Of the samples, shape (samples,), [s]
-    levels : array
-        Over the datum, shape (samples, nodes), [m]
-    events : tuple of Event
-        In the order of time
-    spilled : float
-        Water over any rim, [m³]
-    lost : float
-        Water that the arithmetic lost or made, over all of it, [-]
-    running : dict of float
-        Time each pump ran, [s]
-    steps : int
-        Steps taken
-    """
-
-    plan: Plan
-    nodes: tuple[str, ...]
-    times: Floats
-    levels: Floats
-    events: tuple[Event, ...]
-    spilled: float
-    lost: float
-    running: dict[str, float]
-    steps: int
-
-    def level(self, node: str) -> Floats:
-        """Level of one node at every sample [m]."""
-        return np.asarray(self.levels[:, self.nodes.index(node)])
-
-    def times_of(self, kind: EventKind, place: str) -> list[float]:
-        """When something happened at a place [s]."""
-        return [e.time for e in self.events if e.kind == kind and e.place == place]
-
-    def cycle(self, siphon: str) -> float | None:
-        """Middle one of the times between its last starts, at most ten cycles, so that a power
-        cut among them does not count [s]; none if it has not started twice."""
-        starts = self.times_of("starts", siphon)[-11:]
-        return float(np.median(np.diff(starts))) if len(starts) > 1 else None
+    cut: PowerCut | None = None
+    weather: Weather = DRY_AIR
+    dead: frozenset[str] = frozenset()
+    never_starts: frozenset[str] = frozenset()
+    never_breaks: frozenset[str] = frozenset()
 
 
 @dataclass
@@ -143,25 +78,60 @@ class _State:
     modes: dict[str, int]
     switched_on: dict[str, bool]
     powered: bool = True
+    wet: bool = False
     over: set[str] = field(default_factory=set)
     dry: set[str] = field(default_factory=set)
 
 
 class _Run:
-    def __init__(self, system: System, cut: PowerCut | None, hours: float, every: float) -> None:
-        self.system, self.plan, self.cut = system, system.plan, cut
+    def __init__(
+        self, system: System, doings: Doings, hours: float, every: float, since: Moment | None
+    ) -> None:
+        self.system, self.plan, self.doings = system, system.plan, doings
         self.place = {n: i for i, n in enumerate(system.nodes)}
         self.vessels = system.vessel_arrays()
         self.lines, self.laws = system.line_arrays()
-        self.until = hours * 3600.0
+        count = len(system.nodes)
+        self.outer = Outer(self.plan, doings.weather, self.place, count + system.sinks - 1, count)
+        self.since = since
+        self.begun = since.time if since is not None else 0.0
+        self.until = self.begun + hours * 3600.0
         self.every = every
-        self.samples = np.zeros((int(self.until / every) + 1, 1 + len(system.nodes)))
+        self.samples = np.zeros((int(hours * 3600.0 / every) + 1, 1 + count))
         self.filled = self.steps = 0
         self.events: list[Event] = []
+        self.starts: deque[Moment] = deque(maxlen=_MOST_STARTS)
         self.running = {p.id: 0.0 for p in self.plan.pumps}
+        self.dry = {p.id: 0.0 for p in self.plan.pumps}
+        self.carried = np.zeros(len(system.lines) + len(system.pumps.returns))
         self.table_levels: dict[str, float] = {}
+        self.pumped: tuple[Floats, ...] = ()
+        self.known: frozenset[str] | None = None
+        self.tables = 0
         self.step = 1.0
-        self.latches = {x.id: x for x in system.latches}
+        self.latches = self._latch_arrays()
+        rows = np.zeros(_LOG)
+        self.log = (rows, np.zeros(_LOG, dtype=np.int64), np.zeros(_LOG, dtype=np.int64),
+                    np.zeros((_LOG, count + system.sinks)))  # fmt: skip
+        self.tolerance = min(_TOLERANCE, _LEAST_SHARE * self._least_swing())
+
+    def _latch_arrays(self) -> tuple[Floats, ...]:
+        latches, doings = self.system.latches, self.doings
+        starts = [np.inf if x.id in doings.never_starts else x.start_level for x in latches]
+        return (
+            np.array(starts), np.array([x.intake_level for x in latches]),
+            np.array([x.break_share for x in latches]),
+            np.array([x.id in doings.never_breaks for x in latches], dtype=np.int64),
+        )  # fmt: skip
+
+    def _least_swing(self) -> float:
+        """Water that the smallest siphon moves at a time [m³]."""
+        swings = []
+        for latch in self.system.latches:
+            storage, floor = self.system.storages[latch.vessel], self.system.floor(latch.vessel)
+            high, low = latch.start_level - floor, latch.intake_level - floor
+            swings.append(storage.volume_at(high) - storage.volume_at(low))
+        return min(swings, default=np.inf)
 
     # What the state says.
 
@@ -176,7 +146,14 @@ class _Run:
         return found
 
     def pumps_on(self, state: _State) -> frozenset[str]:
-        return frozenset(p.id for p in self.plan.pumps if state.powered and state.switched_on[p.id])
+        return frozenset(
+            p.id for p in self.plan.pumps
+            if state.powered and state.switched_on[p.id] and p.id not in self.doings.dead
+        )  # fmt: skip
+
+    def moment(self, state: _State) -> Moment:
+        volumes = dict(zip(self.system.nodes, state.volumes.tolist(), strict=False))
+        return Moment(state.time, volumes, dict(state.modes), dict(state.switched_on))
 
     def _log(self, state: _State, kind: EventKind, place: str) -> None:
         self.events.append(Event(state.time, kind, place))
@@ -184,12 +161,6 @@ class _Run:
     # What to watch for.
 
     def _watches(self, state: _State, levels: Mapping[str, float]) -> Iterator[_Watch]:
-        for latch in self.system.latches:
-            node = self.place[latch.vessel]
-            if state.modes[latch.id] == SPILLS:
-                yield _Watch(node, latch.start_level, 1.0, "start", latch.id)
-            elif state.modes[latch.id] == RUNS:
-                yield _Watch(node, latch.intake_level, -1.0, "intake", latch.id)
         for pump in self.plan.pumps:
             node, floor = self.place[pump.stands_in], self.system.floor(pump.stands_in)
             switch = float_switch_of(pump)
@@ -206,25 +177,24 @@ class _Run:
             is_over = vessel.id in state.over
             yield _Watch(self.place[vessel.id], rim + (0.0 if is_over else _SLACK),
                          -1.0 if is_over else 1.0, "rim", vessel.id)  # fmt: skip
-        for vessel_id, height in self.system.returns():
-            node, level = self.place[vessel_id], self.table_levels.get(vessel_id, -1e9)
-            if level <= height:
-                yield _Watch(node, height + _RETABLE, 1.0, "return", vessel_id)
-            else:
-                yield _Watch(node, level + _RETABLE, 1.0, "return", vessel_id)
-                yield _Watch(node, max(level - _RETABLE, height - 1e-6), -1.0, "return", vessel_id)
+        for end in self.system.pumps.returns:
+            node, level = self.place[end.vessel], self.table_levels.get(end.vessel, -1e9)
+            if level <= end.mouth + _FRESH:
+                yield _Watch(node, end.mouth + _FRESH, 1.0, "return", end.vessel)
+            if level > end.mouth:
+                yield _Watch(node, level + _RETABLE, 1.0, "return", end.vessel)
+                lower = max(level - _RETABLE, end.mouth - 1e-6)
+                yield _Watch(node, lower, -1.0, "return", end.vessel)
 
     def _next_edge(self, state: _State) -> float:
         """The next time at which a clock does something."""
-        edges = [self.until]
+        edges = [self.until, self.outer.next_edge(state.time)]
         for pump in self.plan.pumps:
             if isinstance(pump.switch, Timer):
                 edges.append(_next_toggle(pump.switch, state.time))
-        if self.cut is not None:
-            ends = (self.cut.begins, self.cut.begins + self.cut.lasts)
-            edges += [e for e in ends if e > state.time + 1e-6]
-        if HANGS in state.modes.values():
-            edges.append(state.time + _HANG_LOOKS)
+        cut = self.doings.cut
+        if cut is not None:
+            edges += [e for e in (cut.begins, cut.begins + cut.lasts) if e > state.time + 1e-6]
         return min(edges)
 
     # What happens.
@@ -234,25 +204,25 @@ class _Run:
             if isinstance(pump.switch, Timer):
                 cycle = pump.switch.on + pump.switch.off
                 self._switch(state, pump.id, (state.time + 1e-6) % cycle < pump.switch.on)
-        if self.cut is not None:
-            begins, ends = self.cut.begins, self.cut.begins + self.cut.lasts
-            powered = not begins <= state.time + 1e-6 < ends
+        cut, rain = self.doings.cut, self.doings.weather.rain
+        if cut is not None:
+            powered = not cut.begins <= state.time + 1e-6 < cut.begins + cut.lasts
             if powered != state.powered:
                 state.powered = powered
                 self._log(state, "power_on" if powered else "power_off", "")
+        if rain is not None:
+            wet = rain.begins <= state.time + 1e-6 < rain.begins + rain.lasts
+            if wet != state.wet:
+                state.wet = wet
+                self._log(state, "rain" if wet else "rain_ends", "")
 
     def _switch(self, state: _State, pump: str, on: bool) -> None:
         if state.switched_on[pump] != on:
             state.switched_on[pump] = on
             self._log(state, "pump_on" if on else "pump_off", pump)
 
-    def _happened(self, state: _State, watch: _Watch, inflows: Floats, full: Floats) -> None:
-        if watch.what == "start":
-            state.modes[watch.place] = RUNS
-            self._log(state, "starts", watch.place)
-        elif watch.what == "intake":
-            self._at_intake(state, self.latches[watch.place], inflows, full)
-        elif watch.what == "float":
+    def _happened(self, state: _State, watch: _Watch) -> None:
+        if watch.what == "float":
             self._switch(state, watch.place, watch.sign > 0.0)
         elif watch.what == "inlet":
             (state.dry.add if watch.sign < 0.0 else state.dry.discard)(watch.place)
@@ -264,93 +234,74 @@ class _Run:
         elif watch.what == "return":
             self.table_levels = {}
 
-    def _at_intake(self, state: _State, latch: Latch, inflows: Floats, full: Floats) -> None:
-        number = [x.id for x in self.system.latches].index(latch.id)
-        inflow, most = float(inflows[number]), float(full[number])
-        if inflow <= latch.break_share * most:
-            state.modes[latch.id] = SPILLS
-            self._log(state, "breaks", latch.id)
-        elif inflow < most and state.modes[latch.id] != HANGS:
-            state.modes[latch.id] = HANGS
-            self._log(state, "hangs", latch.id)
-        elif inflow >= most:
-            state.modes[latch.id] = RUNS
-
-    def _flows(self, state: _State, use: tuple[Floats, ...], pumped: tuple[Floats, ...]
-               ) -> tuple[Floats, Floats]:  # fmt: skip
-        """What each latch's vessel gets, and what the latch passes when full [m³/s]."""
-        guess = np.full(len(self.system.lines), 1e-4)
-        _, _, _, inflows, _ = flows_at(
-            state.volumes, guess, use, self.vessels, self.lines, self.laws, pumped
-        )
-        modes = np.full(len(self.system.latches), RUNS, dtype=np.int64)
-        _, _, flows, _, _ = flows_at(
-            state.volumes, guess, (modes, *use[1:]), self.vessels, self.lines, self.laws, pumped
-        )
-        return inflows, flows[use[1]]
-
     def first(self) -> _State:
-        state = _State(
-            0.0, self.system.rest_volumes(), {x.id: SPILLS for x in self.system.latches},
-            {p.id: not isinstance(p.switch, Timer) for p in self.plan.pumps},
-        )  # fmt: skip
+        sinks = [0.0] * self.system.sinks
+        if self.since is not None:
+            held = [self.since.volumes[n] for n in self.system.nodes]
+            modes = {x.id: self.since.modes.get(x.id, SPILLS) for x in self.system.latches}
+            state = _State(self.begun, np.array([*held, *sinks]), modes,
+                           dict(self.since.switched_on))  # fmt: skip
+        else:
+            state = _State(
+                0.0, self.system.rest_volumes(), {x.id: SPILLS for x in self.system.latches},
+                {p.id: not isinstance(p.switch, Timer) for p in self.plan.pumps},
+            )  # fmt: skip
         levels = self.levels(state)
         for pump in self.plan.pumps:
-            switch = float_switch_of(pump)
-            if switch is not None:
-                floor = self.system.floor(pump.stands_in)
+            switch, floor = float_switch_of(pump), self.system.floor(pump.stands_in)
+            if switch is not None and self.since is None:
                 state.switched_on[pump.id] = levels[pump.stands_in] >= floor + switch.on_height
+            if levels[pump.stands_in] < floor + pump.inlet_height + 0.005:
+                state.dry.add(pump.id)
+        state.over = {v.id for v in self.plan.vessels
+                      if levels[v.id] > v.floor_height + v.shape.height + _SLACK}  # fmt: skip
         return state
 
     def run(self) -> Through:
         state = self.first()
         begun = float(state.volumes.sum())
-        pumped: tuple[Floats, ...] = ()
-        known: frozenset[str] | None = None
-        tables = 0
         for _ in range(_MOST_EVENTS):
             self._by_the_clock(state)
             if state.time >= self.until - 1e-6:
                 break
             levels, on = self.levels(state), self.pumps_on(state)
-            if not self.table_levels or on != known:
-                pumped, known = self.system.pumped_arrays(on, levels), on
-                tables += 1
-                if tables > _MOST_TABLES:
-                    raise NotSimulated(
-                        "A return that ends under water goes to and fro between drawing and "
-                        "giving; end it above the water, or follow a shorter time."
-                    )
-                self.table_levels = dict(levels)
-            self._advance(state, levels, on, pumped)
+            if not self.table_levels or on != self.known:
+                self._table(levels, on)
+            self._advance(state, levels, on)
         else:
             raise NotSimulated(f"More than {_MOST_EVENTS} things happened; follow a shorter time.")
-        total = float(state.volumes.sum())
-        return Through(
-            self.plan, self.system.nodes, self.samples[: self.filled, 0],
-            self.samples[: self.filled, 1:], tuple(self.events), float(state.volumes[-1]),
-            abs(total - begun) / max(begun, 1e-9), self.running, self.steps,
-        )  # fmt: skip
+        return self._answer(state, begun)
 
-    def _advance(
-        self, state: _State, levels: Mapping[str, float], on: frozenset[str],
-        pumped: tuple[Floats, ...],
-    ) -> None:  # fmt: skip
+    def _table(self, levels: Mapping[str, float], on: frozenset[str]) -> None:
+        self.pumped, self.known = self.system.pumps.arrays(on, levels, self.place), on
+        self.table_levels = dict(levels)
+        self.tables += 1
+        if self.tables > _MOST_TABLES:
+            raise NotSimulated(
+                "A return that ends under water goes to and fro between drawing and giving; end "
+                "it above the water, or follow a shorter time."
+            )
+
+    def _advance(self, state: _State, levels: Mapping[str, float], on: frozenset[str]) -> None:
         watches = list(self._watches(state, levels))
-        use = self.system.latch_arrays(state.modes)
-        before = state.time
-        volumes, time, self.step, hit, self.filled, steps = advance(
-            state.volumes, state.time, float(self._next_edge(state)), self.step, _TOLERANCE,
+        marks = (
             np.array([w.node for w in watches], dtype=np.int64),
             np.array([w.level for w in watches]), np.array([w.sign for w in watches]),
-            use, self.vessels, self.lines, self.laws, pumped, self.every, self.samples,
-            self.filled,
         )  # fmt: skip
+        use, outer = self.system.latch_arrays(state.modes), self.outer.arrays(state.time)
+        before = state.time
+        volumes, time, self.step, hit, self.filled, logged, steps = advance(
+            state.volumes, state.time, float(self._next_edge(state)), self.step, self.tolerance,
+            marks, use, self.vessels, self.lines, self.laws, self.pumped, outer, self.latches,
+            (self.begun, self.every), self.samples, self.filled, self.carried, self.log,
+        )  # fmt: skip
+        self._read_log(state, logged)
         state.volumes, state.time = volumes, float(time)
         self.steps += int(steps)
         for pump in on:
             self.running[pump] += state.time - before
-        inflows, full = self._flows(state, use, pumped) if self.latches else (volumes, volumes)
+            if pump in state.dry:
+                self.dry[pump] += state.time - before
         if hit >= 0:
             # Several marks may be passed in the same breath.
             after = self.levels(state)
@@ -358,10 +309,40 @@ class _Run:
                 node = self.system.nodes[watch.node]
                 one, two = (watch.sign * (z[node] - watch.level) for z in (levels, after))
                 if number == hit or one < 0.0 <= two:
-                    self._happened(state, watch, inflows, full)
-        for latch in self.system.latches:
-            if state.modes[latch.id] == HANGS:
-                self._at_intake(state, latch, inflows, full)
+                    self._happened(state, watch)
+
+    def _read_log(self, state: _State, rows: int) -> None:
+        """What the siphons did meanwhile."""
+        times, kinds, which, snaps = (column[:rows] for column in self.log)
+        for time, kind, number, volumes in zip(times, kinds, which, snaps, strict=True):
+            latch = self.system.latches[int(number)].id
+            state.time, state.volumes = float(time), volumes
+            state.modes[latch] = int(kind)
+            self._log(state, _WORDS[int(kind)], latch)
+            if kind == RUNS:
+                self.starts.append(self.moment(state))
+
+    def _answer(self, state: _State, begun: float) -> Through:
+        count = len(self.system.nodes)
+        rims = state.volumes[count:-1].tolist()
+        spills = {v.id: w for v, w in zip(self.plan.vessels, rims, strict=True) if w > 1e-9}
+        carried: dict[str, float] = {}
+        names = [*(k.id for k in self.system.lines), *(r.run for r in self.system.pumps.returns)]
+        for name, volume in zip(names, self.carried.tolist(), strict=True):
+            # A siphon's two lines carry one run's water; a run may carry water backwards too.
+            run, sign = name.partition("~")[0], 1.0
+            if run.endswith(BACK):
+                run, sign = run.removesuffix(BACK), -1.0
+            carried[run] = carried.get(run, 0.0) + sign * volume
+        known = {r.id for r in self.plan.runs}
+        return Through(
+            self.plan, self.system.nodes, self.samples[: self.filled, 0],
+            self.samples[: self.filled, 1:], tuple(self.events), tuple(self.starts),
+            self.moment(state), spills, -float(state.volumes[-1]),
+            {k: v for k, v in carried.items() if k in known},
+            abs(float(state.volumes.sum()) - begun) / max(begun, 1e-9), self.running, self.dry,
+            self.steps,
+        )  # fmt: skip
 
 
 def _next_toggle(timer: Timer, time: float) -> float:
@@ -371,7 +352,10 @@ def _next_toggle(timer: Timer, time: float) -> float:
     return begun + (timer.on if into < timer.on else cycle)
 
 
-def simulate(plan: Plan, hours: float, cut: PowerCut | None = None, every: float = 10.0) -> Through:
+def simulate(
+    plan: Plan, hours: float, doings: Doings | None = None, every: float = 10.0,
+    since: Moment | None = None,
+) -> Through:  # fmt: skip
     """Follow a plan through time, from rest: filled, everything drained, pumps just switched on.
 
     Parameters
@@ -380,10 +364,12 @@ def simulate(plan: Plan, hours: float, cut: PowerCut | None = None, every: float
         The plan
     hours : float
         How long, up to 744, [h]
-    cut : PowerCut, optional
-        A power cut on the way
+    doings : Doings, optional
+        What is done to it on the way: a power cut, rain, something stuck
     every : float
         Time between samples, [s]
+    since : Moment, optional
+        Where to go on from, in place of rest; its times run on
 
     Returns
     -------
@@ -400,4 +386,4 @@ def simulate(plan: Plan, hours: float, cut: PowerCut | None = None, every: float
     if not 0.0 < hours * 3600.0 <= LONGEST:
         raise NotSimulated("A plan is followed for up to 744 hours, a month, in one go.")
     layout = layout_of(plan, water_at(plan.site.water_temperature))
-    return _Run(compile_system(layout), cut, hours, every).run()
+    return _Run(compile_system(layout), doings or Doings(), hours, every, since).run()

@@ -12,7 +12,9 @@ from bathys.network import Balance, NotSolved, curve_of_pump
 from bathys.network.layout import Layout, layout_of
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.editing import Edit, apply_edits
-from bathys.plan.model import BallValve, Plan, Pump, Run
+from bathys.plan.model import Plan
+from bathys.plan.pipes import BallValve, Run
+from bathys.plan.pumps import Pump
 from bathys.sizing.throttling import surpluses, valve_angle
 
 __all__ = ["MODES", "Mode", "Setting", "Settings", "balance_valves", "wanted_flows"]

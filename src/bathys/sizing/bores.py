@@ -12,7 +12,7 @@ from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.part_full import manning_flow
 from bathys.plan.editing import Edit, apply_edits
-from bathys.plan.model import Run, StandardBore
+from bathys.plan.pipes import Run, StandardBore
 
 __all__ = [
     "VELOCITY_HIGH", "WORTH", "BoreOption", "bore_options", "smallest_drain",

@@ -9,7 +9,8 @@ from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
 from bathys.parts.bores import pipe_sizes
 from bathys.plan.editing import Edit, EditRefused, apply_edits
-from bathys.plan.model import BallValve, Run, StandardBore, Vessel
+from bathys.plan.pipes import BallValve, Run, StandardBore
+from bathys.plan.vessel import Vessel
 
 __all__ = ["Gain", "gains"]
 

@@ -15,7 +15,9 @@ from bathys.network.layout import Layout, layout_of, pressure_network
 from bathys.parts.bores import pipe_sizes
 from bathys.parts.pumps import CatalogPump
 from bathys.plan.editing import Edit, apply_edits
-from bathys.plan.model import Plan, Pump, Run, StandardBore, Timer
+from bathys.plan.model import Plan
+from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.pumps import Pump, Timer
 from bathys.sizing.balancing import wanted_flows
 from bathys.sizing.throttling import line_with_open_valve, outlet_head
 

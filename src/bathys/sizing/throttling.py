@@ -11,7 +11,7 @@ from bathys.network.runs import fouled_bore
 from bathys.network.solving import NotSolved, solve
 from bathys.parts.valves import ball_valve_angle, ball_valve_loss
 from bathys.physics import GRAVITY, area_of
-from bathys.plan.model import Run
+from bathys.plan.pipes import Run
 
 __all__ = ["Surplus", "angle_for", "line_with_open_valve", "outlet_head", "surpluses",
            "valve_angle"]  # fmt: skip

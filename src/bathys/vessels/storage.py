@@ -3,15 +3,19 @@
 from bisect import bisect_right
 from collections.abc import Sequence
 from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bathys.physics import area_of
-from bathys.plan.model import Plan, Vessel
-from bathys.vessels.shapes import footprint
+from bathys.plan.model import Plan
+from bathys.plan.overflows import BellSiphon
+from bathys.plan.shells import Shape
+from bathys.plan.vessel import Vessel
+from bathys.vessels.shapes import Layer, layers_of
 
-__all__ = ["Storage", "joined", "storage_of"]
+__all__ = ["Storage", "joined", "shell_volume", "storage_of"]
 
 Floats = NDArray[np.float64]
 
@@ -124,20 +128,37 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
 
     Notes
     -----
-    The walls of standpipe, bell and guard are thin and left out; so are roots.
+    The walls of standpipe, bell and guard are thin and left out; so are roots. What fittings and
+    racks displace is taken to be spread evenly over the height.
     """
-    area = footprint(vessel.shape)
+    layers = layers_of(vessel.shape)
+    share = max(1.0 - vessel.displaced / shell_volume(vessel.shape), 0.05)
+    layers = [(height, share * area) for height, area in layers]
     media = vessel.media
     if media is None:
-        return Storage([0.0], [area], vessel.shape.height)
+        return Storage(*_columns(layers), vessel.shape.height)
     guards = sum(
         area_of(siphon.guard_diameter)
         for siphon in plan.siphons
-        if siphon.stands_in == vessel.id and siphon.guard_diameter
+        if isinstance(siphon, BellSiphon)
+        and siphon.stands_in == vessel.id
+        and siphon.guard_diameter
     )
-    clear = min(guards, area)
-    wetted = media.void_fraction * (area - clear) + clear
-    heights, areas = [media.bottom, media.top], [wetted, area]
-    if media.bottom > 0.0:
-        heights, areas = [0.0, *heights], [area, *areas]
-    return Storage(heights, areas, vessel.shape.height)
+    marks = sorted({0.0, media.bottom, media.top, *(h for h, _ in layers)})
+    filled = []
+    for low in marks:
+        area = next(a for h, a in reversed(layers) if h <= low)
+        clear = min(guards, area)
+        wetted = media.void_fraction * (area - clear) + clear
+        filled.append((low, wetted if media.bottom <= low < media.top else area))
+    return Storage(*_columns(filled), vessel.shape.height)
+
+
+def _columns(layers: Sequence[Layer]) -> tuple[list[float], list[float]]:
+    return [h for h, _ in layers], [a for _, a in layers]
+
+
+def shell_volume(shape: Shape) -> float:
+    """Volume of a shell up to its rim, with nothing in it [m³]."""
+    layers = [*layers_of(shape), (shape.height, 0.0)]
+    return sum(area * (above[0] - low) for (low, area), above in pairwise(layers))

@@ -93,8 +93,8 @@ def draw_cycle(result: BedResult, units: System) -> CycleChart | None:
         )
 
     return CycleChart(
-        line(list(trace.bed_levels)), line(tanks) if tanks else "", y(result.loop.bell.rim),
-        y(result.loop.bell.intake), tuple(_time_ticks(period, x)),
+        line(list(trace.bed_levels)), line(tanks) if tanks else "", y(result.loop.built.rim),
+        y(result.loop.built.intake), tuple(_time_ticks(period, x)),
         tuple(Tick(y(d), show(d, "length", units)) for d in _depth_steps(most, units)),
     )  # fmt: skip
 

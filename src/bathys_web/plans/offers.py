@@ -14,8 +14,9 @@ from bathys.network import NotSolved
 from bathys.parts.pumps import CatalogPump, sample_pumps
 from bathys.pipeline import Assessment, remedies_of
 from bathys.plan import Edit, EditRefused, Plan
-from bathys.plan.model import Pump, Run
-from bathys.simulation import NotSimulated, PowerCut, simulate
+from bathys.plan.pipes import Run
+from bathys.plan.pumps import Pump
+from bathys.simulation import Doings, NotSimulated, PowerCut, simulate
 from bathys.sizing import (
     MODES,
     balance_valves,
@@ -191,7 +192,7 @@ def hours_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> 
     """Six hours from the first start, the power gone for the last two of them."""
     plan = found.evaluation.plan
     try:
-        through = simulate(plan, _HOURS, _CUT)
+        through = simulate(plan, _HOURS, Doings(_CUT))
     except (NotSimulated, NotSolved) as error:
         return {"refusal": f"This plan is not followed through time: {error}"}
     before = through.times <= _CUT.begins

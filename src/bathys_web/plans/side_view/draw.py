@@ -1,7 +1,7 @@
 """Draw a plan: ground and rule, shells, what stands in them, pipes, and labels that keep apart."""
 
 from bathys.evaluation import Evaluation
-from bathys.plan.model import Vessel
+from bathys.plan.vessel import Vessel
 from bathys.units import System, entry, show, unit_of
 from bathys_web.plans.side_view.fittings import draw_fittings
 from bathys_web.plans.side_view.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame

@@ -3,7 +3,9 @@
 from collections.abc import Callable
 from typing import Any
 
-from bathys.plan.model import BellSiphon, DrilledHoles, Plan, Pump, SolidsLift, Standpipe
+from bathys.plan.model import Plan
+from bathys.plan.overflows import BellSiphon, DrilledHoles, SolidsLift, Standpipe
+from bathys.plan.pumps import Pump
 from bathys_web.plans.side_view.frame import Frame
 from bathys_web.plans.side_view.scene import Rect, Scene, Stroke
 from bathys_web.plans.stations import Station

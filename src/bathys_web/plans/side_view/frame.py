@@ -1,6 +1,8 @@
 """Where metres land in the picture."""
 
-from bathys.plan.model import Box, Plan, Vessel
+from bathys.plan.model import Plan
+from bathys.plan.vessel import Vessel
+from bathys.vessels import width_at
 
 __all__ = ["Frame"]
 
@@ -65,8 +67,7 @@ class Frame:
 
 
 def _wide(vessel: Vessel) -> float:
-    shape = vessel.shape
-    return shape.length if isinstance(shape, Box) else shape.diameter
+    return width_at(vessel.shape, vessel.shape.height)
 
 
 def _spans(plan: Plan) -> dict[str, tuple[float, float]]:

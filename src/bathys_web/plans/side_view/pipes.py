@@ -4,7 +4,11 @@ from collections.abc import Iterator
 from itertools import pairwise
 
 from bathys.evaluation import Evaluation
-from bathys.plan.model import BallValve, Junction, Plan, Pump, Run, SolidsLift, Vessel
+from bathys.plan.model import Plan
+from bathys.plan.overflows import SolidsLift
+from bathys.plan.pipes import BallValve, Junction, Run
+from bathys.plan.pumps import Pump
+from bathys.plan.vessel import Vessel
 from bathys_web.plans.side_view.fittings import place_of
 from bathys_web.plans.side_view.frame import Frame
 from bathys_web.plans.side_view.scene import Rect, Scene, Stroke, Text

@@ -1,0 +1,103 @@
+"""Pumps, their curves and what switches them."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from bathys.plan.base import Part
+from bathys.plan.quantities import (
+    Depth,
+    Dial,
+    Flow,
+    Height,
+    Identifier,
+    Name,
+    Power,
+    Ratio,
+    Time,
+    Wear,
+)
+
+__all__ = ["CurvePoint", "FloatSwitch", "LabelPump", "PointsPump", "Pump", "Timer"]
+
+
+class LabelPump(Part):
+    """What a pump's label says."""
+
+    kind: Literal["label"] = "label"
+    max_flow: Flow = Field(title="Label flow", description="At no lift.")
+    max_head: Depth = Field(title="Label lift", description="At no flow.")
+    exponent: Annotated[float, Field(ge=1.0, le=4.0, allow_inf_nan=False)] = Field(
+        default=2.0, title="Curve exponent", json_schema_extra={"quantity": "ratio"}
+    )
+
+
+class CurvePoint(Part):
+    """One point of a pump's curve."""
+
+    flow: Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
+    head: Annotated[float, Field(ge=0.0, le=100.0, allow_inf_nan=False)]
+    power: Annotated[float, Field(gt=0.0, le=1e5, allow_inf_nan=False)] | None = None
+
+
+class PointsPump(Part):
+    """A pump's curve as points of flow [m³/s] and head [m]; heads never rise with flow."""
+
+    kind: Literal["points"] = "points"
+    points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=50)]
+
+    @model_validator(mode="after")
+    def _falls(self) -> Self:
+        pairs = zip(self.points, self.points[1:], strict=False)
+        for number, (one, two) in enumerate(pairs, start=2):
+            if two.flow <= one.flow:
+                raise ValueError(f"point {number} must have more flow than the point before it")
+            if two.head > one.head:
+                raise ValueError(
+                    f"point {number} has more head than the point before it; a pump's head "
+                    "never rises with flow"
+                )
+        if self.points[0].head <= self.points[-1].head:
+            raise ValueError("the head must fall somewhere along the curve")
+        return self
+
+
+class Timer(Part):
+    """Runs and rests by the clock."""
+
+    kind: Literal["timer"] = "timer"
+    on: Time = Field(title="Runs for")
+    off: Time = Field(title="Rests for")
+
+
+class FloatSwitch(Part):
+    """Runs when the water is high and stops when it is low."""
+
+    kind: Literal["float"] = "float"
+    on_height: Height = Field(title="Starts at", description="Level over the vessel's floor.")
+    off_height: Height = Field(title="Stops at", description="Level over the vessel's floor.")
+
+
+class Pump(Part):
+    """A pump standing in a vessel."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    stands_in: Identifier
+    inlet_height: Height = Field(
+        title="Inlet height", description="Over the vessel's floor; it cannot pump below this."
+    )
+    curve: Annotated[LabelPump | PointsPump, Field(discriminator="kind")]
+    power: Power = Field(title="Power", description="Watts drawn, from the label or a meter.")
+    strainer_loss: Ratio = Field(
+        default=0.0,
+        title="Strainer loss K",
+        description="On the run's bore: 0 clean, 5 and more when clogged.",
+    )
+    dial: Dial = Field(default=1.0, title="Dial", description="Share of full speed.")
+    wear: Wear = Field(
+        default=1.0, title="Wear", description="What is left of a new pump's flow: 100 % new."
+    )
+    switch: Annotated[Timer | FloatSwitch, Field(discriminator="kind")] | None = Field(
+        default=None, title="Switched by"
+    )

@@ -1,0 +1,72 @@
+"""Vessels, what fills them and where runs join them."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from bathys.plan.base import Part
+from bathys.plan.quantities import (
+    Depth,
+    Elevation,
+    Height,
+    Identifier,
+    Name,
+    Opening,
+    Share,
+    Volume,
+)
+from bathys.plan.shells import Shape
+
+__all__ = ["Media", "Port", "Vessel"]
+
+
+class Media(Part):
+    """Media that fill a bed between two heights."""
+
+    kind: Literal["gravel", "expanded_clay", "lava", "expanded_slate"] = Field(title="Medium")
+    bottom: Height = Field(default=0.0, title="Media from", description="Over the floor.")
+    top: Depth = Field(title="Media up to", description="Over the floor.")
+    void_fraction: Share = Field(
+        title="Void fraction", description="Share of the media that water can fill."
+    )
+
+
+class Port(Part):
+    """A named place on a vessel where a run begins or ends."""
+
+    name: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,23}$")]
+    height: Height = Field(title="Height", description="Centre of the mouth over the floor.")
+    mouth: Literal["flush", "inward", "rounded"] = Field(
+        default="flush", title="Mouth", description="How a pipe that begins here meets the wall."
+    )
+
+
+class Vessel(Part):
+    """A shell that holds water."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    job: Literal["fish_tank", "grow_bed", "raft", "settler", "biofilter", "sump"]
+    shape: Shape
+    floor_height: Elevation = Field(
+        title="Floor height", description="Inside floor over the datum; negative if dug in."
+    )
+    freeboard: Height = Field(
+        default=0.05, title="Freeboard", description="Dry wall to keep below the rim."
+    )
+    water_depth: Depth | None = Field(
+        default=None,
+        title="Filled to",
+        description="Depth with the pump off and the beds drained; none where outlets decide.",
+    )
+    media: Media | None = None
+    displaced: Volume = Field(
+        default=0.0, title="Displaced", description="Water that fittings and racks take up."
+    )
+    covered: Opening = Field(
+        default=0.0, title="Covered", description="Share of it that no rain and no air gets to."
+    )
+    ports: tuple[Port, ...] = ()
+    along: Elevation | None = Field(
+        default=None, title="Place from the left", description="Where the side view draws it."
+    )

@@ -1,0 +1,140 @@
+"""What comes and goes from outside: rain, evaporation, float valves and transfers."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from bathys.plan.model import Plan
+from bathys.plan.supply import Transfer
+from bathys.plan.vessel import Vessel
+from bathys.vessels import footprint
+
+__all__ = ["DRY_AIR", "Outer", "Rain", "Weather", "open_area"]
+
+_DAY = 86400.0
+
+
+@dataclass(frozen=True, slots=True)
+class Rain:
+    """A storm.
+
+    Attributes
+    ----------
+    begins, lasts : float
+        When and how long, [s]
+    depth : float
+        How much falls, [m]
+    """
+
+    begins: float
+    lasts: float
+    depth: float
+
+
+@dataclass(frozen=True, slots=True)
+class Weather:
+    """Weather over a plan.
+
+    Attributes
+    ----------
+    evaporation : float
+        What leaves each square metre of open water, [m/s]
+    rain : Rain or None
+        A storm
+    """
+
+    evaporation: float = 0.0
+    rain: Rain | None = None
+
+
+DRY_AIR = Weather()
+"""Neither rain nor evaporation."""
+
+
+def open_area(vessel: Vessel) -> float:
+    """Water of a vessel open to the air [m²]; media with a dry top count as none."""
+    return 0.0 if vessel.media is not None else footprint(vessel.shape) * (1.0 - vessel.covered)
+
+
+class Outer:
+    """Weather, float valves and transfers of one plan.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    weather : Weather
+        What falls and what dries
+    place : mapping
+        Number of each vessel among the nodes
+    sink : int
+        Number of the sink that stands for the outside
+    """
+
+    def __init__(
+        self, plan: Plan, weather: Weather, place: Mapping[str, int], sink: int, count: int
+    ) -> None:
+        self.plan, self.weather, self.place, self.sink, self.count = (
+            plan, weather, place, sink, count,
+        )  # fmt: skip
+
+    def next_edge(self, time: float) -> float:
+        """The next time at which rain or a transfer begins or ends [s]."""
+        edges = [np.inf]
+        if self.weather.rain is not None:
+            rain = self.weather.rain
+            edges += [t for t in (rain.begins, rain.begins + rain.lasts) if t > time + 1e-6]
+        for transfer in self.plan.transfers:
+            edges.append(_next_turn(transfer, time))
+        return float(min(edges))
+
+    def arrays(self, time: float) -> tuple[Any, ...]:
+        """What comes and goes at a time, as the compiled core takes it."""
+        gains, losses = np.zeros(self.count), np.zeros(self.count)
+        rain = self.weather.rain
+        falls = rain is not None and rain.begins <= time + 1e-6 < rain.begins + rain.lasts
+        for vessel in self.plan.vessels:
+            node = self.place[vessel.id]
+            losses[node] = self.weather.evaporation * open_area(vessel)
+            if rain is not None and falls:
+                catch = footprint(vessel.shape) * (1.0 - vessel.covered)
+                gains[node] = rain.depth / rain.lasts * catch
+        moved: list[tuple[int, int, float]] = []
+        for transfer in self.plan.transfers:
+            if not _is_under_way(transfer, time):
+                continue
+            if transfer.source is None:
+                gains[self.place[transfer.target or ""]] += transfer.flow
+            else:
+                end = self.sink if transfer.target is None else self.place[transfer.target]
+                moved.append((self.place[transfer.source], end, transfer.flow))
+        tops = [
+            (self.place[t.stands_in], self.plan.vessel(t.stands_in).floor_height + t.level, t.flow)
+            for t in self.plan.top_ups
+        ]
+        return (
+            gains, losses,
+            np.array([m[0] for m in moved], dtype=np.int64),
+            np.array([m[1] for m in moved], dtype=np.int64), np.array([m[2] for m in moved]),
+            np.array([t[0] for t in tops], dtype=np.int64), np.array([t[1] for t in tops]),
+            np.array([t[2] for t in tops]),
+        )  # fmt: skip
+
+
+def _into(transfer: Transfer, time: float) -> float:
+    """Time since a transfer last began [s]; below 0 before its first."""
+    since = time + 1e-6 - transfer.at
+    return since if since < 0.0 else since % transfer.every
+
+
+def _is_under_way(transfer: Transfer, time: float) -> bool:
+    return 0.0 <= _into(transfer, time) < transfer.volume / transfer.flow
+
+
+def _next_turn(transfer: Transfer, time: float) -> float:
+    into, lasts = _into(transfer, time), transfer.volume / transfer.flow
+    if into < 0.0:
+        return transfer.at
+    return time + 1e-6 + (lasts if into < lasts else transfer.every) - into

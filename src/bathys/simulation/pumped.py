@@ -1,0 +1,182 @@
+"""What pumps deliver through time: tables of flow against the level each pump draws from.
+
+Pumps that share a line are solved together and tabled apart from the rest. A table holds while
+the other levels stay about where they were: a return under water answers by its slope until its
+level has moved too far, and then a new table is made.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.network import Line, Network, NetworkLink, Piece
+from bathys.network.layout import FILM, Layout, PressureNetwork
+from bathys.network.runs import fouled_bore
+from bathys.network.solving import Solution, Solver
+from bathys.parts.fittings import STOPPED_PUMP_LOSS
+from bathys.plan.pumps import Pump
+from bathys.simulation.errors import NotSimulated
+
+__all__ = ["PumpedTables", "Return"]
+
+Floats = NDArray[np.float64]
+
+_TABLE_POINTS = 17
+
+
+@dataclass(frozen=True, slots=True)
+class Return:
+    """Where a run under pressure ends in a vessel.
+
+    Attributes
+    ----------
+    run, vessel : str
+        The run and the vessel
+    mouth : float
+        Elevation of its end, [m]
+    """
+
+    run: str
+    vessel: str
+    mouth: float
+
+
+@dataclass(frozen=True)
+class _Group:
+    """Pumps that share a line, in one vessel."""
+
+    source: str
+    pumps: tuple[Pump, ...]
+    returns: tuple[Return, ...]
+    links: frozenset[str]
+
+
+class PumpedTables:
+    """Tables of one plan's pumps.
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan compiled
+
+    Raises
+    ------
+    NotSimulated
+        If pumps in several vessels are tied to one line
+    """
+
+    def __init__(self, layout: Layout) -> None:
+        self.layout, self.plan = layout, layout.plan
+        self._network, self._solver = PressureNetwork(layout), Solver()
+        self._links: dict[tuple[int, int, frozenset[str]], tuple[NetworkLink, ...]] = {}
+        self._made: dict[tuple[frozenset[str], tuple[float, ...]], tuple[Any, ...]] = {}
+        self.groups = self._find_groups()
+
+    @property
+    def returns(self) -> list[Return]:
+        """Every end of a run under pressure, in the order of the tables."""
+        return [r for g in self.groups for r in g.returns]
+
+    def _find_groups(self) -> list[_Group]:
+        waiting, groups = list(self.plan.pumps), []
+        while waiting:
+            pumps, runs = self._tied_to(waiting[0])
+            waiting = [p for p in waiting if p not in pumps]
+            vessels = {p.stands_in for p in pumps}
+            if len(vessels) > 1:
+                names = " and ".join(sorted(self.plan.vessel(v).name for v in vessels))
+                raise NotSimulated(
+                    f"Pumps in {names} share one line; that is not followed through time yet."
+                )
+            returns = tuple(
+                Return(r.id, r.end.partition(".")[0], self.plan.elevation(r.end) or 0.0)
+                for r in self.layout.pressure_runs
+                if r.id in runs and self.plan.port(r.end) is not None
+            )
+            links = frozenset(runs | {p.id for p in pumps})
+            groups.append(_Group(vessels.pop(), tuple(pumps), returns, links))
+        return groups
+
+    def _tied_to(self, pump: Pump) -> tuple[list[Pump], set[str]]:
+        places, seen, runs = [f"{pump.id}.out"], {f"{pump.id}.out"}, set()
+        while places:
+            place = places.pop()
+            for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
+                runs.add(run.id)
+                ends = {p for p in (run.start, run.end) if self.plan.port(p) is None} - seen
+                seen |= ends
+                places += sorted(ends)
+        return [p for p in self.plan.pumps if f"{p.id}.out" in seen], runs
+
+    def _network_of(
+        self, number: int, running: frozenset[str], levels: Mapping[str, float]
+    ) -> Network:
+        """One group's own network; a pump that stands still is a piece of pipe."""
+        group, whole = self.groups[number], self._network.at(levels)
+        key = (id(whole.links), number, running & group.links)
+        if key not in self._links:
+            own = (k for k in whole.links if k.id in group.links)
+            self._links[key] = tuple(
+                k if k.pump is None or k.id in running else self._stopped(k) for k in own
+            )
+        return Network(self._links[key], whole.known_heads)
+
+    def _stopped(self, link: NetworkLink) -> NetworkLink:
+        riser = self.plan.run_from(f"{link.id}.out")
+        bore = fouled_bore(riser) if riser is not None else 0.02
+        piece = Piece("fitting", "stopped pump", bore, loss=STOPPED_PUMP_LOSS)
+        line = Line([piece], self.layout.water.kinematic_viscosity)
+        return replace(link, pump=None, line=line)
+
+    def arrays(
+        self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
+    ) -> tuple[Any, ...]:
+        """The tables as the compiled core takes them, all other levels as they are."""
+        # Only what stands over a mouth is felt: a pump that starts again finds its table made.
+        felt = tuple(round(levels[r.vessel], 5) for r in self.returns if levels[r.vessel] > r.mouth)
+        if (running, felt) not in self._made:
+            self._made[running, felt] = self._make(running, levels, place)
+        return self._made[running, felt]
+
+    def _make(
+        self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
+    ) -> tuple[Any, ...]:
+        rows: list[tuple[int, int, Floats, float, float, float, float, float, float]] = []
+        for number, group in enumerate(self.groups):
+            vessel = self.plan.vessel(group.source)
+            step = vessel.shape.height / (_TABLE_POINTS - 1)
+            table = np.zeros((len(group.returns), _TABLE_POINTS))
+            found: Solution | None = None
+            for column in range(_TABLE_POINTS):
+                here = {**levels, group.source: vessel.floor_height + column * step}
+                network = self._network_of(number, running, here)
+                found = self._solver.solve(network, found.flows if found else None)
+                table[:, column] = [found.flows[r.run] for r in group.returns]
+            answers = self._answers(number, running, levels)
+            inlets = [p.inlet_height for p in group.pumps if p.id in running]
+            inlet = vessel.floor_height + min(inlets, default=0.0)
+            rows += [
+                (place[group.source], place[r.vessel], table[k], vessel.floor_height, step, inlet,
+                 r.mouth, answers[r.run], levels[r.vessel])
+                for k, r in enumerate(group.returns)
+            ]  # fmt: skip
+        columns = list(zip(*rows, strict=True)) if rows else [()] * 9
+        tables = np.array(columns[2]) if rows else np.zeros((0, _TABLE_POINTS))
+        whole = [np.array(c, dtype=np.int64) for c in columns[:2]]
+        return (*whole, tables, *(np.array(c, dtype=np.float64) for c in columns[3:]))
+
+    def _answers(
+        self, number: int, running: frozenset[str], levels: Mapping[str, float]
+    ) -> dict[str, float]:
+        """How much less each return carries for each metre more over it; 0 in the air [m²/s]."""
+        returns = self.groups[number].returns
+        drowned = [r.run for r in returns if levels[r.vessel] > r.mouth + FILM]
+        rates = dict.fromkeys((r.run for r in returns), 0.0)
+        if drowned:
+            network = self._network_of(number, running, levels)
+            solution = self._solver.solve(network)
+            rates |= self._solver.outlet_rates(network, solution, drowned)
+        return rates

@@ -1,0 +1,142 @@
+"""What a plan did through time."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.plan.model import Plan
+
+__all__ = ["Event", "EventKind", "Moment", "PowerCut", "Through"]
+
+Floats = NDArray[np.float64]
+EventKind = Literal[
+    "pump_on", "pump_off", "starts", "breaks", "hangs", "spills", "spills_no_more", "air", "water",
+    "power_off", "power_on", "rain", "rain_ends",
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """Something that happened.
+
+    Attributes
+    ----------
+    time : float
+        From the beginning, [s]
+    kind : str
+        What happened
+    place : str
+        Id of the part
+    """
+
+    time: float
+    kind: EventKind
+    place: str
+
+
+@dataclass(frozen=True, slots=True)
+class PowerCut:
+    """A power cut.
+
+    Attributes
+    ----------
+    begins, lasts : float
+        When and how long, [s]
+    """
+
+    begins: float
+    lasts: float
+
+
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """Everything that a plan's future hangs on, at one time.
+
+    Attributes
+    ----------
+    time : float
+        From the beginning, [s]
+    volumes : mapping
+        Water of each vessel and gravity junction, [m³]
+    modes : mapping
+        State of each siphon: spilling, running or hanging
+    switched_on : mapping
+        Whether each pump's own switch is on
+    """
+
+    time: float
+    volumes: Mapping[str, float]
+    modes: Mapping[str, int]
+    switched_on: Mapping[str, bool]
+
+
+@dataclass(frozen=True)
+class Through:
+    """What happened.
+
+    Attributes
+    ----------
+    plan : Plan
+        The plan
+    nodes : tuple of str
+        Vessels and gravity junctions, in the order of ``levels``
+    times : array
+        Of the samples, shape (samples,), [s]
+    levels : array
+        Over the datum, shape (samples, nodes), [m]
+    events : tuple of Event
+        In the order of time
+    starts : tuple of Moment
+        Just after each start of a siphon, the last few hundred
+    end : Moment
+        Where it ended
+    spills : dict of float
+        Water over the rim of each vessel that ran over, [m³]
+    supplied : float
+        Water from outside less water that left, rims apart, [m³]
+    carried : dict of float
+        What each run carried from its start to its end, [m³]
+    lost : float
+        Water that the arithmetic lost or made, over all of it, [-]
+    running, dry : dict of float
+        Time each pump ran, and ran without water at its inlet, [s]
+    steps : int
+        Steps taken
+    """
+
+    plan: Plan
+    nodes: tuple[str, ...]
+    times: Floats
+    levels: Floats
+    events: tuple[Event, ...]
+    starts: tuple[Moment, ...]
+    end: Moment
+    spills: dict[str, float]
+    supplied: float
+    carried: dict[str, float]
+    lost: float
+    running: dict[str, float]
+    dry: dict[str, float]
+    steps: int
+
+    @property
+    def spilled(self) -> float:
+        """Water over any rim [m³]."""
+        return sum(self.spills.values())
+
+    def level(self, node: str) -> Floats:
+        """Level of one node at every sample [m]."""
+        return np.asarray(self.levels[:, self.nodes.index(node)])
+
+    def times_of(self, kind: EventKind, place: str) -> list[float]:
+        """When something happened at a place [s]."""
+        return [e.time for e in self.events if e.kind == kind and e.place == place]
+
+    def cycle(self, siphon: str) -> float | None:
+        """Middle one of the times between its last starts, at most ten cycles, so that a power
+        cut among them does not count [s]; none if it has not started twice."""
+        starts = self.times_of("starts", siphon)[-11:]
+        return float(np.median(np.diff(starts))) if len(starts) > 1 else None
