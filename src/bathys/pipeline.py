@@ -3,18 +3,29 @@
 from collections import Counter
 from dataclasses import dataclass
 
-from bathys.evaluation import Driver, Evaluation, Figure, drivers_of, evaluate
+from bathys.evaluation import (
+    Driver,
+    Evaluation,
+    Figure,
+    Rehearsal,
+    drivers_of,
+    evaluate,
+    rehearse,
+)
 from bathys.network import NotSolved
 from bathys.plan import EditRefused, Plan, apply_edits
-from bathys.rules import Finding, Offer, judge
+from bathys.rules import Finding, Offer, judge, judge_rehearsal
+from bathys.simulation import NotSimulated
 from bathys.sizing import gains
 
 __all__ = [
-    "Assessment", "Explanation", "Remedy", "assess", "explain", "remedies_of",
+    "Assessment", "Explanation", "Rehearsed", "Remedy", "assess", "explain", "late_remedies_of",
+    "rehearse_plan", "remedies_of",
 ]  # fmt: skip
 
 
 _NO_MOVE = 1e-3
+_OF_MISHAPS = {"U9"}  # rules that need every part to fail in turn
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +56,25 @@ class Assessment:
     def figure(self, key: str) -> Figure | None:
         """The figure of a key, if there is one."""
         return next((f for f in self.evaluation.figures if f.key == key), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Rehearsed:
+    """A plan followed through time, and what to think of that.
+
+    Attributes
+    ----------
+    assessment : Assessment
+        Its steady numbers and findings
+    rehearsal : Rehearsal
+        What it does through time
+    findings : tuple of Finding
+        On that, gravest first
+    """
+
+    assessment: Assessment
+    rehearsal: Rehearsal
+    findings: tuple[Finding, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,7 +163,59 @@ def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
     """
     tried = [_try(assessment, finding, offer) for offer in finding.list_offers()]
     found = [r for r in tried if r is not None and (r.cures or r.helps)]
-    return tuple(sorted(found, key=lambda r: (len(r.raised), not r.cures)))
+    return tuple(sorted(found, key=_best_first))
+
+
+def rehearse_plan(assessment: Assessment, with_mishaps: bool = True) -> Rehearsed:
+    """Follow a plan through time, pull its plug, let its parts fail, and judge that.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        The plan's
+    with_mishaps : bool
+        Whether every part is let fail in turn
+
+    Returns
+    -------
+    Rehearsed
+        What happens, and the findings
+
+    Raises
+    ------
+    NotSimulated
+        If the layout is not followed
+    NotSolved
+        If a balance does not settle
+    """
+    rehearsal = rehearse(assessment.evaluation, with_mishaps)
+    return Rehearsed(assessment, rehearsal, judge_rehearsal(rehearsal))
+
+
+def late_remedies_of(rehearsed: Rehearsed, finding: Finding) -> tuple[Remedy, ...]:
+    """The offers of a finding of a rehearsal, each tried by rehearsing the plan with it.
+
+    Parameters
+    ----------
+    rehearsed : Rehearsed
+        The plan's
+    finding : Finding
+        One of its findings
+
+    Returns
+    -------
+    tuple of Remedy
+        Those that cure it or help; those that raise nothing new first
+    """
+    tried = [_try_late(rehearsed, finding, offer) for offer in finding.list_offers()]
+    found = [r for r in tried if r is not None and (r.cures or r.helps)]
+    return tuple(sorted(found, key=_best_first))
+
+
+def _best_first(remedy: Remedy) -> tuple[int, bool, int]:
+    """What makes new faults comes last, what cures before what only helps."""
+    faults = sum(f.severity == "fault" for f in remedy.raised)
+    return faults, not remedy.cures, len(remedy.raised)
 
 
 def _try(assessment: Assessment, finding: Finding, offer: Offer) -> Remedy | None:
@@ -141,12 +223,30 @@ def _try(assessment: Assessment, finding: Finding, offer: Offer) -> Remedy | Non
         after = assess(apply_edits(assessment.evaluation.plan, offer.edits))
     except (EditRefused, NotSolved):
         return None
-    same = [f for f in after.findings if _name(f) == _name(finding)]
-    known = {_name(f) for f in assessment.findings}
-    raised = tuple(f for f in after.findings if f.severity != "note" and _name(f) not in known)
-    return Remedy(
-        offer, not same, assessment.figure(offer.watch), after.figure(offer.watch), raised
-    )
+    return _remedy(assessment, after, finding, offer, assessment.findings, after.findings)
+
+
+def _try_late(rehearsed: Rehearsed, finding: Finding, offer: Offer) -> Remedy | None:
+    before = rehearsed.assessment
+    try:
+        after = assess(apply_edits(before.evaluation.plan, offer.edits))
+        later = rehearse_plan(after, with_mishaps=finding.rule.id in _OF_MISHAPS)
+    except (EditRefused, NotSolved, NotSimulated):
+        return None
+    return _remedy(
+        before, after, finding, offer, (*before.findings, *rehearsed.findings),
+        (*after.findings, *later.findings),
+    )  # fmt: skip
+
+
+def _remedy(
+    before: Assessment, after: Assessment, finding: Finding, offer: Offer,
+    known: tuple[Finding, ...], found: tuple[Finding, ...],
+) -> Remedy:  # fmt: skip
+    names = {_name(f) for f in known}
+    raised = tuple(f for f in found if f.severity != "note" and _name(f) not in names)
+    is_gone = _name(finding) not in {_name(f) for f in found}
+    return Remedy(offer, is_gone, before.figure(offer.watch), after.figure(offer.watch), raised)
 
 
 def _name(finding: Finding) -> tuple[str, str]:

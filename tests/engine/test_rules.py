@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from bathys.pipeline import assess
+from bathys.pipeline import assess, rehearse_plan
 from bathys.plan import plan_from_data
 from bathys.rules import RULES
 from bathys.units import SYSTEMS, fill_sentence
@@ -84,6 +84,35 @@ def _headroom_and_open(plan: Plan) -> None:
     plan["runs"][0]["valve"]["angle"] = 0.0
 
 
+def _float_valve(plan: Plan) -> None:
+    plan["top_ups"] = [{"id": "V1", "name": "Float valve", "stands_in": "T1", "level": 0.5,
+                        "flow": 1e-4}]  # fmt: skip
+
+
+def _flushing_bed_over_a_full_tank(plan: Plan) -> None:
+    """Brim full at rest, and a return so low that it draws the bed down below its slots."""
+    plan["vessels"][0]["water_depth"] = 0.749
+    plan["vessels"][1]["ports"][0]["height"] = 0.005
+
+
+def _low_return(plan: Plan) -> None:
+    _part(plan, "vessels", "T1")["ports"][0]["height"] = 0.05
+
+
+def _narrow_drain_under_a_siphon(plan: Plan) -> None:
+    """The bed's siphon ends in a small box that a narrow pipe empties."""
+    plan["vessels"].append({
+        "id": "C1", "name": "Catch box", "job": "biofilter", "floor_height": 0.65,
+        "shape": {"kind": "box", "length": 0.3, "width": 0.3, "height": 0.2},
+        "ports": [{"name": "inlet", "height": 0.19}, {"name": "side", "height": 0.03}],
+    })  # fmt: skip
+    plan["vessels"][0]["ports"].append({"name": "back", "height": 0.6})
+    plan["runs"][1]["to"] = "C1.inlet"
+    plan["runs"].append({"id": "R3", "name": "Box drain", "from": "C1.side", "to": "T1.back",
+                         "bore": {"kind": "inside", "diameter": 0.024},
+                         "level_length": 0.3})  # fmt: skip
+
+
 # Rule, the severity it must have, the place it must name, and what brings it out.
 CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
@@ -122,6 +151,10 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("B2", "warning", "S1", _tight_bell),
     ("B3", "note", "S1", _put("siphons", 0, "rim_height", 0.295)),
     ("B4", "warning", "S1", _put("vessels", 1, "floor_height", 0.9)),
+    ("B5", "note", "S1", _put("siphons", 0, "guard_diameter", None)),
+    ("U4", "note", "S1", _layout("constant-height-tank")),
+    ("U5", "warning", "S1", _layout("split-flow", lambda p: p["site"].update(storm_depth=0.08))),
+    ("U5", "note", "V1", _float_valve),
     ("B7", "warning", "S1", _put("vessels", 0, "ports", 0, "height", 0.58)),
     ("B7", "fault", "S1", _put("vessels", 0, "ports", 0, "height", 0.4)),
     ("B8", "warning", "S1", _put("siphons", 0, "slot_area", 0.0004)),
@@ -133,6 +166,33 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("W1", "note", "B1", lambda _: None),
     ("scope", "warning", "P1", _put("runs", [])),
 ]
+
+
+# What only following the plan through time brings out.
+LATE_CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
+    ("U3", "fault", "P1", _layout("faults/dry-start")),
+    ("B6", "fault", "C1", _narrow_drain_under_a_siphon),
+    ("B9", "warning", "X1", _layout("faults/dry-start")),
+    ("B9", "note", "X1", _layout("linked-beds")),
+    ("U7", "fault", "T1", _flushing_bed_over_a_full_tank),
+    ("U7", "fault", "T1", _layout("split-flow", _low_return)),
+    ("U8", "fault", "P1", _layout("faults/dry-start")),
+    ("U9", "warning", "P1", lambda _: None),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("rule", "severity", "place", "change"), LATE_CASES,
+                         ids=[f"{c[0]} {c[1]} {c[2]}" for c in LATE_CASES])  # fmt: skip
+def test_a_rule_of_the_rehearsal_speaks_of_its_place(
+    document: Plan, rule: str, severity: str, place: str, change: Callable[[Plan], None]
+) -> None:
+    """The same of what a plan does through time."""
+    change(document)
+    rehearsed = rehearse_plan(assess(plan_from_data(document)), with_mishaps=rule == "U9")
+    found = [f for f in rehearsed.findings if f.rule.id == rule]
+    assert (severity, place) in [(f.severity, f.place) for f in found]
+    for units in SYSTEMS:
+        assert "{" not in fill_sentence(found[0].sentence + found[0].hint, found[0].figures, units)
 
 
 @pytest.mark.parametrize(("rule", "severity", "place", "change"), CASES,
@@ -154,7 +214,7 @@ def test_a_rule_speaks_of_its_place(
 
 def test_every_rule_is_brought_out_by_some_case() -> None:
     """A rule without a case is a rule nobody has seen work."""
-    assert {case[0] for case in CASES} == set(RULES)
+    assert {case[0] for case in (*CASES, *LATE_CASES)} == set(RULES)
 
 
 def test_the_demo_breaks_none(document: Plan) -> None:

@@ -1,16 +1,18 @@
-"""The numbers of a plan, without judgement. Public: :func:`evaluate`, its result types."""
+"""The numbers of a plan, without judgement. Public: :func:`evaluate` and
+:func:`rehearse`, and their result types."""
 
 from bathys.evaluation.beds import BedResult
 from bathys.evaluation.delivery import BudgetRow, Delivery, grade_line
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.evaluate import evaluate
 from bathys.evaluation.figures import Driver, Figure, Formula, Input, drivers_of
+from bathys.evaluation.rehearsal import Rehearsal, rehearse
 from bathys.evaluation.result import Evaluation, Omission
 from bathys.evaluation.runs import GravityResult, RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 
 __all__ = [
     "BedResult", "BudgetRow", "Delivery", "Driver", "Duty", "Evaluation", "Figure", "Formula",
-    "GravityResult", "Input", "Omission", "RunResult", "VesselLevels", "VesselResult",
-    "drivers_of", "evaluate", "grade_line",
+    "GravityResult", "Input", "Omission", "Rehearsal", "RunResult", "VesselLevels", "VesselResult",
+    "drivers_of", "evaluate", "grade_line", "rehearse",
 ]  # fmt: skip

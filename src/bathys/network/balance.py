@@ -16,6 +16,7 @@ from bathys.network.drains import (
     FOOT,
     brim_lines,
     gravity_lines,
+    leads_level,
     rest_height,
 )
 from bathys.network.gravity import GravityBank
@@ -35,7 +36,7 @@ from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Timer
-from bathys.vessels import Storage, storage_of
+from bathys.vessels import Storage, joined, storage_of
 
 __all__ = ["Balance", "balance"]
 
@@ -149,6 +150,11 @@ class _Balancing:
         self.siphons = self._siphon_volumes()
         self.pipes = self._pipe_volume()
         self.drains = self._drain_arrays()
+        self.twins = self._twins()
+        self.shared = {
+            c: joined([(self.storages[v], self.floors[v] - self.floors[c]) for v in (c, *twins)])
+            for c, twins in self.twins.items()
+        }
         self.totals = {
             c: sum(self._volume(v, self.rest[v]) for v, own in self.closing.items() if own == c)
             for c in set(self.closing.values())
@@ -297,9 +303,25 @@ class _Balancing:
                 else:
                     low, high = low - held, high - held
             floor, storage = self.floors[closer], self.storages[closer]
-            marks = [floor + storage.level_at(v) for v in (low, 0.5 * (low + high), high)]
-            found[closer] = (marks[0], marks[1], marks[2])
+            middle = storage.level_at(0.5 * (low + high))
+            # Twin sumps give and take together.
+            shared = self.shared[closer]
+            both, half = shared.volume_at(middle), 0.5 * (high - low)
+            marks = (shared.level_at(both - half), middle, shared.level_at(both + half))
+            found[closer] = (floor + marks[0], floor + marks[1], floor + marks[2])
         return found
+
+    def _twins(self) -> dict[str, list[str]]:
+        """By closing vessel, those filled by hand that a pipe keeps at its level."""
+        twins: dict[str, list[str]] = {c: [] for c in set(self.closing.values())}
+        for run in self.plan.runs:
+            if self.plan.port(run.start) is None or not leads_level(self.layout, run):
+                continue
+            ends = [run.start.partition(".")[0], run.end.partition(".")[0]]
+            for one, two in (ends, ends[::-1]):
+                if one in twins and two not in (one, *twins[one]):
+                    twins[one].append(two)
+        return twins
 
     def _drain_arrays(self) -> dict[str, tuple[list[str], Floats, Floats, Floats]]:
         """By loop: the part-full drains with their bores, slopes and lengths."""
@@ -385,10 +407,22 @@ class _Balancing:
         return Balance(
             self.layout, flows, {p.id: state.solution.flows[p.id] for p in self.plan.pumps},
             state.shares, state.solution.heads, levels, self.rest,
-            {v: (low, high) for v, (low, _, high) in swings.items()}, spills,
+            self._all_swings(swings, levels), spills,
             self._gains(state, flows), self.closing, state.solution.blocked,
             sum(self.pipes.values()),
         )  # fmt: skip
+
+    def _all_swings(
+        self, swings: dict[str, tuple[float, float, float]], levels: Mapping[str, float]
+    ) -> dict[str, tuple[float, float]]:
+        """Lowest and highest of the closing vessels and of those that swing with them."""
+        found = {}
+        for closer, (low, middle, high) in swings.items():
+            found[closer] = (low, high)
+            for twin in self.twins[closer]:
+                least, level = self.floors[twin], levels[twin]
+                found[twin] = (max(level + low - middle, least), level + high - middle)
+        return found
 
     def _gains(self, state: _State, flows: Mapping[str, float]) -> dict[str, float]:
         """What comes in less what goes out of vessels whose level was given."""

@@ -17,7 +17,9 @@ from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.vessels import perimeter
 
-__all__ = ["BACK", "BRIM", "FOOT", "brim_lines", "crest_of", "gravity_lines", "rest_height"]
+__all__ = [
+    "BACK", "BRIM", "FOOT", "brim_lines", "crest_of", "gravity_lines", "leads_level", "rest_height",
+]  # fmt: skip
 
 BACK, BRIM, FOOT = ".back", ".brim", ".foot"
 """Endings of the names of lines and nodes that no run is called after."""
@@ -173,7 +175,7 @@ def rest_height(layout: Layout, vessel: Vessel) -> float:
     outlets = [
         _rest_of(layout, run) - vessel.floor_height
         for run in layout.drained_by(vessel.id)
-        if not layout.lines[run.id].shut and not _leads_level(layout, run)
+        if not layout.lines[run.id].shut and not leads_level(layout, run)
     ]
     depths = [*outlets, vessel.water_depth if vessel.water_depth is not None else None]
     return max(min((d for d in depths if d is not None), default=0.0), 0.0)
@@ -186,7 +188,7 @@ def _rest_of(layout: Layout, run: Run) -> float:
     return crest_of(layout, run)
 
 
-def _leads_level(layout: Layout, run: Run) -> bool:
+def leads_level(layout: Layout, run: Run) -> bool:
     """Whether a run only evens two vessels out, both filled by hand."""
     ends = (layout.plan.owner_of(run.start), layout.plan.owner_of(run.end))
     vessels = [layout.plan.vessel(e) for e in ends if e is not None]

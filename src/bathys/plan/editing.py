@@ -75,7 +75,8 @@ class Edit:
     Attributes
     ----------
     path : str
-        Field to set, such as ``runs.R1.valve``; ``runs.+`` adds a part to a list
+        Field to set, such as ``runs.R1.valve``; ``runs.+`` adds a part to a list, ``runs.R1``
+        puts another in a part's place, or none
     value : object
         Its new value as plain data, numbers in SI
     """
@@ -119,12 +120,22 @@ def _put(data: dict[str, Any], path: str, value: Any) -> Any:
     here: Any = data
     for word in way:
         here = _step(here, word)
-    if last == "+" and isinstance(here, list):
-        here.append(value)
-        return None
+    if isinstance(here, list):
+        return _put_part(here, last, value)
     if not isinstance(here, dict) or last not in here:
         raise EditRefused(f"There is no “{path}” in this plan.")
     before, here[last] = here[last], value
+    return before
+
+
+def _put_part(parts: list[Any], id_: str, value: Any) -> Any:
+    """Add a part to a list, or put another in the place of one, or take it away."""
+    if id_ == "+":
+        parts.append(value)
+        return None
+    before = _step(parts, id_)
+    at = parts.index(before)
+    parts[at : at + 1] = [] if value is None else [value]
     return before
 
 

@@ -1,18 +1,20 @@
 """Judgement: rules as data, findings as their result.
 
-Public: :class:`Rule`, :class:`Finding`, :data:`RULES`, :func:`judge`, :data:`CAUTIONS`. A new
-rule is one function with the ``rule`` decorator in a module that is named in ``_MODULES``.
+Public: :class:`Rule`, :class:`Finding`, :data:`RULES`, :func:`judge` (steady
+numbers), :func:`judge_rehearsal` (through time), :data:`CAUTIONS`. A new rule is one function
+with the ``rule`` or ``late_rule`` decorator in a module that is named in ``_MODULES``.
 """
 
 from importlib import import_module
 
-from bathys.evaluation import Evaluation
+from bathys.evaluation import Evaluation, Rehearsal
 from bathys.rules.cautions import CAUTIONS, Caution
-from bathys.rules.registry import RULES, Finding, Offer, Rule, Severity, run_rules
+from bathys.rules.registry import RULES, Finding, Offer, Rule, Severity, run_late_rules, run_rules
 
-__all__ = ["CAUTIONS", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity", "judge"]
+__all__ = ["CAUTIONS", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity", "judge",
+           "judge_rehearsal"]  # fmt: skip
 
-_MODULES = ("flow", "pipes", "power", "siphons", "levels", "scope", "stock")
+_MODULES = ("flow", "pipes", "power", "siphons", "levels", "sumps", "outages", "scope", "stock")
 for _name in _MODULES:
     import_module(f"bathys.rules.{_name}")
 
@@ -33,3 +35,19 @@ def judge(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
         The findings
     """
     return run_rules(evaluation, only)
+
+
+def judge_rehearsal(rehearsal: Rehearsal) -> tuple[Finding, ...]:
+    """Findings on what a plan does through time and when things fail, gravest first.
+
+    Parameters
+    ----------
+    rehearsal : Rehearsal
+        The plan rehearsed
+
+    Returns
+    -------
+    tuple of Finding
+        The findings
+    """
+    return run_late_rules(rehearsal)

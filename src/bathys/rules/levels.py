@@ -2,28 +2,15 @@
 
 from collections.abc import Iterator
 
-from bathys.evaluation import Evaluation, VesselResult
+from bathys.evaluation import Evaluation
 from bathys.plan import Edit
+from bathys.rules.filling import fill, fill_needed
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation import PumpedBedLoop
-from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
 _LITRE_AN_HOUR = 1e-3 / 3600.0
-
-
-def _fill(result: VesselResult, by: float) -> tuple[Offer, ...]:
-    """Fill a vessel higher, or lower for less than 0, if it has a depth to change."""
-    depth = result.vessel.water_depth
-    if depth is None or not 0.0 < depth + by <= result.vessel.shape.height:
-        return ()
-    word = "higher" if by > 0.0 else "lower"
-    return (
-        Offer("fill " + result.vessel.name.lower() + " {by:length} " + word,
-              (Edit(f"vessels.{result.vessel.id}.water_depth", depth + by),),
-              f"{result.vessel.id}.low", {"by": abs(by)}),
-    )  # fmt: skip
 
 
 @rule(Rule("U0", "What comes in goes out",
@@ -58,41 +45,15 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         inlet = result.vessel.floor_height + pump.inlet_height
         cover = result.levels.low - inlet
         if cover < data.limits["cover"] - 1e-9:
-            more = _fill_needed(evaluation, result, inlet + data.limits["cover"])
+            more = fill_needed(evaluation, result.vessel, inlet + data.limits["cover"])
             yield Finding(
                 data, "fault" if cover <= 1e-6 else "warning", pump.id,
                 f"At its lowest {result.vessel.name} leaves " "{cover:length} of water over the "
                 "pump’s inlet; it wants {want:length}.",
                 "Fill it {more:length} higher, make it larger, or set the pump lower.",
                 {"cover": max(cover, 0.0), "want": data.limits["cover"], "more": more},
-                _fill(result, more),
+                fill(evaluation, result.vessel, more),
             )  # fmt: skip
-
-
-def _fill_needed(evaluation: Evaluation, result: VesselResult, level: float) -> float:
-    """How much higher to fill a vessel at rest, for its lowest to reach a level [m]: what it
-    gives away is a volume, whatever the level."""
-    storage = storage_of(evaluation.plan, result.vessel)
-    floor = result.vessel.floor_height
-    given = result.rest_volume - float(storage.volume(result.levels.low - floor))
-    if result.levels.low - floor <= 1e-9:
-        given = max(given, _given_away(evaluation, result))
-    wanted = float(storage.level(float(storage.volume(level - floor)) + given))
-    return max(wanted - (result.levels.at_rest - floor), 0.001)
-
-
-def _given_away(evaluation: Evaluation, result: VesselResult) -> float:
-    """Water that the other vessels of a loop take up beyond their rest [m³]."""
-    own = result.vessel.id
-    closing = evaluation.balance.closing
-    total = 0.0
-    for id_, closer in closing.items():
-        if closer == own and id_ != own:
-            other = evaluation.vessels[id_]
-            storage = storage_of(evaluation.plan, other.vessel)
-            high = float(storage.volume(other.levels.high - other.vessel.floor_height))
-            total += high - other.rest_volume
-    return total + evaluation.balance.pipe_volume
 
 
 @rule(Rule("U2", "Room for what comes back", "When the power goes, the beds drain into the tank.",
@@ -114,7 +75,7 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 data, "fault", vessel.id,
                 "A power cut spills {spilled:volume} over the rim of " f"{vessel.name}.",
                 "Fill the tank {less:length} lower.", {"spilled": spilled, "less": less},
-                _fill(result, -less),
+                fill(evaluation, vessel, -less),
             )  # fmt: skip
         elif depth > keep + 1e-6:
             yield Finding(
@@ -123,7 +84,7 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "{keep:length} of freeboard was asked for.",
                 "Fill the tank {less:length} lower.",
                 {"room": rim - depth, "keep": vessel.freeboard, "less": depth - keep},
-                _fill(result, keep - depth),
+                fill(evaluation, vessel, keep - depth),
             )  # fmt: skip
 
 

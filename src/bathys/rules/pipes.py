@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import holds_back
-from bathys.parts.bores import PipeSize
+from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.plan import Edit
 from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
 from bathys.plan.pipes import Run
@@ -33,12 +33,17 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 def _wider(run: Run, size: PipeSize | None, watch: str) -> tuple[Offer, ...]:
-    """The run in another size, if it is a wider one."""
-    if size is None or size.bore <= run.bore.inside:
+    """The run in another size, if it is a wider one, and in the one after that: what comes through
+    a wider pipe may be more."""
+    if size is None:
         return ()
-    value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
-    edit = Edit(f"runs.{run.id}.bore", value)
-    return (Offer(f"“{run.name}” in {size.nominal}", (edit,), f"{run.id}.{watch}"),)
+    sizes = [s for s in pipe_sizes(size.standard) if s.bore >= size.bore]
+    offers = []
+    for wide in [s for s in sizes if s.bore > run.bore.inside][:2]:
+        value = {"kind": "standard", "standard": wide.standard, "nominal": wide.nominal}
+        edit = Edit(f"runs.{run.id}.bore", value)
+        offers.append(Offer(f"“{run.name}” in {wide.nominal}", (edit,), f"{run.id}.{watch}"))
+    return tuple(offers)
 
 
 def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:

@@ -4,11 +4,14 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from bathys.evaluation import Evaluation
+from bathys.evaluation import Evaluation, Rehearsal
 from bathys.evaluation.figures import SourceKind
 from bathys.plan import Edit
 
-__all__ = ["RULES", "Finding", "Offer", "Rule", "Severity", "rule", "run_rules"]
+__all__ = [
+    "RULES", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule", "run_late_rules",
+    "run_rules",
+]  # fmt: skip
 
 Severity = Literal["fault", "warning", "note"]
 _ORDER: dict[Severity, int] = {"fault": 0, "warning": 1, "note": 2}
@@ -104,12 +107,20 @@ class Finding:
 
 
 Check = Callable[[Evaluation, Rule], Iterable[Finding]]
+LateCheck = Callable[[Rehearsal, Rule], Iterable[Finding]]
 RULES: dict[str, Rule] = {}
 _CHECKS: list[tuple[Rule, Check]] = []
+_LATE_CHECKS: list[tuple[Rule, LateCheck]] = []
+
+
+def _keep(data: Rule) -> None:
+    if data.id in RULES:
+        raise ValueError(f"two rules are called {data.id}")
+    RULES[data.id] = data
 
 
 def rule(data: Rule) -> Callable[[Check], Check]:
-    """Register a check under its rule.
+    """Register a check of a plan's steady numbers under its rule.
 
     Parameters
     ----------
@@ -126,18 +137,37 @@ def rule(data: Rule) -> Callable[[Check], Check]:
     ValueError
         If the identifier is taken
     """
-    if data.id in RULES:
-        raise ValueError(f"two rules are called {data.id}")
+    _keep(data)
 
     def register(check: Check) -> Check:
-        RULES[data.id] = data
         _CHECKS.append((data, check))
         return check
 
     return register
 
 
+def late_rule(data: Rule) -> Callable[[LateCheck], LateCheck]:
+    """Register a check of what a plan does through time; else as :func:`rule`."""
+    _keep(data)
+
+    def register(check: LateCheck) -> LateCheck:
+        _LATE_CHECKS.append((data, check))
+        return check
+
+    return register
+
+
+def _gravest_first(found: Iterable[Finding]) -> tuple[Finding, ...]:
+    return tuple(sorted(found, key=lambda f: _ORDER[f.severity]))
+
+
 def run_rules(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
     """Every rule's findings, or one rule's, gravest first, else in the order of the rules."""
-    found = [f for data, check in _CHECKS if only in ("", data.id) for f in check(evaluation, data)]
-    return tuple(sorted(found, key=lambda f: _ORDER[f.severity]))
+    return _gravest_first(
+        f for data, check in _CHECKS if only in ("", data.id) for f in check(evaluation, data)
+    )
+
+
+def run_late_rules(rehearsal: Rehearsal) -> tuple[Finding, ...]:
+    """Findings on what a plan does through time, in the same order."""
+    return _gravest_first(f for data, check in _LATE_CHECKS for f in check(rehearsal, data))

@@ -1,7 +1,8 @@
-"""Bell siphons: rules B."""
+"""Siphons: rules B."""
 
 import math
 from collections.abc import Callable, Iterator
+from functools import partial
 
 from bathys.evaluation import BedResult, Evaluation
 from bathys.physics import area_of
@@ -11,11 +12,14 @@ from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
 from bathys.simulation import PumpedBedLoop
-from bathys.sizing import angle_for
+from bathys.sizing import SiphonChoice, angle_for, ask_of_bed, choice_edits, design_siphon
 
 __all__: list[str] = []
 
 Told = tuple[str, str]
+
+_STEP_UP = 0.1  # so much higher a bed is tried [m]
+_GUARD_GAP = 0.05  # between bell and guard, both sides together [m] (assumed)
 
 
 def _never_starts(result: BedResult) -> Told:
@@ -96,6 +100,7 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 f"No inflow works for {siphon.name}: it starts above " "{start:flow} but stops "
                 "only below {stop:flow}.",
                 "Lengthen the tail: the drop below the bed is what stops it.", figures,
+                partial(_ways, evaluation, result, ()),
             )  # fmt: skip
         elif cycle.verdict in _VERDICTS:
             sentence, hint = _VERDICTS[cycle.verdict](result)
@@ -103,7 +108,8 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             setting, target, offers = _valve_setting(evaluation, result, data)
             yield Finding(
                 data, severity, siphon.id, _named(sentence, result),
-                _named(hint, result) + setting, {**figures, **target}, offers,
+                _named(hint, result) + setting, {**figures, **target},
+                partial(_ways, evaluation, result, offers),
             )  # fmt: skip
         else:
             yield from _margins(evaluation, result, data, figures)
@@ -138,6 +144,40 @@ def _valve_setting(
     return " Even an open valve brings less than the {low:flow} it wants.", {"low": low}, ()
 
 
+def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -> tuple[Offer, ...]:
+    """The valve, an air tube, a trap, a bed set higher, and the siphon that would suit best."""
+    siphon, plan = result.siphon, evaluation.plan
+    tail = plan.run_from(f"{siphon.id}.tail")
+    watch = f"{siphon.id}.window"
+    offers = list(valve)
+    if isinstance(siphon, BellSiphon) and siphon.air_tube_height is None:
+        tube = Edit(f"siphons.{siphon.id}.air_tube_height", siphon.slot_height + 0.01)
+        offers.append(Offer("fit an air tube", (tube,), watch))
+    if not siphon.trap:
+        trap = Edit(f"siphons.{siphon.id}.trap", value=True)
+        offers.append(Offer("turn the tail’s last elbow up", (trap,), watch))
+    floor = Edit(f"vessels.{result.bed.id}.floor_height", result.bed.floor_height + _STEP_UP)
+    offers.append(Offer(f"set {result.bed.name} " "{up:length} higher", (floor,), watch,
+                        {"up": _STEP_UP}))  # fmt: skip
+    if tail is not None and result.cycle.start_inflow > 0.0:
+        cycle = result.cycle
+        ask = ask_of_bed(result.loop.built, tail, cycle.start_inflow, cycle.break_inflow)
+        choices = design_siphon(ask).choices
+        best = next((c for c in choices if c.kind == siphon.kind), next(iter(choices), None))
+        if best is not None:
+            offers.append(Offer(_built_as(best), choice_edits(siphon, best, tail.id), watch))
+    return tuple(offers)
+
+
+def _built_as(choice: SiphonChoice) -> str:
+    if choice.kind == "loop":
+        return f"build a loop siphon of {choice.nominal} tube"
+    extras = (
+        " with an air tube" * choice.has_tube + " and the tail’s end turned up" * choice.has_trap
+    )
+    return f"build it with a {choice.nominal} standpipe under a {choice.bell} bell{extras}"
+
+
 def _levels_at_start(evaluation: Evaluation, result: BedResult) -> dict[str, float]:
     """Levels as the siphon should start: the bed full, and the pump's vessel with it."""
     levels = dict(evaluation.balance.levels)
@@ -158,7 +198,8 @@ def _margins(
             data, "warning", siphon.id,
             f"{siphon.name} starts, but with little to spare: " "{inflow:flow} against "
             "{start:flow}.",
-            "A season of slime may keep it from starting." + setting, {**figures, **target}, offers,
+            "A season of slime may keep it from starting." + setting, {**figures, **target},
+            partial(_ways, evaluation, result, offers),
         )  # fmt: skip
     if cycle.break_inflow > data.limits["stop_margin"] * cycle.window.stop.value:
         yield Finding(
@@ -166,7 +207,8 @@ def _margins(
             f"{siphon.name} stops, but with little to spare: " "{inflow:flow} against "
             "{stop:flow}.",
             "A longer tail, an air tube or less water would make it sure." + setting,
-            {**figures, **target, "inflow": cycle.break_inflow}, offers,
+            {**figures, **target, "inflow": cycle.break_inflow},
+            partial(_ways, evaluation, result, offers),
         )  # fmt: skip
 
 
@@ -221,6 +263,26 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 f"The tail of {built.part.name} drops only " "{drop:length} below the bed; "
                 "{least:length} to {most:length} is usual.",
                 "Raise the bed or bring the tail’s outlet down.", {"drop": drop, **data.limits},
+            )  # fmt: skip
+
+
+@rule(Rule("B5", "Guard about the bell", "Media and roots in the slots stop a siphon within a "
+           "season.", "common practice"))  # fmt: skip
+def _guard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.beds:
+        siphon = result.siphon
+        if (
+            result.bed.media is not None and isinstance(siphon, BellSiphon)
+            and siphon.guard_diameter is None
+        ):  # fmt: skip
+            wide = siphon.bell_bore.inside + _GUARD_GAP
+            yield Finding(
+                data, "note", siphon.id,
+                f"{siphon.name} has no guard, so media and roots get into its slots.",
+                "Stand a slotted pipe round the bell, and look at the slots every month.",
+                {"wide": wide},
+                (Offer("fit a media guard {wide:length} wide",
+                       (Edit(f"siphons.{siphon.id}.guard_diameter", wide),), "", {"wide": wide}),),
             )  # fmt: skip
 
 

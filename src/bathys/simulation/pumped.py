@@ -14,13 +14,13 @@ from numpy.typing import NDArray
 
 from bathys.network import Line, Network, NetworkLink, Piece
 from bathys.network.layout import FILM, Layout, PressureNetwork
-from bathys.network.runs import fouled_bore
+from bathys.network.runs import fouled_bore, holds_back
 from bathys.network.solving import Solution, Solver
 from bathys.parts.fittings import STOPPED_PUMP_LOSS
 from bathys.plan.pumps import Pump
 from bathys.simulation.errors import NotSimulated
 
-__all__ = ["PumpedTables", "Return"]
+__all__ = ["PumpGroup", "PumpedTables", "Return"]
 
 Floats = NDArray[np.float64]
 
@@ -45,13 +45,28 @@ class Return:
 
 
 @dataclass(frozen=True)
-class _Group:
-    """Pumps that share a line, in one vessel."""
+class PumpGroup:
+    """Pumps that share a line, in one vessel.
+
+    Attributes
+    ----------
+    source : str
+        The vessel
+    pumps : tuple of Pump
+        The pumps
+    returns : tuple of Return
+        Where their runs end
+    links : frozenset of str
+        Their runs and the pumps themselves
+    pipe_volume : float
+        Water in the runs that falls back when they all stop, [m³]
+    """
 
     source: str
     pumps: tuple[Pump, ...]
     returns: tuple[Return, ...]
     links: frozenset[str]
+    pipe_volume: float
 
 
 class PumpedTables:
@@ -80,7 +95,7 @@ class PumpedTables:
         """Every end of a run under pressure, in the order of the tables."""
         return [r for g in self.groups for r in g.returns]
 
-    def _find_groups(self) -> list[_Group]:
+    def _find_groups(self) -> list[PumpGroup]:
         waiting, groups = list(self.plan.pumps), []
         while waiting:
             pumps, runs = self._tied_to(waiting[0])
@@ -97,7 +112,12 @@ class PumpedTables:
                 if r.id in runs and self.plan.port(r.end) is not None
             )
             links = frozenset(runs | {p.id for p in pumps})
-            groups.append(_Group(vessels.pop(), tuple(pumps), returns, links))
+            falls = sum(
+                self.layout.lines[r.id].volume
+                for r in self.layout.pressure_runs
+                if r.id in runs and not holds_back(r) and not self.layout.lines[r.id].shut
+            )
+            groups.append(PumpGroup(vessels.pop(), tuple(pumps), returns, links, falls))
         return groups
 
     def _tied_to(self, pump: Pump) -> tuple[list[Pump], set[str]]:

@@ -34,7 +34,7 @@ class System:
         The plan compiled
     nodes : tuple of str
         Vessels first, then gravity junctions. Sinks, which are not among them, come after: what
-        runs over the rim of each vessel, and last the outside
+        runs over the rim of each vessel, what fills the pumped runs, and last the outside
     lines : tuple of GravityLine
         All lines, a latch's two among them
     latches : tuple of Latch
@@ -60,14 +60,15 @@ class System:
     @property
     def sinks(self) -> int:
         """How many sinks there are."""
-        return len(self.plan.vessels) + 1
+        return len(self.plan.vessels) + 2
 
     def floor(self, node: str) -> float:
         """Where a node's storage begins, over the datum [m]."""
         vessel = self.plan.part(node)
         if vessel is not None and node in self.storages:
             return float(vessel.floor_height)
-        return min(k.crest for k in self.lines if k.start == node) - _DEEP
+        crests = [k.crest for k in self.lines if k.start == node]
+        return min(crests, default=float(vessel.height) if vessel is not None else 0.0) - _DEEP
 
     def rest_volumes(self) -> Floats:
         """Water of every node with all pumps off and all drained back [m³]; none in the sinks."""

@@ -65,12 +65,15 @@ class Moment:
         State of each siphon: spilling, running or hanging
     switched_on : mapping
         Whether each pump's own switch is on
+    piped : mapping
+        Water that fills the runs of pumps, by the first pump of those that share them, [m³]
     """
 
     time: float
     volumes: Mapping[str, float]
     modes: Mapping[str, int]
     switched_on: Mapping[str, bool]
+    piped: Mapping[str, float]
 
 
 @dataclass(frozen=True)

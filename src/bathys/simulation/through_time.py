@@ -77,6 +77,7 @@ class _State:
     volumes: Floats
     modes: dict[str, int]
     switched_on: dict[str, bool]
+    piped: dict[str, float] = field(default_factory=dict)
     powered: bool = True
     wet: bool = False
     over: set[str] = field(default_factory=set)
@@ -153,7 +154,8 @@ class _Run:
 
     def moment(self, state: _State) -> Moment:
         volumes = dict(zip(self.system.nodes, state.volumes.tolist(), strict=False))
-        return Moment(state.time, volumes, dict(state.modes), dict(state.switched_on))
+        return Moment(state.time, volumes, dict(state.modes), dict(state.switched_on),
+                      dict(state.piped))  # fmt: skip
 
     def _log(self, state: _State, kind: EventKind, place: str) -> None:
         self.events.append(Event(state.time, kind, place))
@@ -240,7 +242,8 @@ class _Run:
             held = [self.since.volumes[n] for n in self.system.nodes]
             modes = {x.id: self.since.modes.get(x.id, SPILLS) for x in self.system.latches}
             state = _State(self.begun, np.array([*held, *sinks]), modes,
-                           dict(self.since.switched_on))  # fmt: skip
+                           dict(self.since.switched_on), dict(self.since.piped))  # fmt: skip
+            state.volumes[-2] = sum(self.since.piped.values())
         else:
             state = _State(
                 0.0, self.system.rest_volumes(), {x.id: SPILLS for x in self.system.latches},
@@ -264,13 +267,26 @@ class _Run:
             self._by_the_clock(state)
             if state.time >= self.until - 1e-6:
                 break
-            levels, on = self.levels(state), self.pumps_on(state)
+            on = self.pumps_on(state)
+            self._fill_pipes(state, on)
+            levels = self.levels(state)
             if not self.table_levels or on != self.known:
                 self._table(levels, on)
             self._advance(state, levels, on)
         else:
             raise NotSimulated(f"More than {_MOST_EVENTS} things happened; follow a shorter time.")
         return self._answer(state, begun)
+
+    def _fill_pipes(self, state: _State, on: frozenset[str]) -> None:
+        """A pump that starts fills its runs out of its vessel; when it stops they fall back."""
+        for group in self.system.pumps.groups:
+            name, source = group.pumps[0].id, self.place[group.source]
+            runs = any(p.id in on for p in group.pumps)
+            more = (group.pipe_volume if runs else 0.0) - state.piped.get(name, 0.0)
+            more = min(more, max(float(state.volumes[source]), 0.0))
+            state.volumes[source] -= more
+            state.volumes[-2] += more
+            state.piped[name] = state.piped.get(name, 0.0) + more
 
     def _table(self, levels: Mapping[str, float], on: frozenset[str]) -> None:
         self.pumped, self.known = self.system.pumps.arrays(on, levels, self.place), on
@@ -324,7 +340,7 @@ class _Run:
 
     def _answer(self, state: _State, begun: float) -> Through:
         count = len(self.system.nodes)
-        rims = state.volumes[count:-1].tolist()
+        rims = state.volumes[count:-2].tolist()
         spills = {v.id: w for v, w in zip(self.plan.vessels, rims, strict=True) if w > 1e-9}
         carried: dict[str, float] = {}
         names = [*(k.id for k in self.system.lines), *(r.run for r in self.system.pumps.returns)]

@@ -1,17 +1,29 @@
 """Choosing sizes and settings.
 
 Public: :func:`balance_valves` (valves for wanted flows), :func:`bore_options`, :func:`gains`
-(which change gains most), :func:`search_pumps`, :func:`angle_for`.
+(which change gains most), :func:`search_pumps`, :func:`angle_for`, :func:`design_siphon`,
+:func:`design_timer`.
 """
 
 from bathys.sizing.balancing import MODES, Mode, Setting, Settings, balance_valves, wanted_flows
 from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smallest_pressed
 from bathys.sizing.gains import Gain, gains
 from bathys.sizing.pumps import Candidate, PumpSearch, pump_edits, search_pumps
+from bathys.sizing.siphons import (
+    SiphonAsk,
+    SiphonChoice,
+    SiphonDesign,
+    ask_of_bed,
+    choice_edits,
+    design_siphon,
+)
 from bathys.sizing.throttling import angle_for, surpluses
+from bathys.sizing.timers import TimerAsk, TimerChoice, TimerDesign, design_timer
 
 __all__ = [
     "MODES", "BoreOption", "Candidate", "Gain", "Mode", "PumpSearch", "Setting", "Settings",
-    "angle_for", "balance_valves", "bore_options", "gains", "pump_edits", "search_pumps",
-    "smallest_drain", "smallest_pressed", "surpluses", "wanted_flows",
+    "SiphonAsk", "SiphonChoice", "SiphonDesign", "TimerAsk", "TimerChoice", "TimerDesign",
+    "angle_for", "ask_of_bed", "balance_valves", "bore_options", "choice_edits", "design_siphon",
+    "design_timer", "gains", "pump_edits", "search_pumps", "smallest_drain", "smallest_pressed",
+    "surpluses", "wanted_flows",
 ]  # fmt: skip

@@ -1,0 +1,188 @@
+"""Findings on a rehearsal: first start, running, power cuts, and what may fail."""
+
+from collections.abc import Iterator
+
+from bathys.evaluation import Rehearsal
+from bathys.plan import Edit, Plan
+from bathys.rules.filling import fill, fill_needed
+from bathys.rules.registry import Finding, Offer, Rule, late_rule
+from bathys.simulation.claims import COVER
+from bathys.simulation.drill import PowerDrill
+from bathys.simulation.what_if import WhatIf
+from bathys.vessels import storage_of
+
+__all__ = ["MISHAPS"]
+
+MISHAPS: dict[str, str] = {
+    "blocked": "{name} clogs", "shut": "{name} is shut by mistake",
+    "dead": "{name} stops for good", "never_starts": "{name} never starts",
+    "never_breaks": "{name} never stops", "stuck_open": "the check valve of {name} sticks open "
+    "and the power goes", "burst": "the pipe comes off {name}", "stuck_float": "{name} sticks open",
+}  # fmt: skip
+"""What failed, in words."""
+
+_LEAST_SPILL = 1e-4
+_LESS = 0.05  # so much lower a vessel that runs over is filled [m]
+_HAND = 0.10  # hang a pump so far below the surface (common practice)
+
+
+def _filled(rehearsal: Rehearsal, vessel: str, level: float, wanted: float) -> tuple[Offer, ...]:
+    """Fill a vessel higher by what is missing between two heights over its floor, and by what the
+    steady bound asks for."""
+    evaluation = rehearsal.evaluation
+    part = evaluation.plan.vessel(vessel)
+    storage = storage_of(evaluation.plan, part)
+    # A little more than the sum says: water that stands higher also swings a little further.
+    more = 1.05 * (storage.volume_at(wanted) - storage.volume_at(level))
+    rest = part.water_depth or 0.0
+    by = storage.level_at(storage.volume_at(rest) + more) - rest + 0.002
+    bound = fill_needed(evaluation, part, part.floor_height + wanted)
+    offers = [*fill(evaluation, part, by), *(fill(evaluation, part, bound) if bound > by else ())]
+    return tuple(offers)
+
+
+@late_rule(Rule("U3", "The first start", "When all is switched on, pipes and beds take water "
+                "before any comes back.", "derived", limits={"cover": COVER}))  # fmt: skip
+def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    plan, found = rehearsal.evaluation.plan, rehearsal.settling.through
+    for pump in plan.pumps:
+        floor = plan.vessel(pump.stands_in).floor_height
+        low = float(found.level(pump.stands_in).min()) - floor
+        usual = float(rehearsal.settling.levels(pump.stands_in).min()) - floor
+        cover, later = low - pump.inlet_height, usual - pump.inlet_height
+        air = found.times_of("air", pump.id)
+        first = [t for t in air if t < rehearsal.settling.since]
+        if not first and (cover >= data.limits["cover"] or later < cover + 0.01):
+            continue  # what is always so is U1's
+        name, vessel = pump.name, plan.vessel(pump.stands_in).name
+        when = first[0] if first else 0.0
+        told = (
+            f"On its first start {name} draws air after " "{when:clock}: "
+            f"{vessel} is drawn down faster than water comes back." if first else
+            f"On its first start {name} has only " "{cover:length} of water over its inlet; later "
+            "it has {later:length}."
+        )  # fmt: skip
+        yield Finding(
+            data, "fault" if first else "note", pump.id, told,
+            f"Fill {vessel} higher, or feed the beds one after the other when you start.",
+            {"cover": max(cover, 0.0), "later": later, "when": when},
+            _filled(rehearsal, pump.stands_in, max(low, 0.0), pump.inlet_height + COVER),
+        )  # fmt: skip
+
+
+@late_rule(Rule("B6", "Drain and receiver take the peak", "A siphon that starts sends many times "
+                "its inflow down the drain at once.", "derived"))  # fmt: skip
+def _peaks(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    plan, found = rehearsal.evaluation.plan, rehearsal.settling.through
+    hours = found.times[-1] / 3600.0
+    for vessel, lost in found.spills.items():
+        part = plan.vessel(vessel)
+        if lost < _LEAST_SPILL or rehearsal.evaluation.vessels[vessel].spill > 0.0:
+            continue  # one that always runs over is told by U0
+        yield Finding(
+            data, "fault", vessel,
+            f"{part.name} runs over its rim while all runs as it should: "
+            "{lost:volume} in {hours:clock}.",
+            "Give it a larger outlet, more freeboard, or let less come at once.",
+            {"lost": lost, "hours": hours * 3600.0}, fill(rehearsal.evaluation, part, -_LESS),
+        )  # fmt: skip
+
+
+@late_rule(Rule("B9", "It cycles in the run too", "A siphon that works by its window may be put "
+                "off by the others on its pump.", "derived"))  # fmt: skip
+def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    for row in rehearsal.settling.cycles:
+        siphon = rehearsal.evaluation.plan.part(row.siphon)
+        bed = rehearsal.evaluation.bed(siphon.stands_in)
+        if bed is None or bed.cycle.verdict not in ("cycles", "slow"):
+            continue
+        if not row.starts:
+            yield Finding(
+                data, "warning", row.siphon,
+                f"{siphon.name} did not start once while the plan was followed through time, "
+                "though its window says it should.",
+                "Other beds take its water at the wrong moment; bring it a little more.",
+            )  # fmt: skip
+        elif row.hangs:
+            yield Finding(
+                data, "note", row.siphon,
+                f"{siphon.name} gurgles at its intake for a while before it breaks.",
+                "It will break; slots or an air tube a little higher make it sure.",
+            )  # fmt: skip
+
+
+@late_rule(Rule("U7", "What a power cut does", "Pumps stop; siphons, and water over its crests, do "
+                "not.", "derived", limits={"keep": 0.5}))  # fmt: skip
+def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    plan = rehearsal.evaluation.plan
+    told: set[str] = set()
+    for drill in rehearsal.drills:
+        for row in drill.vessels:
+            vessel = plan.vessel(row.vessel)
+            if row.spilled > _LEAST_SPILL and row.vessel not in told:
+                told.add(row.vessel)
+                yield Finding(
+                    data, "fault", row.vessel,
+                    "A power cut at its worst moment spills {spilled:volume} over the rim of "
+                    f"{vessel.name}.", "Fill it lower, or give it an overflow to a safe place.",
+                    {"spilled": row.spilled}, fill(rehearsal.evaluation, vessel, -_LESS),
+                )  # fmt: skip
+            elif vessel.job == "fish_tank" and row.share_left < data.limits["keep"]:
+                yield Finding(
+                    data, "fault", row.vessel,
+                    f"A power cut leaves {vessel.name} " "{left:percent} of its water.",
+                    "Open its crest to the air, or end the pipe above the water.",
+                    {"left": row.share_left},
+                )  # fmt: skip
+
+
+@late_rule(Rule("U8", "When the power is back", "The pump draws before the first water returns.",
+                "derived"))  # fmt: skip
+def _restart(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    plan = rehearsal.evaluation.plan
+    worst: dict[str, PowerDrill] = {}
+    for drill in rehearsal.drills:
+        for pump in drill.restart.air:
+            worst.setdefault(pump, drill)
+    for id_, drill in worst.items():
+        pump = plan.part(id_)
+        level = drill.restart.lowest[id_] + pump.inlet_height
+        yield Finding(
+            data, "fault", id_,
+            f"When the power is back {pump.name} draws air before enough has returned.",
+            f"Fill {plan.vessel(pump.stands_in).name} higher.",
+            offers=_filled(rehearsal, pump.stands_in, max(level, 0.0),
+                           pump.inlet_height + COVER),
+        )  # fmt: skip
+
+
+@late_rule(Rule("U9", "A pump in the fish tank", "Whatever breaks or clogs after it, a pump can "
+                "empty its tank down to its own inlet.", "common practice",
+                limits={"hand": _HAND}))  # fmt: skip
+def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    plan = rehearsal.evaluation.plan
+    for pump in plan.pumps:
+        tank = plan.vessel(pump.stands_in)
+        rows = [w for w in rehearsal.what_ifs if w.half_in == tank.id and w.half_after]
+        if tank.job != "fish_tank" or not rows:
+            continue
+        first = min(rows, key=lambda w: w.half_after or 0.0)
+        low = float(rehearsal.settling.through.level(tank.id).min()) - tank.floor_height
+        at = low - data.limits["hand"]
+        offers: tuple[Offer, ...] = ()
+        if at > pump.inlet_height:
+            offers = (Offer(f"hang {pump.name.lower()} " "{at:length} over the floor",
+                            (Edit(f"pumps.{pump.id}.inlet_height", at),), f"{pump.id}.flow",
+                            {"at": at}),)  # fmt: skip
+        yield Finding(
+            data, "warning", pump.id,
+            f"If {_failed(plan, first)}, {pump.name} pumps {tank.name} down: half its water is "
+            "gone after {half:clock}, and {left:percent} stays.",
+            "Hang it a hand below the lowest water: what lies under its inlet is safe.",
+            {"half": first.half_after or 0.0, "left": min(w.tank_left for w in rows)}, offers,
+        )  # fmt: skip
+
+
+def _failed(plan: Plan, what_if: WhatIf) -> str:
+    part = plan.part(what_if.mishap.place)
+    return MISHAPS[what_if.mishap.kind].format(name=part.name)

@@ -1,0 +1,176 @@
+"""What a sump must hold: five claims in litres, and the marks to paint on its wall."""
+
+from dataclasses import dataclass
+
+from bathys.network import Balance
+from bathys.physics.vortex import least_submergence
+from bathys.plan.model import Plan
+from bathys.plan.vessel import Vessel
+from bathys.simulation.drill import PowerDrill
+from bathys.simulation.outer import open_area
+from bathys.simulation.settled import Settling
+from bathys.vessels import Storage, footprint, storage_of
+
+__all__ = ["COVER", "Claim", "SumpClaims", "claims_of"]
+
+COVER = 0.05
+"""Least water over a pump's inlet [m] (common practice)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Claim:
+    """One thing a sump must have room for.
+
+    Attributes
+    ----------
+    kind : str
+        ``cover``, ``start_up``, ``evaporation``, ``swing``, ``drain_back`` or ``rain``
+    volume : float
+        Water, [m³]
+    bound : float or None
+        The most it could ever be, where that is more than was seen, [m³]
+    """
+
+    kind: str
+    volume: float
+    bound: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class SumpClaims:
+    """What one sump must hold, from its floor up.
+
+    Attributes
+    ----------
+    vessel : str
+        Its id
+    claims : tuple of Claim
+        In the order they stand on each other
+    holds : float
+        What it holds up to its freeboard, [m³]
+    lowest_safe, normal_low, normal_high, power_off, most : float
+        Heights to mark over its floor, [m]: least cover, the swing, after a power cut at the
+        worst moment, and up to the freeboard
+    startup_low : float
+        Where it falls to when first switched on, over its floor, [m]
+    vortex_cover : float
+        Water over the inlet that keeps a vortex away, [m]
+    """
+
+    vessel: str
+    claims: tuple[Claim, ...]
+    holds: float
+    lowest_safe: float
+    normal_low: float
+    normal_high: float
+    power_off: float
+    most: float
+    startup_low: float
+    vortex_cover: float
+
+    @property
+    def least(self) -> float:
+        """Least volume up to the freeboard that holds them all [m³]."""
+        return sum(max(c.volume, c.bound or 0.0) for c in self.claims)
+
+    @property
+    def governing(self) -> Claim:
+        """The greatest claim but for the cover."""
+        return max(
+            (c for c in self.claims if c.kind != "cover"),
+            key=lambda c: max(c.volume, c.bound or 0.0),
+        )
+
+    @property
+    def spare(self) -> float:
+        """What is left over, below 0 if it is too small [m³]."""
+        return self.holds - self.least
+
+
+def _loop(now: Balance, closer: str) -> list[Vessel]:
+    return [now.plan.vessel(v) for v, c in now.closing.items() if c == closer]
+
+
+def _pump_inlet(plan: Plan, vessel: str) -> float:
+    return max((p.inlet_height for p in plan.pumps if p.stands_in == vessel), default=0.0)
+
+
+def claims_of(
+    now: Balance, settling: Settling, drills: tuple[PowerDrill, ...]
+) -> tuple[SumpClaims, ...]:
+    """Claims of every vessel that takes up what the others do not hold.
+
+    Parameters
+    ----------
+    now : Balance
+        The steady balance
+    settling : Settling
+        What the plan comes round to
+    drills : tuple of PowerDrill
+        Power cuts at the worst moments
+
+    Returns
+    -------
+    tuple of SumpClaims
+        Most have one
+    """
+    closers = list(dict.fromkeys(now.closing.values()))
+    return tuple(_claims(now, settling, drills, c) for c in closers)
+
+
+def _claims(
+    now: Balance, settling: Settling, drills: tuple[PowerDrill, ...], closer: str
+) -> SumpClaims:
+    plan, vessel = now.plan, now.plan.vessel(closer)
+    storage: Storage = storage_of(plan, vessel)
+    floor = vessel.floor_height
+
+    def held(level: float) -> float:
+        return storage.volume_at(level - floor)
+
+    usual = settling.levels(closer)
+    low, high = float(usual.min()), float(usual.max())
+    start = float(settling.through.level(closer).min())
+    off = max((v.highest for d in drills for v in d.vessels if v.vessel == closer), default=high)
+    safe = _pump_inlet(plan, closer) + COVER
+    loop = _loop(now, closer)
+    evaporation = plan.site.days_away * plan.site.evaporation * sum(map(open_area, loop))
+    catch = sum(footprint(v.shape) * (1.0 - v.covered) for v in loop)
+    drawn = max(held(low) - held(start), 0.0)
+    swing = held(high) - held(low)
+    claims = (
+        Claim("cover", storage.volume_at(safe)),
+        Claim("start_up", drawn),
+        Claim("evaporation", evaporation),
+        Claim("swing", swing, _swings(plan, settling, loop, closer)),
+        Claim("drain_back", max(held(off) - held(high), 0.0)),
+        Claim("rain", plan.site.storm_depth * catch),
+    )
+    most = vessel.shape.height - vessel.freeboard
+    return SumpClaims(
+        closer, claims, storage.volume_at(most), safe, low - floor, high - floor, off - floor, most,
+        start - floor, _vortex_cover(now, closer),
+    )  # fmt: skip
+
+
+def _swings(plan: Plan, settling: Settling, loop: list[Vessel], closer: str) -> float:
+    """All that the other vessels ever take and give, were they all full at once and then all
+    empty at once [m³]."""
+    total = 0.0
+    for vessel in loop:
+        if vessel.id != closer:
+            storage, usual = storage_of(plan, vessel), settling.levels(vessel.id)
+            high, low = float(usual.max()), float(usual.min())
+            total += storage.volume_at(high - vessel.floor_height)
+            total -= storage.volume_at(low - vessel.floor_height)
+    return total
+
+
+def _vortex_cover(now: Balance, closer: str) -> float:
+    covers = [COVER]
+    for pump in now.plan.pumps:
+        riser = now.plan.run_from(f"{pump.id}.out")
+        if pump.stands_in == closer and riser is not None:
+            flow = max(now.pump_flows.get(pump.id, 0.0), 0.0)
+            covers.append(least_submergence(flow, riser.bore.inside))
+    return max(covers)

@@ -1,0 +1,244 @@
+"""What if something fails: each fault tried on the plan, and how long until it hurts."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from bathys.network.layout import layout_of
+from bathys.network.runs import holds_back
+from bathys.physics.water import water_at
+from bathys.plan.editing import Edit, EditRefused, apply_edits
+from bathys.plan.model import Plan
+from bathys.plan.pumps import LabelPump, Pump
+from bathys.simulation.errors import NotSimulated
+from bathys.simulation.settled import Settling
+from bathys.simulation.through import PowerCut, Through
+from bathys.simulation.through_time import Doings, simulate
+from bathys.vessels import storage_of
+
+__all__ = ["Mishap", "MishapKind", "WhatIf", "mishaps_of", "try_mishap"]
+
+MishapKind = Literal[
+    "blocked", "shut", "dead", "never_starts", "never_breaks", "stuck_open", "burst", "stuck_float"
+]
+
+_HOURS = 12.0
+_EVERY = 30.0
+_HALF = 0.5
+_STARVED = 0.1  # of its usual flow
+
+
+@dataclass(frozen=True, slots=True)
+class Mishap:
+    """Something that fails.
+
+    Attributes
+    ----------
+    kind : str
+        ``blocked`` drain, valve ``shut`` by mistake, ``dead`` pump, siphon that ``never_starts``
+        or ``never_breaks``, check valve ``stuck_open`` in a power cut, pumped line ``burst`` at
+        the pump, float valve ``stuck_float`` open
+    place : str
+        Id of the part
+    """
+
+    kind: MishapKind
+    place: str
+
+
+@dataclass(frozen=True, slots=True)
+class WhatIf:
+    """What a mishap leads to within half a day.
+
+    Attributes
+    ----------
+    mishap : Mishap
+        What failed
+    spills_in, spills_after, spilled
+        Vessel that runs over first (empty for none), when, [s], and all water lost over rims or
+        out of a burst, [m³]
+    half_in, half_after
+        Fish tank that is first down to half its water (empty for none), and when, [s]
+    tank_left : float
+        Least share left of any fish tank's water, [-]
+    air_in, air_after
+        Pump that draws air first (empty for none), and when, [s]
+    starved : tuple of str
+        Fish tanks that no longer get fresh water
+    """
+
+    mishap: Mishap
+    spills_in: str = ""
+    spills_after: float | None = None
+    spilled: float = 0.0
+    half_in: str = ""
+    half_after: float | None = None
+    tank_left: float = 1.0
+    air_in: str = ""
+    air_after: float | None = None
+    starved: tuple[str, ...] = ()
+
+    @property
+    def is_harmless(self) -> bool:
+        """Whether nothing happens that anybody would mind."""
+        return not (self.spills_in or self.half_in or self.air_in or self.starved)
+
+    @property
+    def hurts_after(self) -> float | None:
+        """When it first hurts [s]."""
+        times = [t for t in (self.spills_after, self.half_after, self.air_after) if t is not None]
+        return min(times, default=0.0 if self.starved else None)
+
+
+def mishaps_of(plan: Plan) -> Iterator[Mishap]:
+    """Everything of a plan that may fail.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Yields
+    ------
+    Mishap
+        In the order of its parts
+    """
+    layout = layout_of(plan, water_at(plan.site.water_temperature))
+    for run in plan.runs:
+        if run.id in layout.pressure:
+            if run.valve is not None and not layout.lines[run.id].shut:
+                yield Mishap("shut", run.id)
+            if holds_back(run):
+                yield Mishap("stuck_open", run.id)
+        elif not layout.lines[run.id].shut:
+            yield Mishap("blocked", run.id)
+    for pump in plan.pumps:
+        if plan.run_from(f"{pump.id}.out") is not None:
+            yield Mishap("burst", pump.id)
+            if len(plan.pumps) > 1:
+                yield Mishap("dead", pump.id)
+    for siphon in plan.siphons:
+        if plan.run_from(f"{siphon.id}.tail") is not None:
+            yield Mishap("never_starts", siphon.id)
+            yield Mishap("never_breaks", siphon.id)
+    for top_up in plan.top_ups:
+        yield Mishap("stuck_float", top_up.id)
+
+
+def _changed(plan: Plan, mishap: Mishap) -> tuple[Plan, Doings]:
+    """The plan with the mishap in it, and what else must be done to it."""
+    kind, place = mishap.kind, mishap.place
+    if kind in ("blocked", "shut"):
+        edit = Edit(f"runs.{place}.valve", {"kind": "ball", "angle": 90.0})
+        return apply_edits(plan, [edit]), Doings()
+    if kind == "stuck_open":
+        run = plan.part(place)
+        left = [f.model_dump(mode="json") for f in run.fittings
+                if f.kind not in ("swing_check", "spring_check", "foot_valve")]  # fmt: skip
+        return apply_edits(plan, [Edit(f"runs.{place}.fittings", left)]), Doings()
+    if kind == "stuck_float":
+        rim = plan.vessel(plan.part(place).stands_in).shape.height
+        return apply_edits(plan, [Edit(f"top_ups.{place}.level", rim)]), Doings()
+    if kind == "dead":
+        return plan, Doings(dead=frozenset({place}))
+    if kind == "never_starts":
+        return plan, Doings(never_starts=frozenset({place}))
+    return plan, Doings(never_breaks=frozenset({place}))
+
+
+def try_mishap(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf | None:
+    """Let something fail once a plan has come round, and follow it for half a day.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    settling : Settling
+        What it comes round to
+    mishap : Mishap
+        What fails
+
+    Returns
+    -------
+    WhatIf or None
+        What it leads to; none if the plan so changed is not followed
+    """
+    if mishap.kind == "burst":
+        return _burst(plan, settling, mishap)
+    end = settling.through.end
+    try:
+        changed, doings = _changed(plan, mishap)
+        if mishap.kind == "stuck_open":
+            doings = Doings(PowerCut(end.time, _HOURS * 3600.0 + 60.0))
+        found = simulate(changed, _HOURS, doings, _EVERY, end)
+    except (EditRefused, NotSimulated, ArithmeticError, KeyError):
+        return None
+    return _told(settling, mishap, found)
+
+
+def _told(settling: Settling, mishap: Mishap, found: Through) -> WhatIf:
+    plan, begun = found.plan, found.times[0]
+    over = next((e for e in found.events if e.kind == "spills"), None)
+    air = next((e for e in found.events if e.kind == "air"), None)
+    half, half_time, left = "", None, 1.0
+    for vessel in plan.vessels:
+        if vessel.job != "fish_tank":
+            continue
+        storage = storage_of(plan, vessel)
+        usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
+        volumes = storage.volume(found.level(vessel.id) - vessel.floor_height)
+        left = min(left, float(volumes.min()) / max(usual, 1e-9))
+        low = np.flatnonzero(volumes < _HALF * usual)
+        if len(low) and (half_time is None or found.times[low[0]] - begun < half_time):
+            half, half_time = vessel.id, float(found.times[low[0]] - begun)
+    return WhatIf(
+        mishap, over.place if over else "", over.time - begun if over else None, found.spilled,
+        half, half_time, left, air.place if air else "", air.time - begun if air else None,
+        () if mishap.kind == "stuck_open" else _starved(settling, found),
+    )  # fmt: skip
+
+
+def _starved(settling: Settling, found: Through) -> tuple[str, ...]:
+    """Fish tanks that get next to nothing of what they used to."""
+    before = settling.through
+    spans = (before.times[-1] - before.times[0], found.times[-1] - found.times[0])
+    starved = []
+    for vessel in found.plan.vessels:
+        if vessel.job != "fish_tank":
+            continue
+        usual, now = (
+            sum(abs(t.carried.get(r.id, 0.0)) for r in t.plan.runs
+                if r.end.partition(".")[0] == vessel.id) / span
+            for t, span in zip((before, found), spans, strict=True)
+        )  # fmt: skip
+        if now < _STARVED * usual:
+            starved.append(vessel.id)
+    return tuple(starved)
+
+
+def _burst(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf:
+    """A line that comes off at the pump: it pumps its vessel out to its inlet, at about the flow
+    it has without any lift."""
+    pump, end = plan.part(mishap.place), settling.through.end
+    vessel = plan.vessel(pump.stands_in)
+    storage = storage_of(plan, vessel)
+    held = end.volumes[vessel.id]
+    kept = storage.volume_at(pump.inlet_height)
+    lost = max(held - kept, 0.0)
+    flow = max(_open_flow(pump), 1e-9)
+    if vessel.job != "fish_tank":
+        return WhatIf(mishap, "", None, lost, "", None, 1.0, pump.id, lost / flow)
+    share = kept / max(held, 1e-9)
+    half = (held - _HALF * held) / flow if share < _HALF else None
+    return WhatIf(
+        mishap, "", None, lost, vessel.id if half is not None else "", half, share, pump.id,
+        lost / flow,
+    )  # fmt: skip
+
+
+def _open_flow(pump: Pump) -> float:
+    curve = pump.curve
+    most = curve.max_flow if isinstance(curve, LabelPump) else curve.points[-1].flow
+    return float(most) * pump.dial * pump.wear

@@ -1,0 +1,317 @@
+"""Which siphon would start and stop with a given inflow, and why none does."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.physics import area_of
+from bathys.physics.water import water_at
+from bathys.plan.editing import Edit
+from bathys.plan.loading import plan_from_data
+from bathys.plan.overflows import BellSiphon, Siphon
+from bathys.plan.pipes import Run, StandardBore
+from bathys.simulation import SiphonModel, Window
+
+__all__ = [
+    "START_MARGIN", "STOP_MARGIN", "SiphonAsk", "SiphonChoice", "SiphonDesign", "ask_of_bed",
+    "choice_edits", "design_siphon",
+]  # fmt: skip
+
+START_MARGIN, STOP_MARGIN = 1.25, 0.75
+"""Inflow over the start flow at least, and over the greatest it breaks at, at most (common
+practice)."""
+
+_SIZES = (0.012, 0.055)  # bores tried [m]
+_BELL = 1.9  # inside of the bell over the standpipe's: nominal sizes twice as large are a bit less
+_ANNULUS = 1.5  # area about the standpipe over its own (common practice)
+_SLOTS = 2.0  # of all slots over the standpipe's
+_TUBE = 0.01  # an air tube ends so far over the slots [m]
+_STANDARD = "ASTM D1785 Schedule 40"
+_MOST_DROP = 2.0  # [m]
+
+
+@dataclass(frozen=True, slots=True)
+class SiphonAsk:
+    """What a siphon has to do.
+
+    Attributes
+    ----------
+    least, most : float
+        Inflow to the bed as the siphon should start, and as it should break, [m³/s]
+    rim_height, slot_height : float
+        Over the bed's floor, [m]
+    drop : float
+        Bed's floor over the tail's outlet, [m]
+    level_length : float
+        Of the tail, [m]
+    elbows : int
+        In the tail
+    standard : str
+        Pipe to build it of
+    """
+
+    least: float
+    most: float
+    rim_height: float = 0.25
+    slot_height: float = 0.03
+    drop: float = 0.4
+    level_length: float = 0.3
+    elbows: int = 2
+    standard: str = _STANDARD
+
+
+@dataclass(frozen=True, slots=True)
+class SiphonChoice:
+    """One siphon that could be built.
+
+    Attributes
+    ----------
+    kind : str
+        ``bell`` or ``loop``
+    nominal, bell : str
+        Sizes of the standpipe or tube, and of the bell; none for a loop
+    has_tube, has_trap : bool
+        With an air tube; with the tail's last elbow turned up
+    window : Window
+        Inflows that work
+    peak : float
+        What it passes as it starts, [m³/s]
+    room_to_start, room_to_stop : float
+        Inflow over the start flow, and the greatest inflow at which it breaks over the inflow, [-]
+    fits, fits_all : bool
+        Whether the margins are kept; and whether it works anywhere within the bands
+    part, tail_bore : dict
+        As plan data
+    """
+
+    kind: str
+    nominal: str
+    bell: str
+    has_tube: bool
+    has_trap: bool
+    window: Window
+    peak: float
+    room_to_start: float
+    room_to_stop: float
+    fits: bool
+    fits_all: bool
+    part: dict[str, Any]
+    tail_bore: dict[str, str]
+
+    @property
+    def works(self) -> bool:
+        """Whether it starts and stops at all."""
+        return self.room_to_start > 1.0 and self.room_to_stop > 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class SiphonDesign:
+    """What would do.
+
+    Attributes
+    ----------
+    choices : tuple of SiphonChoice
+        Those that work, the best first
+    tried : tuple of SiphonChoice
+        All of them
+    refusal : str
+        Why none does, with slots; empty if one keeps the margins
+    figures : dict of float
+        For the slots
+    """
+
+    choices: tuple[SiphonChoice, ...]
+    tried: tuple[SiphonChoice, ...]
+    refusal: str = ""
+    figures: dict[str, float] | None = None
+
+
+def ask_of_bed(built: SiphonModel, tail: Run, least: float, most: float) -> SiphonAsk:
+    """What a bed of a plan asks of its siphon, its tail as it lies.
+
+    Parameters
+    ----------
+    built : SiphonModel
+        The siphon it has
+    tail : Run
+        Its tail
+    least, most : float
+        Inflow as it should start and as it should break, [m³/s]
+
+    Returns
+    -------
+    SiphonAsk
+        The ask
+    """
+    elbows = sum(f.count for f in tail.fittings if f.kind.startswith("elbow"))
+    standard = tail.bore.standard if isinstance(tail.bore, StandardBore) else _STANDARD
+    slots = built.part.slot_height if isinstance(built.part, BellSiphon) else 0.03
+    return SiphonAsk(
+        least, max(least, most), built.rim, slots, built.floor - built.outlet, tail.level_length,
+        elbows, standard,
+    )  # fmt: skip
+
+
+def _bell_over(sizes: list[PipeSize], pipe: PipeSize) -> PipeSize | None:
+    for size in sizes:
+        gap = area_of(size.bore) - area_of(pipe.outside_diameter)
+        if size.bore >= _BELL * pipe.bore and gap >= _ANNULUS * area_of(pipe.bore):
+            return size
+    return None
+
+
+def _model(ask: SiphonAsk, part: dict[str, Any], tail_bore: dict[str, str]) -> SiphonModel:
+    document = {
+        "format": "bathys-plan", "version": 1, "name": "design",
+        "vessels": [
+            {"id": "B1", "name": "bed", "job": "grow_bed", "floor_height": max(ask.drop, 0.0) + 1.0,
+             "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": ask.rim_height + 0.2}},
+            {"id": "S1", "name": "sump", "job": "sump", "floor_height": 0.0,
+             "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": 1.5},
+             "ports": [{"name": "in", "height": max(ask.drop, 0.0) + 1.0 - ask.drop}]},
+        ],
+        "siphons": [{**part, "id": "X1", "name": "siphon", "stands_in": "B1"}],
+        "runs": [{"id": "R1", "name": "tail", "from": "X1.tail", "to": "S1.in", "bore": tail_bore,
+                  "level_length": ask.level_length,
+                  "fittings": [{"kind": "elbow_90", "count": ask.elbows}] if ask.elbows else []}],
+    }  # fmt: skip
+    plan = plan_from_data(document)
+    viscosity = water_at(20.0).kinematic_viscosity
+    return SiphonModel(plan, plan.siphons[0], plan.runs[0], viscosity)
+
+
+def _parts(ask: SiphonAsk) -> Iterator[tuple[str, str, str, bool, bool, dict[str, Any]]]:
+    sizes = pipe_sizes(ask.standard)
+    for pipe in sizes:
+        if not _SIZES[0] <= pipe.bore <= _SIZES[1]:
+            continue
+        bore = {"kind": "standard", "standard": ask.standard, "nominal": pipe.nominal}
+        bell = _bell_over(sizes, pipe)
+        if bell is not None:
+            part = {
+                "kind": "bell", "standpipe_bore": bore, "rim_height": ask.rim_height,
+                "bell_bore": {**bore, "nominal": bell.nominal}, "slot_height": ask.slot_height,
+                "slot_area": _SLOTS * area_of(pipe.bore),
+            }  # fmt: skip
+            tube = {"air_tube_height": ask.slot_height + _TUBE}
+            yield "bell", pipe.nominal, bell.nominal, False, False, part
+            yield "bell", pipe.nominal, bell.nominal, True, False, part | tube
+            yield "bell", pipe.nominal, bell.nominal, True, True, part | tube | {"trap": True}
+        if 2.0 * pipe.bore < ask.rim_height:
+            yield "loop", pipe.nominal, "", False, False, {
+                "kind": "loop", "bore": bore, "bulkhead_height": 0.5 * pipe.bore + 0.01,
+                "crest_height": ask.rim_height - 0.69 * pipe.bore,
+            }  # fmt: skip
+
+
+def _choices(ask: SiphonAsk) -> Iterator[SiphonChoice]:
+    for kind, nominal, bell, has_tube, has_trap, part in _parts(ask):
+        tail_bore = {"kind": "standard", "standard": ask.standard, "nominal": nominal}
+        model = _model(ask, part, tail_bore)
+        window = model.window(model.outlet)
+        start, stop = window.start, window.stop
+        to_start, to_stop = ask.least / start.value, stop.value / ask.most
+        yield SiphonChoice(
+            kind, nominal, bell, has_tube, has_trap, window,
+            float(model.full_flow(model.priming_level, model.outlet)[0]), to_start, to_stop,
+            to_start >= START_MARGIN and to_stop * STOP_MARGIN >= 1.0,
+            ask.least > start.high and ask.most < stop.low, part, tail_bore,
+        )  # fmt: skip
+
+
+def design_siphon(ask: SiphonAsk) -> SiphonDesign:
+    """Siphons that start and stop with what a bed gets.
+
+    Parameters
+    ----------
+    ask : SiphonAsk
+        What it has to do
+
+    Returns
+    -------
+    SiphonDesign
+        The best first, or why there is none
+
+    Notes
+    -----
+    First come those that keep the margins, then those that work anywhere within the bands of the
+    coefficients, then those that are simplest to build; of these the one that leaves most room on
+    the side where it has least.
+    """
+    tried = tuple(_choices(ask))
+    working = [c for c in tried if c.works]
+
+    def rank(choice: SiphonChoice) -> tuple[bool, bool, int, float]:
+        least = min(choice.room_to_start / START_MARGIN, choice.room_to_stop * STOP_MARGIN)
+        more_work = choice.has_tube + choice.has_trap
+        return not choice.fits, not choice.fits_all, more_work, -least
+
+    working.sort(key=rank)
+    if working and working[0].fits:
+        return SiphonDesign(tuple(working), tried)
+    refusal, figures = _refusal(ask, tried)
+    return SiphonDesign(tuple(working), tried, refusal, figures)
+
+
+def _refusal(ask: SiphonAsk, tried: tuple[SiphonChoice, ...]) -> tuple[str, dict[str, float]]:
+    figures = {"least": ask.least, "most": ask.most, "drop": ask.drop}
+    if not tried:
+        return "This pipe has no sizes a siphon is built of; choose another standard.", figures
+    smallest = min(c.window.start.value for c in tried)
+    largest = max(c.window.stop.value for c in tried)
+    if ask.least < START_MARGIN * smallest:
+        return (
+            "{least:flow} is too little for any siphon of this pipe: the least takes {start:flow}. "
+            "Feed fewer beds at once, bring more water, or flood it by a timer with small holes.",
+            {**figures, "start": START_MARGIN * smallest},
+        )
+    wanted = _drop_needed(ask)
+    if wanted is not None:
+        return (
+            "With a drop of {drop:length} from the bed’s floor to the tail’s end none both starts "
+            "and stops with {least:flow}; with {wanted:length} one does. Raise the bed or lead the "
+            "tail lower.",
+            {**figures, "wanted": wanted},
+        )
+    if ask.most > STOP_MARGIN * largest:
+        return (
+            "{most:flow} is too much: the widest siphon tried stops only below {stop:flow}. Split "
+            "the feed over two beds or two siphons, or throttle it.",
+            {**figures, "stop": STOP_MARGIN * largest},
+        )
+    return "No siphon of this pipe both starts and stops with {least:flow}.", figures
+
+
+def _drop_needed(ask: SiphonAsk) -> float | None:
+    """Least drop with which one keeps the margins [m]."""
+    low, high = ask.drop, _MOST_DROP
+    if not _any_fits(ask, high):
+        return None
+    for _ in range(7):
+        middle = 0.5 * (low + high)
+        low, high = (low, middle) if _any_fits(ask, middle) else (middle, high)
+    return high
+
+
+def _any_fits(ask: SiphonAsk, drop: float) -> bool:
+    tried = _choices(SiphonAsk(ask.least, ask.most, ask.rim_height, ask.slot_height, drop,
+                               ask.level_length, ask.elbows, ask.standard))  # fmt: skip
+    return any(c.fits for c in tried)
+
+
+def choice_edits(old: Siphon, choice: SiphonChoice, tail: str) -> tuple[Edit, ...]:
+    """Build a choice in place of a bed's siphon."""
+    part = {**choice.part, "id": old.id, "name": old.name, "stands_in": old.stands_in}
+    guard = getattr(old, "guard_diameter", None)
+    if choice.kind == "bell" and guard is not None:
+        bell = next(
+            s.outside_diameter
+            for s in pipe_sizes(choice.tail_bore["standard"])
+            if s.nominal == choice.bell
+        )
+        part["guard_diameter"] = max(guard, bell + 0.02)
+    return (
+        Edit(f"siphons.{old.id}", part),
+        Edit(f"runs.{tail}.bore", choice.tail_bore),
+    )
