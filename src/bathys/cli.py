@@ -1,4 +1,4 @@
-"""``bathys check | balance | simulate | size | schema``: a plan worked out on the terminal.
+"""A plan worked out on the terminal: ``bathys check``, ``balance``, ``simulate`` and so on.
 
 Exit status: 0 sound, 1 findings, 2 bad input.
 """
@@ -10,15 +10,25 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from bathys.commands import balance, check, size
+from bathys.commands import balance, check, rehearse, size
 from bathys.commands import simulate as through
 from bathys.network import NotSolved
-from bathys.pipeline import Assessment, assess
+from bathys.pipeline import Assessment, assess, rehearse_plan
 from bathys.plan import BadPlan, Plan, load_plan, schema
+from bathys.plan.overflows import Outlet, Siphon, Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
-from bathys.simulation import Doings, NotSimulated, simulate
-from bathys.units import SYSTEMS, System
+from bathys.simulation import Doings, NotSimulated, PowerCut, simulate
+from bathys.sizing import (
+    SiphonDesign,
+    TimerAsk,
+    TimerDesign,
+    ask_of_bed,
+    design_siphon,
+    design_timer,
+)
+from bathys.units import SYSTEMS, System, UnreadableQuantity, read
+from bathys.vessels import storage_of
 
 __all__ = ["main"]
 
@@ -38,7 +48,8 @@ def _arguments() -> argparse.ArgumentParser:
     timed.add_argument("--hours", type=float, default=24.0, help="how long; 24 if not said")
     timed.add_argument("--cut", help="when the power goes, such as 3:10")
     timed.add_argument("--for", dest="lasts", help="for how long, such as 2h; two hours")
-    timed.add_argument("--what-if", help="block:R4 shuts a run")
+    timed.add_argument("--what-if", help="block:R4, dead:P1, idle:X1, stuck:X1 or rain:50mm")
+    timed.add_argument("--dry-air", action="store_true", help="let the site’s evaporation count")
     timed.add_argument("--csv", type=Path, help="write every sample there")
     sizes = commands.add_parser("size", help="pumps, pipes and valves that would do")
     what = sizes.add_subparsers(dest="what", required=True)
@@ -47,6 +58,17 @@ def _arguments() -> argparse.ArgumentParser:
     pipe = what.add_parser("pipe", parents=[shared], help="what each bore would do in a run")
     pipe.add_argument("--part", help="id of the run; the first if not said")
     what.add_parser("valves", parents=[shared], help="valve settings for the wanted flows")
+    siphon = what.add_parser("siphon", parents=[shared], help="siphons that would do for a bed")
+    siphon.add_argument("--part", help="id of the siphon; the first if not said")
+    siphon.add_argument("--inflow", help="such as 700L/h; what the bed gets if not said")
+    timer = what.add_parser("timer", parents=[shared], help="minutes and holes for a timed bed")
+    timer.add_argument("--part", help="id of the standpipe; the first if not said")
+    timer.add_argument("--inflow", help="such as 900L/h; what the bed gets if not said")
+    timer.add_argument("--fill", default="10min", help="fill within; 10min if not said")
+    timer.add_argument("--dry", default="15min", help="left dry; 15min if not said")
+    timer.add_argument("--round", default="1h", help="from start to start; 1h if not said")
+    commands.add_parser("rehearse", parents=[shared],
+                        help="power cuts, what may fail, what the sump must hold")  # fmt: skip
     commands.add_parser("schema", help="JSON Schema of the plan file")
     return parser
 
@@ -85,17 +107,62 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
         if asked.json:
             return size.pump_data(evaluation, pump)
         return size.pump_text(evaluation, pump, units)
+    if asked.what == "siphon":
+        design = _siphon(asked, found)
+        return size.siphon_data(design) if asked.json else size.siphon_text(design, units)
+    if asked.what == "timer":
+        timed = _timer(asked, found)
+        return size.timer_data(timed) if asked.json else size.timer_text(timed, units)
     run: Run = _part(evaluation.plan, "runs", asked.part)
     if asked.json:
         return size.pipe_data(evaluation, run)
     return size.pipe_text(evaluation, run, units)
 
 
+def _flow(text: str) -> float:
+    try:
+        return read(text, "flow")
+    except UnreadableQuantity as error:
+        raise SystemExit(_complain(error)) from None
+
+
+def _siphon(asked: argparse.Namespace, found: Assessment) -> SiphonDesign:
+    plan = found.evaluation.plan
+    siphon: Siphon = _part(plan, "siphons", asked.part)
+    bed, tail = found.evaluation.bed(siphon.stands_in), plan.run_from(f"{siphon.id}.tail")
+    if bed is None or tail is None:
+        raise SystemExit(_complain(f"{siphon.name} has no tail yet; draw a run from its foot."))
+    flows = (bed.cycle.start_inflow, bed.cycle.break_inflow)
+    least, most = (_flow(asked.inflow),) * 2 if asked.inflow else flows
+    return design_siphon(ask_of_bed(bed.loop.built, tail, least, most))
+
+
+def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
+    plan = found.evaluation.plan
+    pipe: Outlet = _part(plan, "outlets", asked.part)
+    if not isinstance(pipe, Standpipe):
+        raise SystemExit(_complain(f"{pipe.name} is no standpipe; name one with --part."))
+    inflow = found.evaluation.balance.inflow(pipe.stands_in)
+    try:
+        fill, dry, turn = (through.seconds(t) for t in (asked.fill, asked.dry, asked.round))
+    except through.BadWish as error:
+        raise SystemExit(_complain(error)) from None
+    ask = TimerAsk(_flow(asked.inflow) if asked.inflow else inflow, pipe.rim_height,
+                   pipe.hole_height, fill, dry, turn)  # fmt: skip
+    return design_timer(storage_of(plan, plan.vessel(pipe.stands_in)), ask)
+
+
+def _wished(
+    asked: argparse.Namespace, plan: Plan, cut: PowerCut | None
+) -> tuple[Plan, float, Doings]:
+    changed, doings = through.doings(plan, asked.what_if, cut, asked.dry_air)
+    return changed, asked.hours, doings
+
+
 def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
     try:
-        changed = through.what_if(plan, asked.what_if)
         cut = through.power_cut(asked.cut, asked.lasts)
-        found = simulate(changed, asked.hours, Doings(cut))
+        found = simulate(*_wished(asked, plan, cut))
         if asked.csv is not None:
             asked.csv.write_text(through.as_csv(found))
     except (NotSolved, NotSimulated, through.BadWish, OSError) as error:
@@ -110,6 +177,9 @@ def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
 def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str | dict[str, Any]:
     if asked.command == "size":
         return _sized(asked, found, units)
+    if asked.command == "rehearse":
+        late = rehearse_plan(found)
+        return rehearse.as_data(late) if asked.json else rehearse.as_text(late, units)
     if asked.command == "check":
         return check.as_data(found) if asked.json else check.as_text(found, units)
     return balance.as_data(found) if asked.json else balance.as_text(found, units)
@@ -138,7 +208,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         found = assess(plan)
         answer = _answer(asked, found, asked.units or plan.site.units)
-    except NotSolved as error:
+    except (NotSolved, NotSimulated) as error:
         return _complain(asked.plan, ": ", error)
     if isinstance(answer, str):
         print(answer)

@@ -190,7 +190,7 @@ def test_evaporation_lowers_the_sump_by_what_dries_off() -> None:
     dry = simulate(plan, 24.0)
     weather = Weather(evaporation=0.005 / 86400.0)
     wet = simulate(plan, 24.0, Doings(weather=weather))
-    surface = 0.25 * np.pi * plan.vessel("T1").shape.diameter**2  # type: ignore[union-attr]
+    surface = 0.25 * np.pi * plan.vessel("T1").shape.diameter ** 2  # type: ignore[union-attr]
     lost = (dry.level("T1")[-1] - wet.level("T1")[-1]) * surface
     assert lost == pytest.approx(0.005 * surface, rel=0.02)
     assert wet.supplied == pytest.approx(-0.005 * surface, rel=1e-3)

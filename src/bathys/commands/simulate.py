@@ -6,15 +6,16 @@ import re
 from typing import Any
 
 from bathys.commands.tables import table
-from bathys.plan import Edit, EditRefused, Plan, apply_edits
-from bathys.simulation import Event, PowerCut, Through
-from bathys.units import System, show
+from bathys.plan import Edit, Plan, apply_edits
+from bathys.simulation import DRY_AIR, Doings, Event, PowerCut, Rain, Through, Weather
+from bathys.units import System, UnreadableQuantity, read, show
 
 __all__ = [
-    "BadWish", "as_csv", "as_data", "as_text", "event_words", "power_cut", "what_if",
+    "BadWish", "as_csv", "as_data", "as_text", "doings", "event_words", "power_cut", "seconds",
 ]  # fmt: skip
 
 _WORDS = {
+    "rain": "it begins to rain", "rain_ends": "the rain is over",
     "pump_on": "{name} starts to pump", "pump_off": "{name} stops",
     "starts": "{name} starts to siphon", "breaks": "{name} breaks",
     "hangs": "{name} hangs: it gurgles at its intake and does not break",
@@ -23,6 +24,7 @@ _WORDS = {
     "power_off": "the power goes", "power_on": "the power is back",
 }  # fmt: skip
 _MOST_EVENTS = 60
+_GROUPS = {"block": "runs", "dead": "pumps", "idle": "siphons", "stuck": "siphons"}
 _TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
 _SECONDS = {"h": 3600.0, "min": 60.0, "s": 1.0}
 
@@ -31,7 +33,14 @@ class BadWish(ValueError):
     """Something asked for that cannot be; its message is a sentence."""
 
 
-def _seconds(text: str) -> float:
+def seconds(text: str) -> float:
+    """A time as typed [s].
+
+    Raises
+    ------
+    BadWish
+        If it cannot be read
+    """
     found = _TIME.match(text.strip())
     if found is None:
         raise BadWish(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
@@ -63,39 +72,61 @@ def power_cut(begins: str | None, lasts: str | None) -> PowerCut | None:
     """
     if begins is None:
         return None
-    return PowerCut(_seconds(begins), _seconds(lasts or "2h"))
+    return PowerCut(seconds(begins), seconds(lasts or "2h"))
 
 
-def what_if(plan: Plan, wish: str | None) -> Plan:
-    """The plan with something gone wrong.
+def doings(plan: Plan, wish: str | None, cut: PowerCut | None, dry: bool) -> tuple[Plan, Doings]:
+    """The plan with something gone wrong, and what is done to it on its way.
 
     Parameters
     ----------
     plan : Plan
         The plan
     wish : str or None
-        ``block:R4`` shuts a run
+        ``block:R4`` shuts a run, ``dead:P1`` stops a pump, ``idle:X1`` is a siphon that never
+        starts and ``stuck:X1`` one that never breaks, ``rain:50mm`` a storm of an hour after the
+        first
+    cut : PowerCut or None
+        A power cut
+    dry : bool
+        Whether the site's evaporation counts
 
     Returns
     -------
-    Plan
-        The plan as it then is
+    (Plan, Doings)
+        To be simulated
 
     Raises
     ------
     BadWish
-        If the wish cannot be read or there is no such run
+        If the wish cannot be read or there is no such part
     """
+    weather = Weather(plan.site.evaporation / 86400.0) if dry else DRY_AIR
     if wish is None:
-        return plan
+        return plan, Doings(cut, weather)
     kind, _, place = wish.partition(":")
-    if kind != "block" or plan.group_of(place) != "runs":
-        there = ", ".join(r.id for r in plan.runs)
-        raise BadWish(f"“{wish}” is not understood; write block: and a run, of {there}.")
-    try:
-        return apply_edits(plan, [Edit(f"runs.{place}.valve", {"kind": "ball", "angle": 90.0})])
-    except EditRefused as refused:
-        raise BadWish(str(refused)) from None
+    if kind == "rain":
+        try:
+            storm = Rain(3600.0, 3600.0, read(place, "length"))
+        except UnreadableQuantity as error:
+            raise BadWish(str(error)) from None
+        return plan, Doings(cut, Weather(weather.evaporation, storm))
+    group = _GROUPS.get(kind, "")
+    if not group or plan.group_of(place) != group:
+        there = ", ".join(p.id for p in getattr(plan, group)) if group else ""
+        raise BadWish(
+            f"“{wish}” is not understood; write block: and a run, dead: and a pump, idle: or "
+            f"stuck: and a siphon, or rain: and a depth.{f' There is {there}.' if there else ''}"
+        )
+    found = frozenset({place})
+    if kind == "dead":
+        return plan, Doings(cut, weather, dead=found)
+    if kind == "idle":
+        return plan, Doings(cut, weather, never_starts=found)
+    if kind == "stuck":
+        return plan, Doings(cut, weather, never_breaks=found)
+    shut = Edit(f"runs.{place}.valve", {"kind": "ball", "angle": 90.0})
+    return apply_edits(plan, [shut]), Doings(cut, weather)
 
 
 def _clock(time: float) -> str:
@@ -137,8 +168,12 @@ def as_text(found: Through, units: System) -> str:
     lines += table(("", "vessel", "lowest", "mean", "highest"), levels, 2)
     lines += ["", *(f"{p.name} ran for {show(found.running[p.id], 'time', units)}"
                     for p in plan.pumps)]  # fmt: skip
-    if found.spilled > 1e-6:
-        lines.append(f"{show(found.spilled, 'volume', units)} ran over")
+    for id_, volume in found.spills.items():
+        name = plan.vessel(id_).name
+        lines.append(f"{show(volume, 'volume', units)} ran over the rim of {name}")
+    if abs(found.supplied) > 1e-4:
+        word = "came from" if found.supplied > 0.0 else "went"
+        lines.append(f"{show(abs(found.supplied), 'volume', units)} {word} outside")
     lines += ["", "What happened"]
     lines += [f"{_clock(e.time)}  {event_words(plan, e)}" for e in found.events[:_MOST_EVENTS]]
     if len(found.events) > _MOST_EVENTS:
@@ -159,7 +194,8 @@ def as_data(found: Through) -> dict[str, Any]:
              "high": float(found.level(v.id).max()), "end": float(found.level(v.id)[-1])}
             for v in found.plan.vessels
         ],
-        "running": found.running, "spilled": found.spilled,
+        "running": found.running, "spilled": found.spilled, "spills": found.spills,
+        "supplied": found.supplied,
         "events": [{"time": e.time, "kind": e.kind, "place": e.place} for e in found.events],
     }  # fmt: skip
 

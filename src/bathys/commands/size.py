@@ -7,10 +7,21 @@ from bathys.evaluation import Evaluation
 from bathys.parts.pumps import sample_pumps
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
-from bathys.sizing import MODES, Mode, balance_valves, bore_options, search_pumps
+from bathys.sizing import (
+    MODES,
+    Mode,
+    SiphonDesign,
+    TimerDesign,
+    balance_valves,
+    bore_options,
+    search_pumps,
+)
 from bathys.units import System, fill_sentence, show
 
-__all__ = ["pipe_data", "pipe_text", "pump_data", "pump_text", "valves_data", "valves_text"]
+__all__ = [
+    "pipe_data", "pipe_text", "pump_data", "pump_text", "siphon_data", "siphon_text", "timer_data",
+    "timer_text", "valves_data", "valves_text",
+]  # fmt: skip
 
 
 def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
@@ -112,3 +123,55 @@ def _mode_data(found: Evaluation, mode: Mode) -> dict[str, Any]:
              "head": r.spare, "has_valve": r.has_valve} for r in settings.rows
         ],
     }  # fmt: skip
+
+
+def siphon_text(found: SiphonDesign, units: System) -> str:
+    """Siphons that would do for a bed."""
+    rows = [
+        (c.kind, c.nominal, c.bell, " ".join(w for w, said in (
+            ("air tube", c.has_tube), ("trap", c.has_trap)) if said),
+         show(c.window.start.value, "flow", units), show(c.window.stop.value, "flow", units),
+         show(c.peak, "flow", units), "yes" if c.fits else "no", "yes" if c.fits_all else "no")
+        for c in found.choices
+    ]  # fmt: skip
+    head = ("", "pipe", "bell", "with", "starts above", "stops up to", "peak", "with margins",
+            "in the worst band")  # fmt: skip
+    lines = table(head, rows, 4) if rows else []
+    if found.refusal:
+        lines = [fill_sentence(found.refusal, found.figures or {}, units), "", *lines]
+    return "\n".join(lines)
+
+
+def siphon_data(found: SiphonDesign) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    return {
+        "refusal": fill_sentence(found.refusal, found.figures or {}, "metric"),
+        "choices": [
+            {"kind": c.kind, "nominal": c.nominal, "bell": c.bell, "air_tube": c.has_tube,
+             "trap": c.has_trap, "starts_above": c.window.start.value,
+             "stops_up_to": c.window.stop.value, "peak": c.peak, "with_margins": c.fits,
+             "in_the_worst_band": c.fits_all, "part": c.part} for c in found.choices
+        ],
+    }  # fmt: skip
+
+
+def timer_text(found: TimerDesign, units: System) -> str:
+    """Timers and holes that would do for a bed."""
+    if found.refusal:
+        return fill_sentence(found.refusal, found.figures or {}, units)
+    rows = [
+        (f"{c.holes} × {show(c.diameter, 'length', units)}", show(c.on, "clock", units),
+         show(c.off, "clock", units), show(c.fill_time, "time", units),
+         show(c.drain_time, "time", units), show(c.dry_time, "time", units))
+        for c in found.choices
+    ]  # fmt: skip
+    return "\n".join(table(("holes", "on", "off", "fills in", "drains in", "left dry"), rows, 1))
+
+
+def timer_data(found: TimerDesign) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    names = ("holes", "diameter", "fill_time", "drain_time", "dry_time", "on", "off")
+    return {
+        "refusal": fill_sentence(found.refusal, found.figures or {}, "metric"),
+        "choices": [{n: getattr(c, n) for n in names} for c in found.choices],
+    }

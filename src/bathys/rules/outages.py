@@ -5,21 +5,14 @@ from collections.abc import Iterator
 from bathys.evaluation import Rehearsal
 from bathys.plan import Edit, Plan
 from bathys.rules.filling import fill, fill_needed
+from bathys.rules.mishaps import MISHAPS
 from bathys.rules.registry import Finding, Offer, Rule, late_rule
 from bathys.simulation.claims import COVER
 from bathys.simulation.drill import PowerDrill
 from bathys.simulation.what_if import WhatIf
 from bathys.vessels import storage_of
 
-__all__ = ["MISHAPS"]
-
-MISHAPS: dict[str, str] = {
-    "blocked": "{name} clogs", "shut": "{name} is shut by mistake",
-    "dead": "{name} stops for good", "never_starts": "{name} never starts",
-    "never_breaks": "{name} never stops", "stuck_open": "the check valve of {name} sticks open "
-    "and the power goes", "burst": "the pipe comes off {name}", "stuck_float": "{name} sticks open",
-}  # fmt: skip
-"""What failed, in words."""
+__all__: list[str] = []
 
 _LEAST_SPILL = 1e-4
 _LESS = 0.05  # so much lower a vessel that runs over is filled [m]

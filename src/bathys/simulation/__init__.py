@@ -10,13 +10,13 @@ from bathys.simulation.errors import NotSimulated
 from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop, pump_flow
 from bathys.simulation.outage import Outage, cut_power
-from bathys.simulation.outer import Rain, Weather
+from bathys.simulation.outer import DRY_AIR, Rain, Weather
 from bathys.simulation.siphon import SiphonModel, Window
 from bathys.simulation.through import Event, Moment, PowerCut, Through
 from bathys.simulation.through_time import Doings, simulate
 
 __all__ = [
-    "Cycle", "Doings", "Event", "FedBed", "Moment", "NotSimulated", "Outage", "PowerCut",
+    "DRY_AIR", "Cycle", "Doings", "Event", "FedBed", "Moment", "NotSimulated", "Outage", "PowerCut",
     "PumpedBedLoop", "Rain", "SiphonModel", "Through", "Trace", "Weather", "Window", "cut_power",
     "pump_flow", "run_cycle", "simulate",
 ]  # fmt: skip

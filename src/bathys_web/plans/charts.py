@@ -4,11 +4,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from bathys.evaluation import BedResult, Delivery
+from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop, Through
+from bathys.simulation.claims import SumpClaims
 from bathys.units import System, show
 
 __all__ = [
-    "CycleChart", "HeadBar", "LevelsChart", "draw_cycle", "draw_head_budget", "draw_levels",
+    "CycleChart", "HeadBar", "LevelsChart", "SumpPicture", "draw_cycle", "draw_head_budget",
+    "draw_levels", "draw_sump",
 ]  # fmt: skip
 
 WIDTH, HEIGHT = 460.0, 190.0
@@ -157,6 +160,7 @@ class LevelsChart:
 _WIDE, _TALL, _NAMES = 1000.0, 330.0, 150.0
 _MOST_POINTS = 720
 _NAME_STEP = 14.0
+_HOUR_STEPS, _MOST_HOURS = (0.25, 0.5, 1.0, 2.0, 4.0, 6.0, 12.0, 24.0, 48.0, 72.0), 12
 _HEIGHT_STEPS = {"metric": (0.1, 0.2, 0.5, 1.0, 2.0), "us": (0.1524, 0.3048, 0.6096, 1.524)}
 
 
@@ -179,7 +183,8 @@ def draw_levels(through: Through, units: System) -> LevelsChart:
     levels = [through.level(v.id) for v in vessels]
     low, high = min(float(z.min()) for z in levels), max(float(z.max()) for z in levels)
     low, high = low - 0.05, high + 0.05
-    end = float(through.times[-1])
+    end = max(float(through.times[-1]), 60.0)
+    per_tick = next((s for s in _HOUR_STEPS if end / 3600.0 / s <= _MOST_HOURS), 168.0)
     skip = max(len(through.times) // _MOST_POINTS, 1)
 
     def x(time: float) -> float:
@@ -200,7 +205,75 @@ def draw_levels(through: Through, units: System) -> LevelsChart:
     first = int(low // step) + 1
     marks = [k * step for k in range(first, int(high // step) + 1)]
     return LevelsChart(
-        tuple(rows), tuple(Tick(x(3600.0 * h), f"{h} h") for h in range(int(end / 3600.0) + 1)),
+        tuple(rows), tuple(Tick(x(3600.0 * per_tick * k), f"{per_tick * k:g} h")
+                          for k in range(int(end / 3600.0 / per_tick) + 1)),
         tuple(Tick(y(z), show(z, "length", units)) for z in marks), _WIDE, _TALL, _LEFT,
         _TALL - _BOTTOM,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class SumpMark:
+    """A mark on a sump's wall: where it is, where its words stand, and the words."""
+
+    at: float
+    words_at: float
+    words: str
+    look: str
+
+
+@dataclass(frozen=True, slots=True)
+class SumpPicture:
+    """A sump cut open, to scale in height, with the marks to paint on it."""
+
+    marks: tuple[SumpMark, ...]
+    usual_top: float
+    usual_tall: float
+    off_top: float
+    floor: float
+    rim: float
+    width: float
+    height: float
+
+
+_SUMP_WIDE, _SUMP_TALL, _SUMP_EDGE, _WORD_STEP = 420.0, 230.0, 16.0, 15.0
+
+
+def draw_sump(vessel: Vessel, sump: SumpClaims, units: System) -> SumpPicture:
+    """A sump with its marks.
+
+    Parameters
+    ----------
+    vessel : Vessel
+        The sump
+    sump : SumpClaims
+        What it must hold
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    SumpPicture
+        What to draw
+    """
+    tall = vessel.shape.height
+
+    def y(height: float) -> float:
+        share = min(max(height, 0.0), tall) / tall
+        return round(_SUMP_TALL - _SUMP_EDGE - share * (_SUMP_TALL - 2.0 * _SUMP_EDGE), 1)
+
+    rows = [
+        ("highest", sump.most, "limit"), ("after a power cut", sump.power_off, "off"),
+        ("usual high", sump.normal_high, "usual"), ("usual low", sump.normal_low, "usual"),
+        ("lowest safe", sump.lowest_safe, "limit"),
+    ]  # fmt: skip
+    if sump.startup_low < sump.normal_low - 0.005:
+        rows.append(("first start", sump.startup_low, "off"))
+    marks, last = [], -100.0
+    for name, height, look in sorted(rows, key=lambda r: -r[1]):
+        last = max(y(height) + 4.0, last + _WORD_STEP)
+        marks.append(SumpMark(y(height), last, f"{name} {show(height, 'length', units)}", look))
+    return SumpPicture(
+        tuple(marks), y(sump.normal_high), round(y(sump.normal_low) - y(sump.normal_high), 1),
+        y(sump.power_off), y(0.0), y(tall), _SUMP_WIDE, _SUMP_TALL,
     )  # fmt: skip

@@ -7,7 +7,7 @@ from django.db import models
 
 from bathys.parts.pumps import CatalogPump
 
-__all__ = ["OwnPump", "Revision", "SavedPlan"]
+__all__ = ["LongRun", "OwnPump", "Revision", "SavedPlan"]
 
 
 class SavedPlan(models.Model):
@@ -46,6 +46,23 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plan_id} r{self.number}"
+
+
+class LongRun(models.Model):
+    """A long run through time: asked for, worked off by a thread, kept with its plan."""
+
+    plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="long_runs")
+    wish = models.CharField(max_length=400)
+    begun = models.DateTimeField(auto_now_add=True)
+    result = models.JSONField(null=True)
+
+    class Meta:
+        constraints = (
+            models.UniqueConstraint(fields=("plan", "wish"), name="one_long_run_a_wish"),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.plan_id} {self.wish}"
 
 
 class OwnPump(models.Model):

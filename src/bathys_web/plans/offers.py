@@ -9,14 +9,12 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.commands.check import remedy_words
-from bathys.commands.simulate import event_words
 from bathys.network import NotSolved
 from bathys.parts.pumps import CatalogPump, sample_pumps
-from bathys.pipeline import Assessment, remedies_of
+from bathys.pipeline import Assessment, late_remedies_of, remedies_of
 from bathys.plan import Edit, EditRefused, Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
-from bathys.simulation import Doings, NotSimulated, PowerCut, simulate
 from bathys.sizing import (
     MODES,
     balance_valves,
@@ -27,8 +25,8 @@ from bathys.sizing import (
 )
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.charts import draw_levels
-from bathys_web.plans.storing import assessment_of_plan
+from bathys_web.plans.rehearsing import finding_words, rehearsal_list
+from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
 __all__ = ["LISTS", "OFFERS", "bores_list", "gains_list", "pumps_list", "remedies_list",
            "valves_list"]  # fmt: skip
@@ -58,6 +56,41 @@ def _remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
             if 0 <= index < len(known):
                 offer = known[index]
                 return offer.edits, fill_sentence(offer.label, offer.figures, units)
+    raise EditRefused(_GONE)
+
+
+def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+    """Findings on what the plan does through time and when things fail."""
+    late = rehearsed_of_plan(found.evaluation.plan)
+    if isinstance(late, str):
+        return {"refusal": late, "findings": []}
+    return {"findings": [finding_words(f, units) for f in late.findings]}
+
+
+def late_remedies_list(
+    found: Assessment, asked: QueryDict, units: System, own: Own
+) -> dict[str, Any]:
+    """Remedies of one of those findings, each tried by following the plan again."""
+    late, rows = rehearsed_of_plan(found.evaluation.plan), []
+    place = (asked.get("rule"), asked.get("place"))
+    for finding in () if isinstance(late, str) else late.findings:
+        if (finding.rule.id, finding.place) == place:
+            for remedy in late_remedies_of(late, finding):
+                at = finding.list_offers().index(remedy.offer)
+                rows.append({"index": at, "words": remedy_words(remedy, units)})
+            break
+    return {"rows": rows, "rule": place[0], "place": place[1]}
+
+
+def _late_remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+    late = rehearsed_of_plan(plan)
+    for finding in () if isinstance(late, str) else late.findings:
+        if (finding.rule.id, finding.place) == (posted.get("rule"), posted.get("place")):
+            index, known = _whole(posted.get("index")), finding.list_offers()
+            if 0 <= index < len(known):
+                return known[index].edits, fill_sentence(
+                    known[index].label, known[index].figures, units
+                )
     raise EditRefused(_GONE)
 
 
@@ -184,50 +217,15 @@ def _bore(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
     return [Edit(f"runs.{run.id}.bore", value)], f"{run.name} in {option.nominal}"
 
 
-_HOURS, _CUT = 6.0, PowerCut(4.0 * 3600.0, 2.0 * 3600.0)
-_MOST_EVENTS = 40
-
-
-def hours_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
-    """Six hours from the first start, the power gone for the last two of them."""
-    plan = found.evaluation.plan
-    try:
-        through = simulate(plan, _HOURS, Doings(_CUT))
-    except (NotSimulated, NotSolved) as error:
-        return {"refusal": f"This plan is not followed through time: {error}"}
-    before = through.times <= _CUT.begins
-    vessels = []
-    for vessel in plan.vessels:
-        level = through.level(vessel.id) - vessel.floor_height
-        running, end = level[before], float(level[-1])
-        vessels.append({
-            "vessel": vessel, "low": show(float(running.min()), "length", units),
-            "high": show(float(running.max()), "length", units),
-            "end": show(end, "length", units),
-            "room": show(vessel.shape.height - end, "length", units),
-        })  # fmt: skip
-    siphons = [
-        {"siphon": s, "starts": len(through.times_of("starts", s.id)),
-         "first": show(next(iter(through.times_of("starts", s.id)), None), "time", units),
-         "cycle": show(through.cycle(s.id), "time", units)}
-        for s in plan.siphons
-    ]  # fmt: skip
-    events = [(show(max(e.time, 1.0), "time", units), event_words(plan, e))
-              for e in through.events]  # fmt: skip
-    return {
-        "vessels": vessels, "siphons": siphons, "events": events[:_MOST_EVENTS],
-        "more": max(len(events) - _MOST_EVENTS, 0), "chart": draw_levels(through, units),
-        "spilled": show(through.spilled, "volume", units) if through.spilled > 1e-6 else "",
-    }  # fmt: skip
-
-
 List = Callable[[Assessment, QueryDict, System, Own], dict[str, Any]]
 Take = Callable[[Plan, QueryDict, System, Own], Offered]
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list, "gains": gains_list, "valves": valves_list, "pumps": pumps_list,
-    "bores": bores_list, "hours": hours_list,
+    "bores": bores_list, "late": late_list, "late_remedies": late_remedies_list,
+    "rehearsal": rehearsal_list,
 }  # fmt: skip
 OFFERS: dict[str, Take] = {
     "remedies": _remedy, "gains": _gain, "valves": _valves, "pumps": _pump, "bores": _bore,
+    "late_remedies": _late_remedy,
 }  # fmt: skip

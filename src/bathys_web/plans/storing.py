@@ -4,11 +4,16 @@ import hashlib
 import json
 from functools import lru_cache
 
-from bathys.pipeline import Assessment, assess
+from bathys.network import NotSolved
+from bathys.pipeline import Assessment, Rehearsed, assess, rehearse_plan
 from bathys.plan import Plan, dump_plan, plan_from_data
+from bathys.simulation import NotSimulated
 from bathys_web.plans.models import Revision
 
-__all__ = ["assessment_of", "assessment_of_plan", "content_hash", "document_of", "plan_of"]
+__all__ = [
+    "assessment_of", "assessment_of_plan", "content_hash", "document_of", "plan_of",
+    "rehearsed_of_plan",
+]  # fmt: skip
 
 _MOST_KEPT = 64
 
@@ -40,6 +45,15 @@ def assessment_of_plan(plan: Plan) -> Assessment:
         As the engine
     """
     return assess(plan)
+
+
+@lru_cache(maxsize=_MOST_KEPT)
+def rehearsed_of_plan(plan: Plan) -> Rehearsed | str:
+    """The rehearsal of a plan, kept likewise; or a sentence that says why there is none."""
+    try:
+        return rehearse_plan(assessment_of_plan(plan))
+    except (NotSimulated, NotSolved) as error:
+        return f"This plan is not followed through time: {error}"
 
 
 def assessment_of(revision: Revision) -> Assessment:

@@ -22,6 +22,7 @@ from bathys_web.plans.actions.delete_plan import delete_plan
 from bathys_web.plans.actions.edit_field import edit_field
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
+from bathys_web.plans.hours import hours_page
 from bathys_web.plans.inspector import Row, find_row
 from bathys_web.plans.models import OwnPump, Revision, SavedPlan
 from bathys_web.plans.offers import LISTS, OFFERS
@@ -30,8 +31,8 @@ from bathys_web.plans.starters import starter
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
-    "delete", "edit", "export", "import_plan", "inspector", "new_plan", "offers", "plan_page",
-    "plan_schema", "redo", "shelf", "switch_units", "take", "undo",
+    "delete", "edit", "export", "hours", "import_plan", "inspector", "new_plan", "offers",
+    "plan_page", "plan_schema", "redo", "shelf", "switch_units", "take", "undo",
 ]  # fmt: skip
 
 
@@ -230,6 +231,19 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
         **context, "saved": saved, "head": saved.head, "kind": kind,
         "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,
         "template": f"plans/offers/{kind}.html",
+    }  # fmt: skip
+    return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+
+
+@require_GET
+@login_required
+def hours(request: HttpRequest, key: UUID) -> HttpResponse:
+    """The plan followed for some hours, with something done to it on the way."""
+    saved = _own_plan(request, key)
+    plan = plan_of(saved.head)
+    page = {
+        **hours_page(saved, plan, request.GET, units_for(request, plan)), "saved": saved,
+        "head": saved.head, "plan": plan, "template": "plans/offers/hours.html",
     }  # fmt: skip
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
 

@@ -1,0 +1,178 @@
+"""``bathys rehearse``: the plug pulled, every part let fail, what the sump must hold."""
+
+from typing import Any
+
+from bathys.commands.tables import table
+from bathys.pipeline import Rehearsed
+from bathys.plan import Plan
+from bathys.rules import MISHAPS
+from bathys.simulation.claims import SumpClaims
+from bathys.simulation.drill import PowerDrill
+from bathys.simulation.what_if import WhatIf
+from bathys.units import System, fill_sentence, show
+
+__all__ = [
+    "CLAIMS", "as_data", "as_text", "consequence_words", "mishap_words", "moment_words",
+]  # fmt: skip
+
+CLAIMS = {
+    "cover": "kept over the pump’s inlet", "start_up": "drawn at the first start",
+    "evaporation": "dries off while you are away", "swing": "the beds’ swing",
+    "drain_back": "comes back when the power goes", "rain": "the greatest rainfall",
+}  # fmt: skip
+"""What a claim on a sump is, in words."""
+
+
+def mishap_words(plan: Plan, what_if: WhatIf) -> str:
+    """What failed, as a sentence without its full stop."""
+    name = plan.part(what_if.mishap.place).name
+    words = MISHAPS[what_if.mishap.kind].format(name=name)
+    return words[:1].upper() + words[1:]
+
+
+def consequence_words(plan: Plan, what_if: WhatIf, units: System) -> str:
+    """What a mishap leads to, in the order of what it does."""
+    said: list[tuple[float, str]] = []
+    if what_if.spills_in and what_if.spills_after is not None:
+        lost = show(what_if.spilled, "volume", units)
+        name = plan.vessel(what_if.spills_in).name
+        after = show(what_if.spills_after, "time", units)
+        said.append((what_if.spills_after, f"{name} runs over after {after}, {lost} in all"))
+    if what_if.half_in and what_if.half_after is not None:
+        name = plan.vessel(what_if.half_in).name
+        after = show(what_if.half_after, "time", units)
+        said.append((what_if.half_after, f"half of {name} is gone after {after}, "
+                     f"{show(what_if.tank_left, 'percent', units)} stays in the end"))  # fmt: skip
+    if what_if.air_in and what_if.air_after is not None:
+        name = plan.part(what_if.air_in).name
+        after = show(what_if.air_after, "time", units)
+        said.append((what_if.air_after, f"{name} draws air after {after}"))
+    for tank in what_if.starved:
+        said.append((0.0, f"{plan.vessel(tank).name} gets no fresh water"))
+    words = "; ".join(w for _, w in sorted(said))
+    return words[:1].upper() + words[1:]
+
+
+def moment_words(plan: Plan, drill: PowerDrill) -> str:
+    """When the power went."""
+    if not drill.siphon:
+        return "while all stands at its usual levels"
+    word = "after" if drill.moment == "after_start" else "before"
+    return f"just {word} {plan.part(drill.siphon).name} starts"
+
+
+def _cycles(rehearsed: Rehearsed, units: System) -> list[str]:
+    rows = []
+    for row in rehearsed.rehearsal.settling.cycles:
+        spread = ""
+        if row.shortest is not None:
+            spread = f"{show(row.shortest, 'time', units)} to {show(row.longest, 'time', units)}"
+        rows.append((row.siphon, show(row.period, "time", units), spread,
+                     show(row.fill_time, "time", units), show(row.drain_time, "time", units),
+                     show(row.exchanged, "volume", units)))  # fmt: skip
+    head = ("", "cycle", "between", "fills in", "drains in", "moves")
+    return [*table(head, rows, 1), ""] if rows else []
+
+
+def _sump(plan: Plan, sump: SumpClaims, units: System) -> list[str]:
+    name = plan.vessel(sump.vessel).name
+    rows = [(CLAIMS[c.kind], show(max(c.volume, c.bound or 0.0), "volume", units),
+             "the most of all" if c is sump.governing else "") for c in sump.claims]  # fmt: skip
+    marks = (("lowest safe", sump.lowest_safe), ("first start", sump.startup_low),
+             ("usual low", sump.normal_low), ("usual high", sump.normal_high),
+             ("power off", sump.power_off), ("highest", sump.most))  # fmt: skip
+    word = "to spare" if sump.spare >= 0.0 else "missing"
+    return [
+        f"What {name} must hold", *table(("", "at the most", ""), rows, 1),
+        f"  in all {show(sump.least, 'volume', units)}; it holds "
+        f"{show(sump.holds, 'volume', units)}: {show(abs(sump.spare), 'volume', units)} {word}",
+        "  marks over its floor: "
+        + ", ".join(f"{w} {show(z, 'length', units)}" for w, z in marks), "",
+    ]  # fmt: skip
+
+
+def _drill(plan: Plan, drill: PowerDrill, units: System) -> list[str]:
+    rows = [
+        (plan.vessel(v.vessel).name, *(
+            show(z - plan.vessel(v.vessel).floor_height, "length", units)
+            for z in (v.before, v.final)),
+         show(v.share_left, "percent", units),
+         show(v.spilled, "volume", units) if v.spilled > 0.0 else "")
+        for v in drill.vessels
+    ]  # fmt: skip
+    lines = [f"The power goes {moment_words(plan, drill)}",
+             *table(("", "depth", "ends at", "of its water", "over its rim"), rows, 1)]  # fmt: skip
+    for line in drill.siphoned:
+        way = "back through the pump" if line.backwards else "on by itself"
+        lines.append(f"  {plan.part(line.run).name} runs {way}: "
+                     f"{show(line.volume, 'volume', units)}")  # fmt: skip
+    back = drill.restart
+    air = ", ".join(plan.part(p).name for p in back.air)
+    lines.append(f"  all stands still after {show(drill.quiet_after, 'time', units)}")
+    lines.append(f"  power back: {f'{air} draws air' if air else 'no pump draws air'}"
+                 + (f"; all as before after {show(back.normal_after, 'time', units)}"
+                    if back.normal_after is not None else ""))  # fmt: skip
+    return [*lines, ""]
+
+
+def as_text(found: Rehearsed, units: System) -> str:
+    """Cycles, sump, power cuts, mishaps and findings."""
+    plan, rehearsal = found.assessment.evaluation.plan, found.rehearsal
+    lines = [plan.name, "", *_cycles(found, units)]
+    for sump in rehearsal.claims:
+        lines += _sump(plan, sump, units)
+    for drill in rehearsal.drills:
+        lines += _drill(plan, drill, units)
+    rows = [(mishap_words(plan, w), consequence_words(plan, w, units)) for w in rehearsal.what_ifs]
+    if rows:
+        lines += ["If something fails"]
+        lines += [f"  {what}\n    {then}" for what, then in rows]
+        lines += [f"  {rehearsal.harmless} more do no harm within half a day", ""]
+    for finding in found.findings:
+        said = fill_sentence(finding.sentence, finding.figures, units)
+        lines.append(f"{finding.severity:<8} {finding.rule.id:<4} {said}")
+        hint = fill_sentence(finding.hint, finding.figures, units)
+        if hint:
+            lines.append(f"{'':<13} {hint}")
+    return "\n".join(lines).rstrip()
+
+
+def as_data(found: Rehearsed) -> dict[str, Any]:
+    """The same as data, in SI units."""
+    rehearsal = found.rehearsal
+    return {
+        "plan": found.assessment.evaluation.plan.name,
+        "is_steady": rehearsal.settling.is_steady,
+        "siphons": [
+            {"id": c.siphon, "starts": c.starts, "cycle": c.period, "shortest": c.shortest,
+             "longest": c.longest, "fill_time": c.fill_time, "drain_time": c.drain_time,
+             "exchanged": c.exchanged} for c in rehearsal.settling.cycles
+        ],
+        "sumps": [
+            {"vessel": s.vessel, "holds": s.holds, "least": s.least,
+             "governing": s.governing.kind,
+             "claims": {c.kind: {"volume": c.volume, "bound": c.bound} for c in s.claims},
+             "marks": {"lowest_safe": s.lowest_safe, "first_start": s.startup_low,
+                       "usual_low": s.normal_low, "usual_high": s.normal_high,
+                       "power_off": s.power_off, "highest": s.most}} for s in rehearsal.claims
+        ],
+        "power_cuts": [
+            {"moment": d.moment, "siphon": d.siphon, "time": d.time, "spilled": d.spilled,
+             "quiet_after": d.quiet_after, "still_to_come": d.still_to_come,
+             "vessels": [{"id": v.vessel, "before": v.before, "final": v.final,
+                          "share_left": v.share_left, "spilled": v.spilled} for v in d.vessels],
+             "siphoned": [{"run": s.run, "volume": s.volume, "backwards": s.backwards}
+                          for s in d.siphoned],
+             "restart": {"air": list(d.restart.air), "normal_after": d.restart.normal_after}}
+            for d in rehearsal.drills
+        ],
+        "mishaps": [
+            {"kind": w.mishap.kind, "place": w.mishap.place, "spills_in": w.spills_in,
+             "spills_after": w.spills_after, "spilled": w.spilled, "half_in": w.half_in,
+             "half_after": w.half_after, "tank_left": w.tank_left, "air_in": w.air_in,
+             "air_after": w.air_after, "starved": list(w.starved)} for w in rehearsal.what_ifs
+        ],
+        "findings": [{"rule": f.rule.id, "severity": f.severity, "place": f.place,
+                      "sentence": fill_sentence(f.sentence, f.figures, "metric")}
+                     for f in found.findings],
+    }  # fmt: skip

@@ -1,0 +1,11 @@
+"""Words for what may fail."""
+
+__all__ = ["MISHAPS"]
+
+MISHAPS: dict[str, str] = {
+    "blocked": "{name} clogs", "shut": "{name} is shut by mistake",
+    "dead": "{name} stops for good", "never_starts": "{name} never starts",
+    "never_breaks": "{name} never stops", "stuck_open": "the check valve of {name} sticks open "
+    "and the power goes", "burst": "the pipe comes off {name}", "stuck_float": "{name} sticks open",
+}  # fmt: skip
+"""What failed, in words."""

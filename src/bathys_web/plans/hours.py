@@ -1,0 +1,190 @@
+"""Following a plan for as many hours as are asked for, with something done to it on the way.
+
+A day or two are followed at once; longer runs are put on a list, worked off by a thread, and the
+page asks for them until they are there.
+"""
+
+import json
+from dataclasses import asdict, dataclass
+from threading import Thread
+from typing import Any
+
+from django.db import close_old_connections, transaction
+from django.http import QueryDict
+from django.utils import timezone
+
+from bathys.commands.rehearse import mishap_words
+from bathys.commands.simulate import BadWish, doings, event_words, power_cut, seconds
+from bathys.network import NotSolved
+from bathys.plan import EditRefused, Plan, plan_from_data
+from bathys.simulation import NotSimulated, simulate
+from bathys.simulation.through_time import LONGEST
+from bathys.simulation.what_if import WhatIf, mishaps_of
+from bathys.units import System, show
+from bathys_web.plans.charts import draw_levels
+from bathys_web.plans.models import LongRun, SavedPlan
+from bathys_web.plans.storing import content_hash
+
+__all__ = ["hours_page"]
+
+_AT_ONCE = 48.0 * 3600.0
+_MOST_EVENTS = 60
+_GIVEN_UP = 900.0  # a run that has not ended by then was cut off with its process [s]
+_WISHES = {"blocked": "block", "shut": "block", "dead": "dead", "never_starts": "idle",
+           "never_breaks": "stuck"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What was asked for, as typed."""
+
+    hours: str = "6"
+    cut: str = ""
+    lasts: str = "2 h"
+    wish: str = ""
+    dry: bool = False
+
+    @classmethod
+    def of(cls, asked: QueryDict) -> "Wish":
+        """From the form; as at first where nothing was asked."""
+        if "hours" not in asked:
+            return cls(cut="4:00")
+        return cls(
+            asked.get("hours", "")[:20], asked.get("cut", "")[:20], asked.get("lasts", "")[:20],
+            asked.get("wish", "")[:60], "dry" in asked,
+        )  # fmt: skip
+
+
+def _time(text: str) -> float:
+    text = text.strip().replace(" ", "")
+    return seconds(f"{text}h" if text.replace(".", "", 1).isdigit() else text)
+
+
+def _read(wish: Wish) -> tuple[float, dict[str, str]]:
+    """Length of the run [s], and what is wrong with what was typed, by field."""
+    errors, length = {}, 0.0
+    for field in ("hours", "cut", "lasts"):
+        text = getattr(wish, field).strip()
+        if field != "hours" and not text:
+            continue
+        try:
+            value = _time(text)
+        except BadWish:
+            errors[field] = f"“{text}” is no time; write 24, 90 min or 3:10."
+            continue
+        if field == "hours":
+            length = value
+            if not 60.0 <= value <= LONGEST:
+                errors[field] = "A plan is followed for a minute to 744 hours, a month, in one go."
+    return length, errors
+
+
+def _choices(plan: Plan) -> list[tuple[str, str]]:
+    rows = []
+    for mishap in mishaps_of(plan):
+        if mishap.kind in _WISHES:
+            word = f"{_WISHES[mishap.kind]}:{mishap.place}"
+            rows.append((word, mishap_words(plan, WhatIf(mishap))))
+    return [("", "nothing else"), *dict(rows).items(), ("rain:50mm", "50 mm of rain fall"),
+            ("rain:100mm", "100 mm of rain fall")]  # fmt: skip
+
+
+def _followed(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
+    """Levels, cycles and events as plain data. Raises what the engine raises."""
+    cut = power_cut(wish.cut.strip() or None, wish.lasts.replace(" ", "") or None)
+    changed, done = doings(plan, wish.wish or None, cut, wish.dry)
+    length = _time(wish.hours)
+    through = simulate(changed, length / 3600.0, done, max(10.0, length / 8000.0))
+    vessels = []
+    for vessel in plan.vessels:
+        level = through.level(vessel.id) - vessel.floor_height
+        vessels.append({
+            "name": vessel.name, "low": show(float(level.min()), "length", units),
+            "mean": show(float(level.mean()), "length", units),
+            "high": show(float(level.max()), "length", units),
+            "end": show(float(level[-1]), "length", units),
+            "over": show(through.spills.get(vessel.id), "volume", units)
+            if vessel.id in through.spills else "",
+        })  # fmt: skip
+    siphons = [
+        {"name": s.name, "starts": len(through.times_of("starts", s.id)),
+         "first": show(next(iter(through.times_of("starts", s.id)), None), "time", units),
+         "cycle": show(through.cycle(s.id), "time", units)} for s in plan.siphons
+    ]  # fmt: skip
+    pumps = [
+        {"name": p.name, "ran": show(through.running[p.id], "clock", units),
+         "energy": show(p.power * through.running[p.id] / 3.6e6, "energy", units),
+         "dry": show(through.dry[p.id], "clock", units) if through.dry[p.id] > 1.0 else ""}
+        for p in plan.pumps
+    ]  # fmt: skip
+    events = [[show(max(e.time, 1.0), "time", units), event_words(plan, e)]
+              for e in through.events]  # fmt: skip
+    return {
+        "vessels": vessels, "siphons": siphons, "pumps": pumps, "events": events[:_MOST_EVENTS],
+        "more": max(len(events) - _MOST_EVENTS, 0), "chart": asdict(draw_levels(through, units)),
+    }  # fmt: skip
+
+
+def _safely(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
+    try:
+        return _followed(plan, wish, units)
+    except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
+        return {"refusal": f"This cannot be followed: {error}"}
+
+
+def hours_page(saved: SavedPlan, plan: Plan, asked: QueryDict, units: System) -> dict[str, Any]:
+    """What is shown for a wish: the form, and what came of it.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        Whose plan
+    plan : Plan
+        The plan
+    asked : QueryDict
+        The form's fields
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    dict
+        For the template
+    """
+    wish = Wish.of(asked)
+    length, errors = _read(wish)
+    page: dict[str, Any] = {"wish": wish, "errors": errors, "choices": _choices(plan),
+                            "query": asked.urlencode()}  # fmt: skip
+    if errors:
+        return page
+    if length <= _AT_ONCE:
+        return {**page, **_safely(plan, wish, units)}
+    run = _long_run(saved, plan, wish, units)
+    return {**page, **(run.result or {"is_waiting": True})}
+
+
+def _long_run(saved: SavedPlan, plan: Plan, wish: Wish, units: System) -> LongRun:
+    """The run on the list; put there, or begun again after its process was lost, if need be."""
+    key = json.dumps([content_hash(plan), units, asdict(wish)], sort_keys=True)
+    with transaction.atomic():
+        run, is_new = LongRun.objects.select_for_update().get_or_create(plan=saved, wish=key)
+        age = (timezone.now() - run.begun).total_seconds()
+        if is_new or (run.result is None and age > _GIVEN_UP):
+            run.begun = timezone.now()
+            run.save()
+            transaction.on_commit(lambda: _begin(run.pk, plan, wish, units))
+    return run
+
+
+def _begin(key: int, plan: Plan, wish: Wish, units: System) -> None:
+    # A copy of its own, since a plan keeps what it has worked out and threads share it.
+    copy = plan_from_data(plan.model_dump(mode="json", by_alias=True))
+    Thread(target=_work, args=(key, copy, wish, units), daemon=True).start()
+
+
+def _work(key: int, plan: Plan, wish: Wish, units: System) -> None:
+    try:
+        result = _safely(plan, wish, units)
+        LongRun.objects.filter(pk=key).update(result=result)
+    finally:
+        close_old_connections()
