@@ -48,3 +48,72 @@ def test_bad_input_exits_with_two(
         main(["check", str(path)])
     assert ended.value.code == 2
     assert "plan.json" in capsys.readouterr().err
+
+
+def test_a_day_with_a_power_cut_is_told_and_written_down(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Cycles, levels, events, and one line of CSV for every sample."""
+    table = tmp_path / "levels.csv"
+    words = ["simulate", str(EXAMPLE), "--hours", "3", "--cut", "1:10", "--for", "30min"]
+    assert main([*words, "--csv", str(table), "--dry-air"]) == 0
+    printed = capsys.readouterr().out
+    assert "1:10:00  The power goes" in printed
+    assert "1:40:00  The power is back" in printed
+    assert "went outside" in printed
+    lines = table.read_text().splitlines()
+    assert lines[0] == "time_s,T1_m,B1_m"
+    assert len(lines) == 3 * 360 + 2
+    assert main([*words, "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["siphons"][0]["cycle"] > 60.0
+
+
+@pytest.mark.parametrize(
+    ("wish", "status", "told"),
+    [
+        ("block:R2", 0, "runs over its rim"), ("dead:P1", 0, "lowest"), ("idle:S1", 0, "lowest"),
+        ("stuck:S1", 0, "lowest"), ("rain:90mm", 0, "It begins to rain"),
+        ("block:R9", 2, "There is R1, R2"), ("flood:R1", 2, "is not understood"),
+        ("rain:much", 2, "cannot be read"),
+    ],
+)  # fmt: skip
+def test_what_if(wish: str, status: int, told: str, capsys: pytest.CaptureFixture[str]) -> None:
+    """Something fails, or what was wished is not understood and what could be wished is named."""
+    assert main(["simulate", str(EXAMPLE), "--hours", "3", "--what-if", wish]) == status
+    printed = capsys.readouterr()
+    assert told in printed.out + printed.err
+
+
+def test_too_many_hours_are_refused(capsys: pytest.CaptureFixture[str]) -> None:
+    """A year is more than a run follows."""
+    assert main(["simulate", str(EXAMPLE), "--hours", "8760"]) == 2
+    assert "744 hours" in capsys.readouterr().err
+
+
+def test_a_rehearsal_tells_sump_cuts_and_mishaps(capsys: pytest.CaptureFixture[str]) -> None:
+    """In words, and the same as data."""
+    assert main(["rehearse", str(EXAMPLE)]) == 0
+    printed = capsys.readouterr().out
+    for words in ("What Fish tank must hold", "marks over its floor", "The power goes just after",
+                  "If something fails", "warning  U9"):  # fmt: skip
+        assert words in printed
+    main(["rehearse", str(EXAMPLE), "--json"])
+    data = json.loads(capsys.readouterr().out)
+    assert data["sumps"][0]["least"] < data["sumps"][0]["holds"]
+    assert {m["kind"] for m in data["mishaps"]} >= {"blocked", "burst"}
+
+
+def test_siphons_and_timers_are_sized(capsys: pytest.CaptureFixture[str]) -> None:
+    """With what the bed gets, or with what is said; refusals in words."""
+    timed = str(EXAMPLE.parent / "two-pump-timed.json")
+    assert main(["size", "siphon", str(EXAMPLE)]) == 0
+    assert "bell" in capsys.readouterr().out
+    main(["size", "siphon", str(EXAMPLE), "--inflow", "20 L/h"])
+    assert "too little for any siphon" in capsys.readouterr().out
+    assert main(["size", "timer", timed, "--part", "O3", "--json"]) == 0
+    choices = json.loads(capsys.readouterr().out)["choices"]
+    assert all(c["dry_time"] >= 900.0 and c["fill_time"] <= 600.0 for c in choices)
+    main(["size", "timer", timed, "--part", "O3", "--inflow", "100 L/h"])
+    assert "at best" in capsys.readouterr().out
+    with pytest.raises(SystemExit):
+        main(["size", "siphon", timed])

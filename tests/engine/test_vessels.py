@@ -67,3 +67,38 @@ def test_shop_arithmetic_of_retention() -> None:
     assert float(drum.volume(1.0)) / (1.8 / 3600) / 60 == pytest.approx(6.6667, abs=1e-3)
     raft = Storage([0.0], [2.0], 0.3)
     assert float(raft.volume(0.3)) / 3600 * 3.6e6 == pytest.approx(600.0)
+
+
+SHELLS = [
+    # Volume of cone, cap and cylinder by their closed forms; a tote's corners by hand.
+    ({"kind": "cone", "diameter": 0.6, "height": 0.9, "cone_height": 0.3, "bottom_diameter": 0.1},
+     math.pi / 12 * 0.3 * (0.01 + 0.06 + 0.36) + math.pi * 0.09 * 0.6),
+    ({"kind": "dish", "diameter": 1.0, "height": 0.8, "dish_height": 0.2},
+     math.pi * 0.2 / 6 * (3 * 0.25 + 0.04) + math.pi * 0.25 * 0.6),
+    ({"kind": "tote", "height": 0.35}, (1.15 * 0.95 - (4 - math.pi) * 0.01) * 0.35),
+    ({"kind": "measured", "marks": [{"level": 0.0, "volume": 0.0}, {"level": 0.1, "volume": 0.02},
+                                    {"level": 0.5, "volume": 0.2}]}, 0.2),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("shape", "volume"), SHELLS, ids=[str(s[0]["kind"]) for s in SHELLS])
+def test_shells_of_every_shape(document: dict[str, Any], shape: dict[str, Any],
+                               volume: float) -> None:  # fmt: skip
+    """Full to the rim they hold what the closed form says; level and volume undo each other."""
+    tank = document["vessels"][0]
+    tank |= {"shape": shape, "water_depth": 0.2, "ports": [{"name": "return", "height": 0.3}]}
+    tank["freeboard"] = 0.02
+    plan = plan_from_data(document)
+    vessel = plan.vessel("T1")
+    storage = storage_of(plan, vessel)
+    assert storage.volume_at(vessel.shape.height) == pytest.approx(volume, rel=1e-6)
+    for level in np.linspace(0.0, vessel.shape.height, 57):
+        assert storage.level_at(storage.volume_at(level)) == pytest.approx(level, abs=1e-9)
+
+
+def test_what_is_displaced_is_missing(document: dict[str, Any]) -> None:
+    """Fifty litres of fittings take fifty litres of water's place."""
+    before = storage_of(plan := plan_from_data(document), plan.vessel("T1")).volume_at(0.75)
+    document["vessels"][0]["displaced"] = 0.05
+    after = storage_of(plan := plan_from_data(document), plan.vessel("T1")).volume_at(0.75)
+    assert before - after == pytest.approx(0.05)

@@ -16,9 +16,9 @@ __all__ = [
 ]  # fmt: skip
 
 CLAIMS = {
-    "cover": "kept over the pump’s inlet", "start_up": "drawn at the first start",
-    "evaporation": "dries off while you are away", "swing": "the beds’ swing",
-    "drain_back": "comes back when the power goes", "rain": "the greatest rainfall",
+    "cover": "water kept over the pump’s inlet", "start_up": "what the first start draws",
+    "evaporation": "what dries off while you are away", "swing": "the beds’ swing",
+    "drain_back": "what comes back when the power goes", "rain": "the greatest rainfall",
 }  # fmt: skip
 """What a claim on a sump is, in words."""
 
@@ -47,8 +47,10 @@ def consequence_words(plan: Plan, what_if: WhatIf, units: System) -> str:
         name = plan.part(what_if.air_in).name
         after = show(what_if.air_after, "time", units)
         said.append((what_if.air_after, f"{name} draws air after {after}"))
-    for tank in what_if.starved:
-        said.append((0.0, f"{plan.vessel(tank).name} gets no fresh water"))
+    if what_if.mishap.kind == "burst":
+        lost = show(what_if.spilled, "volume", units)
+        said.append((0.0, f"{lost} are pumped out"))
+    said += [(1e9, f"{plan.vessel(tank).name} gets no fresh water") for tank in what_if.starved]
     words = "; ".join(w for _, w in sorted(said))
     return words[:1].upper() + words[1:]
 

@@ -355,7 +355,7 @@ def _first_hit(
     return hit, share
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def advance(
     volumes: Floats, time: float, until: float, h: float, tolerance: float, watches: Any,
     use: Any, vessels: Any, lines: Any, laws: Any, pumped: Any, outer: Any, latches: Any,

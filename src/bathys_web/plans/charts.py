@@ -157,7 +157,7 @@ class LevelsChart:
     bottom: float
 
 
-_WIDE, _TALL, _NAMES = 1000.0, 330.0, 150.0
+_WIDE, _TALL, _NAMES, _EDGE = 1000.0, 330.0, 150.0, 72.0
 _MOST_POINTS = 720
 _NAME_STEP = 14.0
 _HOUR_STEPS, _MOST_HOURS = (0.25, 0.5, 1.0, 2.0, 4.0, 6.0, 12.0, 24.0, 48.0, 72.0), 12
@@ -188,7 +188,7 @@ def draw_levels(through: Through, units: System) -> LevelsChart:
     skip = max(len(through.times) // _MOST_POINTS, 1)
 
     def x(time: float) -> float:
-        return round(_LEFT + time / end * (_WIDE - _LEFT - _NAMES), 1)
+        return round(_EDGE + time / end * (_WIDE - _EDGE - _NAMES), 1)
 
     def y(level: float) -> float:
         return round(_TALL - _BOTTOM - (level - low) / (high - low) * (_TALL - _TOP - _BOTTOM), 1)
@@ -207,7 +207,7 @@ def draw_levels(through: Through, units: System) -> LevelsChart:
     return LevelsChart(
         tuple(rows), tuple(Tick(x(3600.0 * per_tick * k), f"{per_tick * k:g} h")
                           for k in range(int(end / 3600.0 / per_tick) + 1)),
-        tuple(Tick(y(z), show(z, "length", units)) for z in marks), _WIDE, _TALL, _LEFT,
+        tuple(Tick(y(z), show(z, "length", units)) for z in marks), _WIDE, _TALL, _EDGE,
         _TALL - _BOTTOM,
     )  # fmt: skip
 
@@ -230,6 +230,7 @@ class SumpPicture:
     usual_top: float
     usual_tall: float
     off_top: float
+    off_tall: float
     floor: float
     rim: float
     width: float
@@ -275,5 +276,6 @@ def draw_sump(vessel: Vessel, sump: SumpClaims, units: System) -> SumpPicture:
         marks.append(SumpMark(y(height), last, f"{name} {show(height, 'length', units)}", look))
     return SumpPicture(
         tuple(marks), y(sump.normal_high), round(y(sump.normal_low) - y(sump.normal_high), 1),
-        y(sump.power_off), y(0.0), y(tall), _SUMP_WIDE, _SUMP_TALL,
+        y(sump.power_off), round(y(0.0) - y(sump.power_off), 1), y(0.0), y(tall),
+        _SUMP_WIDE, _SUMP_TALL,
     )  # fmt: skip

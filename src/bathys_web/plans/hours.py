@@ -9,7 +9,7 @@ from dataclasses import asdict, dataclass
 from threading import Thread
 from typing import Any
 
-from django.db import close_old_connections, transaction
+from django.db import connection, transaction
 from django.http import QueryDict
 from django.utils import timezone
 
@@ -187,4 +187,4 @@ def _work(key: int, plan: Plan, wish: Wish, units: System) -> None:
         result = _safely(plan, wish, units)
         LongRun.objects.filter(pk=key).update(result=result)
     finally:
-        close_old_connections()
+        connection.close()

@@ -39,7 +39,7 @@ def rehearsal_list(
     return {
         "cycles": _cycles(plan, late, units),
         "is_steady": rehearsal.settling.is_steady,
-        "hours": show(float(rehearsal.settling.through.times[-1]), "clock", units),
+        "hours": f"{rehearsal.settling.through.times[-1] / 3600.0:.0f} h",
         "sumps": [_sump(plan, s, units) for s in rehearsal.claims],
         "drills": [_drill(plan, d, units) for d in rehearsal.drills],
         "mishaps": [

@@ -1,0 +1,91 @@
+"""Following a plan from its page: any hours, something failing, long runs by and by."""
+
+import time
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from bathys.plan import load_plan
+from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.models import LongRun, SavedPlan
+from tests.conftest import EXAMPLE
+
+HTMX = {"HX-Request": "true"}
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def pair(owner: Any) -> SavedPlan:
+    """The stacked pair on the owner's shelf."""
+    return create_plan(owner, load_plan(EXAMPLE.read_bytes()), "made for a test")
+
+
+def _page(browser: Client, saved: SavedPlan, **wish: str) -> str:
+    answer = browser.get(reverse("hours", args=[saved.key]), wish, headers=HTMX)
+    assert answer.status_code == 200
+    words: str = answer.content.decode()
+    return words
+
+
+def test_a_wish_is_followed(browser: Client, pair: SavedPlan) -> None:
+    """Three hours with a clogged tail: told, drawn, and what was typed kept."""
+    words = _page(browser, pair, hours="3", cut="", lasts="", wish="block:R2")
+    assert "runs over its rim" in words
+    assert "level-line" in words
+    assert 'value="3"' in words
+    assert '<option value="block:R2" selected>' in words
+
+
+@pytest.mark.parametrize(
+    ("wish", "told"),
+    [
+        ({"hours": "soon"}, "“soon” is no time"), ({"hours": "9000"}, "744 hours"),
+        ({"hours": "6", "cut": "noonish"}, "“noonish” is no time"),
+        ({"hours": "6", "cut": "2:00", "lasts": "long"}, "“long” is no time"),
+        ({"hours": "2", "wish": "block:R99"}, "is not understood"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_followed_is_told_beside_it(
+    browser: Client, pair: SavedPlan, wish: dict[str, str], told: str
+) -> None:
+    """And what was typed stands where it stood."""
+    words = _page(browser, pair, **wish)
+    assert told in words
+    assert f'value="{wish["hours"]}"' in words
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_week_is_worked_off_by_and_by(browser: Client, pair: SavedPlan) -> None:
+    """The page says so, asks again, and has it; the second time it is there at once."""
+    assert "takes a little while" in _page(browser, pair, hours="168")
+    until = time.monotonic() + 60.0
+    while LongRun.objects.get(plan=pair).result is None and time.monotonic() < until:
+        time.sleep(0.2)
+    words = _page(browser, pair, hours="168")
+    assert "level-line" in words
+    assert LongRun.objects.filter(plan=pair).count() == 1
+
+
+def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan) -> None:
+    """The pump in the fish tank: told unasked, tried when asked, mended by one press."""
+    late = browser.get(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
+    assert "pumps Fish tank down" in late
+    where = {"rule": "U9", "place": "P1"}
+    tried = browser.get(
+        reverse("offers", args=[pair.key, "late_remedies"]), where, headers=HTMX
+    ).content.decode()
+    assert "hang pump" in tried
+    browser.post(
+        reverse("take", args=[pair.key, "late_remedies"]),
+        {**where, "index": "0", "base": pair.head.number, "part": "P1"}, headers=HTMX,
+    )  # fmt: skip
+    again = browser.get(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
+    assert "pumps Fish tank down" not in again
+    whole = browser.get(
+        reverse("offers", args=[pair.key, "rehearsal"]), headers=HTMX
+    ).content.decode()
+    for words in ("How the beds cycle", "What Fish tank must hold", "The power goes just after"):
+        assert words in whole
