@@ -170,6 +170,16 @@ def test_every_mishap_is_followed(name: str) -> None:
         assert 0.0 <= found.tank_left <= 1.0 + 1e-6
 
 
+def test_a_fish_tank_keeps_what_it_promises() -> None:
+    """An overflow's crest, a pump's inlet, a drowned return: the lowest of them; and nothing that
+    was tried leaves less."""
+    for name, height in (("split-flow", 0.84), ("stacked-pair", 0.06), ("raft-line", 0.91)):
+        rehearsal = rehearse_plan(assess(_plan(name))).rehearsal
+        (promise,) = rehearsal.promises
+        assert promise.height == pytest.approx(height, abs=0.05)
+        assert promise.seen >= promise.share - 0.01
+
+
 def test_raising_the_pump_keeps_half_the_tank() -> None:
     """The remedy of U9, tried on the simulation itself: with the bed's drain shut the tank is left
     at the pump's inlet."""

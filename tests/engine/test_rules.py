@@ -161,6 +161,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("U1", "fault", "P1", _put("pumps", 0, "inlet_height", 0.6)),
     ("U1", "warning", "P1", _high_water_low_tank),
     ("U2", "warning", "T1", _put("vessels", 0, "water_depth", 0.73)),
+    (
+        "U10",
+        "warning",
+        "R16",
+        _layout("twin-sumps", _set("runs", "R16", bore={"kind": "inside", "diameter": 0.03})),
+    ),
     ("U6", "warning", "B1", _rim_near_the_top),
     ("S1", "warning", "T1", _put("brief", "fish_mass", 40.0)),
     ("W1", "note", "B1", lambda _: None),

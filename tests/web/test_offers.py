@@ -41,8 +41,7 @@ def test_every_example_has_a_page_and_every_list(browser: Client, owner: Any, na
     for part in [*plan.vessels, *plan.runs, *plan.pumps, *plan.outlets, *plan.junctions]:
         inspector = reverse("inspector", args=[saved.key]) + f"?part={part.id}"
         assert part.id in browser.get(inspector, headers=HTMX).content.decode()
-    slow = {"late", "rehearsal"} if name not in ("linked-beds", "raft-line") else set()
-    for kind in set(LISTS) - slow:
+    for kind in LISTS:
         address = reverse("offers", args=[saved.key, kind]) + f"?run={plan.runs[0].id}"
         assert browser.get(address, headers=HTMX).status_code == 200
         assert "Back to" in browser.get(address).content.decode()

@@ -3,6 +3,7 @@
 from typing import Any
 
 from bathys.commands.tables import table
+from bathys.evaluation.rehearsal import Promise
 from bathys.pipeline import Rehearsed
 from bathys.plan import Plan
 from bathys.rules import MISHAPS
@@ -13,6 +14,7 @@ from bathys.units import System, fill_sentence, show
 
 __all__ = [
     "CLAIMS", "as_data", "as_text", "consequence_words", "mishap_words", "moment_words",
+    "promise_words",
 ]  # fmt: skip
 
 CLAIMS = {
@@ -53,6 +55,17 @@ def consequence_words(plan: Plan, what_if: WhatIf, units: System) -> str:
     said += [(1e9, f"{plan.vessel(tank).name} gets no fresh water") for tank in what_if.starved]
     words = "; ".join(w for _, w in sorted(said))
     return words[:1].upper() + words[1:]
+
+
+def promise_words(plan: Plan, promise: Promise, units: System) -> str:
+    """What a fish tank keeps, in a sentence."""
+    name = plan.vessel(promise.vessel).name
+    return (
+        f"Whatever fails short of its wall, {name} keeps "
+        f"{show(promise.volume, 'volume', units)}: nothing draws it below "
+        f"{show(promise.height, 'length', units)} over its floor. The worst that was tried left "
+        f"{show(promise.seen, 'percent', units)} of its water."
+    )
 
 
 def moment_words(plan: Plan, drill: PowerDrill) -> str:
@@ -125,6 +138,8 @@ def as_text(found: Rehearsed, units: System) -> str:
         lines += _sump(plan, sump, units)
     for drill in rehearsal.drills:
         lines += _drill(plan, drill, units)
+    lines += [promise_words(plan, p, units) for p in rehearsal.promises]
+    lines += [""] if rehearsal.promises else []
     rows = [(mishap_words(plan, w), consequence_words(plan, w, units)) for w in rehearsal.what_ifs]
     if rows:
         lines += ["If something fails"]
@@ -168,6 +183,8 @@ def as_data(found: Rehearsed) -> dict[str, Any]:
              "restart": {"air": list(d.restart.air), "normal_after": d.restart.normal_after}}
             for d in rehearsal.drills
         ],
+        "promises": [{"vessel": p.vessel, "height": p.height, "volume": p.volume,
+                      "share": p.share, "seen": p.seen} for p in rehearsal.promises],
         "mishaps": [
             {"kind": w.mishap.kind, "place": w.mishap.place, "spills_in": w.spills_in,
              "spills_after": w.spills_after, "spilled": w.spilled, "half_in": w.half_in,

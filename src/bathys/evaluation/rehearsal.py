@@ -3,15 +3,44 @@
 from dataclasses import dataclass
 
 from bathys.evaluation.result import Evaluation
+from bathys.network import holds_back
+from bathys.plan.model import Plan
+from bathys.plan.overflows import SolidsLift
+from bathys.plan.vessel import Vessel
 from bathys.simulation import NotSimulated
 from bathys.simulation.claims import SumpClaims, claims_of
 from bathys.simulation.drill import PowerDrill, drill_power_cut
 from bathys.simulation.settled import Settling, settle_down
 from bathys.simulation.what_if import WhatIf, mishaps_of, try_mishap
+from bathys.vessels import storage_of
 
-__all__ = ["Rehearsal", "rehearse"]
+__all__ = ["Promise", "Rehearsal", "rehearse"]
 
 _MOST_MISHAPS = 60
+
+
+@dataclass(frozen=True, slots=True)
+class Promise:
+    """What a fish tank keeps whatever happens, short of a broken wall.
+
+    Attributes
+    ----------
+    vessel : str
+        Its id
+    height : float
+        Lowest level it can be drawn to: the lowest of its crests, mouths and pump inlets, over
+        its floor, [m]
+    volume, share : float
+        Water under that, [m³], and its share of the least it usually holds, [-]
+    seen : float
+        Least share it was left with in any power cut or mishap that was tried, [-]
+    """
+
+    vessel: str
+    height: float
+    volume: float
+    share: float
+    seen: float
 
 
 @dataclass(frozen=True)
@@ -32,6 +61,8 @@ class Rehearsal:
         Mishaps that do harm, the quickest first
     harmless : int
         How many were tried that do none
+    promises : tuple of Promise
+        Of every fish tank
     """
 
     evaluation: Evaluation
@@ -40,6 +71,7 @@ class Rehearsal:
     claims: tuple[SumpClaims, ...]
     what_ifs: tuple[WhatIf, ...]
     harmless: int
+    promises: tuple[Promise, ...]
 
 
 def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:
@@ -79,4 +111,40 @@ def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:
     harmful = [w for w in tried if w is not None and not w.is_harmless]
     harmful.sort(key=lambda w: (not w.half_in, w.hurts_after or 0.0))
     harmless = sum(w is not None and w.is_harmless for w in tried)
-    return Rehearsal(evaluation, settling, drills, claims, tuple(harmful), harmless)
+    promises = tuple(
+        _promise(evaluation, settling, drills, tuple(harmful), v)
+        for v in plan.vessels if v.job == "fish_tank"
+    )  # fmt: skip
+    return Rehearsal(evaluation, settling, drills, claims, tuple(harmful), harmless, promises)
+
+
+def _promise(
+    evaluation: Evaluation, settling: Settling, drills: tuple[PowerDrill, ...],
+    harmful: tuple[WhatIf, ...], vessel: Vessel,
+) -> Promise:  # fmt: skip
+    plan = evaluation.plan
+    storage, floor = storage_of(plan, vessel), vessel.floor_height
+    usual = storage.volume_at(float(settling.levels(vessel.id).min()) - floor)
+    marks = [float(settling.levels(vessel.id).min()) - floor, *_ways_out(plan, vessel)]
+    height = max(min(marks), 0.0)
+    volume = storage.volume_at(height)
+    cuts = [r.share_left for d in drills for r in d.vessels if r.vessel == vessel.id]
+    seen = min([1.0, *cuts, *(w.tank_left for w in harmful)])
+    return Promise(vessel.id, height, volume, volume / max(usual, 1e-9), seen)
+
+
+def _ways_out(plan: Plan, vessel: Vessel) -> list[float]:
+    """Heights over the floor down to which each way out can draw a vessel [m]."""
+    found = [p.inlet_height for p in plan.pumps if p.stands_in == vessel.id]
+    found += [s.intake_height for s in plan.siphons if s.stands_in == vessel.id]
+    for outlet in plan.outlets:
+        if outlet.stands_in == vessel.id:
+            closed = isinstance(outlet, SolidsLift) and not outlet.vented
+            found.append(outlet.intake_height if closed else outlet.crest_height)  # type: ignore[union-attr]
+    for run in plan.runs:
+        ends = [run.start] if holds_back(run) else [run.start, run.end]
+        for place in ends:
+            port = plan.port(place)
+            if port is not None and place.partition(".")[0] == vessel.id:
+                found.append(port.height)
+    return found

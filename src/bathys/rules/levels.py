@@ -3,7 +3,9 @@
 from collections.abc import Iterator
 
 from bathys.evaluation import Evaluation
+from bathys.network.drains import leads_level
 from bathys.plan import Edit
+from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation import PumpedBedLoop
@@ -85,6 +87,29 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Fill the tank {less:length} lower.",
                 {"room": rim - depth, "keep": vessel.freeboard, "less": depth - keep},
                 fill(evaluation, vessel, keep - depth),
+            )  # fmt: skip
+
+
+@rule(Rule("U10", "Joined vessels stand level", "A narrow pipe between two sumps leaves the "
+           "pumped one short while the other is full.", "common practice",
+           limits={"most": 0.03}))  # fmt: skip
+def _twins(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, now = evaluation.plan, evaluation.balance
+    for run in plan.runs:
+        if plan.port(run.start) is None or plan.port(run.end) is None or not leads_level(
+            now.layout, run
+        ):  # fmt: skip
+            continue
+        one, two = run.start.partition(".")[0], run.end.partition(".")[0]
+        apart = abs(now.levels[one] - now.levels[two])
+        flow = abs(evaluation.runs[run.id].flow)
+        if apart > data.limits["most"]:
+            yield Finding(
+                data, "warning", run.id,
+                f"{plan.vessel(one).name} and {plan.vessel(two).name} stand " "{apart:length} "
+                f"apart: {run.name} passes " "{flow:flow} between them.",
+                "Join them by a wider or a shorter pipe.", {"apart": apart, "flow": flow},
+                wider_bores(run, f"{one}.low"),
             )  # fmt: skip
 
 

@@ -4,10 +4,9 @@ from collections.abc import Iterator
 
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import holds_back
-from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.plan import Edit
 from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
-from bathys.plan.pipes import Run
+from bathys.rules.boring import wider
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import smallest_drain, smallest_pressed
 from bathys.vessels import storage_of
@@ -23,27 +22,13 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if result.gravity is not None or result.velocity <= data.limits["high"]:
             continue
         run = result.run
-        offers = _wider(run, smallest_pressed(run, abs(result.flow)), "velocity")
+        offers = wider(run, smallest_pressed(run, abs(result.flow)), "velocity")
         yield Finding(
             data, "warning" if result.velocity > data.limits["most"] else "note", run.id,
             "Water runs at {speed:speed} in " f"{run.name}; " "{high:speed} is the usual most.",
             "A larger bore costs less head." if offers else "Throttle it less, or split the flow.",
             {"speed": result.velocity, "high": data.limits["high"]}, offers,
         )  # fmt: skip
-
-
-def _wider(run: Run, size: PipeSize | None, watch: str) -> tuple[Offer, ...]:
-    """The run in another size, if it is a wider one, and in the one after that: what comes through
-    a wider pipe may be more."""
-    if size is None:
-        return ()
-    sizes = [s for s in pipe_sizes(size.standard) if s.bore >= size.bore]
-    offers = []
-    for wide in [s for s in sizes if s.bore > run.bore.inside][:2]:
-        value = {"kind": "standard", "standard": wide.standard, "nominal": wide.nominal}
-        edit = Edit(f"runs.{run.id}.bore", value)
-        offers.append(Offer(f"“{run.name}” in {wide.nominal}", (edit,), f"{run.id}.{watch}"))
-    return tuple(offers)
 
 
 def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:
@@ -89,7 +74,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if isinstance(evaluation.plan.part(run.start.partition(".")[0]), BellSiphon | LoopSiphon):
             continue  # a tail is meant to run full
         peak = max(result.flow, peaks.get(run.id, 0.0))
-        offers = _wider(run, smallest_drain(run, peak, gravity.slope), "fill")
+        offers = wider(run, smallest_drain(run, peak, gravity.slope), "fill")
         if peak > max(gravity.capacity, result.flow):
             yield Finding(
                 data, "warning", run.id,

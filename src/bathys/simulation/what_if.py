@@ -230,8 +230,9 @@ def _burst(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf:
     flow = max(_open_flow(pump), 1e-9)
     if vessel.job != "fish_tank":
         return WhatIf(mishap, "", None, lost, "", None, 1.0, pump.id, lost / flow)
-    share = kept / max(held, 1e-9)
-    half = (held - _HALF * held) / flow if share < _HALF else None
+    usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
+    share = kept / max(usual, 1e-9)
+    half = (held - _HALF * usual) / flow if share < _HALF else None
     return WhatIf(
         mishap, "", None, lost, vessel.id if half is not None else "", half, share, pump.id,
         lost / flow,

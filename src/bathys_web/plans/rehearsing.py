@@ -4,7 +4,13 @@ from typing import Any
 
 from django.http import QueryDict
 
-from bathys.commands.rehearse import CLAIMS, consequence_words, mishap_words, moment_words
+from bathys.commands.rehearse import (
+    CLAIMS,
+    consequence_words,
+    mishap_words,
+    moment_words,
+    promise_words,
+)
 from bathys.pipeline import Assessment, Rehearsed
 from bathys.plan import Plan
 from bathys.rules import Finding
@@ -48,6 +54,7 @@ def rehearsal_list(
             for w in rehearsal.what_ifs
         ],
         "harmless": rehearsal.harmless,
+        "promises": [promise_words(plan, p, units) for p in rehearsal.promises],
     }  # fmt: skip
 
 

@@ -1,0 +1,35 @@
+"""Offers of another bore for a run."""
+
+from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.plan import Edit
+from bathys.plan.pipes import Run, StandardBore
+from bathys.rules.registry import Offer
+
+__all__ = ["wider", "wider_bores"]
+
+_STANDARD = "ASTM D1785 Schedule 40"
+
+
+def _in_sizes(run: Run, sizes: list[PipeSize], watch: str) -> tuple[Offer, ...]:
+    offers = []
+    for size in sizes:
+        value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
+        edit = Edit(f"runs.{run.id}.bore", value)
+        offers.append(Offer(f"“{run.name}” in {size.nominal}", (edit,), watch))
+    return tuple(offers)
+
+
+def wider(run: Run, size: PipeSize | None, watch: str) -> tuple[Offer, ...]:
+    """The run in a size that would do, if it is a wider one, and in the one after that: what comes
+    through a wider pipe may be more. ``watch`` is a figure of the run."""
+    if size is None:
+        return ()
+    sizes = [s for s in pipe_sizes(size.standard) if s.bore >= max(size.bore, run.bore.inside)]
+    return _in_sizes(run, [s for s in sizes if s.bore > run.bore.inside][:2], f"{run.id}.{watch}")
+
+
+def wider_bores(run: Run, watch: str) -> tuple[Offer, ...]:
+    """The run in each of the next three sizes; ``watch`` is the whole key of a figure."""
+    standard = run.bore.standard if isinstance(run.bore, StandardBore) else _STANDARD
+    sizes = [s for s in pipe_sizes(standard) if s.bore > 1.02 * run.bore.inside]
+    return _in_sizes(run, sizes[:3], watch)
