@@ -173,7 +173,7 @@ def test_every_mishap_is_followed(name: str) -> None:
 def test_a_fish_tank_keeps_what_it_promises() -> None:
     """An overflow's crest, a pump's inlet, a drowned return: the lowest of them; and nothing that
     was tried leaves less."""
-    for name, height in (("split-flow", 0.84), ("stacked-pair", 0.06), ("raft-line", 0.91)):
+    for name, height in (("split-flow", 0.84), ("stacked-pair", 0.06), ("raft-line", 0.86)):
         rehearsal = rehearse_plan(assess(_plan(name))).rehearsal
         (promise,) = rehearsal.promises
         assert promise.height == pytest.approx(height, abs=0.05)
