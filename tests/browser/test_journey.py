@@ -228,3 +228,78 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     page.locator("#station-R1").click()
     page.locator("#inspector .ask summary").click()
     page.locator("#inspector .ask table").wait_for()
+
+
+def _open_file(page: Page, name: str) -> None:
+    page.get_by_role("button", name="demo account").click()
+    page.locator("#plan-file").set_input_files(str(EXAMPLES / f"{name}.json"))
+    page.locator("form:has(#plan-file) button[type=submit]").click()
+    expect(page.locator("#side-view svg")).to_be_visible()
+
+
+def test_a_layout_is_changed_by_hand(page: Page) -> None:
+    """Dragged up, stepped by arrow keys, duplicated, a run laid, a part taken away, all undone."""
+    _open_file(page, "split-flow")
+    handle = page.locator('[data-lift="G1"]')
+    handle.scroll_into_view_if_needed()
+    box = handle.bounding_box()
+    assert box is not None
+    x, y = box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - 24.0, steps=5)
+    page.mouse.up()
+    _revision(page, 2)
+    expect(page.locator(".history-words")).to_contain_text("Raft raised")
+    _part(page, "B2")
+    page.locator("#station-B2").focus()
+    page.keyboard.press("ArrowDown")
+    _revision(page, 3)
+    expect(page.locator(".history-words")).to_contain_text("Bed two lowered 10 mm")
+    page.keyboard.press("ArrowUp")
+    _revision(page, 4)
+    page.locator("#act-duplicate").click()
+    _revision(page, 5)
+    _part(page, "B3")
+    page.locator("#add-kind").select_option("standpipe")
+    page.locator(".act-row", has=page.locator("#add-kind")).get_by_role("button").click()
+    _revision(page, 6)
+    _part(page, "J2")
+    page.locator("#connect-end").select_option("B3")
+    page.get_by_role("button", name="Lay it").click()
+    _revision(page, 7)
+    _part(page, "B3")
+    page.locator("#act-remove").click()
+    _revision(page, 8)
+    expect(page.locator("#station-B3")).to_have_count(0)
+    for number in range(7, 0, -1):
+        page.locator("#undo").click()
+        _revision(page, number)
+
+
+def test_time_is_played_on_the_side_view(page: Page) -> None:
+    """Followed, played, scrubbed to after the power has gone, the tail clogged, and closed."""
+    _open_file(page, "stacked-pair")
+    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    page.get_by_text("Follow the water for some hours").click()
+    page.locator("#play-open").click(timeout=20_000)
+    expect(page.locator("#side-view svg")).to_have_class(re.compile("is-playing"))
+    page.locator("#play-toggle").click()
+    scrub = "(e, v) => { e.value = v; e.dispatchEvent(new Event('input', {bubbles: true})); }"
+    tops = []
+    for time in (0, 330, 16_000):
+        page.locator("#play-at").evaluate(scrub, time)
+        tops.append(float(page.locator('[data-water="B1"]').get_attribute("y") or 0.0))
+    assert tops[1] < tops[0]  # the bed has filled
+    expect(page.locator("#play-words")).to_contain_text("The power goes")
+    expect(page.locator('[data-pipe="R1"].flow')).not_to_have_class(re.compile("runs"))
+    page.locator("#play-close").click()
+    expect(page.locator("#side-view svg")).not_to_have_class(re.compile("is-playing"))
+    page.locator("#wish-wish").select_option("block:R2")
+    page.locator("#wish-hours").fill("soon")
+    page.get_by_role("button", name="Follow it").click()
+    expect(page.locator("#wish-hours-error")).to_contain_text("is no time")
+    expect(page.locator("#wish-wish")).to_have_value("block:R2")
+    page.locator("#wish-hours").fill("3")
+    page.get_by_role("button", name="Follow it").click()
+    expect(page.locator(".events")).to_contain_text("runs over its rim", timeout=20_000)

@@ -26,7 +26,8 @@ BACK, BRIM, FOOT = ".back", ".brim", ".foot"
 
 
 def gravity_lines(layout: Layout) -> list[GravityLine]:
-    """Every gravity run of a plan as the line or lines it amounts to; shut ones left out.
+    """Every gravity run of a plan as the line or lines it amounts to; shut ones and those that lead
+    nowhere left out.
 
     Parameters
     ----------
@@ -42,7 +43,20 @@ def gravity_lines(layout: Layout) -> list[GravityLine]:
     for id_ in layout.gravity:
         if not layout.lines[id_].shut:
             rows += _lines_of(layout, layout.plan.part(id_))
-    return rows
+    return _without_dead_ends(layout, rows)
+
+
+def _without_dead_ends(layout: Layout, rows: list[GravityLine]) -> list[GravityLine]:
+    """Nothing runs into a junction, or the foot of a standpipe, that nothing leaves."""
+    while True:
+        begins = {k.start for k in rows}
+        kept = [
+            k for k in rows
+            if k.end is None or k.end in begins or layout.plan.group_of(k.end) == "vessels"
+        ]  # fmt: skip
+        if len(kept) == len(rows):
+            return rows
+        rows = kept
 
 
 def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:

@@ -115,6 +115,9 @@ def settle(
         except NotSolved:
             if turn == len(_PACES):
                 raise
+        except np.linalg.LinAlgError:
+            if turn == len(_PACES):
+                raise NotSolved("the levels have no answer; some vessel has no way out") from None
     raise AssertionError("unreachable")
 
 

@@ -205,7 +205,11 @@ class _Structure:
                 if energy < ENERGY_TOLERANCE and continuity < CONTINUITY_TOLERANCE:
                     return flows, heads[:-1], step, energy, continuity
             # A step cut in half now and then breaks the rare two-step dance over a kink.
-            flows, heads = _newton(*place, lost, slope, flows, 0.5 if step % 15 == 0 else 1.0)
+            share = 0.5 if step % 15 == 0 else 1.0
+            try:
+                flows, heads = _newton(*place, lost, slope, flows, share)
+            except np.linalg.LinAlgError:
+                raise NotSolved("the pumped runs have no one answer") from None
         worst = self.links[int(np.argmax(np.abs(lost - known - heads[self.starts]
                                                 + heads[self.ends])))]  # fmt: skip
         raise NotSolved(

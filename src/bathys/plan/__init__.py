@@ -11,10 +11,20 @@ from bathys.plan.editing import (
 )
 from bathys.plan.loading import BadPlan, Fault, dump_plan, load_plan, plan_from_data, schema
 from bathys.plan.model import GROUPS, Plan
+from bathys.plan.operations import (
+    ADDABLE,
+    add_part,
+    connect,
+    duplicate_part,
+    move_along,
+    raise_part,
+    remove_part,
+)
 from bathys.plan.switching import SWITCHES, switch_kind
 
 __all__ = [
-    "GROUPS", "SWITCHES", "BadPlan", "Change", "Edit", "EditRefused", "Fault", "Plan",
-    "apply_edits", "dump_plan", "load_plan", "plan_from_data", "schema", "set_bore",
-    "set_fitting_count", "set_value", "switch_kind",
+    "ADDABLE", "GROUPS", "SWITCHES", "BadPlan", "Change", "Edit", "EditRefused", "Fault", "Plan",
+    "add_part", "apply_edits", "connect", "dump_plan", "duplicate_part", "load_plan", "move_along",
+    "plan_from_data", "raise_part", "remove_part", "schema", "set_bore", "set_fitting_count",
+    "set_value", "switch_kind",
 ]  # fmt: skip

@@ -14,14 +14,52 @@ _Part = dict[str, Any]
 _SAMPLES = (0.0, 0.25, 0.5, 0.75, 1.0)
 
 
-def _to_cylinder(box: _Part) -> _Part:
-    diameter = math.sqrt(4.0 * box["length"] * box["width"] / math.pi)
-    return {"kind": "cylinder", "diameter": diameter, "height": box["height"]}
+def _area(shell: _Part) -> float:
+    """Plan area at the rim of any shell [m²]."""
+    if "length" in shell:
+        return float(shell["length"] * shell["width"])
+    if "diameter" in shell:
+        return 0.25 * math.pi * float(shell["diameter"]) ** 2
+    one, two = shell["marks"][-2:]
+    return float((two["volume"] - one["volume"]) / (two["level"] - one["level"]))
 
 
-def _to_box(cylinder: _Part) -> _Part:
-    side = 0.5 * math.sqrt(math.pi) * cylinder["diameter"]
-    return {"kind": "box", "length": side, "width": side, "height": cylinder["height"]}
+def _tall(shell: _Part) -> float:
+    return float(shell["height"] if "height" in shell else shell["marks"][-1]["level"])
+
+
+def _across(shell: _Part) -> float:
+    return math.sqrt(4.0 * _area(shell) / math.pi)
+
+
+def _sides(shell: _Part) -> _Part:
+    if "length" in shell:
+        return {"length": shell["length"], "width": shell["width"]}
+    side = math.sqrt(_area(shell))
+    return {"length": side, "width": side}
+
+
+def _to_box(shell: _Part) -> _Part:
+    return {"kind": "box", **_sides(shell), "height": _tall(shell)}
+
+
+def _to_tote(shell: _Part) -> _Part:
+    return {"kind": "tote", **_sides(shell), "height": _tall(shell)}
+
+
+def _to_cylinder(shell: _Part) -> _Part:
+    return {"kind": "cylinder", "diameter": _across(shell), "height": _tall(shell)}
+
+
+def _to_cone(shell: _Part) -> _Part:
+    return {"kind": "cone", "diameter": _across(shell), "height": _tall(shell),
+            "cone_height": 0.3 * _tall(shell)}  # fmt: skip
+
+
+def _to_dish(shell: _Part) -> _Part:
+    deep = min(0.2 * _tall(shell), 0.4 * _across(shell))
+    return {"kind": "dish", "diameter": _across(shell), "height": _tall(shell),
+            "dish_height": deep}  # fmt: skip
 
 
 def _to_points(label: _Part) -> _Part:
@@ -37,7 +75,13 @@ def _to_label(points: _Part) -> _Part:
 
 
 SWITCHES: dict[str, dict[str, tuple[str, Callable[[_Part], _Part | None]]]] = {
-    "shape": {"box": ("box", _to_box), "cylinder": ("cylinder, upright", _to_cylinder)},
+    "shape": {
+        "box": ("box", _to_box),
+        "cylinder": ("cylinder, upright", _to_cylinder),
+        "cone": ("cylinder over a cone", _to_cone),
+        "dish": ("cylinder over a dish", _to_dish),
+        "tote": ("cut tote", _to_tote),
+    },
     "curve": {"label": ("its label", _to_label), "points": ("measured points", _to_points)},
     "valve": {
         "none": ("none", lambda _: None),

@@ -17,7 +17,7 @@ from bathys.commands.rehearse import mishap_words
 from bathys.commands.simulate import BadWish, doings, event_words, power_cut, seconds
 from bathys.network import NotSolved
 from bathys.plan import EditRefused, Plan, plan_from_data
-from bathys.simulation import NotSimulated, simulate
+from bathys.simulation import NotSimulated, Through, simulate
 from bathys.simulation.through_time import LONGEST
 from bathys.simulation.what_if import WhatIf, mishaps_of
 from bathys.units import System, show
@@ -29,6 +29,7 @@ __all__ = ["hours_page"]
 
 _AT_ONCE = 48.0 * 3600.0
 _MOST_EVENTS = 60
+_MOST_FRAMES = 1200
 _GIVEN_UP = 900.0  # a run that has not ended by then was cut off with its process [s]
 _WISHES = {"blocked": "block", "shut": "block", "dead": "dead", "never_starts": "idle",
            "never_breaks": "stuck"}  # fmt: skip
@@ -122,7 +123,37 @@ def _followed(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
     return {
         "vessels": vessels, "siphons": siphons, "pumps": pumps, "events": events[:_MOST_EVENTS],
         "more": max(len(events) - _MOST_EVENTS, 0), "chart": asdict(draw_levels(through, units)),
+        "play": json.dumps(_to_play(plan, through, units), separators=(",", ":")),
     }  # fmt: skip
+
+
+def _to_play(plan: Plan, through: Through, units: System) -> dict[str, Any]:
+    """Levels, and what runs when, for playing on the side view: metres and seconds."""
+    skip = max(len(through.times) // _MOST_FRAMES, 1)
+    runs: dict[str, list[list[float]]] = {}
+    end = float(through.times[-1])
+    for siphon in plan.siphons:
+        tail = plan.run_from(f"{siphon.id}.tail")
+        breaks = through.times_of("breaks", siphon.id)
+        spans = [[t, next((b for b in breaks if b > t), end)]
+                 for t in through.times_of("starts", siphon.id)]  # fmt: skip
+        runs[siphon.id] = spans
+        if tail is not None:
+            runs[tail.id] = spans
+    return {
+        "times": [float(t) for t in through.times[::skip]],
+        "levels": {v.id: [round(float(z), 4) for z in through.level(v.id)[::skip]]
+                   for v in plan.vessels},
+        "runs": runs, "dark": _dark(through, end),
+        "rims": {v.id: v.floor_height + v.shape.height for v in plan.vessels},
+        "events": [[round(e.time, 1), event_words(plan, e)] for e in through.events[:2000]],
+    }  # fmt: skip
+
+
+def _dark(through: Through, end: float) -> list[list[float]]:
+    """Spans without power [s]."""
+    off, on = through.times_of("power_off", ""), through.times_of("power_on", "")
+    return [[t, next((b for b in on if b > t), end)] for t in off]
 
 
 def _safely(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:

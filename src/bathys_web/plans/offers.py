@@ -12,7 +12,18 @@ from bathys.commands.check import remedy_words
 from bathys.network import NotSolved
 from bathys.parts.pumps import CatalogPump, sample_pumps
 from bathys.pipeline import Assessment, late_remedies_of, remedies_of
-from bathys.plan import Edit, EditRefused, Plan
+from bathys.plan import (
+    ADDABLE,
+    Edit,
+    EditRefused,
+    Plan,
+    add_part,
+    connect,
+    duplicate_part,
+    move_along,
+    raise_part,
+    remove_part,
+)
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.sizing import (
@@ -217,6 +228,47 @@ def _bore(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
     return [Edit(f"runs.{run.id}.bore", value)], f"{run.name} in {option.nominal}"
 
 
+_STEPS = {"metric": 0.01, "us": 0.0127}
+"""A step up or down, or to a side [m]."""
+_MOST_STEPS = 500
+
+
+def _change(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+    """Add, duplicate, take away, connect, raise or move a part."""
+    verb, part = posted.get("verb", ""), posted.get("target", "")
+    name = plan.part(part).name if plan.part(part) is not None else part
+    if verb == "add":
+        edits, new = add_part(plan, posted.get("kind", ""), part)
+        return edits, f"{ADDABLE[posted.get('kind', '')][0]} {new} added"
+    if verb == "duplicate":
+        edits, new = duplicate_part(plan, part)
+        return edits, f"{name} duplicated as {new}"
+    if verb == "remove":
+        return remove_part(plan, part), f"{name} taken away"
+    if verb == "connect":
+        edits, new = connect(plan, part, posted.get("end", ""))
+        return edits, f"{new} laid from {name} to {plan.part(posted.get('end', '')).name}"
+    if verb in ("raise", "move"):
+        steps = _steps(posted.get("steps"))
+        by = steps * _STEPS[units]
+        far = show(abs(by), "length", units)
+        if verb == "raise":
+            return raise_part(plan, part, by), f"{name} {'raised' if by > 0 else 'lowered'} {far}"
+        side = "right" if by > 0 else "left"
+        return move_along(plan, part, 5.0 * by), f"{name} drawn further to the {side}"
+    raise EditRefused(_GONE)
+
+
+def _steps(text: str | None) -> int:
+    try:
+        steps = int(text or "")
+    except ValueError:
+        raise EditRefused(_GONE) from None
+    if not 0 < abs(steps) <= _MOST_STEPS:
+        raise EditRefused("That is further than anything is moved in one go.")
+    return steps
+
+
 List = Callable[[Assessment, QueryDict, System, Own], dict[str, Any]]
 Take = Callable[[Plan, QueryDict, System, Own], Offered]
 
@@ -227,5 +279,5 @@ LISTS: dict[str, List] = {
 }  # fmt: skip
 OFFERS: dict[str, Take] = {
     "remedies": _remedy, "gains": _gain, "valves": _valves, "pumps": _pump, "bores": _bore,
-    "late_remedies": _late_remedy,
+    "late_remedies": _late_remedy, "change": _change,
 }  # fmt: skip

@@ -7,7 +7,7 @@ from django.http import HttpRequest
 
 from bathys.evaluation import Evaluation, Figure, drivers_of
 from bathys.pipeline import Assessment
-from bathys.plan import Plan
+from bathys.plan import ADDABLE, Plan
 from bathys.rules import CAUTIONS, Finding
 from bathys.simulation import PumpedBedLoop
 from bathys.units import System, fill_sentence, show
@@ -159,8 +159,27 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
     else:
         found = next(p for p in getattr(plan, station.group) if p.id == station.id)
         rows, title = rows_of(found, f"{station.group}.{station.id}", units), station.name
-    return {"rows": rows, "part": station.id if station else SITE, "part_title": title,
-            "stations": stations, "part_station": station}  # fmt: skip
+    return {
+        "rows": rows, "part": station.id if station else SITE, "part_title": title,
+        "stations": stations, "part_station": station,
+        "ends": [s for s in stations if s.group in ("vessels", "junctions") and s.id != part]
+        if station is not None and _may_lead_on(plan, station) else [],
+        "addable": _addable(station),
+    }  # fmt: skip
+
+
+def _may_lead_on(plan: Plan, station: Station) -> bool:
+    """Whether a run may begin at a part."""
+    ending = {"pumps": "out", "outlets": "out", "siphons": "tail"}.get(station.group)
+    if ending is None:
+        return station.group in ("vessels", "junctions")
+    return plan.run_from(f"{station.id}.{ending}") is None
+
+
+def _addable(station: Station | None) -> list[tuple[str, str]]:
+    """What may be added: in a vessel what stands in one, else what stands by itself."""
+    inside = station is not None and station.group == "vessels"
+    return [(kind, words) for kind, (words, stands, _) in ADDABLE.items() if stands == inside]
 
 
 def _stations_named(stations: list[Station]) -> dict[str, str]:

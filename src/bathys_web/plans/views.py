@@ -244,6 +244,7 @@ def hours(request: HttpRequest, key: UUID) -> HttpResponse:
     page = {
         **hours_page(saved, plan, request.GET, units_for(request, plan)), "saved": saved,
         "head": saved.head, "plan": plan, "template": "plans/offers/hours.html",
+        "in_page": bool(request.htmx),
     }  # fmt: skip
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
 

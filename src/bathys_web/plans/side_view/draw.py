@@ -3,10 +3,11 @@
 from bathys.evaluation import Evaluation
 from bathys.plan.vessel import Vessel
 from bathys.units import System, entry, show, unit_of
+from bathys.vessels import width_at
 from bathys_web.plans.side_view.fittings import draw_fittings
 from bathys_web.plans.side_view.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
 from bathys_web.plans.side_view.pipes import draw_pipes
-from bathys_web.plans.side_view.scene import BADGE, Rect, Scene, Stroke, Text, wide_as
+from bathys_web.plans.side_view.scene import BADGE, Rect, Scene, Shape, Stroke, Text, Water, wide_as
 from bathys_web.plans.stations import Station
 
 __all__ = ["draw_side_view"]
@@ -14,6 +15,7 @@ __all__ = ["draw_side_view"]
 _WELL_OUT = 2400.0  # ground and contours run on past the picture's edge
 _STEPS = {"metric": (0.1, 0.2, 0.5, 1.0, 2.0, 5.0), "us": (0.1524, 0.3048, 0.6096, 1.524, 3.048)}
 _LEAST_STEP = 30.0
+_WALL_STEPS = 16  # of a wall that is not upright
 _MOVES = 0.002  # a level that moves less has one mark [m]
 
 
@@ -38,6 +40,8 @@ def draw_side_view(evaluation: Evaluation, stations: list[Station], units: Syste
     frame = Frame(plan)
     scene = Scene(frame.width, HEIGHT, frame.y(0.0), frame.is_wide,
                   round(frame.across / frame.up, 2))  # fmt: skip
+    scene.step = round(frame.up * (0.01 if units == "metric" else 0.0127), 3)
+    scene.zero, scene.up = frame.y(0.0), round(frame.up, 3)
     numbers = {s.id: s for s in stations}
     _rule(frame, scene, units, plan.datum)
     for vessel in plan.vessels:
@@ -100,9 +104,13 @@ def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -
     floor, rim = vessel.floor_height, vessel.floor_height + vessel.shape.height
 
     def band(low: float, high: float, look: str) -> None:
-        if high > low:
-            tall = frame.tall(high - low)
-            scene.rects.append(Rect(left, frame.y(high), wide, tall, look, vessel.id))
+        if high <= low:
+            return
+        if _tapers(vessel, low):
+            scene.shapes.append(Shape(_outline(frame, vessel, low, high), look, vessel.id))
+            return
+        tall = frame.tall(high - low)
+        scene.rects.append(Rect(left, frame.y(high), wide, tall, look, vessel.id))
 
     band(floor, rim, "inside")
     levels = evaluation.levels[vessel.id]
@@ -115,11 +123,35 @@ def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -
         scene.strokes.append(
             Stroke(f"{left + 3},{frame.y(high)} {right - 3},{frame.y(high)}", 5, "raft", vessel.id)
         )
-    shell = f"{left},{frame.y(rim)} {left},{frame.y(floor)} {right},{frame.y(floor)} " \
-            f"{right},{frame.y(rim)}"  # fmt: skip
+    shell = _outline(frame, vessel, floor, rim)
     scene.strokes.append(Stroke(shell, 3.5, "shell", vessel.id))
+    outline = shell if _tapers(vessel, floor) else ""
+    scene.waters.append(Water(left, wide, floor, vessel.id, outline))
+    scene.handles.append(
+        Rect(left, frame.y(rim), wide, frame.tall(rim - floor), "handle", vessel.id)
+    )
     for wall in (left, right):
         scene.keep_clear((wall - 1.5, frame.y(rim), wall + 1.5, frame.y(floor)))
+
+
+def _tapers(vessel: Vessel, level: float) -> bool:
+    """Whether the shell grows wider above a level."""
+    rim = width_at(vessel.shape, vessel.shape.height)
+    return width_at(vessel.shape, level - vessel.floor_height) < rim - 1e-6
+
+
+def _outline(frame: Frame, vessel: Vessel, low: float, high: float) -> str:
+    """Wall, bottom and wall between two levels, down the left side and up the right."""
+    middle, floor = frame.middle(vessel.id), vessel.floor_height
+    marks = [low, high]
+    if _tapers(vessel, low):
+        marks = [low + (high - low) * k / _WALL_STEPS for k in range(_WALL_STEPS + 1)]
+        bottom = getattr(vessel.shape, "cone_height", getattr(vessel.shape, "dish_height", 0.0))
+        marks = sorted({*marks, *([floor + bottom] if low < floor + bottom < high else [])})
+    right = [(middle + frame.wide(width_at(vessel.shape, z - floor)) / 2, frame.y(z))
+             for z in marks]  # fmt: skip
+    left = [(2.0 * middle - x, y) for x, y in reversed(right)]
+    return " ".join(f"{x:.1f},{y}" for x, y in [*left, *right])
 
 
 def _name(frame: Frame, scene: Scene, vessel: Vessel, station: Station) -> None:

@@ -4,13 +4,16 @@ from collections.abc import Callable
 from typing import Any
 
 from bathys.plan.model import Plan
-from bathys.plan.overflows import BellSiphon, DrilledHoles, SolidsLift, Standpipe
+from bathys.plan.overflows import BellSiphon, DrilledHoles, LoopSiphon, SolidsLift, Standpipe
 from bathys.plan.pumps import Pump
 from bathys_web.plans.side_view.frame import Frame
 from bathys_web.plans.side_view.scene import Rect, Scene, Stroke
 from bathys_web.plans.stations import Station
 
 __all__ = ["draw_fittings", "place_of"]
+
+
+_LOOP = 16.0  # how far a loop of tube stands outside its bed
 
 
 def place_of(frame: Frame, plan: Plan, id_: str) -> tuple[float, float]:
@@ -27,6 +30,8 @@ def place_of(frame: Frame, plan: Plan, id_: str) -> tuple[float, float]:
         return round(right - max(0.1 * wide, 8.0), 1), frame.y(floor + part.crest_height)
     if isinstance(part, DrilledHoles):
         return right, frame.y(floor + part.height)
+    if isinstance(part, LoopSiphon):
+        return round(right + _LOOP, 1), frame.y(floor + part.crest_height + 0.5 * part.pipe_bore)
     own = [p.id for p in (*plan.siphons, *plan.outlets)
            if p.stands_in == part.stands_in and isinstance(p, BellSiphon | Standpipe)]  # fmt: skip
     return round(right - (0.24 + 0.2 * own.index(id_)) * wide, 1), frame.y(floor)
@@ -67,6 +72,23 @@ def _bell(
     bed_top = frame.y(floor + vessel.shape.height)
     y = min(crown - 16, bed_top - 12)
     scene.number([(middle, y), (middle + 22, y), (middle - 22, y)], numbers[siphon.id])
+
+
+def _loop(
+    frame: Frame, scene: Scene, plan: Plan, siphon: LoopSiphon, numbers: dict[str, Station]
+) -> None:
+    """Out through the wall, up outside, and over."""
+    floor = plan.vessel(siphon.stands_in).floor_height
+    right = frame.edges(siphon.stands_in)[1]
+    x, crest = place_of(frame, plan, siphon.id)
+    hole = frame.y(floor + siphon.bulkhead_height)
+    wide = max(frame.wide(siphon.pipe_bore), 3.0)
+    points = f"{right - 6},{hole} {right + 0.5 * _LOOP},{hole} {right + 0.5 * _LOOP},{crest} " \
+             f"{x},{crest}"  # fmt: skip
+    scene.strokes.append(Stroke(points, round(wide + 2.5, 1), "pipe-wall", siphon.id))
+    scene.strokes.append(Stroke(points, wide, "pipe", siphon.id))
+    scene.number([(x, crest - 16), (x + 18, crest - 8), (right - 16, crest - 16)],
+                 numbers[siphon.id])  # fmt: skip
 
 
 def _upright(
@@ -125,6 +147,6 @@ def _pump(frame: Frame, scene: Scene, plan: Plan, pump: Pump, numbers: dict[str,
 
 
 _DRAW: dict[type, Callable[[Frame, Scene, Plan, Any, dict[str, Station]], None]] = {
-    BellSiphon: _bell, Standpipe: _standpipe, DrilledHoles: _holes, SolidsLift: _lift,
-    Pump: _pump,
+    BellSiphon: _bell, LoopSiphon: _loop, Standpipe: _standpipe, DrilledHoles: _holes,
+    SolidsLift: _lift, Pump: _pump,
 }  # fmt: skip

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 from bathys_web.plans.stations import Station
 
-__all__ = ["BADGE", "Badge", "Box", "Rect", "Scene", "Stroke", "Text", "wide_as"]
+__all__ = ["BADGE", "Badge", "Box", "Rect", "Scene", "Shape", "Stroke", "Text", "Water", "wide_as"]
 
 BADGE = 9.5
 """Radius of a station's number."""
@@ -29,6 +29,15 @@ class Rect:
     y: float
     width: float
     height: float
+    look: str
+    part: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """A filled outline, with what it shows."""
+
+    points: str
     look: str
     part: str = ""
 
@@ -75,6 +84,17 @@ class Badge:
         return self.x - BADGE, self.y - BADGE, self.x + BADGE, self.y + BADGE
 
 
+@dataclass(frozen=True, slots=True)
+class Water:
+    """Where water is drawn while time runs: a shell's width, and its outline where that tapers."""
+
+    x: float
+    width: float
+    floor: float
+    part: str
+    outline: str = ""
+
+
 @dataclass
 class Scene:
     """Everything to draw."""
@@ -85,9 +105,15 @@ class Scene:
     is_wide: bool = False
     narrowed: float = 1.0
     rects: list[Rect] = field(default_factory=list)
+    shapes: list[Shape] = field(default_factory=list)
     strokes: list[Stroke] = field(default_factory=list)
     texts: list[Text] = field(default_factory=list)
     badges: list[Badge] = field(default_factory=list)
+    handles: list[Rect] = field(default_factory=list)
+    waters: list[Water] = field(default_factory=list)
+    up: float = 1.0
+    zero: float = 0.0
+    step: float = 1.0
     summary: str = ""
     _taken: list[Box] = field(default_factory=list)
 

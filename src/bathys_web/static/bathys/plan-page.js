@@ -27,6 +27,60 @@
     }
   });
 
+  // Arrow keys step the picked part; every key has its button in the inspector.
+  const KEYS = {
+    ArrowUp: "act-up", ArrowDown: "act-down", ArrowLeft: "act-left", ArrowRight: "act-right",
+    d: "act-duplicate", Delete: "act-remove",
+  };
+  const act = (event) => {
+    const button = document.getElementById(KEYS[event.key] || "");
+    // Elsewhere the arrow keys scroll the page, as they always do.
+    if (!button || !event.target.closest("#side-view, .stations, .part-acts")) return false;
+    button.click();
+    return true;
+  };
+  let picked = null;
+  document.addEventListener("htmx:beforeSwap", () => {
+    const now = document.activeElement;
+    picked = now && now.id ? now.id : null;
+  });
+  document.addEventListener("htmx:afterSettle", () => {
+    const again = picked && document.activeElement === document.body
+      ? document.getElementById(picked) : null;
+    if (again) again.focus({ preventScroll: true });
+  });
+
+  // Drag a picked vessel up or down in the picture: sent as steps when it is let go.
+  let drag = null;
+  document.addEventListener("pointerdown", (event) => {
+    const shell = event.target.closest("#side-view [data-lift]");
+    if (!shell || event.button) return;
+    const svg = shell.ownerSVGElement;
+    drag = { id: shell.dataset.lift, y: event.clientY, scale: svg.getScreenCTM().d, svg, steps: 0 };
+    shell.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  });
+  document.addEventListener("pointermove", (event) => {
+    if (!drag) return;
+    const per = Number(drag.svg.dataset.step) * drag.scale;
+    drag.steps = Math.round((drag.y - event.clientY) / per);
+    const shift = -drag.steps * Number(drag.svg.dataset.step);
+    for (const part of drag.svg.querySelectorAll(`[data-of="${drag.id}"]`)) {
+      part.setAttribute("transform", `translate(0 ${shift})`);
+    }
+  });
+  document.addEventListener("pointerup", () => {
+    if (!drag) return;
+    const { id, steps } = drag;
+    drag = null;
+    if (steps) {
+      const form = document.getElementById("drag-form");
+      form.elements.target.value = id;
+      form.elements.steps.value = steps;
+      form.requestSubmit();
+    }
+  });
+
   // An opened figure lies over the page until something else is pressed.
   const closeFigures = (except) => {
     for (const open of document.querySelectorAll("#figures details[open]")) {
@@ -38,6 +92,10 @@
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape") closeFigures(null);
     const inBox = event.target.closest("input, textarea, select");
+    if (!inBox && !event.ctrlKey && !event.metaKey && !event.altKey && act(event)) {
+      event.preventDefault();
+      return;
+    }
     if (inBox || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
     const button = document.getElementById(event.shiftKey ? "redo" : "undo");
     if (button && !button.disabled) {
