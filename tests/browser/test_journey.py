@@ -303,3 +303,22 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     page.locator("#wish-hours").fill("3")
     page.get_by_role("button", name="Follow it").click()
     expect(page.locator(".events")).to_contain_text("runs over its rim", timeout=20_000)
+
+
+def test_keys_go_round_the_parts_and_pins_stand_where_something_is_wrong(page: Page) -> None:
+    """n and p in the order of the water, / to a part by name, ? for the list; a fault's pin."""
+    _open_file(page, "faults/trickling-siphon")
+    expect(page.locator('.badge-link[data-part="S1"]')).to_have_class(re.compile("has-fault"))
+    page.keyboard.press("n")
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "P1")
+    page.keyboard.press("p")
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "site")
+    page.keyboard.press("/")
+    page.keyboard.type("tail")
+    page.keyboard.press("Enter")
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "R2")
+    page.locator("h1").click()
+    page.keyboard.press("?")
+    expect(page.locator("#keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.locator("#keys")).not_to_be_visible()

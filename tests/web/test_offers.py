@@ -169,3 +169,45 @@ def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) 
     assert plan.part("R1").fittings[-1].other_bore.nominal == "4 in"
     assert plan.part("O1").vented is False
     assert plan.pumps[0].dial == pytest.approx(0.85)
+
+
+def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> None:
+    """Its window with what comes on it; the first choice, built, still cycles and is named."""
+    address = reverse("offers", args=[saved.key, "siphon"])
+    words = browser.get(address, {"siphon": "S1"}, headers=HTMX).content.decode()
+    assert "window-now" in words
+    assert "Build it" in words
+    before = saved.head.number
+    browser.post(
+        reverse("take", args=[saved.key, "siphon"]),
+        {"siphon": "S1", "index": "0", "base": before, "part": "S1"}, headers=HTMX,
+    )  # fmt: skip
+    saved.refresh_from_db()
+    assert saved.head.number == before + 1
+    assert assess(plan_of(saved.head)).evaluation.beds[0].cycle.verdict == "cycles"
+    nothing = browser.get(address, {"siphon": "T1"}, headers=HTMX).content.decode()
+    assert "Give it a tail" in nothing
+
+
+@pytest.mark.parametrize(
+    ("posted", "told"),
+    [
+        ({"verb": "remove", "target": "Z9"}, "any more"),
+        ({"verb": "raise", "target": "B1", "steps": "9999"}, "further than anything"),
+        ({"verb": "raise", "target": "B1", "steps": "x"}, "no longer stands"),
+        ({"verb": "add", "kind": "pump"}, "which vessel"),
+        ({"verb": "connect", "target": "P1", "end": "T1"}, "already"),
+        ({"verb": "melt", "target": "B1"}, "no longer stands"),
+    ],
+)  # fmt: skip
+def test_a_change_that_cannot_be_is_told(
+    browser: Client, saved: SavedPlan, posted: dict[str, str], told: str
+) -> None:
+    """In a sentence over the plan as it stands, which is not touched."""
+    answer = browser.post(
+        reverse("take", args=[saved.key, "change"]),
+        {**posted, "base": saved.head.number, "part": "B1"}, headers=HTMX,
+    )  # fmt: skip
+    assert told in answer.content.decode()
+    saved.refresh_from_db()
+    assert saved.head.number == 1

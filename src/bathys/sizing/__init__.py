@@ -10,6 +10,8 @@ from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smalle
 from bathys.sizing.gains import Gain, gains
 from bathys.sizing.pumps import Candidate, PumpSearch, pump_edits, search_pumps
 from bathys.sizing.siphons import (
+    START_MARGIN,
+    STOP_MARGIN,
     SiphonAsk,
     SiphonChoice,
     SiphonDesign,
@@ -21,7 +23,8 @@ from bathys.sizing.throttling import angle_for, surpluses
 from bathys.sizing.timers import TimerAsk, TimerChoice, TimerDesign, design_timer
 
 __all__ = [
-    "MODES", "BoreOption", "Candidate", "Gain", "Mode", "PumpSearch", "Setting", "Settings",
+    "MODES", "START_MARGIN", "STOP_MARGIN", "BoreOption", "Candidate", "Gain", "Mode",
+    "PumpSearch", "Setting", "Settings",
     "SiphonAsk", "SiphonChoice", "SiphonDesign", "TimerAsk", "TimerChoice", "TimerDesign",
     "angle_for", "ask_of_bed", "balance_valves", "bore_options", "choice_edits", "design_siphon",
     "design_timer", "gains", "pump_edits", "search_pumps", "smallest_drain", "smallest_pressed",

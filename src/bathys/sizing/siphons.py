@@ -192,7 +192,7 @@ def _parts(ask: SiphonAsk) -> Iterator[tuple[str, str, str, bool, bool, dict[str
             part = {
                 "kind": "bell", "standpipe_bore": bore, "rim_height": ask.rim_height,
                 "bell_bore": {**bore, "nominal": bell.nominal}, "slot_height": ask.slot_height,
-                "slot_area": _SLOTS * area_of(pipe.bore),
+                "slot_area": round(_SLOTS * area_of(pipe.bore), 6),
             }  # fmt: skip
             tube = {"air_tube_height": ask.slot_height + _TUBE}
             yield "bell", pipe.nominal, bell.nominal, False, False, part
@@ -200,8 +200,8 @@ def _parts(ask: SiphonAsk) -> Iterator[tuple[str, str, str, bool, bool, dict[str
             yield "bell", pipe.nominal, bell.nominal, True, True, part | tube | {"trap": True}
         if 2.0 * pipe.bore < ask.rim_height:
             yield "loop", pipe.nominal, "", False, False, {
-                "kind": "loop", "bore": bore, "bulkhead_height": 0.5 * pipe.bore + 0.01,
-                "crest_height": ask.rim_height - 0.69 * pipe.bore,
+                "kind": "loop", "bore": bore, "bulkhead_height": round(0.5 * pipe.bore + 0.01, 3),
+                "crest_height": round(ask.rim_height - 0.69 * pipe.bore, 3),
             }  # fmt: skip
 
 
@@ -302,7 +302,10 @@ def _any_fits(ask: SiphonAsk, drop: float) -> bool:
 
 def choice_edits(old: Siphon, choice: SiphonChoice, tail: str) -> tuple[Edit, ...]:
     """Build a choice in place of a bed's siphon."""
-    part = {**choice.part, "id": old.id, "name": old.name, "stands_in": old.stands_in}
+    name = old.name.replace(old.kind, choice.kind).replace(
+        old.kind.capitalize(), choice.kind.capitalize()
+    )
+    part = {**choice.part, "id": old.id, "name": name, "stands_in": old.stands_in}
     guard = getattr(old, "guard_diameter", None)
     if choice.kind == "bell" and guard is not None:
         bell = next(

@@ -10,8 +10,15 @@ from bathys.simulation.claims import SumpClaims
 from bathys.units import System, show
 
 __all__ = [
-    "CycleChart", "HeadBar", "LevelsChart", "SumpPicture", "draw_cycle", "draw_head_budget",
-    "draw_levels", "draw_sump",
+    "CycleChart",
+    "HeadBar",
+    "LevelsChart",
+    "SumpPicture",
+    "Tick",
+    "draw_cycle",
+    "draw_head_budget",
+    "draw_levels",
+    "draw_sump",
 ]  # fmt: skip
 
 WIDTH, HEIGHT = 460.0, 190.0

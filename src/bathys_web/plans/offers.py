@@ -37,6 +37,7 @@ from bathys.sizing import (
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.rehearsing import finding_words, rehearsal_list
+from bathys_web.plans.siphon_bench import siphon_list, take_siphon
 from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
 __all__ = ["LISTS", "OFFERS", "bores_list", "gains_list", "pumps_list", "remedies_list",
@@ -275,9 +276,9 @@ Take = Callable[[Plan, QueryDict, System, Own], Offered]
 LISTS: dict[str, List] = {
     "remedies": remedies_list, "gains": gains_list, "valves": valves_list, "pumps": pumps_list,
     "bores": bores_list, "late": late_list, "late_remedies": late_remedies_list,
-    "rehearsal": rehearsal_list,
+    "rehearsal": rehearsal_list, "siphon": siphon_list,
 }  # fmt: skip
 OFFERS: dict[str, Take] = {
     "remedies": _remedy, "gains": _gain, "valves": _valves, "pumps": _pump, "bores": _bore,
-    "late_remedies": _late_remedy, "change": _change,
+    "late_remedies": _late_remedy, "change": _change, "siphon": take_siphon,
 }  # fmt: skip

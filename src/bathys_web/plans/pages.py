@@ -182,6 +182,15 @@ def _addable(station: Station | None) -> list[tuple[str, str]]:
     return [(kind, words) for kind, (words, stands, _) in ADDABLE.items() if stands == inside]
 
 
+def _pins(assessment: Assessment) -> dict[str, str]:
+    """Gravest finding of each place, notes left out: they come gravest first."""
+    pins: dict[str, str] = {}
+    for finding in assessment.findings:
+        if finding.severity != "note":
+            pins.setdefault(finding.place, finding.severity)
+    return pins
+
+
 def _stations_named(stations: list[Station]) -> dict[str, str]:
     return {s.id: s.name for s in stations}
 
@@ -221,7 +230,7 @@ def workspace_context(
         "figures": [_figure(f, units) for f in found.headlines],
         "findings": findings, "names": names, "counts": assessment.counts,
         "is_sound": assessment.is_sound,
-        "scene": draw_side_view(found, context["stations"], units),
+        "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "cycles": cycles, "ways": _ways(found, units), "runs": _run_rows(found, units),
         "vessels": _vessel_rows(found, units),
         "power_cuts": _power_cut(assessment, units), "cautions": CAUTIONS,

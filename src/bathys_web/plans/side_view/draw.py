@@ -1,5 +1,8 @@
 """Draw a plan: ground and rule, shells, what stands in them, pipes, and labels that keep apart."""
 
+from collections.abc import Mapping
+from dataclasses import replace
+
 from bathys.evaluation import Evaluation
 from bathys.plan.vessel import Vessel
 from bathys.units import System, entry, show, unit_of
@@ -19,7 +22,10 @@ _WALL_STEPS = 16  # of a wall that is not upright
 _MOVES = 0.002  # a level that moves less has one mark [m]
 
 
-def draw_side_view(evaluation: Evaluation, stations: list[Station], units: System) -> Scene:
+def draw_side_view(
+    evaluation: Evaluation, stations: list[Station], units: System,
+    pins: Mapping[str, str] | None = None,
+) -> Scene:  # fmt: skip
     """Draw a plan.
 
     Parameters
@@ -30,6 +36,8 @@ def draw_side_view(evaluation: Evaluation, stations: list[Station], units: Syste
         Its stations, for the badges
     units : {"metric", "us"}
         The system shown
+    pins : mapping, optional
+        Gravest finding of each part that has one
 
     Returns
     -------
@@ -54,6 +62,8 @@ def draw_side_view(evaluation: Evaluation, stations: list[Station], units: Syste
     for vessel in plan.vessels:
         _level_marks(frame, scene, evaluation, vessel, units)
     scene.summary = _summary(evaluation, units)
+    known = pins or {}
+    scene.badges = [replace(b, pin=known.get(b.station.id, "")) for b in scene.badges]
     return scene
 
 

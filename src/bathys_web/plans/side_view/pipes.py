@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
-from bathys.plan.overflows import SolidsLift
+from bathys.plan.overflows import LoopSiphon, SolidsLift
 from bathys.plan.pipes import BallValve, Junction, Run
 from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
@@ -103,6 +103,10 @@ def _way(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> lis
     is_side = isinstance(source, Vessel | SolidsLift)
     if isinstance(target, Vessel) and isinstance(source, Vessel):
         return [start, (x1, y1)] if abs(y1 - y0) < _HOOK else [start, (x1, y0), (x1, y1)]
+    if isinstance(source, LoopSiphon):  # down outside the bed, and under it
+        under = frame.y(plan.vessel(source.stands_in).floor_height) + _STUB
+        bend = min(under, y1) if y1 > y0 else y0
+        return [start, (x0, bend), (x1, bend), end]
     if isinstance(target, Junction):
         return _to_junction(start, end, isinstance(source, Pump), is_side)
     if is_side:

@@ -77,6 +77,13 @@ class Badge:
     x: float
     y: float
     station: Station
+    pin: str = ""
+
+    @property
+    def pin_points(self) -> str:
+        """Corners of the mark that says there is something to mend."""
+        x, y = self.x + 6.0, self.y - 6.0
+        return f"{x:.1f},{y:.1f} {x + 5.0:.1f},{y - 9.0:.1f} {x + 10.0:.1f},{y:.1f}"
 
     @property
     def box(self) -> Box:

@@ -81,6 +81,43 @@
     }
   });
 
+  // Next and previous part in the order of the water; go to one by its name.
+  const stations = () => [...document.querySelectorAll("#inspector .stations a")];
+  const onward = (by) => {
+    const all = stations();
+    if (!all.length) return false;
+    const here = all.findIndex((link) => link.getAttribute("aria-current"));
+    const next = all[(here + by + all.length) % all.length];
+    next.focus({ preventScroll: true });
+    next.click();
+    return true;
+  };
+  document.addEventListener("submit", (event) => {
+    if (event.target.id !== "find-part") return;
+    const typed = document.getElementById("find-box").value.trim().toLowerCase();
+    const named = (link) => link.textContent.trim().replace(/^\d+\s*/, "").toLowerCase();
+    const found = stations().find((link) => link.id.toLowerCase() === `station-${typed}`)
+      || stations().find((link) => named(link).startsWith(typed))
+      || stations().find((link) => named(link).includes(typed));
+    if (!found || !typed) return;
+    event.preventDefault();
+    found.focus({ preventScroll: true });
+    found.click();
+  });
+  const keys = () => document.getElementById("keys");
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("#show-keys")) keys().showModal();
+  });
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || keys().open) return;
+    if (event.target.closest("input, textarea, select")) return;
+    const find = document.getElementById("find-box");
+    const done = (event.key === "?" && (keys().showModal(), true))
+      || (event.key === "n" && onward(1)) || (event.key === "p" && onward(-1))
+      || (event.key === "/" && find && (find.focus(), true));
+    if (done) event.preventDefault();
+  });
+
   // An opened figure lies over the page until something else is pressed.
   const closeFigures = (except) => {
     for (const open of document.querySelectorAll("#figures details[open]")) {

@@ -111,6 +111,13 @@
       close();
     }
   });
+  document.addEventListener("keydown", (event) => {
+    if (!data || event.target.closest("input:not(#play-at), textarea, select, button, a, summary")) return;
+    if (event.key === "Escape") close();
+    if (event.key !== " ") return;
+    event.preventDefault();
+    play(!playing);
+  });
   document.addEventListener("input", (event) => {
     if (event.target.id !== "play-at" || !data) return;
     now = Number(event.target.value);
