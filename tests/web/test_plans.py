@@ -9,7 +9,9 @@ from django.db import DatabaseError, connection, transaction
 from django.test import Client, override_settings
 from django.urls import reverse
 
+from bathys.pipeline import assess
 from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.starters import LAYOUTS, starter
 from bathys_web.plans.storing import plan_of
 
 HTMX = {"HX-Request": "true"}
@@ -339,3 +341,23 @@ def test_cautions_stand_on_the_plan_page(browser: Client, saved: SavedPlan) -> N
     page = browser.get(reverse("plan", args=[saved.key])).content.decode()
     for topic in ("licensed electrician", "structural engineer", "second-hand containers"):
         assert topic in page
+
+
+def test_every_layout_can_be_started_from_its_picture(browser: Client) -> None:
+    """Each has its picture on the shelf, and makes a plan that is sound or says what it wants."""
+    shelf = browser.get(reverse("shelf")).content.decode()
+    for key in LAYOUTS:
+        assert f'id="layout-{key}"' in shelf
+        page = browser.post(reverse("new_plan"), {"layout": key}, follow=True)
+        assert page.status_code == 200
+        assert f"New {key.replace('-', ' ')}" in page.content.decode()
+    assert shelf.count("<svg viewBox") >= len(LAYOUTS)
+    assert browser.post(reverse("new_plan"), {"layout": "palace"}).status_code == 404
+
+
+def test_the_layouts_break_no_rule() -> None:
+    """No fault and no warning stands in what we hand a builder to begin with, and what takes
+    following through time is at most the pump that could empty its own fish tank."""
+    for key in LAYOUTS:
+        assessment = assess(starter(key))
+        assert not [f.rule.id for f in assessment.findings if f.severity != "note"], key

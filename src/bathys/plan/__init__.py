@@ -1,5 +1,6 @@
 """The plan document. Public: :class:`Plan`, :func:`load_plan`, :func:`dump_plan`, edits."""
 
+from bathys.plan.differences import Difference, differences
 from bathys.plan.editing import (
     Change,
     Edit,
@@ -23,8 +24,8 @@ from bathys.plan.operations import (
 from bathys.plan.switching import SWITCHES, switch_kind
 
 __all__ = [
-    "ADDABLE", "GROUPS", "SWITCHES", "BadPlan", "Change", "Edit", "EditRefused", "Fault", "Plan",
-    "add_part", "apply_edits", "connect", "dump_plan", "duplicate_part", "load_plan", "move_along",
-    "plan_from_data", "raise_part", "remove_part", "schema", "set_bore", "set_fitting_count",
-    "set_value", "switch_kind",
+    "ADDABLE", "GROUPS", "SWITCHES", "BadPlan", "Change", "Difference", "Edit", "EditRefused",
+    "Fault", "Plan", "add_part", "apply_edits", "connect", "differences", "dump_plan",
+    "duplicate_part", "load_plan", "move_along", "plan_from_data", "raise_part", "remove_part",
+    "schema", "set_bore", "set_fitting_count", "set_value", "switch_kind",
 ]  # fmt: skip

@@ -26,6 +26,7 @@ urlpatterns = [
     path("plans/<uuid:key>/redo/", views.redo, name="redo"),
     path("plans/<uuid:key>/offers/<slug:kind>/", views.offers, name="offers"),
     path("plans/<uuid:key>/offers/<slug:kind>/take/", views.take, name="take"),
+    path("plans/<uuid:key>/compare/", views.compare, name="compare"),
     path("plans/<uuid:key>/hours/", views.hours, name="hours"),
     path("pumps/", pump_views.own_pumps, name="own_pumps"),
     path("pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),

@@ -1,32 +1,87 @@
-"""Plans to start from."""
+"""Layouts to start from: the example plans, by their picture."""
 
+from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
 from bathys.pipeline import assess
-from bathys.plan import Plan, load_plan
+from bathys.plan import Edit, Plan, apply_edits, load_plan
 from bathys.simulation import simulate
+from bathys_web.plans.side_view import Scene, draw_side_view
+from bathys_web.plans.stations import stations_of
 
-__all__ = ["starter", "warm_engine"]
+__all__ = ["LAYOUTS", "Starter", "starter", "starters", "warm_engine"]
 
-_FOLDER = Path(__file__).parent / "starter_plans"
+_FOLDER = Path(__file__).resolve().parents[3] / "examples"
+
+LAYOUTS: dict[str, str] = {
+    "stacked-pair": "A bed over a fish tank: one pump, one bell siphon straight back.",
+    "constant-flood": "A bed that stays flooded, its overflow a hand under the media.",
+    "linked-beds": "Several beds joined low down, drained by one siphon.",
+    "bench-top": "An aquarium with a strainer and a small bed, for a table.",
+    "constant-height-tank": "A tank that never falls, a settler, two siphon beds, a sump.",
+    "split-flow": "One pump feeds the tank with its filters, and beds and raft beside it.",
+    "two-pump-timed": "One pump never rests; another floods two beds by the clock.",
+    "raft-line": "Tank, settler, fine filter and long rafts, back to the sump.",
+    "side-tanks": "Nursery tanks beside the main loop, on one drain.",
+    "twin-sumps": "A manifold with a bypass, three beds, a raft, two joined sumps.",
+    "decoupled-pair": "Two loops that share water only when you let it.",
+    "cascade-float-lift": "Down three steps by itself; a float lifts it back.",
+}
+"""The layouts on offer, simplest first, with what each is."""
+
+
+@dataclass(frozen=True, slots=True)
+class Starter:
+    """A layout to start from.
+
+    Attributes
+    ----------
+    key, title, words : str
+        Its name in addresses and for people, and what it is
+    scene : Scene
+        Its picture
+    """
+
+    key: str
+    title: str
+    words: str
+    scene: Scene
+
+
+def _title(key: str) -> str:
+    return key.replace("-", " ").capitalize()
 
 
 @cache
-def starter(name: str) -> Plan:
-    """A plan that ships with the application.
+def starter(key: str) -> Plan:
+    """A layout as a new plan: sized, without its example's name and purpose.
 
     Raises
     ------
     KeyError
         If there is none of that name
     """
-    path = {p.stem: p for p in _FOLDER.glob("*.json")}[name]
-    return load_plan(path.read_bytes())
+    if key not in LAYOUTS:
+        raise KeyError(key)
+    plan = load_plan((_FOLDER / f"{key}.json").read_bytes())
+    return apply_edits(plan, [Edit("name", f"New {_title(key).lower()}"),
+                              Edit("brief.purpose", "")])  # fmt: skip
+
+
+@cache
+def starters() -> tuple[Starter, ...]:
+    """Every layout with its picture."""
+    found = []
+    for key, words in LAYOUTS.items():
+        plan = starter(key)
+        scene = draw_side_view(assess(plan).evaluation, stations_of(plan), "metric")
+        found.append(Starter(key, _title(key), words, scene))
+    return tuple(found)
 
 
 def warm_engine() -> None:
-    """Work one plan out and follow it a little, so that tables, caches and compiled code stand
+    """Work the layouts out and follow one a little, so that tables, caches and compiled code stand
     before the first visitor comes."""
-    assess(starter("stacked-pair"))
+    starters()
     simulate(starter("stacked-pair"), 0.05)

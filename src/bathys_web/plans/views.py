@@ -22,17 +22,18 @@ from bathys_web.plans.actions.delete_plan import delete_plan
 from bathys_web.plans.actions.edit_field import edit_field
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
+from bathys_web.plans.comparing import compare_page
 from bathys_web.plans.hours import hours_page
 from bathys_web.plans.inspector import Row, find_row
 from bathys_web.plans.models import OwnPump, Revision, SavedPlan
 from bathys_web.plans.offers import LISTS, OFFERS
 from bathys_web.plans.pages import SITE, inspector_context, units_for, workspace_context
-from bathys_web.plans.starters import starter
+from bathys_web.plans.starters import LAYOUTS, starter, starters
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
-    "delete", "edit", "export", "hours", "import_plan", "inspector", "new_plan", "offers",
-    "plan_page", "plan_schema", "redo", "shelf", "switch_units", "take", "undo",
+    "compare", "delete", "edit", "export", "hours", "import_plan", "inspector", "new_plan",
+    "offers", "plan_page", "plan_schema", "redo", "shelf", "switch_units", "take", "undo",
 ]  # fmt: skip
 
 
@@ -61,15 +62,20 @@ def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpRespo
         assessment = assessment_of(saved.head)
         rows.append({"saved": saved, "plan": assessment.evaluation.plan,
                      "counts": assessment.counts, "is_sound": assessment.is_sound})  # fmt: skip
-    context = {"rows": rows, "faults": faults or [], "units": units_for(request)}
+    context = {"rows": rows, "faults": faults or [], "units": units_for(request),
+               "starters": starters()}  # fmt: skip
     return render(request, "plans/shelf.html", context, status=422 if faults else 200)
 
 
 @require_POST
 @login_required
 def new_plan(request: HttpRequest) -> HttpResponse:
-    """Start a plan from a starter."""
-    saved = create_plan(request.user, starter("stacked-pair"), "started from the stacked pair")
+    """Start a plan from a layout."""
+    key = request.POST.get("layout", "stacked-pair")
+    if key not in LAYOUTS:
+        raise Http404
+    words = key.replace("-", " ")
+    saved = create_plan(request.user, starter(key), f"started from the {words}")
     return redirect("plan", key=saved.key)
 
 
@@ -233,6 +239,15 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
         "template": f"plans/offers/{kind}.html",
     }  # fmt: skip
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+
+
+@require_GET
+@login_required
+def compare(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Two revisions of a plan, or two plans, side by side."""
+    saved = _own_plan(request, key)
+    units = units_for(request, plan_of(saved.head))
+    return render(request, "plans/compare.html", compare_page(saved, request.GET, units))
 
 
 @require_GET

@@ -1,0 +1,79 @@
+"""What two plans differ in, field by field."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from bathys.plan.model import GROUPS, Plan
+
+__all__ = ["Difference", "differences"]
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """One field that is not the same.
+
+    Attributes
+    ----------
+    part : str
+        Id of the part; empty for the plan itself
+    path : str
+        The field within the part, such as ``shape.height``; empty for a part only one plan has
+    before, after : object
+        Its value in either plan, as plain data; none where the plan has no such part or field
+    """
+
+    part: str
+    path: str
+    before: Any
+    after: Any
+
+
+def _flat(value: Any, path: str = "") -> Iterator[tuple[str, Any]]:
+    if isinstance(value, dict):
+        for name, inner in value.items():
+            yield from _flat(inner, f"{path}.{name}" if path else name)
+    elif isinstance(value, list) and value and isinstance(value[0], dict):
+        for number, inner in enumerate(value):
+            name = inner.get("name") or inner.get("kind") or str(number + 1)
+            yield from _flat(inner, f"{path}.{name}")
+    else:
+        yield path, value
+
+
+def _fields(one: dict[str, Any], two: dict[str, Any], part: str) -> Iterator[Difference]:
+    before, after = dict(_flat(one)), dict(_flat(two))
+    for path in {**before, **after}:
+        if before.get(path) != after.get(path):
+            yield Difference(part, path, before.get(path), after.get(path))
+
+
+def differences(one: Plan, two: Plan) -> tuple[Difference, ...]:
+    """Fields that two plans differ in.
+
+    Parameters
+    ----------
+    one, two : Plan
+        The plans
+
+    Returns
+    -------
+    tuple of Difference
+        The plan's own fields first, then part by part
+    """
+    first, second = (p.model_dump(mode="json", by_alias=True) for p in (one, two))
+    found = list(_fields(
+        {k: v for k, v in first.items() if k not in GROUPS},
+        {k: v for k, v in second.items() if k not in GROUPS}, "",
+    ))  # fmt: skip
+    for group in GROUPS:
+        before = {p["id"]: p for p in first[group]}
+        after = {p["id"]: p for p in second[group]}
+        for id_ in {**before, **after}:
+            if id_ not in after or id_ not in before:
+                found.append(Difference(
+                    id_, "", before.get(id_, {}).get("name"), after.get(id_, {}).get("name")
+                ))  # fmt: skip
+            else:
+                found += _fields(before[id_], after[id_], id_)
+    return tuple(found)

@@ -1,0 +1,175 @@
+"""Two plans side by side: what differs, and what that does."""
+
+from typing import Any
+
+from django.core.exceptions import ValidationError
+from django.http import QueryDict
+
+from bathys.evaluation import Figure
+from bathys.network import NotSolved
+from bathys.pipeline import Assessment
+from bathys.plan import Difference, Plan, differences
+from bathys.units import System, fill_sentence, show
+from bathys_web.plans.inspector import find_row, shown_value
+from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.side_view import draw_side_view
+from bathys_web.plans.stations import stations_of
+from bathys_web.plans.storing import assessment_of
+
+__all__ = ["compare_page"]
+
+_SAME = 5e-4  # figures that differ by less are the same, for the eye
+_MOST_REVISIONS = 60
+_WHOLE = 1e9
+
+
+def _revision(saved: SavedPlan, text: str | None, default: Revision) -> Revision:
+    """A revision by its number, or of another plan of the same owner by its key and number."""
+    key, _, number = (text or "").rpartition("/")
+    if not number.isdigit() or len(number) > 9:
+        return default
+    revisions = Revision.objects.filter(plan__owner=saved.owner, number=int(number))
+    try:
+        found = revisions.filter(plan__key=key).first() if key else revisions.filter(
+            plan=saved).first()  # fmt: skip
+    except ValidationError:
+        return default
+    return found or default
+
+
+def _choices(saved: SavedPlan) -> list[tuple[str, str]]:
+    own = [(str(r.number), f"{r.number}: {r.what_changed}")
+           for r in saved.revisions.order_by("-number")[:_MOST_REVISIONS]]  # fmt: skip
+    others = SavedPlan.objects.filter(owner=saved.owner).exclude(pk=saved.pk)[:20]
+    return own + [(f"{o.key}/{o.head.number}", f"{o.head.document['name']}, as it stands")
+                  for o in others if o.head is not None]  # fmt: skip
+
+
+def _value(plan: Plan, row: Difference, value: Any, units: System) -> str:
+    """A field's value as the inspector would show it."""
+    if value is None:
+        return "none"
+    group = plan.group_of(row.part)
+    path = f"{group}.{row.part}.{row.path}" if row.part else row.path
+    shown = find_row(plan, path, units)
+    if shown is not None:
+        return shown_value(shown)
+    if isinstance(value, float):
+        return f"{value:.6g}"
+    return str(value)
+
+
+def _label(plans: tuple[Plan, Plan], row: Difference, units: System) -> tuple[str, str]:
+    """Name of the part, and of the field."""
+    plan = next(p for p in plans if not row.part or p.part(row.part) is not None)
+    name = plan.part(row.part).name if row.part else "Plan and site"
+    if not row.path:
+        return name, "is there"
+    group = plan.group_of(row.part)
+    shown = find_row(plan, f"{group}.{row.part}.{row.path}" if row.part else row.path, units)
+    return name, shown.label if shown is not None else row.path.replace("_", " ").replace(".", ", ")
+
+
+def _rows(one: Plan, two: Plan, units: System) -> list[dict[str, str]]:
+    rows = []
+    for row in differences(one, two):
+        part, field = _label((one, two), row, units)
+        if row.path:
+            before, after = _value(one, row, row.before, units), _value(two, row, row.after, units)
+        else:
+            before, after = ("yes" if v is not None else "no" for v in (row.before, row.after))
+        if before != after:
+            rows.append({"part": part, "field": field, "before": before, "after": after})
+    return rows
+
+
+def _figures(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
+    before = {f.key: f for f in one.evaluation.figures}
+    after = {f.key: f for f in two.evaluation.figures}
+    rows: list[tuple[float, dict[str, str]]] = []
+    for key in {**before, **after}:
+        a, b = before.get(key), after.get(key)
+        told: Figure | None = a or b
+        if told is None or _is_same(a, b):
+            continue
+        change = _change(a, b)
+        rows.append((abs(change), {
+            "label": told.label, "before": _shown(a, units), "after": _shown(b, units),
+            "by": f"{100.0 * change:+.1f}%" if change not in (0.0, _WHOLE) else "",
+        }))  # fmt: skip
+    return [row for _, row in sorted(rows, key=lambda r: -r[0])]
+
+
+def _is_same(a: Figure | None, b: Figure | None) -> bool:
+    if a is None or b is None or a.value is None or b.value is None:
+        return (a is None or a.value is None) and (b is None or b.value is None)
+    return abs(a.value - b.value) <= _SAME * max(abs(a.value), abs(b.value))
+
+
+def _shown(figure: Figure | None, units: System) -> str:
+    return "–" if figure is None else show(figure.value, figure.quantity, units)
+
+
+def _change(a: Figure | None, b: Figure | None) -> float:
+    """Share by which a figure moves; a figure that only one of them has moves most."""
+    if a is None or b is None or not a.value or b.value is None:
+        return _WHOLE
+    return b.value / a.value - 1.0
+
+
+def _findings(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
+    """Findings that only one of the two has."""
+    names = [{(f.rule.id, f.place) for f in x.findings} for x in (one, two)]
+    rows = []
+    for found, others, where in ((one, names[1], "left"), (two, names[0], "right")):
+        rows += [
+            {"where": where, "severity": f.severity,
+             "sentence": fill_sentence(f.sentence, f.figures, units)}
+            for f in found.findings if (f.rule.id, f.place) not in others
+        ]  # fmt: skip
+    return rows
+
+
+def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str, Any]:
+    """Everything on the page that compares two revisions or plans.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan it is asked for
+    asked : QueryDict
+        ``one`` and ``two``: a revision's number, or another plan's key, a stroke and a number
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    dict
+        For the template
+    """
+    head = saved.head
+    assert head is not None  # noqa: S101 - every plan on a shelf has a revision
+    one = _revision(saved, asked.get("one"), head.parent or head)
+    two = _revision(saved, asked.get("two"), head)
+    page: dict[str, Any] = {
+        "saved": saved, "choices": _choices(saved), "one": _name(saved, one),
+        "two": _name(saved, two), "units": units,
+    }  # fmt: skip
+    try:
+        left, right = assessment_of(one), assessment_of(two)
+    except NotSolved as error:
+        return {**page, "refusal": f"One of them cannot be worked out: {error}."}
+    plans = (left.evaluation.plan, right.evaluation.plan)
+    return {
+        **page, "left": plans[0], "right": plans[1],
+        "left_scene": draw_side_view(left.evaluation, stations_of(plans[0]), units),
+        "right_scene": draw_side_view(right.evaluation, stations_of(plans[1]), units),
+        "rows": _rows(*plans, units), "figures": _figures(left, right, units),
+        "findings": _findings(left, right, units),
+    }  # fmt: skip
+
+
+def _name(saved: SavedPlan, revision: Revision) -> str:
+    if revision.plan_id == saved.pk:
+        return str(revision.number)
+    return f"{revision.plan.key}/{revision.number}"
