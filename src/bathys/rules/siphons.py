@@ -206,7 +206,8 @@ def _margins(
             data, "warning", siphon.id,
             f"{siphon.name} stops, but with little to spare: " "{inflow:flow} against "
             "{stop:flow}.",
-            "A longer tail, an air tube or less water would make it sure." + setting,
+            "A longer tail, an air tube or less water would make it sure."
+            + setting * ("angle" in target),
             {**figures, **target, "inflow": cycle.break_inflow},
             partial(_ways, evaluation, result, offers),
         )  # fmt: skip
