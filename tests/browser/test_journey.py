@@ -322,3 +322,41 @@ def test_keys_go_round_the_parts_and_pins_stand_where_something_is_wrong(page: P
     expect(page.locator("#keys")).to_be_visible()
     page.keyboard.press("Escape")
     expect(page.locator("#keys")).not_to_be_visible()
+
+
+AXE = (Path(__file__).parent / "axe" / "axe.min.js").read_text()
+WCAG = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+
+
+def _barriers(page: Page) -> list[str]:
+    """Serious and critical faults that axe-core finds against WCAG 2.2 AA."""
+    page.evaluate(AXE)
+    found: list[dict[str, Any]] = page.evaluate(
+        "tags => axe.run(document, {runOnly: tags}).then(r => r.violations)", WCAG
+    )
+    return [
+        f"{v['id']}: {v['nodes'][0]['html'][:120]}"
+        for v in found
+        if v["impact"] in ("serious", "critical")
+    ]
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
+def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int]) -> None:
+    """Sign-in, shelf, a plan with faults and everything open, compare, own pumps."""
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    assert _barriers(page) == []
+    _open_file(page, "faults/trickling-siphon")
+    address = page.url.split("?")[0]
+    _part(page, "S1")
+    page.get_by_text("Its window, and which siphon would suit").click()
+    expect(page.locator(".inspector .ask form.take").first).to_be_visible()
+    page.get_by_text("Cycles, sump, power cuts, and what may fail").click()
+    expect(page.locator(".sump table")).to_be_visible(timeout=20_000)
+    page.get_by_text("Follow the water for some hours").click()
+    page.locator("#play-open").click(timeout=20_000)
+    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    assert _barriers(page) == []
+    for place in (f"{address}compare/", "/pumps/", "/"):
+        page.goto(place if place.startswith("http") else page.url.split("/plans/")[0] + place)
+        assert _barriers(page) == []
