@@ -20,6 +20,7 @@ from bathys.network.drains import (
     rest_height,
 )
 from bathys.network.gravity import GravityBank
+from bathys.network.in_drains import WaterInDrains
 from bathys.network.layout import (
     FILM,
     Layout,
@@ -28,10 +29,9 @@ from bathys.network.layout import (
     layout_of,
 )
 from bathys.network.loops import closing_vessels
-from bathys.network.runs import fouled_bore, holds_back
+from bathys.network.runs import holds_back
 from bathys.network.settling import Inflow, Settled, settle
 from bathys.network.solving import Network, NotSolved, Solution, Solver
-from bathys.physics.part_full import normal_depths, section
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
@@ -44,7 +44,6 @@ _MOST_ROUNDS = 120
 _LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
 _SHARE_TOLERANCE = 1e-6
 _PATIENCE, _PATIENT_TOLERANCE = 40, 1e-4  # drowned returns that push each other to and fro [m]
-_DRAIN_SLOPE, _LEAST_SLOPE = 0.02, 0.001  # for the water on its way, which is little
 
 Floats = NDArray[np.float64]
 
@@ -149,7 +148,7 @@ class _Balancing:
         ]
         self.siphons = self._siphon_volumes()
         self.pipes = self._pipe_volume()
-        self.drains = self._drain_arrays()
+        self.in_drains = WaterInDrains(layout, self._loop_of)
         self.twins = self._twins()
         self.shared = {
             c: joined([(self.storages[v], self.floors[v] - self.floors[c]) for v in (c, *twins)])
@@ -293,7 +292,9 @@ class _Balancing:
         for closer in set(self.closing.values()):
             others = [v for v, c in self.closing.items() if c == closer and v != closer]
             total = self.totals[closer]
-            away = self.pipes.get(closer, 0.0) + self._in_drains(closer, state)
+            away = self.pipes.get(closer, 0.0) + self.in_drains.volume(
+                closer, state.settled.flows if state.settled else {}
+            )
             low = high = total - away
             for vessel in others:
                 held = self._volume(vessel, state.levels[vessel])
@@ -322,32 +323,6 @@ class _Balancing:
                 if one in twins and two not in (one, *twins[one]):
                     twins[one].append(two)
         return twins
-
-    def _drain_arrays(self) -> dict[str, tuple[list[str], Floats, Floats, Floats]]:
-        """By loop: the part-full drains with their bores, slopes and lengths."""
-        found: dict[str, list[tuple[str, float, float, float]]] = {}
-        for id_ in self.layout.gravity:
-            run = self.plan.part(id_)
-            if run.level_length > 0.0:
-                slope = max(run.slope or _DRAIN_SLOPE, _LEAST_SLOPE)
-                row = (id_, fouled_bore(run), slope, run.level_length)
-                found.setdefault(self._loop_of(run), []).append(row)
-        return {
-            loop: (
-                [r[0] for r in rows], np.array([r[1] for r in rows]),
-                np.array([r[2] for r in rows]), np.array([r[3] for r in rows]),
-            )
-            for loop, rows in found.items()
-        }  # fmt: skip
-
-    def _in_drains(self, closer: str, state: _State) -> float:
-        """Water on its way down part-full drains [m³]."""
-        if state.settled is None or closer not in self.drains:
-            return 0.0
-        ids, bore, slope, length = self.drains[closer]
-        flows = np.array([max(state.settled.flows.get(id_, 0.0), 0.0) for id_ in ids])
-        fill = normal_depths(flows, bore, slope)
-        return float(np.sum(np.where(fill > 0.0, section(fill).area, 0.0) * bore**2 * length))
 
     def run(self, mean: bool = False) -> Balance:
         state, swings = self.first(), {}
