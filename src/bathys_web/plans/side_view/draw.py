@@ -95,7 +95,7 @@ def _rule(frame: Frame, scene: Scene, units: System, datum: str) -> None:
             scene.strokes.append(Stroke(f"{x},{y} {_WELL_OUT},{y}", 0.5, "contour"))
     scene.strokes.append(Stroke(f"{x},{TOP - 10} {x},{HEIGHT - BOTTOM + 4}", 1.2, "rule"))
     unit = unit_of("length", units)
-    scene.write([Text(8, TOP - 16, f"heights in {unit} over {datum}", "rule-name")])
+    scene.write([Text(8, TOP - 16, f"heights over {datum} ({unit})", "rule-name")])
 
 
 def _stand(frame: Frame, scene: Scene, vessel: Vessel) -> None:
