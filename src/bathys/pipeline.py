@@ -1,6 +1,7 @@
 """One way from a plan to everything that is known of it."""
 
 from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from bathys.evaluation import (
@@ -147,7 +148,7 @@ def assess(plan: Plan) -> Assessment:
 
 
 def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
-    """The offers of a finding, each tried on the plan; those that help come first.
+    """The offers of a finding, each tried on the plan.
 
     Parameters
     ----------
@@ -159,11 +160,10 @@ def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
     Returns
     -------
     tuple of Remedy
-        Each with its effect; offers that do nothing, or that the plan does not bear, are left out
+        Each with its effect, best first; offers that do nothing, or that the plan does not bear,
+        are left out
     """
-    tried = [_try(assessment, finding, offer) for offer in finding.list_offers()]
-    found = [r for r in tried if r is not None and (r.cures or r.helps)]
-    return tuple(sorted(found, key=_best_first))
+    return _sorted_out(_try(assessment, finding, offer) for offer in finding.list_offers())
 
 
 def rehearse_plan(assessment: Assessment, with_mishaps: bool = True) -> Rehearsed:
@@ -205,9 +205,13 @@ def late_remedies_of(rehearsed: Rehearsed, finding: Finding) -> tuple[Remedy, ..
     Returns
     -------
     tuple of Remedy
-        Those that cure it or help; those that raise nothing new first
+        Those that cure it or help, best first
     """
-    tried = [_try_late(rehearsed, finding, offer) for offer in finding.list_offers()]
+    return _sorted_out(_try_late(rehearsed, finding, offer) for offer in finding.list_offers())
+
+
+def _sorted_out(tried: Iterable[Remedy | None]) -> tuple[Remedy, ...]:
+    """What cures or helps, the best first."""
     found = [r for r in tried if r is not None and (r.cures or r.helps)]
     return tuple(sorted(found, key=_best_first))
 

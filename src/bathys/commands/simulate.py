@@ -175,6 +175,8 @@ def as_text(found: Through, units: System) -> str:
         word = "came from" if found.supplied > 0.0 else "went"
         lines.append(f"{show(abs(found.supplied), 'volume', units)} {word} outside")
     lines += ["", "What happened"]
+    if not found.events:
+        lines.append("  nothing was switched, started or ran over: every level settled")
     lines += [f"{_clock(e.time)}  {event_words(plan, e)}" for e in found.events[:_MOST_EVENTS]]
     if len(found.events) > _MOST_EVENTS:
         lines.append(f"… and {len(found.events) - _MOST_EVENTS} more; --json lists them all")
