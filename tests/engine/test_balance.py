@@ -56,7 +56,7 @@ def test_pumped_flows_agree_with_epanet(name: str, tmp_path: Path) -> None:
         if link.line is not None:
             pipe = link.line.pipes[0]
             loss = link.line.minor * 2.0 * GRAVITY * pipe.area**2
-            piece = dataclasses.replace(pipe, length=0.0, kind="fitting", loss=loss)
+            piece = pipe._replace(length=0.0, kind="fitting", loss=loss)
             line = type(link.line)([pipe, piece], link.line.viscosity)
             link = dataclasses.replace(link, line=line)  # noqa: PLW2901
         links.append(link)

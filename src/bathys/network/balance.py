@@ -10,33 +10,15 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.network.drains import (
-    BACK,
-    BRIM,
-    FOOT,
-    brim_lines,
-    gravity_lines,
-    leads_level,
-    rest_height,
-)
-from bathys.network.gravity import GravityBank
-from bathys.network.in_drains import WaterInDrains
-from bathys.network.layout import (
-    FILM,
-    Layout,
-    PressureNetwork,
-    float_switch_of,
-    layout_of,
-)
-from bathys.network.loops import closing_vessels
-from bathys.network.runs import holds_back
+from bathys.network.compiled import Compiled, compiled
+from bathys.network.drains import BACK, BRIM, FOOT
+from bathys.network.layout import FILM, Layout, float_switch_of
 from bathys.network.settling import Inflow, Settled, settle
-from bathys.network.solving import Network, NotSolved, Solution, Solver
+from bathys.network.solving import Network, NotSolved, Solution
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Timer
-from bathys.vessels import Storage, joined, storage_of
 
 __all__ = ["Balance", "balance"]
 
@@ -121,103 +103,27 @@ class _State:
 class _Balancing:
     """One plan being balanced."""
 
-    def __init__(self, layout: Layout) -> None:
-        self.layout, self.plan = layout, layout.plan
-        self.storages: dict[str, Storage] = {
-            v.id: storage_of(self.plan, v) for v in self.plan.vessels
-        }
-        self.floors = {v.id: v.floor_height for v in self.plan.vessels}
-        self.rest = {v.id: v.floor_height + rest_height(layout, v) for v in self.plan.vessels}
-        self.lines = [*gravity_lines(layout), *brim_lines(layout)]
-        self.closing = closing_vessels(layout)
-        self.fixed = self._fixed_levels()
-        self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
-        self.bank = GravityBank(self.lines)
-        self.pressure, self.solver = PressureNetwork(layout), Solver()
-        self.feeds = self._feeding_pumps()
-        self.ends = [
-            (r.id, place.partition(".")[0], sign)
-            for r in layout.pressure_runs
-            for place, sign in ((r.end, 1.0), (r.start, -1.0))
-            if self.plan.port(place) is not None
-        ]
-        self.outlets = [
-            (r.id, r.end.partition(".")[0], self.plan.elevation(r.end) or 0.0)
-            for r in layout.pressure_runs
-            if self.plan.port(r.end) is not None and not layout.lines[r.id].shut
-        ]
-        self.siphons = self._siphon_volumes()
-        self.pipes = self._pipe_volume()
-        self.in_drains = WaterInDrains(layout, self._loop_of)
-        self.twins = self._twins()
-        self.shared = {
-            c: joined([(self.storages[v], self.floors[v] - self.floors[c]) for v in (c, *twins)])
-            for c, twins in self.twins.items()
-        }
-        self.totals = {
-            c: sum(self._volume(v, self.rest[v]) for v, own in self.closing.items() if own == c)
-            for c in set(self.closing.values())
-        }
-
-    def _fixed_levels(self) -> dict[str, float]:
-        fixed = {v: self.rest[v] for v in set(self.closing.values())}
-        for pump in self.plan.pumps:
-            switch = float_switch_of(pump)
-            if switch is not None:
-                middle = 0.5 * (switch.on_height + switch.off_height)
-                fixed[pump.stands_in] = self.plan.vessel(pump.stands_in).floor_height + middle
-            elif not self._has_drain(pump.stands_in):
-                fixed.setdefault(pump.stands_in, self.rest[pump.stands_in])
-        return fixed
-
-    def _has_drain(self, vessel: str) -> bool:
-        """Whether a gravity line would carry away what is too much in a vessel."""
-        return any(k.start == vessel and not k.id.endswith(BRIM) for k in self.lines)
-
-    def _siphon_volumes(self) -> dict[str, tuple[float, float]]:
-        """Water of each siphon bed at its intake and at its rim [m³]."""
-        return {
-            s.stands_in: (
-                float(self.storages[s.stands_in].volume(s.intake_height)),
-                float(self.storages[s.stands_in].volume(s.rim_height)),
-            )
-            for s in self.plan.siphons
-            if self.plan.run_from(f"{s.id}.tail") is not None
-        }
-
-    def _pipe_volume(self) -> dict[str, float]:
-        """Water of the pumped runs that falls back, by loop."""
-        held: dict[str, float] = {}
-        for run in self.layout.pressure_runs:
-            if not holds_back(run) and not self.layout.lines[run.id].shut:
-                loop = self._loop_of(run)
-                held[loop] = held.get(loop, 0.0) + self.layout.lines[run.id].volume
-        return held
-
-    def _loop_of(self, run: Run) -> str:
-        for place in (run.end, run.start):
-            vessel = self.plan.owner_of(place)
-            if vessel in self.closing:
-                return self.closing[vessel]
-        return next(iter(self.closing.values()), "")
+    def __init__(self, base: Compiled) -> None:
+        self.base, self.plan = base, base.plan
+        self.fixed = dict(base.fixed)
 
     def first(self) -> _State:
-        nodes = {v.id: self.rest[v.id] for v in self.plan.vessels}
-        for line in self.lines:
+        nodes = {v.id: self.base.rest[v.id] for v in self.plan.vessels}
+        for line in self.base.lines:
             for node in (line.start, line.end):
                 if node is not None and node not in nodes:
                     nodes[node] = line.crest if line.start == node else line.outlet
         return _State({**nodes, **self.fixed})
 
     def _step(self, state: _State, mean: bool) -> _State:
-        network = self.pressure.at(state.levels)
+        network = self.base.pressure.at(state.levels)
         start = state.solution.flows if state.solution else None
-        solution = self.solver.solve(network, start)
+        solution = self.base.solver.solve(network, start)
         shares = self._shares(state, solution, mean)
         inflows = self._inflows_at(network, solution, shares, state.levels)
         first = state.levels
         warm = state.settled.flows if state.settled else None
-        settled = settle(self.lines, inflows, self.fixed, first, self.bank, warm)
+        settled = settle(self.base.lines, inflows, self.fixed, first, self.base.bank, warm)
         return _State({**settled.levels, **self.fixed}, solution, settled, shares)
 
     def _shares(self, state: _State, solution: Solution, mean: bool) -> dict[str, float]:
@@ -238,43 +144,29 @@ class _Balancing:
         return sum(q for k, q in state.settled.flows.items() if self._ends_in(k, vessel))
 
     def _ends_in(self, line: str, vessel: str) -> bool:
-        return any(k.id == line and k.end == vessel for k in self.lines)
+        return any(k.id == line and k.end == vessel for k in self.base.lines)
 
     def _inflows(self, solution: Solution, shares: Mapping[str, float]) -> dict[str, float]:
         inflows: dict[str, float] = {}
         for pump in self.plan.pumps:
             flow = solution.flows[pump.id] * shares[pump.id]
             inflows[pump.stands_in] = inflows.get(pump.stands_in, 0.0) - flow
-        for run, vessel, sign in self.ends:
-            pump_id = self.feeds.get(run)
+        for run, vessel, sign in self.base.ends:
+            pump_id = self.base.feeds.get(run)
             flow = solution.flows[run] * (shares[pump_id] if pump_id else 1.0)
             inflows[vessel] = inflows.get(vessel, 0.0) + sign * flow
         return inflows
-
-    def _feeding_pumps(self) -> dict[str, str]:
-        """The pump whose time counts for a run: the one that is tied to it, if only one is."""
-        owners: dict[str, set[str]] = {}
-        for pump in self.plan.pumps:
-            waiting, seen = [f"{pump.id}.out"], {f"{pump.id}.out"}
-            while waiting:
-                place = waiting.pop()
-                for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
-                    owners.setdefault(run.id, set()).add(pump.id)
-                    for end in (run.start, run.end):
-                        if self.plan.group_of(end) == "junctions" and end not in seen:
-                            seen.add(end)
-                            waiting.append(end)
-        return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}
 
     def _inflows_at(
         self, network: Network, solution: Solution, shares: Mapping[str, float],
         levels: Mapping[str, float],
     ) -> dict[str, Inflow]:  # fmt: skip
         """Inflows with how they answer to the levels of vessels whose returns end under water."""
-        drowned = [(r, v, h) for r, v, h in self.outlets if levels[v] > h + FILM]
-        answers = self.solver.outlet_rates(network, solution, [r for r, _, _ in drowned])
+        drowned = [(r, v, h) for r, v, h in self.base.outlets if levels[v] > h + FILM]
+        answers = self.base.solver.outlet_rates(network, solution, [r for r, _, _ in drowned])
         rates: dict[str, float] = {}
-        least = {p.stands_in: self.floors[p.stands_in] + p.inlet_height for p in self.plan.pumps}
+        floors = self.base.floors
+        least = {p.stands_in: floors[p.stands_in] + p.inlet_height for p in self.plan.pumps}
         for run, vessel, height in drowned:
             rates[vessel] = rates.get(vessel, 0.0) + answers[run]
             least[vessel] = min(height, least.get(vessel, height))
@@ -283,46 +175,31 @@ class _Balancing:
             for v, q in self._inflows(solution, shares).items()
         }
 
-    def _volume(self, vessel: str, level: float) -> float:
-        return self.storages[vessel].volume_at(level - self.floors[vessel])
-
     def closed_levels(self, state: _State) -> dict[str, tuple[float, float, float]]:
         """Level of each closing vessel [m], with its siphon beds empty to full."""
         found = {}
-        for closer in set(self.closing.values()):
-            others = [v for v, c in self.closing.items() if c == closer and v != closer]
-            total = self.totals[closer]
-            away = self.pipes.get(closer, 0.0) + self.in_drains.volume(
+        for closer in set(self.base.closing.values()):
+            others = [v for v, c in self.base.closing.items() if c == closer and v != closer]
+            total = self.base.totals[closer]
+            away = self.base.pipes.get(closer, 0.0) + self.base.in_drains.volume(
                 closer, state.settled.flows if state.settled else {}
             )
             low = high = total - away
             for vessel in others:
-                held = self._volume(vessel, state.levels[vessel])
-                if vessel in self.siphons:
-                    empty, full = self.siphons[vessel]
+                held = self.base.volume(vessel, state.levels[vessel])
+                if vessel in self.base.siphons:
+                    empty, full = self.base.siphons[vessel]
                     low, high = low - max(full, held), high - min(empty, held)
                 else:
                     low, high = low - held, high - held
-            floor, storage = self.floors[closer], self.storages[closer]
+            floor, storage = self.base.floors[closer], self.base.storages[closer]
             middle = storage.level_at(0.5 * (low + high))
             # Twin sumps give and take together.
-            shared = self.shared[closer]
+            shared = self.base.shared[closer]
             both, half = shared.volume_at(middle), 0.5 * (high - low)
             marks = (shared.level_at(both - half), middle, shared.level_at(both + half))
             found[closer] = (floor + marks[0], floor + marks[1], floor + marks[2])
         return found
-
-    def _twins(self) -> dict[str, list[str]]:
-        """By closing vessel, those filled by hand that a pipe keeps at its level."""
-        twins: dict[str, list[str]] = {c: [] for c in set(self.closing.values())}
-        for run in self.plan.runs:
-            if self.plan.port(run.start) is None or not leads_level(self.layout, run):
-                continue
-            ends = [run.start.partition(".")[0], run.end.partition(".")[0]]
-            for one, two in (ends, ends[::-1]):
-                if one in twins and two not in (one, *twins[one]):
-                    twins[one].append(two)
-        return twins
 
     def run(self, mean: bool = False) -> Balance:
         state, swings = self.first(), {}
@@ -334,7 +211,10 @@ class _Balancing:
             state = self._step(state, mean)
             swings = self.closed_levels(state)
             off = {v: middle - self.fixed[v] for v, (_, middle, _) in swings.items()}
-            moved = max(_greatest_move(before, state.levels), *map(abs, off.values()), 0.0)
+            # Only levels that the pumps feel or that were given go into a round; the others are
+            # its answer, and hold once these do.
+            felt = self.base.pressure.moved(before, state.levels)
+            moved = max(felt, *map(abs, off.values()), 0.0)
             shared = _greatest_move(shares, state.shares)
             enough = _LEVEL_TOLERANCE if turn < _PATIENCE else _PATIENT_TOLERANCE
             if turn and moved < enough and shared < _SHARE_TOLERANCE:
@@ -354,7 +234,7 @@ class _Balancing:
     ) -> None:  # fmt: skip
         """Hold back the level of a vessel with a drowned return that goes to and fro: above some
         level the return runs backwards, below it forwards, and a step goes too far each way."""
-        for _, vessel, height in self.outlets:
+        for _, vessel, height in self.base.outlets:
             if max(before[vessel], after[vessel]) <= height:
                 continue
             move = after[vessel] - before[vessel]
@@ -380,11 +260,11 @@ class _Balancing:
             if k.endswith(BRIM) and q > 1e-9
         }
         return Balance(
-            self.layout, flows, {p.id: state.solution.flows[p.id] for p in self.plan.pumps},
-            state.shares, state.solution.heads, levels, self.rest,
+            self.base.layout, flows, {p.id: state.solution.flows[p.id] for p in self.plan.pumps},
+            state.shares, state.solution.heads, levels, self.base.rest,
             self._all_swings(swings, levels), spills,
-            self._gains(state, flows), self.closing, state.solution.blocked,
-            sum(self.pipes.values()),
+            self._gains(state, flows), self.base.closing, state.solution.blocked,
+            sum(self.base.pipes.values()),
         )  # fmt: skip
 
     def _all_swings(
@@ -394,8 +274,8 @@ class _Balancing:
         found = {}
         for closer, (low, middle, high) in swings.items():
             found[closer] = (low, high)
-            for twin in self.twins[closer]:
-                least, level = self.floors[twin], levels[twin]
+            for twin in self.base.twins[closer]:
+                least, level = self.base.floors[twin], levels[twin]
                 found[twin] = (max(level + low - middle, least), level + high - middle)
         return found
 
@@ -406,7 +286,8 @@ class _Balancing:
         gains = {}
         for vessel in self.fixed:
             drained = sum(
-                flows[id_] * self._sign(self.plan.part(id_), vessel) for id_ in self.layout.gravity
+                flows[id_] * self._sign(self.plan.part(id_), vessel)
+                for id_ in self.base.layout.gravity
             )
             gains[vessel] = net.get(vessel, 0.0) + drained
         return gains
@@ -454,4 +335,4 @@ def balance(plan: Plan, water: Water, mean: bool = False) -> Balance:
     NotSolved
         If it does not settle
     """
-    return _Balancing(layout_of(plan, water)).run(mean)
+    return _Balancing(compiled(plan, water)).run(mean)

@@ -27,7 +27,7 @@ from bathys.physics.part_full import critical_head, mouth_head, surface_profile
 
 __all__ = [
     "FLAT_SLOPE", "LEAST_SLOPE", "TAIL_STEP", "GravityBank", "GravityLine", "InletKind", "level_at",
-    "level_needed",
+    "level_needed", "needs",
 ]  # fmt: skip
 
 Floats = NDArray[np.float64]
@@ -226,10 +226,11 @@ def level_needed(
 
 
 @njit(cache=True)
-def _needs(
+def needs(
     flow: Floats, tail: Floats, kinds: Places, numbers: Floats, flat_flows: Floats,
     flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
 ) -> tuple[Floats, Floats, Floats]:  # fmt: skip
+    """What each line of a bank needs, as :func:`level_needed` tells for one."""
     level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.empty_like(flow)
     for i in range(flow.size):
         level[i], slope[i], moves[i] = level_needed(
@@ -254,7 +255,7 @@ class GravityBank:
         self.crest = np.array([r.crest for r in lines])
         bore = np.array([r.bore for r in lines])
         outlet = np.array([r.outlet for r in lines])
-        self._uphill = outlet - np.where(kinds == _MOUTH, 0.5 * bore, 0.0)
+        self.begins = np.maximum(self.crest, outlet - np.where(kinds == _MOUTH, 0.5 * bore, 0.0))
         pipes = [r.line for r in lines if r.line is not None]
         lifts = [r.lift for r in lines if r.lift is not None]
         bank = LineBank([*pipes, *lifts])
@@ -278,12 +279,12 @@ class GravityBank:
 
     def threshold(self, tail: Floats) -> Floats:
         """Level upstream [m] at which each line begins to carry, given the level downstream."""
-        return np.asarray(np.maximum(np.maximum(self.crest, self._uphill), tail))
+        return np.asarray(np.maximum(self.begins, tail))
 
     def need(self, flow: Floats, tail: Floats) -> tuple[Floats, Floats, Floats]:
         """Level upstream [m] that each flow [m³/s] needs over a level downstream [m], its slope
         [s/m²], and how far it moves with the level downstream [-]."""
-        level, slope, moves = _needs(np.maximum(flow, 0.0), tail, *self.laws)
+        level, slope, moves = needs(np.maximum(flow, 0.0), tail, *self.laws)
         return level, slope, moves
 
 

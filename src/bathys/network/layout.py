@@ -186,6 +186,19 @@ class PressureNetwork:
                 free_runs.append(run.id)
         return Network(self._links(tuple(free_runs), tuple(taken)), heads, away)
 
+    def moved(self, before: Mapping[str, float], after: Mapping[str, float]) -> float:
+        """How far the head moved most that the pumped runs lie between, from these levels to
+        those [m]."""
+        most = 0.0
+        for _, vessel, _ in self._pumps:
+            most = max(most, abs(after[vessel] - before[vessel]))
+        for _, _, _, *ends in self._runs:
+            for end in ends:
+                if end is not None:
+                    one, two = before[end.vessel], after[end.vessel]
+                    most = max(most, abs(max(end.height, two) - max(end.height, one)))
+        return most
+
     def _links(self, free_runs: tuple[str, ...], taken: tuple[str, ...]) -> tuple[NetworkLink, ...]:
         """The links with these runs ending in the air; the same tuple for the same runs, so that
         a solver knows them again."""

@@ -2,9 +2,8 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,8 +20,7 @@ _MOST_STEPS = 60
 _HEAD_TOLERANCE = 1e-9  # [m]; a nanometre of water is far below the 1e-6 asked of a balance
 
 
-@dataclass(frozen=True, slots=True)
-class Piece:
+class Piece(NamedTuple):
     """A stretch of pipe, or something that costs velocity heads.
 
     Attributes
@@ -68,13 +66,25 @@ class Line:
     def __init__(self, pieces: Sequence[Piece], kinematic_viscosity: float) -> None:
         self.pieces = tuple(pieces)
         self.viscosity = kinematic_viscosity
-        self.shut = any(math.isinf(p.loss) for p in self.pieces)
-        open_pieces = [p for p in self.pieces if not math.isinf(p.loss)]
-        self.minor = sum(p.loss / (2.0 * GRAVITY * p.area**2) for p in open_pieces)
+        self.shut = False
+        self.minor = 0.0
         """Head lost but for friction, over the flow squared [s²/m⁵]."""
-        self.fitting_loss = float(sum(p.loss for p in open_pieces if p.kind == "fitting"))
+        self.fitting_loss = 0.0
         """K of mouth and fittings together, each on its own bore [-]."""
-        self.pipes = tuple(p for p in open_pieces if p.length > 0.0)
+        pipes = []
+        # One pass: a plan's every edit comes through here once a run.
+        for piece in self.pieces:
+            loss = piece.loss
+            if math.isinf(loss):
+                self.shut = True
+                continue
+            if loss:
+                self.minor += loss / (2.0 * GRAVITY * area_of(piece.area_bore) ** 2)
+                if piece.kind == "fitting":
+                    self.fitting_loss += loss
+            if piece.length > 0.0:
+                pipes.append(piece)
+        self.pipes = tuple(pipes)
 
     @cached_property
     def _pipe_arrays(self) -> tuple[Floats, Floats, Floats]:

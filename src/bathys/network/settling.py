@@ -6,18 +6,20 @@ water uphill is out of the balance until its upstream level reaches what it need
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.network.gravity import GravityBank, GravityLine
+from bathys.network.gravity import GravityBank, GravityLine, level_at, needs
 from bathys.network.solving import NotSolved
 
 __all__ = ["Inflow", "Settled", "settle"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
+Net = tuple[Places, Places, Floats, Floats]
 
 _LEVEL_TOLERANCE = 1e-7  # [m]
 _MOUTH = 0.02  # over so much a mouth goes from covered to bare [m]
@@ -26,6 +28,7 @@ _FLOW_TOLERANCE = 5e-10  # [m³/s]
 _MOST_RISE = 0.3  # greatest change of a level in one step [m]
 _MOST_FLOW = 0.1  # [m³/s]
 _HALVINGS = 24
+_JUST_OPEN = 1e-3  # so far over its crest a line that carried nothing begins to [m]
 _STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its equation
 
 
@@ -134,12 +137,6 @@ class _Pace:
     less: float
     steps: int
 
-    def hold(self, step: int) -> float:
-        """What holds a level back for one step [m²/s]; next to nothing in the end."""
-        if step < self.patience:
-            return _STILL
-        return max(_STILL, self.first * self.less ** (step - self.patience))
-
 
 _PACES = (_Pace(30, 0.05, 0.75, 90), _Pace(0, 0.3, 0.9, 300), _Pace(0, 3.0, 0.96, 900))
 
@@ -200,6 +197,79 @@ def _newton(
     return rise[:-1].copy(), change
 
 
+@njit(cache=True)
+def _driven(up: Floats, down: Floats, threshold: Floats, *laws: Any) -> Floats:
+    """Flow that a level upstream drives through each line, to within a percent or so."""
+    flows = np.zeros_like(up)
+    for i in range(up.size):
+        if up[i] <= threshold[i]:
+            continue
+        low, high = 1e-9, _MOST_FLOW
+        for _ in range(_HALVINGS):
+            middle = np.sqrt(low * high)
+            if level_at(middle, down[i], i, *laws) < up[i]:
+                low = middle
+            else:
+                high = middle
+        flows[i] = low
+    return flows
+
+
+@njit(cache=True)
+def _level_of(places: Places, levels: Floats, given: Floats) -> Floats:
+    """Level at one end of each line: its node's, or the one that is given."""
+    found = given.copy()
+    for k in range(places.size):
+        if places[k] < levels.size:
+            found[k] = levels[places[k]]
+    return found
+
+
+@njit(cache=True)
+def _is_settled(off: Floats, gain: Floats, flows: Floats) -> bool:
+    most = 0.0
+    for k in range(flows.size):
+        most = max(most, flows[k])
+        # A line at no flow may hang a hair over its crest; what it would carry is nothing.
+        share = 0.1 if flows[k] < _NO_FLOW else 1.0
+        if share * abs(off[k]) >= 10.0 * _LEVEL_TOLERANCE:
+            return False
+    return bool(np.all(np.abs(gain) < _FLOW_TOLERANCE + 1e-9 * most))
+
+
+@njit(cache=True)
+def _run(
+    net: Net, inflows: tuple[Floats, Floats, Floats, Floats], lowest: Floats,
+    pace: tuple[int, float, float, int], begins: Floats, flows: Floats, levels: Floats, laws: Any,
+) -> tuple[int, Floats, Floats, Floats]:  # fmt: skip
+    """Steps taken, one too many if they did not do; flows, levels, and what each line is off."""
+    starts, ends, start_level, end_level = net
+    patience, first, less, steps = pace
+    off = np.zeros_like(flows)
+    for step in range(1, steps + 1):
+        up = _level_of(starts, levels, start_level)
+        down = _level_of(ends, levels, end_level)
+        threshold = np.maximum(begins, down)
+        if step > 1 and np.any((flows <= 0.0) & (up > threshold + _JUST_OPEN)):
+            fresh = (flows <= 0.0) & (up > threshold + _JUST_OPEN)
+            flows = np.where(fresh, _driven(up, down, threshold, *laws), flows)
+        need, slope, moves = needs(flows, down, *laws)
+        is_open = (flows > 0.0) | (up > threshold + _LEVEL_TOLERANCE)
+        flows = np.where(is_open, flows, 0.0)
+        off = np.where(is_open, up - need, 0.0)
+        comes, rate = _what_comes(*inflows, levels)
+        gain = _gain(starts, ends, flows, comes)
+        if step > 1 and _is_settled(off, gain, flows):
+            return step, flows, levels, off
+        hold = _STILL if step < patience else max(_STILL, first * less ** (step - patience))
+        weight = np.where(is_open, 1.0 / slope, 0.0)
+        rise, change = _newton(starts, ends, weight, moves, off, gain, hold + rate)
+        damp = 0.5 if step % 12 == 0 else 1.0
+        levels = np.maximum(levels + damp * rise, lowest)
+        flows = np.maximum(flows + damp * change, 0.0)
+    return steps + 1, flows, levels, off
+
+
 class _Settling:
     def __init__(
         self, lines: Sequence[GravityLine], inflows: Mapping[str, Inflow],
@@ -220,10 +290,6 @@ class _Settling:
         self.inflow, self.least = flow, least
         self.inflows = (flow, rate, level, least)
         self.levels = np.array([first[n] for n in self.nodes], dtype=np.float64)
-
-    def _up(self) -> Floats:
-        return np.where(self.starts < self.count, np.append(self.levels, 0.0)[self.starts],
-                        self.start_level)  # fmt: skip
 
     def _down(self) -> Floats:
         return np.where(self.ends < self.count, np.append(self.levels, 0.0)[self.ends],
@@ -291,23 +357,10 @@ class _Settling:
         alone[rows] = amount
         down = np.full(len(self.lines), -np.inf)
         level = float(np.min(self.bank.need(alone, down)[0][rows]))
-        taken = self._driven(np.full(len(self.lines), level), down)[rows]
+        up = np.full(len(self.lines), level)
+        taken = _driven(up, down, self.bank.threshold(down), *self.bank.laws)[rows]
         total = float(taken.sum())
         return taken / total if total > 0.0 else np.full(len(rows), 1.0 / len(rows))
-
-    def _driven(self, up: Floats, down: Floats) -> Floats:
-        """Flow that a level upstream drives through each line, to within a percent or so."""
-        low, high = np.full(len(self.lines), 1e-9), np.full(len(self.lines), _MOST_FLOW)
-        for _ in range(_HALVINGS):
-            middle = np.sqrt(low * high)
-            is_short = self.bank.need(middle, down)[0] < up
-            low, high = np.where(is_short, middle, low), np.where(is_short, high, middle)
-        return np.where(up > self.bank.threshold(down), low, 0.0)
-
-    def _opened(self, flows: Floats, up: Floats, down: Floats) -> Floats:
-        """A first flow for lines that have just begun to carry: what their level drives."""
-        fresh = (flows <= 0.0) & (up > self.bank.threshold(down) + 1e-3)
-        return np.where(fresh, self._driven(up, down), flows) if np.any(fresh) else flows
 
     def run(self, pace: _Pace, warm: Mapping[str, float] | None = None) -> Settled:
         """Newton's method from a first guess, or from flows that held just before."""
@@ -315,35 +368,15 @@ class _Settling:
         held = warm or {}
         flows = np.array([held.get(k.id, 0.0) for k in self.lines])
         flows = flows if warm else self._first_guess()
-        for step in range(1, pace.steps + 1):
-            up, down = self._up(), self._down()
-            if step > 1:
-                flows = self._opened(flows, up, down)
-            need, slope, moves = self.bank.need(flows, down)
-            is_open = (flows > 0.0) | (up > self.bank.threshold(down) + _LEVEL_TOLERANCE)
-            flows = np.where(is_open, flows, 0.0)
-            off = np.where(is_open, up - need, 0.0)
-            comes, rate = _what_comes(*self.inflows, self.levels)
-            gain = _gain(self.starts, self.ends, flows, comes)
-            if step > 1 and self._is_settled(off, gain, flows):
-                return self._answer(flows, step)
-            rise, change = _newton(
-                self.starts, self.ends, np.where(is_open, 1.0 / slope, 0.0), moves, off, gain,
-                pace.hold(step) + rate,
-            )  # fmt: skip
-            damp = 0.5 if step % 12 == 0 else 1.0
-            self.levels = np.maximum(self.levels + damp * rise, lowest)
-            flows = np.maximum(flows + damp * change, 0.0)
-        raise NotSolved(f"the levels did not settle in {pace.steps} steps; the worst line is "
-                        f"{self.lines[int(np.argmax(np.abs(off)))].id}")  # fmt: skip
-
-    def _is_settled(self, off: Floats, gain: Floats, flows: Floats) -> bool:
-        # A line at no flow may hang a hair over its crest; what it would carry is nothing.
-        return bool(
-            np.max(np.abs(gain), initial=0.0) < _FLOW_TOLERANCE + 1e-9 * np.max(flows, initial=0.0)
-            and np.max(np.where(flows < _NO_FLOW, 0.1, 1.0) * np.abs(off), initial=0.0)
-            < _LEVEL_TOLERANCE * 10
-        )
+        steps, flows, self.levels, off = _run(
+            (self.starts, self.ends, self.start_level, self.end_level), self.inflows, lowest,
+            (pace.patience, pace.first, pace.less, pace.steps), self.bank.begins, flows,
+            self.levels, self.bank.laws,
+        )  # fmt: skip
+        if steps > pace.steps:
+            raise NotSolved(f"the levels did not settle in {pace.steps} steps; the worst line is "
+                            f"{self.lines[int(np.argmax(np.abs(off)))].id}")  # fmt: skip
+        return self._answer(flows, steps)
 
     def _answer(self, flows: Floats, steps: int) -> Settled:
         levels = {**self.known, **dict(zip(self.nodes, map(float, self.levels), strict=True))}

@@ -1,7 +1,7 @@
 """How much head an outlet has to spare at a wanted flow, and the valve that takes it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -38,7 +38,7 @@ class Surplus:
 
 def line_with_open_valve(line: Line) -> Line:
     """A line with its valve wide open, if it has one."""
-    pieces = [replace(p, loss=OPEN_LOSS) if p.kind == "valve" else p for p in line.pieces]
+    pieces = [p._replace(loss=OPEN_LOSS) if p.kind == "valve" else p for p in line.pieces]
     return Line(pieces, line.viscosity)
 
 

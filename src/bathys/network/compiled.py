@@ -1,0 +1,192 @@
+"""A plan compiled for its balance: all that stays as it is while flows and levels are sought."""
+
+from collections import deque
+
+from bathys.network.drains import BRIM, brim_lines, gravity_lines, leads_level, rest_height
+from bathys.network.gravity import GravityBank
+from bathys.network.in_drains import WaterInDrains
+from bathys.network.layout import Layout, PressureNetwork, float_switch_of, layout_of
+from bathys.network.loops import closing_vessels
+from bathys.network.runs import holds_back
+from bathys.network.solving import Solver
+from bathys.physics.water import Water
+from bathys.plan.model import Plan
+from bathys.plan.pipes import Run
+from bathys.vessels import Storage, joined, storage_of
+
+__all__ = ["Compiled", "compiled"]
+
+
+class Compiled:
+    """What of a plan's balance stays as it is while flows and levels are sought.
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan's runs as lines
+
+    Attributes
+    ----------
+    storages, floors, rest : dict
+        By vessel: its storage, the height of its floor, and its level with every pump off, [m]
+    lines, bank : list of GravityLine, GravityBank
+        Gravity lines, rims of vessels included
+    closing : dict
+        By vessel, the one that takes up what its loop's other vessels hold
+    fixed : dict
+        Levels a balance begins with where no gravity line sets them, [m]
+    pressure, solver : PressureNetwork, Solver
+        The pumped runs
+    feeds : dict
+        The pump whose time counts for a run, where only one is tied to it
+    ends : list of tuple
+        Where pumped runs meet a vessel: run, vessel, 1 where it ends there and -1 where it begins
+    outlets : list of tuple
+        Open pumped runs that end in a vessel: run, vessel, height of the end, [m]
+    siphons : dict
+        Water of each siphon bed at its intake and at its rim, [m³]
+    pipes : dict
+        By loop, water of the pumped runs that falls back, [m³]
+    in_drains : WaterInDrains
+        Water on its way
+    twins : dict
+        By closing vessel, those filled by hand that a pipe keeps at its level
+    shared : dict
+        By closing vessel, the storage of it and its twins together
+    totals : dict
+        By closing vessel, all the water of its loop at rest, [m³]
+    """
+
+    def __init__(self, layout: Layout) -> None:
+        self.layout, self.plan = layout, layout.plan
+        self.storages: dict[str, Storage] = {
+            v.id: storage_of(self.plan, v) for v in self.plan.vessels
+        }
+        self.floors = {v.id: v.floor_height for v in self.plan.vessels}
+        self.rest = {v.id: v.floor_height + rest_height(layout, v) for v in self.plan.vessels}
+        self.lines = [*gravity_lines(layout), *brim_lines(layout)]
+        self.closing = closing_vessels(layout)
+        self.fixed = self._fixed_levels()
+        self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
+        self.bank = GravityBank(self.lines)
+        self.pressure, self.solver = PressureNetwork(layout), Solver()
+        self.feeds = self._feeding_pumps()
+        self.ends = [
+            (r.id, place.partition(".")[0], sign)
+            for r in layout.pressure_runs
+            for place, sign in ((r.end, 1.0), (r.start, -1.0))
+            if self.plan.port(place) is not None
+        ]
+        self.outlets = [
+            (r.id, r.end.partition(".")[0], self.plan.elevation(r.end) or 0.0)
+            for r in layout.pressure_runs
+            if self.plan.port(r.end) is not None and not layout.lines[r.id].shut
+        ]
+        self.siphons = self._siphon_volumes()
+        self.pipes = self._pipe_volume()
+        self.in_drains = WaterInDrains(layout, self._loop_of)
+        self.twins = self._twins()
+        self.shared = {
+            c: joined([(self.storages[v], self.floors[v] - self.floors[c]) for v in (c, *twins)])
+            for c, twins in self.twins.items()
+        }
+        self.totals = {
+            c: sum(self.volume(v, self.rest[v]) for v, own in self.closing.items() if own == c)
+            for c in set(self.closing.values())
+        }
+
+    def _fixed_levels(self) -> dict[str, float]:
+        fixed = {v: self.rest[v] for v in set(self.closing.values())}
+        for pump in self.plan.pumps:
+            switch = float_switch_of(pump)
+            if switch is not None:
+                middle = 0.5 * (switch.on_height + switch.off_height)
+                fixed[pump.stands_in] = self.plan.vessel(pump.stands_in).floor_height + middle
+            elif not self._has_drain(pump.stands_in):
+                fixed.setdefault(pump.stands_in, self.rest[pump.stands_in])
+        return fixed
+
+    def _has_drain(self, vessel: str) -> bool:
+        """Whether a gravity line would carry away what is too much in a vessel."""
+        return any(k.start == vessel and not k.id.endswith(BRIM) for k in self.lines)
+
+    def _siphon_volumes(self) -> dict[str, tuple[float, float]]:
+        return {
+            s.stands_in: (
+                float(self.storages[s.stands_in].volume(s.intake_height)),
+                float(self.storages[s.stands_in].volume(s.rim_height)),
+            )
+            for s in self.plan.siphons
+            if self.plan.run_from(f"{s.id}.tail") is not None
+        }
+
+    def _pipe_volume(self) -> dict[str, float]:
+        held: dict[str, float] = {}
+        for run in self.layout.pressure_runs:
+            if not holds_back(run) and not self.layout.lines[run.id].shut:
+                loop = self._loop_of(run)
+                held[loop] = held.get(loop, 0.0) + self.layout.lines[run.id].volume
+        return held
+
+    def _loop_of(self, run: Run) -> str:
+        for place in (run.end, run.start):
+            vessel = self.plan.owner_of(place)
+            if vessel in self.closing:
+                return self.closing[vessel]
+        return next(iter(self.closing.values()), "")
+
+    def _feeding_pumps(self) -> dict[str, str]:
+        owners: dict[str, set[str]] = {}
+        for pump in self.plan.pumps:
+            waiting, seen = [f"{pump.id}.out"], {f"{pump.id}.out"}
+            while waiting:
+                place = waiting.pop()
+                for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
+                    owners.setdefault(run.id, set()).add(pump.id)
+                    for end in (run.start, run.end):
+                        if self.plan.group_of(end) == "junctions" and end not in seen:
+                            seen.add(end)
+                            waiting.append(end)
+        return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}
+
+    def _twins(self) -> dict[str, list[str]]:
+        twins: dict[str, list[str]] = {c: [] for c in set(self.closing.values())}
+        for run in self.plan.runs:
+            if self.plan.port(run.start) is None or not leads_level(self.layout, run):
+                continue
+            ends = [run.start.partition(".")[0], run.end.partition(".")[0]]
+            for one, two in (ends, ends[::-1]):
+                if one in twins and two not in (one, *twins[one]):
+                    twins[one].append(two)
+        return twins
+
+    def volume(self, vessel: str, level: float) -> float:
+        """Water in a vessel [m³] at a level over the datum [m]."""
+        return self.storages[vessel].volume_at(level - self.floors[vessel])
+
+
+_kept: deque[Compiled] = deque(maxlen=8)
+
+
+def compiled(plan: Plan, water: Water) -> Compiled:
+    """A plan compiled for its balance; the last few are kept, since one plan is balanced running,
+    in the mean of its timers, and again for what is asked about it.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    water : Water
+        Its water
+
+    Returns
+    -------
+    Compiled
+        All of it that no flow or level changes
+    """
+    for one in tuple(_kept):
+        if one.plan is plan and one.layout.water == water:
+            return one
+    made = Compiled(layout_of(plan, water))
+    _kept.append(made)
+    return made
