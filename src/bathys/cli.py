@@ -14,11 +14,11 @@ from bathys.commands import balance, check, rehearse, size
 from bathys.commands import simulate as through
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment, assess, rehearse_plan
-from bathys.plan import BadPlan, Plan, load_plan, schema
+from bathys.plan import BadPlan, EditRefused, Plan, load_plan, schema
 from bathys.plan.overflows import Outlet, Siphon, Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
-from bathys.simulation import Doings, NotSimulated, PowerCut, simulate
+from bathys.simulation import NotSimulated, Through, follow
 from bathys.sizing import (
     SiphonDesign,
     TimerAsk,
@@ -48,7 +48,11 @@ def _arguments() -> argparse.ArgumentParser:
     timed.add_argument("--hours", type=float, default=24.0, help="how long; 24 if not said")
     timed.add_argument("--cut", help="when the power goes, such as 3:10")
     timed.add_argument("--for", dest="lasts", help="for how long, such as 2h; two hours")
-    timed.add_argument("--what-if", help="block:R4, dead:P1, idle:X1, stuck:X1 or rain:50mm")
+    timed.add_argument(
+        "--what-if", action="append",
+        help="plug:2h, block:R4, turn:R4:30, dead:P1, idle:X1, stuck:X1 or rain:50mm, with @1:30 "
+        "after it to say when; may be given again",
+    )  # fmt: skip
     timed.add_argument("--dry-air", action="store_true", help="let the site’s evaporation count")
     timed.add_argument("--csv", type=Path, help="write every sample there")
     sizes = commands.add_parser("size", help="pumps, pipes and valves that would do")
@@ -152,20 +156,20 @@ def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
     return design_timer(storage_of(plan, plan.vessel(pipe.stands_in)), ask)
 
 
-def _wished(
-    asked: argparse.Namespace, plan: Plan, cut: PowerCut | None
-) -> tuple[Plan, float, Doings]:
-    changed, doings = through.doings(plan, asked.what_if, cut, asked.dry_air)
-    return changed, asked.hours, doings
+def _followed(asked: argparse.Namespace, plan: Plan) -> Through:
+    wishes = list(asked.what_if or [])
+    if asked.cut is not None:
+        wishes.append(f"plug:{asked.lasts or '2h'}@{asked.cut}")
+    deeds = [through.deed_of(plan, wish) for wish in wishes]
+    return follow(plan, asked.hours, deeds, through.weather_of(plan, asked.dry_air))
 
 
 def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
     try:
-        cut = through.power_cut(asked.cut, asked.lasts)
-        found = simulate(*_wished(asked, plan, cut))
+        found = _followed(asked, plan)
         if asked.csv is not None:
             asked.csv.write_text(through.as_csv(found))
-    except (NotSolved, NotSimulated, through.BadWish, OSError) as error:
+    except (NotSolved, NotSimulated, EditRefused, through.BadWish, OSError) as error:
         return _complain(asked.plan, ": ", error)
     if asked.json:
         print(json.dumps(through.as_data(found), indent=2, allow_nan=False))

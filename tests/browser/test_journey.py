@@ -281,7 +281,10 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     """Followed, played, scrubbed to after the power has gone, the tail clogged, and closed."""
     _open_file(page, "stacked-pair")
     expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
-    page.get_by_text("Follow the water for some hours").click()
+    page.locator("#bench-hours").click()
+    page.locator("#wish-cut").fill("4:00")
+    page.get_by_role("button", name="Follow it").click()
+    expect(page.locator("#wish-cut")).to_have_value("4:00")
     page.locator("#play-open").click(timeout=20_000)
     expect(page.locator("#side-view svg")).to_have_class(re.compile("is-playing"))
     page.locator("#play-toggle").click()
@@ -293,8 +296,21 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     assert tops[1] < tops[0]  # the bed has filled
     expect(page.locator("#play-words")).to_contain_text("The power goes")
     expect(page.locator('[data-pipe="R1"].flow')).not_to_have_class(re.compile("runs"))
+    page.locator("#play-at").evaluate(scrub, 3600)
+    before = page.locator('[data-water="B1"]').get_attribute("y")
+    page.locator("#play-plug").click()
+    expect(page.locator("[data-calm]")).not_to_have_count(0)
+    assert page.locator('[data-water="B1"]').get_attribute("y") == before
+    expect(page.locator(".deeds")).to_contain_text("1:00:00 the power goes for 2 h")
+    page.locator("#play-at").evaluate(scrub, 7000)
+    wet, dry = (float(page.locator(f'[data-{of}="T1"]').get_attribute(at) or 0.0)
+                for of, at in (("calm", "y1"), ("water", "y")))  # fmt: skip
+    assert wet != dry
+    page.locator("#play-undo").click()
+    expect(page.locator(".deeds")).to_have_count(0)
     page.locator("#play-close").click()
     expect(page.locator("#side-view svg")).not_to_have_class(re.compile("is-playing"))
+    page.locator("#wish-cut").fill("")
     page.locator("#wish-wish").select_option("block:R2")
     page.locator("#wish-hours").fill("soon")
     page.get_by_role("button", name="Follow it").click()
@@ -302,6 +318,7 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     expect(page.locator("#wish-wish")).to_have_value("block:R2")
     page.locator("#wish-hours").fill("3")
     page.get_by_role("button", name="Follow it").click()
+    page.get_by_text("What happened when").click()
     expect(page.locator(".events")).to_contain_text("runs over its rim", timeout=20_000)
 
 
@@ -349,13 +366,15 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int]) -> None:
     _open_file(page, "faults/trickling-siphon")
     address = page.url.split("?")[0]
     _part(page, "S1")
-    page.get_by_text("Its window, and which siphon would suit").click()
-    expect(page.locator(".inspector .ask form.take").first).to_be_visible()
-    page.get_by_text("Cycles, sump, power cuts, and what may fail").click()
-    expect(page.locator(".sump table")).to_be_visible(timeout=20_000)
-    page.get_by_text("Follow the water for some hours").click()
-    page.locator("#play-open").click(timeout=20_000)
     expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    for bench, has in (("pump", ".uplot"), ("siphon", ".cutaway"), ("levels", ".sump-cut"),
+                       ("figures", "caption")):  # fmt: skip
+        page.locator(f"#bench-{bench}").click()
+        expect(page.locator(f"#bench {has}").first).to_be_visible(timeout=20_000)
+        assert _barriers(page) == []
+    page.locator("#bench-hours").click()
+    page.locator("#play-open").click(timeout=20_000)
+    expect(page.locator("#play-bar")).to_be_visible()
     assert _barriers(page) == []
     for place in (f"{address}compare/", "/pumps/", "/"):
         page.goto(place if place.startswith("http") else page.url.split("/plans/")[0] + place)

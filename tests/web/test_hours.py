@@ -24,7 +24,7 @@ def pair(owner: Any) -> SavedPlan:
 
 
 def _page(browser: Client, saved: SavedPlan, **wish: str) -> str:
-    answer = browser.get(reverse("hours", args=[saved.key]), wish, headers=HTMX)
+    answer = browser.get(reverse("bench", args=[saved.key, "hours"]), wish, headers=HTMX)
     assert answer.status_code == 200
     words: str = answer.content.decode()
     return words
@@ -34,7 +34,7 @@ def test_a_wish_is_followed(browser: Client, pair: SavedPlan) -> None:
     """Three hours with a clogged tail: told, drawn, and what was typed kept."""
     words = _page(browser, pair, hours="3", cut="", lasts="", wish="block:R2")
     assert "runs over its rim" in words
-    assert "level-line" in words
+    assert "Level of every vessel through time" in words
     assert 'value="3"' in words
     assert '<option value="block:R2" selected>' in words
 
@@ -65,8 +65,33 @@ def test_a_week_is_worked_off_by_and_by(browser: Client, pair: SavedPlan) -> Non
     while LongRun.objects.get(plan=pair).result is None and time.monotonic() < until:
         time.sleep(0.2)
     words = _page(browser, pair, hours="168")
-    assert "level-line" in words
+    assert "Level of every vessel through time" in words
     assert LongRun.objects.filter(plan=pair).count() == 1
+
+
+def test_what_is_done_while_it_plays_leaves_the_past_alone(
+    browser: Client, pair: SavedPlan
+) -> None:
+    """The plug is pulled an hour in and the tail blocked later: until then the levels are those of
+    the undisturbed run, which stands beside them; what cannot be done is told."""
+    address = reverse("play", args=[pair.key])
+    calm = browser.get(address, {"hours": "4"}).json()
+    done = {"hours": "4", "deed": ["plug:30min@3600s", "block:R2@2:00"]}
+    found = browser.get(address, done).json()
+    assert "calm" not in calm
+    assert found["calm"]["levels"] == calm["levels"]
+    assert found["dark"] == [[3600.0, 5400.0]]
+    until = next(i for i, t in enumerate(found["times"]) if t >= 3590.0)
+    before = [round(z, 3) for z in found["levels"]["B1"][:until]]
+    assert before == [round(z, 3) for z in calm["levels"]["B1"][:until]]
+    assert found["levels"]["B1"] != calm["levels"]["B1"]
+    assert any("runs over its rim" in words for _, words in found["events"])
+    told = browser.get(address, {"hours": "4", "deed": "block:X9@1:00"}).json()
+    assert "not understood" in told["refusal"]
+    drill = browser.get(address, {"drill": "0"}).json()
+    assert drill["times"][0] == 0.0
+    assert drill["dark"][0][0] == 0.0
+    assert "no such" in browser.get(address, {"drill": "77"}).json()["refusal"]
 
 
 def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan) -> None:
@@ -84,8 +109,7 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
     )  # fmt: skip
     again = browser.get(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
     assert "pumps Fish tank down" not in again
-    whole = browser.get(
-        reverse("offers", args=[pair.key, "rehearsal"]), headers=HTMX
-    ).content.decode()
-    for words in ("How the beds cycle", "What Fish tank must hold", "The power goes just after"):
+    levels = reverse("bench", args=[pair.key, "levels"])
+    whole = browser.get(levels, headers=HTMX).content.decode()
+    for words in ("What Fish tank must hold", "The power goes just after", "Every fall and lift"):
         assert words in whole

@@ -11,6 +11,7 @@ from django.urls import reverse
 from bathys.pipeline import assess, remedies_of
 from bathys.plan import load_plan, plan_from_data
 from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.benches import benches_of
 from bathys_web.plans.models import OwnPump, SavedPlan
 from bathys_web.plans.offers import LISTS
 from bathys_web.plans.storing import plan_of
@@ -44,6 +45,12 @@ def test_every_example_has_a_page_and_every_list(browser: Client, owner: Any, na
     for kind in LISTS:
         address = reverse("offers", args=[saved.key, kind]) + f"?run={plan.runs[0].id}"
         assert browser.get(address, headers=HTMX).status_code == 200
+        assert "Back to" in browser.get(address).content.decode()
+    for bench in benches_of(plan):
+        address = reverse("bench", args=[saved.key, bench.key])
+        whole = browser.get(address, headers=HTMX).content.decode()
+        assert bench.asks in whole
+        assert "nan" not in whole.lower().replace("finance", "")
         assert "Back to" in browser.get(address).content.decode()
 
 
@@ -173,7 +180,7 @@ def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) 
 
 def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> None:
     """Its window with what comes on it; the first choice, built, still cycles and is named."""
-    address = reverse("offers", args=[saved.key, "siphon"])
+    address = reverse("bench", args=[saved.key, "siphon"])
     words = browser.get(address, {"siphon": "S1"}, headers=HTMX).content.decode()
     assert "window-now" in words
     assert "Build it" in words
@@ -185,8 +192,9 @@ def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> 
     saved.refresh_from_db()
     assert saved.head.number == before + 1
     assert assess(plan_of(saved.head)).evaluation.beds[0].cycle.verdict == "cycles"
-    nothing = browser.get(address, {"siphon": "T1"}, headers=HTMX).content.decode()
-    assert "Give it a tail" in nothing
+    away = {"verb": "remove", "target": "R2", "base": before + 1, "part": "R2"}
+    browser.post(reverse("take", args=[saved.key, "change"]), away, headers=HTMX)
+    assert "Give it a tail" in browser.get(address, headers=HTMX).content.decode()
 
 
 @pytest.mark.parametrize(

@@ -35,8 +35,9 @@ def test_an_edit_is_a_new_revision_and_repaints(browser: Client, saved: SavedPla
     response = _edit(browser, saved, FLOOR, "1.3 m", 1)
     assert response.status_code == 200
     page = response.content.decode()
-    for region in ("history", "figures", "side-view", "findings", "benches"):
+    for region in ("history", "figures", "side-view", "findings"):
         assert f'id="{region}"' in page
+    assert response.headers["HX-Trigger-After-Settle"] == "plan-changed"  # for the open bench
     assert _head(saved).number == 2
     assert plan_of(_head(saved)).vessel("B1").floor_height == pytest.approx(1.3)
     assert _head(saved).what_changed == "Grow bed: floor height 1100 mm → 1300 mm"

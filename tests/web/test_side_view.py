@@ -1,17 +1,22 @@
 """What the side view draws, whatever the plan."""
 
 import copy
+import json
 from typing import Any
+from unittest.mock import Mock
 
+import numpy as np
 import pytest
+from django.http import QueryDict
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bathys.pipeline import assess
 from bathys.plan import plan_from_data
-from bathys_web.plans.charts import draw_cycle, draw_head_budget
+from bathys_web.plans.benches import BENCHES, Ask
 from bathys_web.plans.side_view import Scene, draw_side_view
 from bathys_web.plans.stations import stations_of
+from tests.conftest import EXAMPLE
 
 UNITS = ("metric", "us")
 
@@ -69,10 +74,6 @@ def test_labels_stay_apart_and_within_the_picture(document: dict[str, Any], unit
 def test_heights_are_to_one_scale(floor: float, depth: float) -> None:
     """The bed's floor lies as far over the ground as it is high, on the scale of its own shell,
     and the water as deep."""
-    import json
-
-    from tests.conftest import EXAMPLE
-
     document = json.loads(EXAMPLE.read_text())
     document["vessels"][1]["floor_height"] = floor
     document["vessels"][0]["water_depth"] = depth
@@ -105,13 +106,43 @@ def test_the_picture_is_told_in_words(document: dict[str, Any]) -> None:
     assert "Fish tank: floor 0 mm over yard slab, water from 532 mm to 619 mm deep." in words
 
 
-def test_charts_hold_the_figures(document: dict[str, Any]) -> None:
-    """The bar is 100 wide; the cycle's chart is missing where there is no cycle."""
-    found = assess(plan_from_data(document)).evaluation
-    result = found.beds[0]
-    bars = draw_head_budget(found.deliveries[0], "metric")
-    assert sum(bar.width for bar in bars) == pytest.approx(100.0, abs=0.1)
-    assert draw_cycle(result, "us") is not None
+def _bench(document: dict[str, Any], bench: str, asked: str = "", units: Any = "metric") -> Any:
+    found = assess(plan_from_data(document))
+    return BENCHES[bench].page(Ask(Mock(), found, QueryDict(asked), units, ()))
+
+
+def test_the_pump_bench_crosses_its_lines_where_the_pump_settles(document: dict[str, Any]) -> None:
+    """The bar is 100 wide; the duty lies on both lines, in the units shown; older pipes pass
+    less."""
+    for units in UNITS:
+        page = _bench(document, "pump", units=units)
+        assert sum(b.width for b in page["ways"][0]["bars"]) == pytest.approx(100.0, abs=0.1)
+        plot = json.loads(page["plot"])
+        pump, *asks = plot["curves"]
+        for curve, spot in zip(asks, plot["spots"], strict=True):
+            for line in (pump, curve):
+                on = np.interp(spot["x"], line["xs"], line["ys"])
+                assert spot["y"] == pytest.approx(on, rel=0.02)
+        assert [s["x"] for s in plot["spots"]] == sorted(s["x"] for s in plot["spots"])[::-1]
+
+
+def test_the_siphon_bench_draws_a_cycle_only_where_there_is_one(document: dict[str, Any]) -> None:
+    """And cuts the siphon open to one scale."""
+    page = _bench(document, "siphon", units="us")
+    cycle = json.loads(page["plot"])["curves"][0]
+    assert cycle["xs"] == sorted(cycle["xs"])
+    assert max(cycle["ys"]) == pytest.approx(page["cut"] and 10.9, abs=0.4)  # 277 mm in inches
     document["runs"][0]["valve"]["angle"] = 90.0
-    still = assess(plan_from_data(document)).evaluation.beds[0]
-    assert draw_cycle(still, "us") is None
+    still = _bench(document, "siphon")
+    assert still.get("plot", "") == ""
+
+
+def test_claims_stand_on_each_other_in_the_sump(document: dict[str, Any]) -> None:
+    """Bands from the floor up without a gap, and every fall told."""
+    page = _bench(document, "levels")
+    picture = page["sumps"][0]["picture"]
+    foot = picture.floor
+    for band in picture.bands:
+        assert band.top + band.tall == pytest.approx(foot, abs=1.5)
+        foot = band.top
+    assert [(r["run"].id, r["is_lift"]) for r in page["falls"]] == [("R1", True), ("R2", False)]

@@ -6,12 +6,13 @@ import re
 from typing import Any
 
 from bathys.commands.tables import table
-from bathys.plan import Edit, Plan, apply_edits
-from bathys.simulation import DRY_AIR, Doings, Event, PowerCut, Rain, Through, Weather
+from bathys.plan import Plan
+from bathys.simulation import DEEDS, DRY_AIR, Deed, Event, Through, Weather
 from bathys.units import System, UnreadableQuantity, read, show
 
 __all__ = [
-    "BadWish", "as_csv", "as_data", "as_text", "doings", "event_words", "power_cut", "seconds",
+    "BadWish", "as_csv", "as_data", "as_text", "deed_of", "deed_words", "event_words", "seconds",
+    "weather_of",
 ]  # fmt: skip
 
 _WORDS = {
@@ -24,7 +25,6 @@ _WORDS = {
     "power_off": "the power goes", "power_on": "the power is back",
 }  # fmt: skip
 _MOST_EVENTS = 60
-_GROUPS = {"block": "runs", "dead": "pumps", "idle": "siphons", "stuck": "siphons"}
 _TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
 _SECONDS = {"h": 3600.0, "min": 60.0, "s": 1.0}
 
@@ -50,83 +50,76 @@ def seconds(text: str) -> float:
     return float(amount) * _SECONDS[unit]
 
 
-def power_cut(begins: str | None, lasts: str | None) -> PowerCut | None:
-    """A power cut from what was typed.
-
-    Parameters
-    ----------
-    begins : str or None
-        When, such as ``3:10``
-    lasts : str or None
-        How long, such as ``2h``; two hours if not said
-
-    Returns
-    -------
-    PowerCut or None
-        None if none was asked for
-
-    Raises
-    ------
-    BadWish
-        If a time cannot be read
-    """
-    if begins is None:
-        return None
-    return PowerCut(seconds(begins), seconds(lasts or "2h"))
-
-
-def doings(plan: Plan, wish: str | None, cut: PowerCut | None, dry: bool) -> tuple[Plan, Doings]:
-    """The plan with something gone wrong, and what is done to it on its way.
+def deed_of(plan: Plan, text: str) -> Deed:
+    """What is to be done to a plan on its way, from what was typed.
 
     Parameters
     ----------
     plan : Plan
         The plan
-    wish : str or None
-        ``block:R4`` shuts a run, ``dead:P1`` stops a pump, ``idle:X1`` is a siphon that never
-        starts and ``stuck:X1`` one that never breaks, ``rain:50mm`` a storm of an hour after the
-        first
-    cut : PowerCut or None
-        A power cut
-    dry : bool
-        Whether the site's evaporation counts
+    text : str
+        ``plug:2h`` takes the power away, ``block:R4`` shuts a run, ``turn:R4:30`` turns its valve
+        that far, ``dead:P1`` stops a pump, ``idle:X1`` is a siphon that never starts and
+        ``stuck:X1`` one that never breaks, ``rain:50mm`` a storm of an hour; ``@1:30`` after any
+        of them says when, else it is at once, and the storm after an hour
 
     Returns
     -------
-    (Plan, Doings)
-        To be simulated
+    Deed
+        To be followed
 
     Raises
     ------
     BadWish
-        If the wish cannot be read or there is no such part
+        If it cannot be read or there is no such part
     """
-    weather = Weather(plan.site.evaporation / 86400.0) if dry else DRY_AIR
-    if wish is None:
-        return plan, Doings(cut, weather)
-    kind, _, place = wish.partition(":")
+    what, _, when = text.strip().partition("@")
+    kind, _, rest = what.partition(":")
+    time = seconds(when) if when else (3600.0 if kind == "rain" else 0.0)
+    if kind == "plug":
+        return Deed(time, "plug", amount=seconds(rest or "2h"))
     if kind == "rain":
         try:
-            storm = Rain(3600.0, 3600.0, read(place, "length"))
+            return Deed(time, "rain", amount=read(rest, "length"))
         except UnreadableQuantity as error:
             raise BadWish(str(error)) from None
-        return plan, Doings(cut, Weather(weather.evaporation, storm))
-    group = _GROUPS.get(kind, "")
-    if not group or plan.group_of(place) != group:
-        there = ", ".join(p.id for p in getattr(plan, group)) if group else ""
+    known = next((k for k in DEEDS if k == kind and DEEDS[k]), None)
+    place, _, amount = rest.partition(":")
+    if known is None or plan.group_of(place) != DEEDS[known]:
+        there = ", ".join(p.id for p in getattr(plan, DEEDS[known])) if known else ""
         raise BadWish(
-            f"“{wish}” is not understood; write block: and a run, dead: and a pump, idle: or "
-            f"stuck: and a siphon, or rain: and a depth.{f' There is {there}.' if there else ''}"
+            f"“{text}” is not understood; write plug: and a time, block: or turn: and a run, "
+            "dead: and a pump, idle: or stuck: and a siphon, or rain: and a depth."
+            f"{f' There is {there}.' if there else ''}"
         )
-    found = frozenset({place})
-    if kind == "dead":
-        return plan, Doings(cut, weather, dead=found)
-    if kind == "idle":
-        return plan, Doings(cut, weather, never_starts=found)
-    if kind == "stuck":
-        return plan, Doings(cut, weather, never_breaks=found)
-    shut = Edit(f"runs.{place}.valve", {"kind": "ball", "angle": 90.0})
-    return apply_edits(plan, [shut]), Doings(cut, weather)
+    if known != "turn":
+        return Deed(time, known, place)
+    try:
+        return Deed(time, known, place, read(amount, "angle"))
+    except UnreadableQuantity as error:
+        raise BadWish(str(error)) from None
+
+
+_DEED_WORDS = {
+    "plug": "the power goes for {time}", "block": "{name} is shut", "dead": "{name} stops for good",
+    "turn": "the valve of {name} is turned to {angle}", "idle": "{name} no longer starts",
+    "stuck": "{name} no longer breaks", "rain": "it begins to rain, {depth} in an hour",
+}  # fmt: skip
+
+
+def deed_words(plan: Plan, deed: Deed, units: System) -> str:
+    """When and what, as a sentence without its full stop."""
+    part = plan.part(deed.place)
+    words = _DEED_WORDS[deed.kind].format(
+        name=part.name if part is not None else "", time=show(deed.amount, "time", units),
+        angle=show(deed.amount, "angle", units), depth=show(deed.amount, "length", units),
+    )  # fmt: skip
+    return f"{_clock(deed.time).strip()} {words}"
+
+
+def weather_of(plan: Plan, dry: bool) -> Weather:
+    """The site's evaporation, if it is to count."""
+    return Weather(plan.site.evaporation / 86400.0) if dry else DRY_AIR
 
 
 def _clock(time: float) -> str:

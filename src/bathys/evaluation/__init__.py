@@ -5,6 +5,7 @@ from bathys.evaluation.beds import BedResult
 from bathys.evaluation.delivery import BudgetRow, Delivery, grade_line
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.evaluate import evaluate
+from bathys.evaluation.falls import Fall, falls_of
 from bathys.evaluation.figures import Driver, Figure, Formula, Input, drivers_of
 from bathys.evaluation.rehearsal import Rehearsal, rehearse
 from bathys.evaluation.result import Evaluation, Omission
@@ -12,7 +13,7 @@ from bathys.evaluation.runs import GravityResult, RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 
 __all__ = [
-    "BedResult", "BudgetRow", "Delivery", "Driver", "Duty", "Evaluation", "Figure", "Formula",
-    "GravityResult", "Input", "Omission", "Rehearsal", "RunResult", "VesselLevels", "VesselResult",
-    "drivers_of", "evaluate", "grade_line", "rehearse",
+    "BedResult", "BudgetRow", "Delivery", "Driver", "Duty", "Evaluation", "Fall", "Figure",
+    "Formula", "GravityResult", "Input", "Omission", "Rehearsal", "RunResult", "VesselLevels",
+    "VesselResult", "drivers_of", "evaluate", "falls_of", "grade_line", "rehearse",
 ]  # fmt: skip

@@ -2,7 +2,8 @@
 
 Public: :class:`SiphonModel` (what a siphon does), :class:`PumpedBedLoop` (one pump, one bed,
 one siphon back to the pump's vessel), :class:`FedBed` (any other siphon bed),
-:func:`run_cycle`, :func:`cut_power`; :func:`simulate` (any layout through time).
+:func:`run_cycle`, :func:`cut_power`; :func:`simulate` (any layout through time),
+:func:`follow` (the same, with things done to it on the way).
 """
 
 from bathys.simulation.cycle import Cycle, Trace, run_cycle
@@ -12,11 +13,13 @@ from bathys.simulation.loop import PumpedBedLoop, pump_flow
 from bathys.simulation.outage import Outage, cut_power
 from bathys.simulation.outer import DRY_AIR, Rain, Weather
 from bathys.simulation.siphon import SiphonModel, Window
+from bathys.simulation.story import DEEDS, Deed, DeedKind, follow, joined_through
 from bathys.simulation.through import Event, Moment, PowerCut, Through
 from bathys.simulation.through_time import Doings, simulate
 
 __all__ = [
-    "DRY_AIR", "Cycle", "Doings", "Event", "FedBed", "Moment", "NotSimulated", "Outage", "PowerCut",
-    "PumpedBedLoop", "Rain", "SiphonModel", "Through", "Trace", "Weather", "Window", "cut_power",
-    "pump_flow", "run_cycle", "simulate",
+    "DEEDS", "DRY_AIR", "Cycle", "Deed", "DeedKind", "Doings", "Event", "FedBed", "Moment",
+    "NotSimulated", "Outage", "PowerCut", "PumpedBedLoop", "Rain", "SiphonModel", "Through",
+    "Trace", "Weather", "Window", "cut_power", "follow", "joined_through", "pump_flow",
+    "run_cycle", "simulate",
 ]  # fmt: skip

@@ -1,6 +1,6 @@
 """What a sump must hold: five claims in litres, and the marks to paint on its wall."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bathys.network import Balance
 from bathys.physics.vortex import least_submergence
@@ -29,11 +29,19 @@ class Claim:
         Water, [m³]
     bound : float or None
         The most it could ever be, where that is more than was seen, [m³]
+    top : float
+        Height over the floor that it reaches, stood on those before it, [m]
     """
 
     kind: str
     volume: float
     bound: float | None = None
+    top: float = 0.0
+
+    @property
+    def most(self) -> float:
+        """What room must be kept for it [m³]."""
+        return max(self.volume, self.bound or 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,15 +79,12 @@ class SumpClaims:
     @property
     def least(self) -> float:
         """Least volume up to the freeboard that holds them all [m³]."""
-        return sum(max(c.volume, c.bound or 0.0) for c in self.claims)
+        return sum(c.most for c in self.claims)
 
     @property
     def governing(self) -> Claim:
         """The greatest claim but for the cover."""
-        return max(
-            (c for c in self.claims if c.kind != "cover"),
-            key=lambda c: max(c.volume, c.bound or 0.0),
-        )
+        return max((c for c in self.claims if c.kind != "cover"), key=lambda c: c.most)
 
     @property
     def spare(self) -> float:
@@ -148,9 +153,18 @@ def _claims(
     )
     most = vessel.shape.height - vessel.freeboard
     return SumpClaims(
-        closer, claims, storage.volume_at(most), safe, low - floor, high - floor, off - floor, most,
-        start - floor, _vortex_cover(now, closer),
+        closer, _stacked(claims, storage), storage.volume_at(most), safe, low - floor,
+        high - floor, off - floor, most, start - floor, _vortex_cover(now, closer),
     )  # fmt: skip
+
+
+def _stacked(claims: tuple[Claim, ...], storage: Storage) -> tuple[Claim, ...]:
+    """Each claim with the height it reaches; above the rim the shell is taken to go on."""
+    found, held = [], 0.0
+    for claim in claims:
+        held += claim.most
+        found.append(replace(claim, top=storage.level_at(held)))
+    return tuple(found)
 
 
 def _swings(plan: Plan, settling: Settling, loop: list[Vessel], closer: str) -> float:

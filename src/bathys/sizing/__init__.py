@@ -2,7 +2,7 @@
 
 Public: :func:`balance_valves` (valves for wanted flows), :func:`bore_options`, :func:`gains`
 (which change gains most), :func:`search_pumps`, :func:`angle_for`, :func:`design_siphon`,
-:func:`design_timer`.
+:func:`design_timer`, :func:`system_curves` (what the pipes ask of a pump).
 """
 
 from bathys.sizing.balancing import MODES, Mode, Setting, Settings, balance_valves, wanted_flows
@@ -19,14 +19,16 @@ from bathys.sizing.siphons import (
     choice_edits,
     design_siphon,
 )
+from bathys.sizing.system_curve import PumpLine, SystemCurve, pump_line, system_curves
 from bathys.sizing.throttling import angle_for, surpluses
 from bathys.sizing.timers import TimerAsk, TimerChoice, TimerDesign, design_timer
 
 __all__ = [
     "MODES", "START_MARGIN", "STOP_MARGIN", "BoreOption", "Candidate", "Gain", "Mode",
-    "PumpSearch", "Setting", "Settings",
-    "SiphonAsk", "SiphonChoice", "SiphonDesign", "TimerAsk", "TimerChoice", "TimerDesign",
+    "PumpLine", "PumpSearch", "Setting", "Settings",
+    "SiphonAsk", "SiphonChoice", "SiphonDesign", "SystemCurve", "TimerAsk", "TimerChoice",
+    "TimerDesign",
     "angle_for", "ask_of_bed", "balance_valves", "bore_options", "choice_edits", "design_siphon",
-    "design_timer", "gains", "pump_edits", "search_pumps", "smallest_drain", "smallest_pressed",
-    "surpluses", "wanted_flows",
+    "design_timer", "gains", "pump_edits", "pump_line", "search_pumps", "smallest_drain",
+    "smallest_pressed", "surpluses", "system_curves", "wanted_flows",
 ]  # fmt: skip

@@ -18,6 +18,7 @@ from bathys.plan.editing import Edit, apply_edits
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run, StandardBore
 from bathys.plan.pumps import Pump, Timer
+from bathys.sizing.ageing import aged
 from bathys.sizing.balancing import wanted_flows
 from bathys.sizing.throttling import line_with_open_valve, outlet_head
 
@@ -131,25 +132,19 @@ def search_pumps(
     NotSolved
         If the wanted flows cannot be led to their outlets
     """
-    aged = _aged(now.plan, fouling)
-    layout = layout_of(aged, now.layout.water)
+    older = aged(now.plan, fouling)
+    layout = layout_of(older, now.layout.water)
     demand = _demand(now, layout, pump, reserve)
     rows = _candidates(now.plan, pump, catalogue, demand)
     fitting = sorted((r for r in rows if r.spare >= 0.0), key=lambda r: r.cost_year)
     limit = fitting[0].cost_year if fitting else np.inf
     missing = [r for r in rows if r.spare < 0.0 and r.cost_year < limit]
     nearest = max(missing, key=lambda r: r.spare, default=None)
-    cures = _cures(now, aged, pump, reserve, demand, nearest) if nearest else ()
+    cures = _cures(now, older, pump, reserve, demand, nearest) if nearest else ()
     return PumpSearch(
         demand, tuple(fitting[:_MOST_ROWS]), len(fitting), nearest, cures,
         -nearest.spare if nearest else 0.0,
     )  # fmt: skip
-
-
-def _aged(plan: Plan, fouling: str) -> Plan:
-    order = ["new", "season", "neglected"]
-    worse = [r for r in plan.runs if order.index(r.fouling) < order.index(fouling)]
-    return apply_edits(plan, [Edit(f"runs.{r.id}.fouling", fouling) for r in worse])
 
 
 def _outlets(now: Balance, pump: Pump) -> dict[str, float]:
@@ -229,15 +224,15 @@ def _candidates(
 
 
 def _cures(
-    now: Balance, aged: Plan, pump: Pump, reserve: float, demand: Demand, nearest: Candidate
+    now: Balance, older: Plan, pump: Pump, reserve: float, demand: Demand, nearest: Candidate
 ) -> tuple[str, ...]:
     """What would make the nearest miss do: less lift, or one run a size wider."""
     cures = [f"{-nearest.spare:.2f} m less lift at {demand.neediest}"]
-    for run in _way_to(aged, demand.neediest):
+    for run in _way_to(older, demand.neediest):
         wider = _next_size(run)
         if wider is None:
             continue
-        plan = apply_edits(aged, [Edit(f"runs.{run.id}.bore", wider)])
+        plan = apply_edits(older, [Edit(f"runs.{run.id}.bore", wider)])
         try:
             asked = _demand(now, layout_of(plan, now.layout.water), pump, reserve)
         except NotSolved:

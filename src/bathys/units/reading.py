@@ -3,7 +3,7 @@
 import math
 import re
 
-from bathys.units.table import QUANTITIES, TYPED, System, Unit
+from bathys.units.table import QUANTITIES, TYPED, System, Unit, shown_in
 
 __all__ = ["UnreadableQuantity", "parse_number", "read"]
 
@@ -113,7 +113,7 @@ def read(text: str, quantity: str, system: System = "metric") -> float:
     0.0381
     """
     sign, rest = _tidy(text, quantity)
-    shown = QUANTITIES[quantity].shown[system]
+    shown = shown_in(quantity, system)
     total, position, last = 0.0, 0, None
     while position < len(rest):
         piece = _PIECE.match(rest, position)

@@ -4,9 +4,9 @@ import math
 import re
 from collections.abc import Mapping
 
-from bathys.units.table import QUANTITIES, System, Unit
+from bathys.units.table import System, Unit, own_system, shown_in
 
-__all__ = ["entry", "fill_sentence", "show", "show_number", "unit_of"]
+__all__ = ["entry", "fill_sentence", "in_unit", "show", "show_number", "unit_of"]
 
 _HOUR = 3600
 _SLOT = re.compile(r"\{(\w+):(\w+)\}")
@@ -14,7 +14,7 @@ _SLOT = re.compile(r"\{(\w+):(\w+)\}")
 
 def unit_of(quantity: str, system: System) -> str:
     """Label of the unit a quantity is shown in."""
-    return QUANTITIES[quantity].shown[system].label
+    return shown_in(quantity, system).label
 
 
 def _in_unit(value: float, unit: Unit) -> float:
@@ -49,11 +49,12 @@ def show_number(value: float, quantity: str, system: System) -> str:
 
     Lengths are whole millimetres or tenths of an inch: nobody builds closer.
     """
-    shown = _in_unit(value, QUANTITIES[quantity].shown[system])
+    shown = _in_unit(value, shown_in(quantity, system))
+    is_metric = own_system(system, quantity) == "metric"
     if quantity == "length" and abs(shown) >= 10:
-        return f"{shown:,.0f}" if system == "metric" else f"{shown:,.1f}"
+        return f"{shown:,.0f}" if is_metric else f"{shown:,.1f}"
     if quantity == "length" and abs(shown) >= 0.005:
-        return f"{shown:.1f}" if system == "metric" else f"{shown:.2f}"
+        return f"{shown:.1f}" if is_metric else f"{shown:.2f}"
     if quantity in ("percent", "count", "angle"):
         return f"{shown:,.0f}"
     return _three_figures(shown)
@@ -68,8 +69,8 @@ def show(value: float | None, quantity: str, system: System) -> str:
         In the engine's unit; none where there is no such figure
     quantity : str
         A key of ``QUANTITIES``
-    system : {"metric", "us"}
-        The system shown
+    system : str
+        The system shown, or a mix
 
     Returns
     -------
@@ -88,7 +89,7 @@ def show(value: float | None, quantity: str, system: System) -> str:
     if quantity == "time":
         return _time(value)
     if quantity == "temperature":
-        shown = _in_unit(value, QUANTITIES[quantity].shown[system])
+        shown = _in_unit(value, shown_in(quantity, system))
         return f"{shown:.1f} {unit_of(quantity, system)}"
     label = unit_of(quantity, system)
     gap = "" if label in ("°", "%", "") else " "
@@ -101,8 +102,13 @@ def entry(value: float, quantity: str, system: System) -> str:
     Seven figures of a metric value; five of a US one, since most were typed in metric and would
     trail digits that mean nothing.
     """
-    shown = round(_in_unit(value, QUANTITIES[quantity].shown[system]), 9)
-    return f"{shown:.7g}" if system == "metric" else f"{shown:.5g}"
+    shown = round(_in_unit(value, shown_in(quantity, system)), 9)
+    return f"{shown:.7g}" if own_system(system, quantity) == "metric" else f"{shown:.5g}"
+
+
+def in_unit(value: float, quantity: str, system: System) -> float:
+    """A value in the unit it is shown in, for the axis of a chart."""
+    return _in_unit(value, shown_in(quantity, system))
 
 
 def fill_sentence(sentence: str, figures: Mapping[str, float], system: System) -> str:

@@ -5,10 +5,69 @@ from typing import Literal
 
 import pint
 
-__all__ = ["QUANTITIES", "SYSTEMS", "TYPED", "Quantity", "System", "Unit"]
+__all__ = [
+    "FAMILIES", "QUANTITIES", "SYSTEMS", "TYPED", "Own", "Quantity", "System", "Unit", "mixed",
+    "own_system", "shown_in",
+]  # fmt: skip
 
-System = Literal["metric", "us"]
-SYSTEMS: tuple[System, ...] = ("metric", "us")
+Own = Literal["metric", "us"]
+SYSTEMS: tuple[Own, ...] = ("metric", "us")
+System = str
+"""``metric``, ``us``, or a mix: one of them, a slash, and the families that are shown in the other,
+as in ``metric/flow,volume``."""
+
+FAMILIES: dict[str, tuple[str, tuple[str, ...]]] = {
+    "length": ("lengths and heights", ("length", "head", "area", "speed")),
+    "flow": ("flows", ("flow",)),
+    "volume": ("volumes", ("volume",)),
+    "mass": ("weights and loads", ("mass", "pressure_load")),
+    "temperature": ("temperatures", ("temperature",)),
+}
+"""Quantities that change their units together: what they are called, and which they are."""
+_FAMILY = {quantity: family for family, (_, all_) in FAMILIES.items() for quantity in all_}
+
+
+def own_system(units: System, quantity: str) -> Own:
+    """The system one quantity is shown in.
+
+    Parameters
+    ----------
+    units : str
+        A system or a mix
+    quantity : str
+        A key of ``QUANTITIES``
+
+    Returns
+    -------
+    {"metric", "us"}
+        The mix's base for what it does not name
+
+    Examples
+    --------
+    >>> own_system("metric/flow,volume", "flow"), own_system("metric/flow,volume", "length")
+    ('us', 'metric')
+    """
+    base, _, others = units.partition("/")
+    is_other = bool(others) and _FAMILY.get(quantity, "") in others.split(",")
+    return "us" if (base == "us") != is_other else "metric"
+
+
+def mixed(choices: dict[str, str]) -> System:
+    """A mix from the system of each family.
+
+    Parameters
+    ----------
+    choices : dict
+        ``metric`` or ``us`` by key of ``FAMILIES``; what is not named is metric
+
+    Returns
+    -------
+    str
+        A plain system where all agree
+    """
+    base: Own = "us" if all(choices.get(f) == "us" for f in FAMILIES) else "metric"
+    others = [f for f in FAMILIES if (choices.get(f) == "us") != (base == "us")]
+    return f"{base}/{','.join(others)}" if others else base
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +103,7 @@ class Quantity:
 
     name: str
     example: str
-    shown: dict[System, Unit]
+    shown: dict[Own, Unit]
 
 
 _registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
@@ -113,7 +172,7 @@ TYPED: dict[str, dict[str, Unit]] = {
 _PLAIN = Unit("", 1.0)
 
 
-def _shown(quantity: str, metric: str, us: str) -> dict[System, Unit]:
+def _shown(quantity: str, metric: str, us: str) -> dict[Own, Unit]:
     return {"metric": TYPED[quantity][metric], "us": TYPED[quantity][us]}
 
 
@@ -148,3 +207,8 @@ QUANTITIES: dict[str, Quantity] = {
     ),
 }  # fmt: skip
 """Every quantity the engine names."""
+
+
+def shown_in(quantity: str, units: System) -> Unit:
+    """The unit a quantity is shown in."""
+    return QUANTITIES[quantity].shown[own_system(units, quantity)]

@@ -26,6 +26,7 @@ from bathys.plan import (
 )
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.rules import Finding
 from bathys.sizing import (
     MODES,
     balance_valves,
@@ -34,10 +35,9 @@ from bathys.sizing import (
     pump_edits,
     search_pumps,
 )
-from bathys.units import System, fill_sentence, show
+from bathys.units import System, fill_sentence, own_system, show
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.rehearsing import finding_words, rehearsal_list
-from bathys_web.plans.siphon_bench import siphon_list, take_siphon
+from bathys_web.plans.benches.siphon import take_siphon
 from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
 __all__ = ["LISTS", "OFFERS", "bores_list", "gains_list", "pumps_list", "remedies_list",
@@ -71,12 +71,22 @@ def _remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
     raise EditRefused(_GONE)
 
 
+def _finding_words(finding: Finding, units: System) -> dict[str, Any]:
+    """A finding as the page shows it."""
+    return {
+        "rule": finding.rule.id, "severity": finding.severity, "place": finding.place,
+        "sentence": fill_sentence(finding.sentence, finding.figures, units),
+        "hint": fill_sentence(finding.hint, finding.figures, units), "why": finding.rule.why,
+        "kind": finding.rule.kind, "has_offers": bool(finding.list_offers()),
+    }  # fmt: skip
+
+
 def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
     """Findings on what the plan does through time and when things fail."""
     late = rehearsed_of_plan(found.evaluation.plan)
     if isinstance(late, str):
         return {"refusal": late, "findings": []}
-    return {"findings": [finding_words(f, units) for f in late.findings]}
+    return {"findings": [_finding_words(f, units) for f in late.findings]}
 
 
 def late_remedies_list(
@@ -251,7 +261,7 @@ def _change(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
         return edits, f"{new} laid from {name} to {plan.part(posted.get('end', '')).name}"
     if verb in ("raise", "move"):
         steps = _steps(posted.get("steps"))
-        by = steps * _STEPS[units]
+        by = steps * _STEPS[own_system(units, "length")]
         far = show(abs(by), "length", units)
         if verb == "raise":
             return raise_part(plan, part, by), f"{name} {'raised' if by > 0 else 'lowered'} {far}"
@@ -276,7 +286,6 @@ Take = Callable[[Plan, QueryDict, System, Own], Offered]
 LISTS: dict[str, List] = {
     "remedies": remedies_list, "gains": gains_list, "valves": valves_list, "pumps": pumps_list,
     "bores": bores_list, "late": late_list, "late_remedies": late_remedies_list,
-    "rehearsal": rehearsal_list, "siphon": siphon_list,
 }  # fmt: skip
 OFFERS: dict[str, Take] = {
     "remedies": _remedy, "gains": _gain, "valves": _valves, "pumps": _pump, "bores": _bore,

@@ -5,14 +5,13 @@ from typing import Any
 
 from django.http import HttpRequest
 
-from bathys.evaluation import Evaluation, Figure, drivers_of
+from bathys.evaluation import Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import ADDABLE, Plan
 from bathys.rules import CAUTIONS, Finding
-from bathys.simulation import PumpedBedLoop
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
-from bathys_web.plans.charts import draw_cycle, draw_head_budget
+from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.side_view import draw_side_view
@@ -81,75 +80,6 @@ def _finding(finding: Finding, units: System) -> ShownFinding:
     )  # fmt: skip
 
 
-def _power_cut(assessment: Assessment, units: System) -> list[dict[str, str]]:
-    moments = {
-        "before_start": "just before the siphon starts",
-        "after_start": "just after the siphon starts",
-        "steady": "at any moment",
-    }
-    rows = []
-    for bed in assessment.evaluation.beds:
-        if not isinstance(bed.loop, PumpedBedLoop):
-            continue
-        floor, rim = bed.loop.tank.floor_height, bed.loop.tank_storage.rim
-        for outage in bed.outages:
-            rows.append({
-                "moment": moments[outage.moment],
-                "tank": show(outage.tank_level - floor, "length", units),
-                "room": show(rim - (outage.tank_level - floor), "length", units),
-                "bed": show(outage.bed_level, "length", units),
-                "back": show(outage.returned, "volume", units),
-                "spilled": show(outage.spilled, "volume", units) if outage.spilled > 1e-6 else "",
-            })  # fmt: skip
-    return rows
-
-
-def _run_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
-    rows = []
-    for result in found.runs.values():
-        gravity = result.gravity
-        rows.append({
-            "run": result.run, "flow": show(result.flow, "flow", units),
-            "velocity": show(result.velocity, "speed", units), "regime": result.regime,
-            "loss": show(abs(result.loss), "length", units),
-            "valve": show(result.valve_loss, "length", units) if result.run.valve else "",
-            "fill": show(gravity.fill, "percent", units) if gravity else "",
-            "over": show(max(gravity.head_over, 0.0), "length", units) if gravity else "",
-            "spare": show(gravity.capacity, "flow", units) if gravity else "",
-            "drop": (gravity.drop or "") if gravity and result.flow > 0.0 else "",
-        })  # fmt: skip
-    return rows
-
-
-def _vessel_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
-    rows = []
-    for result in found.vessels.values():
-        floor, levels = result.vessel.floor_height, result.levels
-        rows.append({
-            "vessel": result.vessel, "low": show(levels.low - floor, "length", units),
-            "high": show(levels.high - floor, "length", units),
-            "rest": show(levels.at_rest - floor, "length", units),
-            "rim": show(result.vessel.shape.height, "length", units),
-            "holds": show(result.volume, "volume", units),
-            "flow": show(result.inflow, "flow", units),
-            "turnover": show(result.turnover, "per_hour", units) if result.inflow > 0.0 else "–",
-        })  # fmt: skip
-    return rows
-
-
-def _ways(found: Evaluation, units: System) -> list[dict[str, Any]]:
-    """Each way from a pump to an outlet, as a bar of where its head goes."""
-    names = found.plan
-    return [
-        {
-            "vessel": names.vessel(d.vessel), "run": names.part(d.run), "pump": d.pump,
-            "flow": show(d.flow, "flow", units), "bars": draw_head_budget(d, units),
-            "head": show(sum(r.head for r in d.budget), "head", units),
-        }
-        for d in found.deliveries
-    ]  # fmt: skip
-
-
 def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
     """The rows of one part, or of the site."""
     stations = stations_of(plan)
@@ -191,6 +121,12 @@ def _pins(assessment: Assessment) -> dict[str, str]:
     return pins
 
 
+def _first_bench(request: HttpRequest, plan: Plan) -> Bench:
+    """The bench that was asked for, else the first that has anything to say."""
+    asked = BENCHES.get(request.GET.get("bench", ""))
+    return asked if asked is not None and asked.shows(plan) else benches_of(plan)[0]
+
+
 def _stations_named(stations: list[Station]) -> dict[str, str]:
     return {s.id: s.name for s in stations}
 
@@ -221,7 +157,6 @@ def workspace_context(
     assessment = assessment_of(head)
     context = inspector_context(plan, part, units)
     found = assessment.evaluation
-    cycles = [(b.bed, chart) for b in found.beds if (chart := draw_cycle(b, units))]
     names = _stations_named(context["stations"])
     findings = [_finding(f, units) for f in assessment.findings]
     return {
@@ -231,7 +166,6 @@ def workspace_context(
         "findings": findings, "names": names, "counts": assessment.counts,
         "is_sound": assessment.is_sound,
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
-        "cycles": cycles, "ways": _ways(found, units), "runs": _run_rows(found, units),
-        "vessels": _vessel_rows(found, units),
-        "power_cuts": _power_cut(assessment, units), "cautions": CAUTIONS,
+        "benches": benches_of(plan), "first_bench": _first_bench(request, plan),
+        "cautions": CAUTIONS,
     }  # fmt: skip

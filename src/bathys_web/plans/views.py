@@ -22,8 +22,9 @@ from bathys_web.plans.actions.delete_plan import delete_plan
 from bathys_web.plans.actions.edit_field import edit_field
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
+from bathys_web.plans.benches import BENCHES, Ask, benches_of
+from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
-from bathys_web.plans.hours import hours_page
 from bathys_web.plans.inspector import Row, find_row
 from bathys_web.plans.models import OwnPump, Revision, SavedPlan
 from bathys_web.plans.offers import LISTS, OFFERS
@@ -32,8 +33,8 @@ from bathys_web.plans.starters import LAYOUTS, starter, starters
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
-    "compare", "delete", "edit", "export", "hours", "import_plan", "inspector", "new_plan",
-    "offers", "plan_page", "plan_schema", "redo", "shelf", "switch_units", "take", "undo",
+    "bench", "compare", "delete", "edit", "export", "import_plan", "inspector", "new_plan",
+    "offers", "plan_page", "plan_schema", "play", "redo", "shelf", "switch_units", "take", "undo",
 ]  # fmt: skip
 
 
@@ -147,7 +148,13 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
         return redirect(f"{_address(saved)}?part={part}")
     if row.kind == "switch":  # the part has other boxes now
         return _whole_workspace(render(request, "plans/_workspace.html", context))
-    return render(request, "plans/_after_edit.html", context)
+    return _changed(render(request, "plans/_after_edit.html", context))
+
+
+def _changed(response: HttpResponse) -> HttpResponse:
+    """Tell the open bench that the plan is another now."""
+    response["HX-Trigger-After-Settle"] = "plan-changed"
+    return response
 
 
 def _stale(typed: Row, newest: Revision) -> Row:
@@ -185,7 +192,7 @@ def _stale_page(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> 
 def _whole_workspace(response: HttpResponse) -> HttpResponse:
     """Tell htmx to swap the whole workspace, whatever asked."""
     response["HX-Retarget"], response["HX-Reswap"] = "#workspace", "outerHTML"
-    return response
+    return _changed(response)
 
 
 def _gone(request: HttpRequest, saved: SavedPlan, part: str) -> HttpResponse:
@@ -216,7 +223,8 @@ def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
             messages.warning(request, notice)
         return redirect(f"{_address(saved)}?part={part}")
     context = {**workspace_context(request, saved, head, part), "notice": notice}
-    return render(request, "plans/_workspace.html", context, status=409 if notice else 200)
+    page = render(request, "plans/_workspace.html", context, status=409 if notice else 200)
+    return _changed(page)
 
 
 def _own_pumps(request: HttpRequest) -> tuple[CatalogPump, ...]:
@@ -252,16 +260,29 @@ def compare(request: HttpRequest, key: UUID) -> HttpResponse:
 
 @require_GET
 @login_required
-def hours(request: HttpRequest, key: UUID) -> HttpResponse:
-    """The plan followed for some hours, with something done to it on the way."""
+def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
+    """One concern of a plan, with its picture."""
+    if bench not in BENCHES:
+        raise Http404
     saved = _own_plan(request, key)
-    plan = plan_of(saved.head)
+    found = assessment_of(saved.head)
+    plan = found.evaluation.plan
+    units = units_for(request, plan)
     page = {
-        **hours_page(saved, plan, request.GET, units_for(request, plan)), "saved": saved,
-        "head": saved.head, "plan": plan, "template": "plans/offers/hours.html",
+        **BENCHES[bench].page(Ask(saved, found, request.GET, units, _own_pumps(request))),
+        "saved": saved, "head": saved.head, "plan": plan, "units": units, "bench": BENCHES[bench],
+        "benches": benches_of(plan), "template": f"plans/benches/{bench}.html",
+        "asked": request.GET.urlencode(), "part": request.GET.get("part", SITE),
         "in_page": bool(request.htmx),
     }  # fmt: skip
-    return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+    return render(request, "plans/_bench.html" if request.htmx else "plans/bench.html", page)
+
+
+@require_GET
+@login_required
+def play(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Levels to play on the side view."""
+    return JsonResponse(play_hours(plan_of(_own_plan(request, key).head), request.GET))
 
 
 @require_POST

@@ -7,6 +7,8 @@
   let now = 0;
   let last = 0;
   let playing = false;
+  let address = "";
+  let deeds = [];
 
   const view = () => document.querySelector("#side-view svg");
   const within = (spans, time) => (spans || []).some(([from, to]) => time >= from && time < to);
@@ -18,8 +20,7 @@
   };
 
   // The sample before a time, and how far it is to the next.
-  const place = (time) => {
-    const times = data.times;
+  const place = (time, times = data.times) => {
     let low = 0;
     let high = times.length - 1;
     while (high - low > 1) {
@@ -28,6 +29,29 @@
     }
     const share = (time - times[low]) / (times[high] - times[low] || 1);
     return [low, high, Math.min(Math.max(share, 0), 1)];
+  };
+
+  // A broken line where the water would stand had nothing been done.
+  const drawCalm = (svg, water, zero, up) => {
+    const id = water.dataset.water;
+    let line = svg.querySelector(`[data-calm="${id}"]`);
+    const levels = data.calm && at("play-calm").checked ? data.calm.levels[id] : null;
+    if (!levels) {
+      if (line) line.remove();
+      return;
+    }
+    if (!line) {
+      line = document.createElementNS("http://www.w3.org/2000/svg", "line");
+      line.setAttribute("class", "calm-line");
+      line.dataset.calm = id;
+      line.setAttribute("x1", water.getAttribute("x"));
+      line.setAttribute("x2", Number(water.getAttribute("x")) + Number(water.getAttribute("width")));
+      svg.append(line);
+    }
+    const [low, high, share] = place(now, data.calm.times);
+    const y = zero - (levels[low] + share * (levels[high] - levels[low])) * up;
+    line.setAttribute("y1", y.toFixed(1));
+    line.setAttribute("y2", y.toFixed(1));
   };
 
   const draw = () => {
@@ -46,6 +70,7 @@
       const floor = zero - Number(water.dataset.floor) * up;
       water.setAttribute("y", top.toFixed(1));
       water.setAttribute("height", Math.max(floor - top, 0).toFixed(1));
+      drawCalm(svg, water, zero, up);
       const shell = svg.querySelector(`[data-shell="${water.dataset.water}"]`);
       if (shell) shell.classList.toggle("is-over", level > data.rims[water.dataset.water] + 5e-4);
     }
@@ -86,30 +111,117 @@
     data = null;
     const svg = view();
     if (svg) {
+      for (const line of svg.querySelectorAll("[data-calm]")) line.remove();
       svg.classList.remove("is-playing");
       for (const shell of svg.querySelectorAll(".is-over")) shell.classList.remove("is-over");
     }
     at("play-bar").hidden = true;
   };
 
+  // Levels are asked for anew whenever something is done to the plan.
+  const load = async () => {
+    const asked = deeds.map((deed) => `deed=${encodeURIComponent(deed)}`).join("&");
+    const joint = asked && (address.includes("?") ? "&" : "?");
+    at("play-bar").setAttribute("aria-busy", "true");
+    try {
+      const answer = await fetch(address + joint + asked, { headers: { Accept: "application/json" } });
+      if (!answer.ok) throw new Error(answer.status);
+      return await answer.json();
+    } catch {
+      at("lost").hidden = false;
+      return null;
+    } finally {
+      at("play-bar").removeAttribute("aria-busy");
+    }
+  };
+
+  const offer = () => {
+    at("play-deeds").hidden = !data.choices;
+    at("play-undo").hidden = !deeds.length;
+    at("play-calm").closest("label").hidden = !data.calm;
+    if (!data.choices || at("play-deed").length) return;
+    for (const [value, words] of data.choices) at("play-deed").add(new Option(words, value));
+  };
+
+  const open = async (button) => {
+    const form = at("wish");
+    address = button.dataset.play;
+    deeds = [];
+    if (form && form.contains(button)) {
+      const typed = new URLSearchParams(new FormData(form));
+      deeds = typed.getAll("deed");
+      typed.delete("deed");
+      address += `?${typed}`;
+    }
+    const found = await load();
+    if (!found) return;
+    if (found.refusal) {
+      at("play-words").textContent = found.refusal;
+      at("play-bar").hidden = false;
+      return;
+    }
+    data = found;
+    now = 0;
+    at("play-deed").length = 0;
+    at("play-at").max = data.times[data.times.length - 1];
+    at("play-bar").hidden = false;
+    offer();
+    at("side-view").scrollIntoView({ block: "start" });
+    // Whoever wants no motion scrubs by hand.
+    play(!matchMedia("(prefers-reduced-motion: reduce)").matches);
+    at("play-toggle").focus({ preventScroll: true });
+  };
+
+  // Something is done at the moment shown; what was up to then stays as it was.
+  const change = async (next) => {
+    const before = deeds;
+    const went = playing;
+    playing = false;
+    deeds = next;
+    const found = await load();
+    if (!found || found.refusal) {
+      deeds = before;
+      if (found) at("play-words").textContent = found.refusal;
+      return;
+    }
+    data = found;
+    offer();
+    play(went);
+    const form = at("wish");
+    if (form) {
+      const typed = new URLSearchParams(new FormData(form));
+      typed.delete("deed");
+      for (const deed of deeds) typed.append("deed", deed);
+      htmx.ajax("GET", `${form.getAttribute("action")}?${typed}`, { target: "#bench", swap: "outerHTML" });
+    }
+  };
+  const moment = () => `@${Math.max(Math.round(now), 1)}s`;
+  const wanted = () => {
+    const value = at("play-deed").value;
+    return value.startsWith("turn:") ? `${value}:${at("play-angle").value}` : value;
+  };
+
   document.addEventListener("click", (event) => {
     const button = event.target.closest("button");
     if (!button) return;
-    if (button.id === "play-open") {
-      data = JSON.parse(button.dataset.play);
-      now = 0;
-      at("play-at").max = data.times[data.times.length - 1];
-      at("play-bar").hidden = false;
-      at("side-view").scrollIntoView({ block: "start" });
-      // Whoever wants no motion scrubs by hand.
-      play(!matchMedia("(prefers-reduced-motion: reduce)").matches);
-      at("play-toggle").focus({ preventScroll: true });
+    if (button.dataset.play) {
+      open(button);
     } else if (button.id === "play-toggle" && data) {
       if (!playing && now >= data.times[data.times.length - 1]) now = 0;
       play(!playing);
+    } else if (button.id === "play-plug" && data) {
+      change([...deeds, `plug:2h${moment()}`]);
+    } else if (button.id === "play-do" && data) {
+      change([...deeds, wanted() + moment()]);
+    } else if (button.id === "play-undo" && data) {
+      change(deeds.slice(0, -1));
     } else if (button.id === "play-close") {
       close();
     }
+  });
+  document.addEventListener("change", (event) => {
+    if (event.target.id === "play-calm") draw();
+    if (event.target.id === "play-deed") at("play-angle").hidden = !event.target.value.startsWith("turn:");
   });
   document.addEventListener("keydown", (event) => {
     if (!data || event.target.closest("input:not(#play-at), textarea, select, button, a, summary")) return;

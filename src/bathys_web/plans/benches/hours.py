@@ -1,35 +1,44 @@
-"""Following a plan for as many hours as are asked for, with something done to it on the way.
+"""The time bench: a plan followed for as many hours as are asked for, with things done to it on
+the way, and played on the side view.
 
 A day or two are followed at once; longer runs are put on a list, worked off by a thread, and the
 page asks for them until they are there.
 """
 
 import json
+from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import asdict, dataclass
 from threading import Thread
 from typing import Any
 
+import numpy as np
 from django.db import connection, transaction
 from django.http import QueryDict
 from django.utils import timezone
 
 from bathys.commands.rehearse import mishap_words
-from bathys.commands.simulate import BadWish, doings, event_words, power_cut, seconds
+from bathys.commands.simulate import BadWish, deed_of, deed_words, event_words, seconds, weather_of
 from bathys.network import NotSolved
 from bathys.plan import EditRefused, Plan, plan_from_data
-from bathys.simulation import NotSimulated, Through, simulate
+from bathys.simulation import Deed, NotSimulated, Through, follow, joined_through
 from bathys.simulation.through_time import LONGEST
 from bathys.simulation.what_if import WhatIf, mishaps_of
 from bathys.units import System, show
-from bathys_web.plans.charts import draw_levels
+from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.plots import Curve, Plot
 from bathys_web.plans.models import LongRun, SavedPlan
-from bathys_web.plans.storing import content_hash
+from bathys_web.plans.storing import content_hash, rehearsed_of_plan
 
-__all__ = ["hours_page"]
+__all__ = ["BENCH", "play"]
 
 _AT_ONCE = 48.0 * 3600.0
 _MOST_EVENTS = 60
 _MOST_FRAMES = 1200
+_MOST_POINTS = 700
+_MOST_DEEDS = 12
+_DIFFERS = 0.01  # a level that is that much off has been disturbed [m]
+_LOOKS = ("deep", "mark", "good", "clay", "plum", "olive", "sky", "soft")
 _GIVEN_UP = 900.0  # a run that has not ended by then was cut off with its process [s]
 _WISHES = {"blocked": "block", "shut": "block", "dead": "dead", "never_starts": "idle",
            "never_breaks": "stuck"}  # fmt: skip
@@ -44,15 +53,17 @@ class Wish:
     lasts: str = "2 h"
     wish: str = ""
     dry: bool = False
+    deeds: tuple[str, ...] = ()
 
     @classmethod
     def of(cls, asked: QueryDict) -> "Wish":
         """From the form; as at first where nothing was asked."""
+        deeds = tuple(d[:40] for d in asked.getlist("deed")[:_MOST_DEEDS])
         if "hours" not in asked:
-            return cls(cut="4:00")
+            return cls(deeds=deeds)
         return cls(
             asked.get("hours", "")[:20], asked.get("cut", "")[:20], asked.get("lasts", "")[:20],
-            asked.get("wish", "")[:60], "dry" in asked,
+            asked.get("wish", "")[:60], "dry" in asked, deeds,
         )  # fmt: skip
 
 
@@ -86,16 +97,47 @@ def _choices(plan: Plan) -> list[tuple[str, str]]:
         if mishap.kind in _WISHES:
             word = f"{_WISHES[mishap.kind]}:{mishap.place}"
             rows.append((word, mishap_words(plan, WhatIf(mishap))))
-    return [("", "nothing else"), *dict(rows).items(), ("rain:50mm", "50 mm of rain fall"),
+    return [*dict(rows).items(), ("rain:50mm", "50 mm of rain fall"),
             ("rain:100mm", "100 mm of rain fall")]  # fmt: skip
+
+
+def _deeds(plan: Plan, wish: Wish) -> list[Deed]:
+    """What is to be done: the power cut, the wish, and what was done while it played."""
+    texts = [wish.wish] if wish.wish else []
+    if wish.cut.strip():
+        texts.append(f"plug:{wish.lasts.replace(' ', '') or '2h'}@{wish.cut.replace(' ', '')}")
+    return [deed_of(plan, text) for text in (*texts, *wish.deeds)]
+
+
+def _through(plan: Plan, wish: Wish, deeds: Sequence[Deed]) -> Through:
+    length = _time(wish.hours)
+    every = max(10.0, length / 8000.0)
+    return follow(plan, length / 3600.0, deeds, weather_of(plan, wish.dry), every)
+
+
+def _levels_plot(through: Through, calm: Through | None) -> Plot:
+    """Level of every vessel over the datum; broken, where it would have stood undisturbed."""
+    skip = max(len(through.times) // _MOST_POINTS, 1)
+    times = [float(t) / 3600.0 for t in through.times[::skip]]
+    curves = []
+    for i, vessel in enumerate(through.plan.vessels):
+        level, look = through.level(vessel.id), _LOOKS[i % len(_LOOKS)]
+        curves.append(Curve(vessel.name, times, [float(z) for z in level[::skip]], look))
+        if calm is not None:
+            usual = np.interp(through.times, calm.times, calm.level(vessel.id))
+            if float(np.abs(usual - level).max()) > _DIFFERS:
+                words = f"{vessel.name} undisturbed"
+                rows = [float(z) for z in usual[::skip]]
+                curves.append(Curve(words, times, rows, look, is_dashed=True))
+    return Plot("Level of every vessel through time", ("hours", "ratio"),
+                (f"level over {through.plan.datum}", "length"), tuple(curves))  # fmt: skip
 
 
 def _followed(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
     """Levels, cycles and events as plain data. Raises what the engine raises."""
-    cut = power_cut(wish.cut.strip() or None, wish.lasts.replace(" ", "") or None)
-    changed, done = doings(plan, wish.wish or None, cut, wish.dry)
-    length = _time(wish.hours)
-    through = simulate(changed, length / 3600.0, done, max(10.0, length / 8000.0))
+    deeds = _deeds(plan, wish)
+    through = _through(plan, wish, deeds)
+    calm = _through(plan, wish, ()) if deeds else None
     vessels = []
     for vessel in plan.vessels:
         level = through.level(vessel.id) - vessel.floor_height
@@ -122,12 +164,12 @@ def _followed(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
               for e in through.events]  # fmt: skip
     return {
         "vessels": vessels, "siphons": siphons, "pumps": pumps, "events": events[:_MOST_EVENTS],
-        "more": max(len(events) - _MOST_EVENTS, 0), "chart": asdict(draw_levels(through, units)),
-        "play": json.dumps(_to_play(plan, through, units), separators=(",", ":")),
+        "more": max(len(events) - _MOST_EVENTS, 0),
+        "plot": _levels_plot(through, calm).as_json(units), "has_calm": calm is not None,
     }  # fmt: skip
 
 
-def _to_play(plan: Plan, through: Through, units: System) -> dict[str, Any]:
+def _to_play(plan: Plan, through: Through, zero: float = 0.0) -> dict[str, Any]:
     """Levels, and what runs when, for playing on the side view: metres and seconds."""
     skip = max(len(through.times) // _MOST_FRAMES, 1)
     runs: dict[str, list[list[float]]] = {}
@@ -135,18 +177,18 @@ def _to_play(plan: Plan, through: Through, units: System) -> dict[str, Any]:
     for siphon in plan.siphons:
         tail = plan.run_from(f"{siphon.id}.tail")
         breaks = through.times_of("breaks", siphon.id)
-        spans = [[t, next((b for b in breaks if b > t), end)]
+        spans = [[t - zero, next((b for b in breaks if b > t), end) - zero]
                  for t in through.times_of("starts", siphon.id)]  # fmt: skip
         runs[siphon.id] = spans
         if tail is not None:
             runs[tail.id] = spans
     return {
-        "times": [float(t) for t in through.times[::skip]],
+        "times": [round(float(t) - zero, 1) for t in through.times[::skip]],
         "levels": {v.id: [round(float(z), 4) for z in through.level(v.id)[::skip]]
                    for v in plan.vessels},
         "runs": runs, "dark": _dark(through, end),
         "rims": {v.id: v.floor_height + v.shape.height for v in plan.vessels},
-        "events": [[round(e.time, 1), event_words(plan, e)] for e in through.events[:2000]],
+        "events": [[round(e.time - zero, 1), event_words(plan, e)] for e in through.events[:2000]],
     }  # fmt: skip
 
 
@@ -163,35 +205,77 @@ def _safely(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
         return {"refusal": f"This cannot be followed: {error}"}
 
 
-def hours_page(saved: SavedPlan, plan: Plan, asked: QueryDict, units: System) -> dict[str, Any]:
-    """What is shown for a wish: the form, and what came of it.
+def _page(ask: Ask) -> dict[str, Any]:
+    """What is shown for a wish: the form, and what came of it."""
+    wish, plan = Wish.of(ask.asked), ask.plan
+    length, errors = _read(wish)
+    page: dict[str, Any] = {"wish": wish, "errors": errors,
+                            "choices": [("", "nothing else"), *_choices(plan)],
+                            "query": ask.asked.urlencode()}  # fmt: skip
+    page["done"] = _done_rows(plan, wish, ask.units)
+    if errors:
+        return page
+    if length <= _AT_ONCE:
+        return {**page, **_safely(plan, wish, ask.units), "may_play": True}
+    run = _long_run(ask.saved, plan, wish, ask.units)
+    return {**page, **(run.result or {"is_waiting": True})}
+
+
+def _done_rows(plan: Plan, wish: Wish, units: System) -> list[dict[str, str]]:
+    """What was done while it played; what cannot be read is told by the run itself."""
+    rows = []
+    for text in wish.deeds:
+        with suppress(BadWish):
+            rows.append({"text": text, "words": deed_words(plan, deed_of(plan, text), units)})
+    return rows
+
+
+def play(plan: Plan, asked: QueryDict) -> dict[str, Any]:
+    """Levels to play on the side view, and how they would have gone undisturbed.
 
     Parameters
     ----------
-    saved : SavedPlan
-        Whose plan
     plan : Plan
         The plan
     asked : QueryDict
-        The form's fields
-    units : {"metric", "us"}
-        The system shown
+        The form's fields and every ``deed`` done while it played; or ``drill``, the number of one
+        of the rehearsal's power cuts
 
     Returns
     -------
     dict
-        For the template
+        Plain data; ``refusal`` alone where it cannot be followed
     """
+    if "drill" in asked:
+        return _drill(plan, asked.get("drill", ""))
     wish = Wish.of(asked)
     length, errors = _read(wish)
-    page: dict[str, Any] = {"wish": wish, "errors": errors, "choices": _choices(plan),
-                            "query": asked.urlencode()}  # fmt: skip
     if errors:
-        return page
-    if length <= _AT_ONCE:
-        return {**page, **_safely(plan, wish, units)}
-    run = _long_run(saved, plan, wish, units)
-    return {**page, **(run.result or {"is_waiting": True})}
+        return {"refusal": next(iter(errors.values()))}
+    if length > _AT_ONCE:
+        return {"refusal": "Two days and less are played; follow a shorter time."}
+    try:
+        deeds = _deeds(plan, wish)
+        data = _to_play(plan, _through(plan, wish, deeds))
+        if deeds:
+            data["calm"] = _to_play(plan, _through(plan, wish, ()))
+    except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
+        return {"refusal": f"This cannot be followed: {error}"}
+    turns = [(f"turn:{r.id}", f"Turn the valve of {r.name} to") for r in plan.runs if r.valve]
+    return {**data, "choices": [*_choices(plan), *turns]}
+
+
+def _drill(plan: Plan, number: str) -> dict[str, Any]:
+    late = rehearsed_of_plan(plan)
+    if isinstance(late, str):
+        return {"refusal": late}
+    drills = late.rehearsal.drills
+    if not number.isdigit() or len(number) > 3 or int(number) >= len(drills):
+        return {"refusal": "There is no such power cut."}
+    drill = drills[int(number)]
+    begun = float(drill.dark.times[0])
+    data = _to_play(plan, joined_through(plan, [drill.dark, drill.light]), begun)
+    return {**data, "dark": [[0.0, float(drill.light.times[0]) - begun]]}
 
 
 def _long_run(saved: SavedPlan, plan: Plan, wish: Wish, units: System) -> LongRun:
@@ -219,3 +303,8 @@ def _work(key: int, plan: Plan, wish: Wish, units: System) -> None:
         LongRun.objects.filter(pk=key).update(result=result)
     finally:
         connection.close()
+
+
+BENCH = Bench(
+    "hours", "Through time", "What happens hour by hour, and if something goes wrong?", _page
+)

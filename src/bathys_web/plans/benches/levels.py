@@ -1,8 +1,6 @@
-"""What a plan does through time, in words and rows for the page."""
+"""The levels bench: falls as steps, what the sump must hold, power cuts, and what may fail."""
 
 from typing import Any
-
-from django.http import QueryDict
 
 from bathys.commands.rehearse import (
     CLAIMS,
@@ -11,43 +9,49 @@ from bathys.commands.rehearse import (
     moment_words,
     promise_words,
 )
-from bathys.pipeline import Assessment, Rehearsed
+from bathys.evaluation import Fall, falls_of
 from bathys.plan import Plan
-from bathys.rules import Finding
 from bathys.simulation.claims import SumpClaims
 from bathys.simulation.drill import PowerDrill
-from bathys.units import System, fill_sentence, show
-from bathys_web.plans.charts import draw_sump
+from bathys.units import System, show
+from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.stairs import draw_stairs
+from bathys_web.plans.benches.sump import draw_sump
 from bathys_web.plans.storing import rehearsed_of_plan
 
-__all__ = ["finding_words", "rehearsal_list"]
+__all__ = ["BENCH"]
 
 
-def finding_words(finding: Finding, units: System) -> dict[str, Any]:
-    """A finding as the page shows it."""
-    return {
-        "rule": finding.rule.id, "severity": finding.severity, "place": finding.place,
-        "sentence": fill_sentence(finding.sentence, finding.figures, units),
-        "hint": fill_sentence(finding.hint, finding.figures, units), "why": finding.rule.why,
-        "kind": finding.rule.kind, "has_offers": bool(finding.list_offers()),
+def _fall_rows(plan: Plan, falls: tuple[Fall, ...], units: System) -> list[dict[str, Any]]:
+    def name(id_: str) -> str:
+        return str(plan.part(id_).name)
+
+    return [
+        {
+            "run": f.run.run, "from": name(f.start), "to": name(f.end), "is_lift": f.is_lift,
+            "fall": show(abs(f.fall), "length", units), "flow": show(f.run.flow, "flow", units),
+            "could": "" if f.run.gravity is None else show(f.run.gravity.capacity, "flow", units),
+            "is_short": f.spare_flow is not None and f.spare_flow < 0.0,
+        }
+        for f in falls
+    ]  # fmt: skip
+
+
+def _page(ask: Ask) -> dict[str, Any]:
+    """Falls, sumps, power cuts and mishaps of a plan."""
+    found, units, plan = ask.found.evaluation, ask.units, ask.plan
+    falls = falls_of(found)
+    page: dict[str, Any] = {
+        "stairs": draw_stairs(found, falls, units), "falls": _fall_rows(plan, falls, units),
     }  # fmt: skip
-
-
-def rehearsal_list(
-    found: Assessment, asked: QueryDict, units: System, own: object
-) -> dict[str, Any]:
-    """Cycles, sumps, power cuts and mishaps of a plan."""
-    plan = found.evaluation.plan
     late = rehearsed_of_plan(plan)
     if isinstance(late, str):
-        return {"refusal": late}
+        return {**page, "refusal": late}
     rehearsal = late.rehearsal
     return {
-        "cycles": _cycles(plan, late, units),
-        "is_steady": rehearsal.settling.is_steady,
-        "hours": f"{rehearsal.settling.through.times[-1] / 3600.0:.0f} h",
+        **page,
         "sumps": [_sump(plan, s, units) for s in rehearsal.claims],
-        "drills": [_drill(plan, d, units) for d in rehearsal.drills],
+        "drills": [{**_drill(plan, d, units), "index": i} for i, d in enumerate(rehearsal.drills)],
         "mishaps": [
             {"what": mishap_words(plan, w), "then": consequence_words(plan, w, units),
              "is_grave": bool(w.half_in), "place": w.mishap.place}
@@ -58,24 +62,10 @@ def rehearsal_list(
     }  # fmt: skip
 
 
-def _cycles(plan: Plan, late: Rehearsed, units: System) -> list[dict[str, Any]]:
-    return [
-        {
-            "name": plan.part(c.siphon).name, "period": show(c.period, "time", units),
-            "least": show(c.shortest, "time", units), "most": show(c.longest, "time", units),
-            "fills": show(c.fill_time, "time", units), "drains": show(c.drain_time, "time", units),
-            "wet": show(c.wet_share, "percent", units), "moves": show(c.exchanged, "volume", units),
-            "starts": c.starts,
-        }
-        for c in late.rehearsal.settling.cycles
-    ]  # fmt: skip
-
-
 def _sump(plan: Plan, sump: SumpClaims, units: System) -> dict[str, Any]:
     rows = [
         {"name": CLAIMS[c.kind], "kind": c.kind, "is_most": c is sump.governing,
-         "seen": show(c.volume, "volume", units),
-         "most": show(max(c.volume, c.bound or 0.0), "volume", units)}
+         "seen": show(c.volume, "volume", units), "most": show(c.most, "volume", units)}
         for c in sump.claims
     ]  # fmt: skip
     return {
@@ -110,3 +100,9 @@ def _drill(plan: Plan, drill: PowerDrill, units: System) -> dict[str, Any]:
         "air": [plan.part(p).name for p in back.air],
         "normal": show(back.normal_after, "time", units) if back.normal_after is not None else "",
     }  # fmt: skip
+
+
+BENCH = Bench(
+    "levels", "Levels and power cuts", "Where does the water stand, and where does it go when "
+    "the power does?", _page,
+)  # fmt: skip

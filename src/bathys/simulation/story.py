@@ -1,0 +1,174 @@
+"""A plan followed through time with things done to it on the way, each at its own moment."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from bathys.plan.editing import Edit, apply_edits
+from bathys.plan.model import Plan
+from bathys.simulation.outer import DRY_AIR, Rain, Weather
+from bathys.simulation.through import Event, Moment, PowerCut, Through
+from bathys.simulation.through_time import Doings, simulate
+
+__all__ = ["DEEDS", "Deed", "DeedKind", "follow", "joined_through"]
+
+DeedKind = Literal["plug", "block", "turn", "dead", "idle", "stuck", "rain"]
+DEEDS: dict[DeedKind, str] = {
+    "plug": "", "block": "runs", "turn": "runs", "dead": "pumps", "idle": "siphons",
+    "stuck": "siphons", "rain": "",
+}  # fmt: skip
+"""What can be done, and which list of the plan its place stands in."""
+
+_RAIN_LASTS = 3600.0  # a storm of an hour
+_SHUT = 90.0
+_PAIRS = {"power_off": "power_on", "rain": "rain_ends"}
+
+
+@dataclass(frozen=True, slots=True)
+class Deed:
+    """Something done to a plan while it runs.
+
+    Attributes
+    ----------
+    time : float
+        When, [s]
+    kind : str
+        Pull the ``plug``, ``block`` a run, ``turn`` a valve, a pump goes ``dead``, a siphon is
+        ``idle`` and never starts or ``stuck`` and never breaks, it begins to ``rain``
+    place : str
+        Id of the part; none for the plug and the rain
+    amount : float
+        How long the power is gone, [s]; the valve's angle, [°]; the depth of rain, [m]
+    """
+
+    time: float
+    kind: DeedKind
+    place: str = ""
+    amount: float = 0.0
+
+
+def _done(plan: Plan, doings: Doings, deed: Deed) -> tuple[Plan, Doings]:
+    """Plan and doings from a deed on."""
+    held = frozenset({deed.place})
+    if deed.kind in ("block", "turn"):
+        angle = deed.amount if deed.kind == "turn" else _SHUT
+        valve = {"kind": "ball", "angle": angle}
+        return apply_edits(plan, [Edit(f"runs.{deed.place}.valve", valve)]), doings
+    if deed.kind == "plug":
+        cut = doings.cut
+        ends = deed.time + deed.amount
+        if cut is not None and cut.begins <= deed.time < cut.begins + cut.lasts:
+            whole = max(cut.begins + cut.lasts, ends) - cut.begins
+            return plan, replace(doings, cut=PowerCut(cut.begins, whole))
+        return plan, replace(doings, cut=PowerCut(deed.time, deed.amount))
+    if deed.kind == "rain":
+        storm = Rain(deed.time, _RAIN_LASTS, deed.amount)
+        return plan, replace(doings, weather=Weather(doings.weather.evaporation, storm))
+    if deed.kind == "dead":
+        return plan, replace(doings, dead=doings.dead | held)
+    if deed.kind == "idle":
+        return plan, replace(doings, never_starts=doings.never_starts | held)
+    return plan, replace(doings, never_breaks=doings.never_breaks | held)
+
+
+def follow(
+    plan: Plan, hours: float, deeds: Sequence[Deed] = (), weather: Weather = DRY_AIR,
+    every: float = 10.0,
+) -> Through:  # fmt: skip
+    """Follow a plan from its first start.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    hours : float
+        How long, [h]
+    deeds : sequence of Deed
+        What is done to it; what would come after the end is left out
+    weather : Weather
+        What falls and dries all the time
+    every : float
+        Time between samples, [s]
+
+    Returns
+    -------
+    Through
+        All of it, told of the plan as it was at first
+
+    Raises
+    ------
+    NotSimulated, NotSolved
+        As :func:`simulate`
+    EditRefused
+        If a run cannot be shut
+    """
+    end = hours * 3600.0
+    wanted = sorted((d for d in deeds if d.time < end), key=lambda d: d.time)
+    doings, parts = Doings(weather=weather), []
+    here, now, since = plan, 0.0, None
+    for deed in wanted:
+        if deed.time > now + 1.0:
+            parts.append(simulate(here, (deed.time - now) / 3600.0, doings, every, since))
+            since, now = parts[-1].end, deed.time
+            # A clock that was read to the microsecond is set again to the second.
+            since = replace(since, time=now)
+        here, doings = _done(here, doings, replace(deed, time=max(deed.time, now)))
+    parts.append(simulate(here, (end - now) / 3600.0, doings, every, since))
+    return joined_through(plan, parts)
+
+
+def _added(parts: Sequence[dict[str, float]]) -> dict[str, float]:
+    keys = {k: None for part in parts for k in part}
+    return {k: sum(part.get(k, 0.0) for part in parts) for k in keys}
+
+
+def _events(parts: Sequence[Through]) -> tuple[Event, ...]:
+    """Events of all parts; what a part only tells again of its beginning is left out."""
+    found: list[Event] = []
+    last: dict[str, str] = {}
+    for part in parts:
+        for event in part.events:
+            pair = _PAIRS.get(event.kind, event.kind)
+            if pair in _PAIRS.values():
+                if last.get(pair) == event.kind:
+                    continue
+                last[pair] = event.kind
+            found.append(event)
+    return tuple(found)
+
+
+def joined_through(plan: Plan, parts: Sequence[Through]) -> Through:
+    """Several stretches of time, one after the other, as one.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan they are told of
+    parts : sequence of Through
+        Each going on where the one before ended
+
+    Returns
+    -------
+    Through
+        Levels of vessels alone where the parts do not have the same nodes
+    """
+    if len(parts) == 1:
+        return replace(parts[0], plan=plan)
+    nodes = tuple(n for n in parts[0].nodes if all(n in p.nodes for p in parts))
+    times, levels = [], []
+    last = -np.inf
+    for part in parts:
+        keep = part.times > last + 1e-6
+        times.append(part.times[keep])
+        levels.append(np.column_stack([part.level(n)[keep] for n in nodes]))
+        last = float(part.times[-1])
+    starts: tuple[Moment, ...] = tuple(m for p in parts for m in p.starts)
+    return Through(
+        plan, nodes, np.concatenate(times), np.concatenate(levels), _events(parts), starts,
+        parts[-1].end, _added([p.spills for p in parts]), sum(p.supplied for p in parts),
+        _added([p.carried for p in parts]), max(p.lost for p in parts),
+        _added([p.running for p in parts]), _added([p.dry for p in parts]),
+        sum(p.steps for p in parts),
+    )  # fmt: skip

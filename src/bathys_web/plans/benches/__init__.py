@@ -1,0 +1,16 @@
+"""Benches. A new one is a module with its page, a template, and one line of ``BENCHES``."""
+
+from bathys.plan import Plan
+from bathys_web.plans.benches import figures, hours, levels, pump, siphon
+from bathys_web.plans.benches.bench import Ask, Bench
+
+__all__ = ["BENCHES", "Ask", "Bench", "benches_of"]
+
+BENCHES: dict[str, Bench] = {
+    b.key: b for b in (pump.BENCH, siphon.BENCH, levels.BENCH, hours.BENCH, figures.BENCH)
+}
+
+
+def benches_of(plan: Plan) -> list[Bench]:
+    """The benches that have something to say of a plan."""
+    return [b for b in BENCHES.values() if b.shows(plan)]

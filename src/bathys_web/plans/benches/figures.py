@@ -1,0 +1,50 @@
+"""Every run and vessel in figures."""
+
+from typing import Any
+
+from bathys.evaluation import Evaluation
+from bathys.units import System, show
+from bathys_web.plans.benches.bench import Ask, Bench
+
+__all__ = ["BENCH"]
+
+
+def _run_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
+    rows = []
+    for result in found.runs.values():
+        gravity = result.gravity
+        rows.append({
+            "run": result.run, "flow": show(result.flow, "flow", units),
+            "velocity": show(result.velocity, "speed", units), "regime": result.regime,
+            "loss": show(abs(result.loss), "length", units),
+            "valve": show(result.valve_loss, "length", units) if result.run.valve else "",
+            "fill": show(gravity.fill, "percent", units) if gravity else "",
+            "over": show(max(gravity.head_over, 0.0), "length", units) if gravity else "",
+            "spare": show(gravity.capacity, "flow", units) if gravity else "",
+            "drop": (gravity.drop or "") if gravity and result.flow > 0.0 else "",
+        })  # fmt: skip
+    return rows
+
+
+def _vessel_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
+    rows = []
+    for result in found.vessels.values():
+        floor, levels = result.vessel.floor_height, result.levels
+        rows.append({
+            "vessel": result.vessel, "low": show(levels.low - floor, "length", units),
+            "high": show(levels.high - floor, "length", units),
+            "rest": show(levels.at_rest - floor, "length", units),
+            "rim": show(result.vessel.shape.height, "length", units),
+            "holds": show(result.volume, "volume", units),
+            "flow": show(result.inflow, "flow", units),
+            "turnover": show(result.turnover, "per_hour", units) if result.inflow > 0.0 else "–",
+        })  # fmt: skip
+    return rows
+
+
+def _page(ask: Ask) -> dict[str, Any]:
+    found = ask.found.evaluation
+    return {"runs": _run_rows(found, ask.units), "vessels": _vessel_rows(found, ask.units)}
+
+
+BENCH = Bench("figures", "All figures", "What does every run and every vessel do?", _page)

@@ -1,0 +1,116 @@
+"""The pump bench: what the pump makes, what the pipes ask, and where the head goes."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from bathys.evaluation import Delivery, Duty
+from bathys.sizing import SystemCurve, pump_line, system_curves
+from bathys.units import System, show
+from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.plots import Curve, Plot, Spot
+
+__all__ = ["BENCH", "HeadBar"]
+
+_WORDS = {"new": "pipes as new", "season": "after a season", "neglected": "neglected"}
+_LOOKS = {"new": "deep", "season": "good", "neglected": "clay"}
+
+
+@dataclass(frozen=True, slots=True)
+class HeadBar:
+    """One share of a pump's head in a bar 100 wide."""
+
+    x: float
+    width: float
+    look: str
+    words: str
+    label: str
+    share: str
+    as_pipe: str
+
+
+def _head_bars(delivery: Delivery, units: System) -> list[HeadBar]:
+    """Where a pump's head goes on its way to one outlet, in the order of the water."""
+    rows = [row for row in delivery.budget if row.head > 0.0]
+    total = sum(row.head for row in rows)
+    bars, at = [], 0.0
+    for row in rows:
+        wide = 100.0 * row.head / total
+        label = row.label if row.kind == "lift" or row.place in row.label else (
+            f"{row.label}, {row.place}")  # fmt: skip
+        bars.append(HeadBar(round(at, 2), round(wide, 2), row.kind,
+                            show(row.head, "length", units), label,
+                            show(row.head / total, "percent", units),
+                            show(row.as_pipe, "head", units) if row.as_pipe else ""))  # fmt: skip
+        at += wide
+    return bars
+
+
+def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
+    """The pump's curve and what the pipes ask, within what this pump can give."""
+    line = pump_line(duty.pump)
+    most = float(line.flows[-1])
+    drawn = [Curve(f"{duty.pump.name} makes", line.flows, line.heads, "mark")]
+    spots = []
+    for curve in curves:
+        rising = [i for i, q in enumerate(curve.flows) if q > 0.0]
+        first = max((rising or [1])[0] - 1, 0)
+        keep = [i for i in range(first, len(curve.flows)) if curve.flows[i] <= 1.05 * most]
+        drawn.append(Curve(
+            f"pipes ask, {_WORDS[curve.fouling]}", [float(curve.flows[i]) for i in keep],
+            [float(curve.heads[i]) for i in keep], _LOOKS[curve.fouling],
+            curve is not curves[0],
+        ))  # fmt: skip
+        words = show(curve.duty_flow, "flow", units)
+        spots.append(Spot(curve.duty_flow, curve.duty_head, words, _LOOKS[curve.fouling]))
+    return Plot(
+        f"Head of {duty.pump.name} against flow, with what the pipes ask",
+        ("flow", "flow"), ("head", "head"), tuple(drawn), (), tuple(spots),
+    )  # fmt: skip
+
+
+def _rows(curves: tuple[SystemCurve, ...], units: System) -> list[dict[str, str]]:
+    now = curves[0].duty_flow if curves else 0.0
+    return [
+        {"state": _WORDS[c.fouling], "flow": show(c.duty_flow, "flow", units),
+         "head": show(c.duty_head, "head", units),
+         "share": show(c.duty_flow / now, "percent", units) if now > 0.0 else "–"}
+        for c in curves
+    ]  # fmt: skip
+
+
+def _page(ask: Ask) -> dict[str, Any]:
+    evaluation, units = ask.found.evaluation, ask.units
+    duties = evaluation.duties
+    chosen = ask.asked.get("pump", "")
+    duty = duties.get(chosen) or next(iter(duties.values()), None)
+    if duty is None:
+        return {"refusal": "This plan has no pump yet."}
+    curves = system_curves(evaluation.balance, duty.pump)
+    plan = evaluation.plan
+    ways = [
+        {"vessel": plan.vessel(d.vessel), "run": plan.part(d.run), "bars": _head_bars(d, units),
+         "flow": show(d.flow, "flow", units),
+         "head": show(sum(r.head for r in d.budget), "head", units)}
+        for d in duty.deliveries
+    ]  # fmt: skip
+    return {
+        "pumps": [d.pump for d in duties.values()], "pump": duty.pump,
+        "plot": _plot(duty, curves, units).as_json(units), "rows": _rows(curves, units),
+        "ways": ways,
+        "facts": [
+            ("moves", show(duty.flow, "flow", units)),
+            ("at a head of", show(duty.head, "head", units)),
+            ("of its label’s flow", show(duty.label_share, "percent", units)),
+            ("lifts nothing over", show(duty.shut_off_head, "head", units)),
+            ("draws", show(duty.power, "power", units)),
+            ("of it in the water", show(duty.efficiency, "percent", units)),
+            ("of it burnt by valves", show(duty.valve_power, "power", units)),
+            ("runs", f"{show(duty.share, 'percent', units)} of the time"),
+        ],
+    }  # fmt: skip
+
+
+BENCH = Bench(
+    "pump", "Pump", "What does the pump give, and where does its head go?", _page,
+    lambda plan: bool(plan.pumps),
+)  # fmt: skip

@@ -1,0 +1,197 @@
+"""The siphon bench: the siphon cut open, the window its inflow must lie in, its cycle, and what
+else could be built."""
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from django.http import QueryDict
+
+from bathys.evaluation import BedResult
+from bathys.pipeline import Assessment
+from bathys.plan import EditRefused, Plan
+from bathys.simulation import PumpedBedLoop, Window
+from bathys.sizing import (
+    START_MARGIN,
+    STOP_MARGIN,
+    SiphonAsk,
+    SiphonChoice,
+    ask_of_bed,
+    choice_edits,
+    design_siphon,
+)
+from bathys.units import System, fill_sentence, in_unit, show
+from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.cutaway import draw_siphon
+from bathys_web.plans.benches.plots import Curve, Mark, Plot
+from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
+
+__all__ = ["BENCH", "take_siphon"]
+
+_WIDE, _EDGE = 520.0, 14.0
+_MOST_CHOICES = 6
+
+
+@dataclass(frozen=True, slots=True)
+class WindowBand:
+    """A working window on an axis of flow, in picture units."""
+
+    start: float
+    stop: float
+    start_low: float
+    start_high: float
+    stop_low: float
+    stop_high: float
+    good_from: float
+    good_to: float
+    inflow: float
+
+
+@dataclass(frozen=True, slots=True)
+class Tick:
+    """A mark on an axis."""
+
+    at: float
+    words: str
+
+
+def _flow_axis(most: float, units: System) -> tuple[float, list[Tick]]:
+    """Picture units for one m³/s, and ticks."""
+    scale = (_WIDE - 2.0 * _EDGE) / most
+    shown = in_unit(most, "flow", units)
+    step = next(s for s in (10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 1e9)
+                if shown / s <= 6)  # fmt: skip
+    return scale, [
+        Tick(round(_EDGE + k * step / shown * most * scale, 1),
+             show(k * step / shown * most, "flow", units))
+        for k in range(int(shown / step) + 1)
+    ]  # fmt: skip
+
+
+def _band(window: Window, inflow: float, scale: float) -> WindowBand:
+    def x(flow: float) -> float:
+        return round(min(max(_EDGE + flow * scale, 0.0), _WIDE), 1)
+
+    start, stop = window.start, window.stop
+    return WindowBand(
+        x(start.value), x(stop.value), x(start.low), x(start.high), x(stop.low), x(stop.high),
+        x(START_MARGIN * start.value), x(STOP_MARGIN * stop.value), x(inflow),
+    )  # fmt: skip
+
+
+def _ask(found: Assessment, siphon: str) -> tuple[BedResult, SiphonAsk, str] | None:
+    plan = found.evaluation.plan
+    part, tail = plan.part(siphon), plan.run_from(f"{siphon}.tail")
+    if plan.group_of(siphon) != "siphons" or tail is None:
+        return None
+    bed = found.evaluation.bed(part.stands_in)
+    if bed is None or bed.cycle.start_inflow <= 0.0:
+        return None
+    cycle = bed.cycle
+    return bed, ask_of_bed(bed.loop.built, tail, cycle.start_inflow, cycle.break_inflow), tail.id
+
+
+def _words(choice: SiphonChoice) -> str:
+    extras = " with an air tube" * choice.has_tube + ", tail’s end turned up" * choice.has_trap
+    if choice.kind == "loop":
+        return f"loop of {choice.nominal} tube"
+    return f"{choice.nominal} standpipe, {choice.bell} bell{extras}"
+
+
+def _cycle_plot(bed: BedResult) -> Plot | None:
+    """Depths through two cycles, so that the rhythm shows; none where it does not cycle."""
+    trace, period = bed.cycle.trace, bed.cycle.period
+    if trace is None or period is None:
+        return None
+    times = [t + k * period for k in (0, 1) for t in trace.times]
+    curves = [Curve("depth in the bed", times, [*trace.bed_levels, *trace.bed_levels], "mark")]
+    # Only where one tank gives and takes it all does its level follow the bed's alone.
+    if isinstance(bed.loop, PumpedBedLoop):
+        floor = bed.loop.tank.floor_height
+        depths = [z - floor for z in trace.tank_levels]
+        curves.append(Curve("depth in the tank", times, [*depths, *depths], "deep"))
+    rises = [i for i in range(len(times)) if i == 0 or times[i] > times[i - 1]]
+    return Plot(
+        f"Depth through two cycles of {bed.bed.name}", ("time", "clock"), ("depth", "length"),
+        tuple(replace(c, xs=[times[i] for i in rises], ys=[c.ys[i] for i in rises])
+              for c in curves),
+        (Mark(bed.loop.built.rim, "rim"), Mark(bed.loop.built.intake, "air gets in")),
+    )  # fmt: skip
+
+
+def _cycles(plan: Plan, units: System) -> list[dict[str, Any]]:
+    """Every siphon's cycle once the plan has come round, where it has been followed."""
+    late = rehearsed_of_plan(plan)
+    if isinstance(late, str):
+        return []
+    return [
+        {
+            "id": c.siphon, "name": plan.part(c.siphon).name,
+            "period": show(c.period, "time", units),
+            "least": show(c.shortest, "time", units), "most": show(c.longest, "time", units),
+            "fills": show(c.fill_time, "time", units), "drains": show(c.drain_time, "time", units),
+            "wet": show(c.wet_share, "percent", units), "moves": show(c.exchanged, "volume", units),
+            "starts": c.starts,
+        }
+        for c in late.rehearsal.settling.cycles
+    ]  # fmt: skip
+
+
+def _page(ask: Ask) -> dict[str, Any]:
+    """One siphon: cut open, its window with its inflow on it, its cycle, and others that would
+    do."""
+    plan, units = ask.plan, ask.units
+    chosen = ask.asked.get("siphon", "")
+    if plan.group_of(chosen) != "siphons":
+        chosen = plan.siphons[0].id if plan.siphons else ""
+    page: dict[str, Any] = {"siphons": plan.siphons, "siphon": chosen}
+    wanted = _ask(ask.found, chosen)
+    if wanted is None:
+        words = "Give it a tail and some inflow first; then its window can be told."
+        return {**page, "refusal": words}
+    bed, design_ask, _ = wanted
+    design = design_siphon(design_ask)
+    window, inflow = bed.cycle.window, bed.cycle.start_inflow
+    choices = design.choices[:_MOST_CHOICES]
+    most = 1.12 * max([inflow, window.stop.high, window.start.high,
+                       *(c.window.stop.value for c in choices[:3])])  # fmt: skip
+    scale, ticks = _flow_axis(most, units)
+    plot = _cycle_plot(bed)
+    return {
+        **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": _WIDE,
+        "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
+        "plot": plot.as_json(units) if plot else "", "cycles": _cycles(plan, units),
+        "now": _band(window, inflow, scale), "inflow": show(inflow, "flow", units),
+        "start": show(window.start.value, "flow", units),
+        "stop": show(window.stop.value, "flow", units),
+        "peak": show(window.full_at_intake, "flow", units),
+        "fills": show(bed.cycle.fill_time, "time", units),
+        "drains": show(bed.cycle.drain_time, "time", units),
+        "period": show(bed.cycle.period, "time", units),
+        "refused": fill_sentence(design.refusal, design.figures or {}, units),
+        "rows": [
+            {"index": i, "words": _words(c), "start": show(c.window.start.value, "flow", units),
+             "stop": show(c.window.stop.value, "flow", units), "peak": show(c.peak, "flow", units),
+             "fits": c.fits, "fits_all": c.fits_all, "band": _band(c.window, inflow, scale)}
+            for i, c in enumerate(choices)
+        ],
+    }  # fmt: skip
+
+
+def take_siphon(plan: Plan, posted: QueryDict, units: System, own: object) -> Offered:
+    """Build one of them in the siphon's place."""
+    siphon, index = posted.get("siphon", ""), posted.get("index", "")
+    ask = _ask(assessment_of_plan(plan), siphon)
+    if ask is not None and index.isdigit() and len(index) < 4:
+        bed, wanted, tail = ask
+        choices = design_siphon(wanted).choices
+        if int(index) < len(choices):
+            choice = choices[int(index)]
+            return choice_edits(bed.siphon, choice, tail), f"{bed.siphon.name}: {_words(choice)}"
+    raise EditRefused("That offer no longer stands; here is the plan as it is.")
+
+
+BENCH = Bench(
+    "siphon", "Siphons", "Does it start, does it stop, and what would make it?", _page,
+    lambda plan: bool(plan.siphons),
+)  # fmt: skip

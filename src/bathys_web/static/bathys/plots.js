@@ -1,0 +1,113 @@
+// Draws ordinary charts with the charting library; all figures come from the server.
+(() => {
+  "use strict";
+
+  const colour = (look) => {
+    const name = { deep: "--deep", mark: "--mark", good: "--good", clay: "--clay-ink", soft: "--ink-soft", plum: "--plum", olive: "--olive", sky: "--sky" };
+    return getComputedStyle(document.documentElement).getPropertyValue(name[look] || "--deep").trim();
+  };
+  const FONT = "12px 'Atkinson Hyperlegible Next', system-ui, sans-serif";
+
+  // Level lines and points, over the curves.
+  const drawn = (wish) => (plot) => {
+    const ctx = plot.ctx;
+    const ratio = devicePixelRatio || 1;
+    ctx.save();
+    ctx.font = FONT.replace("12px", `${12 * ratio}px`);
+    ctx.lineWidth = ratio;
+    const { left, top, width, height } = plot.bbox;
+    for (const mark of wish.marks) {
+      const y = plot.valToPos(mark.at, "y", true);
+      if (y < top - 1 || y > top + height + 1) continue;
+      ctx.strokeStyle = colour("soft");
+      ctx.setLineDash([4 * ratio, 4 * ratio]);
+      ctx.beginPath();
+      ctx.moveTo(left, y);
+      ctx.lineTo(left + width, y);
+      ctx.stroke();
+      ctx.setLineDash([]);
+      ctx.fillStyle = colour("soft");
+      ctx.textAlign = "right";
+      ctx.textBaseline = "bottom";
+      ctx.fillText(mark.words, left + width - 4 * ratio, y - 2 * ratio);
+    }
+    const taken = [];
+    const sheet = getComputedStyle(document.documentElement).getPropertyValue("--sheet").trim();
+    for (const spot of wish.spots) {
+      const x = plot.valToPos(spot.x, "x", true);
+      const y = plot.valToPos(spot.y, "y", true);
+      ctx.fillStyle = colour(spot.look);
+      ctx.beginPath();
+      ctx.arc(x, y, 5 * ratio, 0, 2 * Math.PI);
+      ctx.fill();
+      const wide = ctx.measureText(spot.words).width;
+      const flip = x + wide + 14 * ratio > left + width;
+      let at = y - 8 * ratio;
+      while (taken.some((t) => Math.abs(t - at) < 15 * ratio)) at -= 15 * ratio;
+      taken.push(at);
+      ctx.textAlign = flip ? "right" : "left";
+      ctx.textBaseline = "middle";
+      ctx.strokeStyle = sheet;
+      ctx.lineWidth = 4 * ratio;
+      ctx.strokeText(spot.words, x + (flip ? -9 : 9) * ratio, at);
+      ctx.fillText(spot.words, x + (flip ? -9 : 9) * ratio, at);
+    }
+    ctx.restore();
+  };
+
+  const build = (place) => {
+    const wish = JSON.parse(place.dataset.plot);
+    const data = uPlot.join(wish.curves.map((curve) => [curve.xs, curve.ys]));
+    const ink = colour("soft");
+    const grid = getComputedStyle(document.documentElement).getPropertyValue("--depth-1").trim();
+    const axis = (label) => ({
+      label, stroke: ink, font: FONT, labelFont: FONT, labelSize: 22, grid: { stroke: grid, width: 1 },
+      ticks: { stroke: grid, width: 1 },
+    });
+    const size = () => ({ width: place.clientWidth, height: Math.min(300, Math.max(220, place.clientWidth * 0.45)) });
+    const reach = (values, marks) => {
+      const all = [...values, ...marks];
+      const low = Math.min(...all);
+      const high = Math.max(...all);
+      const room = 0.06 * (high - low || 1);
+      return [low >= 0 && low < 0.4 * high ? 0 : low - room, high + room];
+    };
+    const ys = wish.curves.flatMap((curve) => curve.ys).concat(wish.spots.map((spot) => spot.y));
+    place.textContent = "";
+    const plot = new uPlot({
+      ...size(),
+      scales: { x: { time: false }, y: { range: reach(ys, wish.marks.map((mark) => mark.at)) } },
+      axes: [axis(wish.x), { ...axis(wish.y), size: 58 }],
+      series: [{ label: wish.x }, ...wish.curves.map((curve) => ({
+        label: curve.label, stroke: colour(curve.look), width: 2, dash: curve.dash ? [6, 5] : undefined,
+        spanGaps: true, points: { show: false },
+        value: (_, value) => (value === null || value === undefined ? "–" : Number(value.toPrecision(3)).toString()),
+      }))],
+      cursor: { drag: { x: false, y: false } },
+      legend: { live: true },
+      hooks: { draw: [drawn(wish)] },
+    }, data, place);
+    place.plot = plot;
+    new ResizeObserver(() => {
+      if (place.isConnected && place.clientWidth && Math.abs(place.clientWidth - plot.width) > 2) plot.setSize(size());
+    }).observe(place);
+  };
+
+  const draw = () => {
+    for (const place of document.querySelectorAll(".plot[data-plot]")) {
+      // A closed leaf has no width yet; it is drawn when it opens.
+      if (!place.plot && place.clientWidth) build(place);
+    }
+  };
+  document.addEventListener("DOMContentLoaded", draw);
+  document.addEventListener("htmx:afterSettle", draw);
+  document.addEventListener("toggle", draw, true);
+  matchMedia("(prefers-color-scheme: dark)").addEventListener("change", () => {
+    for (const place of document.querySelectorAll(".plot[data-plot]")) place.plot = null;
+    draw();
+  });
+  document.addEventListener("bathys:theme", () => {
+    for (const place of document.querySelectorAll(".plot[data-plot]")) place.plot = null;
+    draw();
+  });
+})();
