@@ -144,7 +144,10 @@ def as_text(found: Rehearsed, units: System) -> str:
     if rows:
         lines += ["If something fails"]
         lines += [f"  {what}\n    {then}" for what, then in rows]
-        lines += [f"  {rehearsal.harmless} more do no harm within half a day", ""]
+        lines.append(f"  {rehearsal.harmless} more do no harm within half a day")
+        if rehearsal.alike:
+            lines.append(f"  {rehearsal.alike} were left out: others of parts alike were tried")
+        lines.append("")
     for finding in found.findings:
         said = fill_sentence(finding.sentence, finding.figures, units)
         lines.append(f"{finding.severity:<8} {finding.rule.id:<4} {said}")

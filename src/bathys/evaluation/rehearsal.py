@@ -1,5 +1,7 @@
 """A plan rehearsed: followed until it repeats itself, its plug pulled, its parts let fail."""
 
+import os
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 from bathys.evaluation.result import Evaluation
@@ -11,12 +13,13 @@ from bathys.simulation import NotSimulated
 from bathys.simulation.claims import SumpClaims, claims_of
 from bathys.simulation.drill import PowerDrill, drill_power_cut
 from bathys.simulation.settled import Settling, settle_down
-from bathys.simulation.what_if import WhatIf, mishaps_of, try_mishap
+from bathys.simulation.what_if import WhatIf, mishaps_of, try_mishap, without_alike
 from bathys.vessels import storage_of
 
 __all__ = ["Promise", "Rehearsal", "rehearse"]
 
 _MOST_MISHAPS = 60
+_BESIDE = min(os.cpu_count() or 1, 4)  # mishaps followed at once
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +64,8 @@ class Rehearsal:
         Mishaps that do harm, the quickest first
     harmless : int
         How many were tried that do none
+    alike : int
+        How many were not tried, since others of parts alike were
     promises : tuple of Promise
         Of every fish tank
     """
@@ -71,6 +76,7 @@ class Rehearsal:
     claims: tuple[SumpClaims, ...]
     what_ifs: tuple[WhatIf, ...]
     harmless: int
+    alike: int
     promises: tuple[Promise, ...]
 
 
@@ -103,11 +109,10 @@ def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:
     closers = set(evaluation.balance.closing.values())
     drills = drill_power_cut(plan, settling, closers)
     claims = claims_of(evaluation.balance, settling, drills)
-    tried = []
-    for number, mishap in enumerate(mishaps_of(plan) if with_mishaps else ()):
-        if number >= _MOST_MISHAPS:
-            break
-        tried.append(try_mishap(plan, settling, mishap))
+    mishaps, alike = without_alike(plan, mishaps_of(plan) if with_mishaps else ())
+    # Each goes its own way from the same moment; the compiled steps let others run beside them.
+    with ThreadPoolExecutor(_BESIDE) as pool:
+        tried = list(pool.map(lambda m: try_mishap(plan, settling, m), mishaps[:_MOST_MISHAPS]))
     harmful = [w for w in tried if w is not None and not w.is_harmless]
     harmful.sort(key=lambda w: (not w.half_in, w.hurts_after or 0.0))
     harmless = sum(w is not None and w.is_harmless for w in tried)
@@ -115,7 +120,9 @@ def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:
         _promise(evaluation, settling, drills, tuple(harmful), v)
         for v in plan.vessels if v.job == "fish_tank"
     )  # fmt: skip
-    return Rehearsal(evaluation, settling, drills, claims, tuple(harmful), harmless, promises)
+    return Rehearsal(
+        evaluation, settling, drills, claims, tuple(harmful), harmless, alike, promises
+    )
 
 
 def _promise(

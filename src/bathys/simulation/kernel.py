@@ -330,7 +330,7 @@ def _switch_latches(
     return logged
 
 
-@njit(cache=True)
+@njit(cache=True, nogil=True)
 def _first_hit(
     before: Floats, levels: Floats, watches: Any, modes: Places, beds: Places, latches: Any
 ) -> tuple[int, float]:

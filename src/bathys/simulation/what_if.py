@@ -1,6 +1,6 @@
 """What if something fails: each fault tried on the plan, and how long until it hurts."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -11,6 +11,7 @@ from bathys.network.runs import holds_back
 from bathys.physics.water import water_at
 from bathys.plan.editing import Edit, EditRefused, apply_edits
 from bathys.plan.model import Plan
+from bathys.plan.pipes import Run
 from bathys.plan.pumps import LabelPump, Pump
 from bathys.simulation.errors import NotSimulated
 from bathys.simulation.settled import Settling
@@ -18,7 +19,7 @@ from bathys.simulation.through import PowerCut, Through
 from bathys.simulation.through_time import Doings, simulate
 from bathys.vessels import storage_of
 
-__all__ = ["Mishap", "MishapKind", "WhatIf", "mishaps_of", "try_mishap"]
+__all__ = ["Mishap", "MishapKind", "WhatIf", "mishaps_of", "try_mishap", "without_alike"]
 
 MishapKind = Literal[
     "blocked", "shut", "dead", "never_starts", "never_breaks", "stuck_open", "burst", "stuck_float"
@@ -125,6 +126,49 @@ def mishaps_of(plan: Plan) -> Iterator[Mishap]:
             yield Mishap("never_breaks", siphon.id)
     for top_up in plan.top_ups:
         yield Mishap("stuck_float", top_up.id)
+
+
+_FEW = 3  # of so many parts alike each is tried
+
+
+def _likeness(plan: Plan, mishap: Mishap) -> str:
+    """The same for parts built and set alike: a row of equal beds fails alike."""
+    part = plan.part(mishap.place)
+    vessels = [plan.owner_of(part.start), plan.owner_of(part.end)] if isinstance(part, Run) else [
+        plan.owner_of(part.id)]  # fmt: skip
+    shells = [
+        (v.job, v.shape, v.floor_height, v.freeboard, v.media)
+        for v in (plan.vessel(id_) for id_ in vessels if id_ is not None)
+    ]
+    built = getattr(part, "bore", None) or getattr(part, "standpipe_bore", None)
+    return f"{mishap.kind} {type(part).__name__} {built} {shells}"
+
+
+def without_alike(plan: Plan, mishaps: Iterable[Mishap]) -> tuple[tuple[Mishap, ...], int]:
+    """Mishaps to try, of many parts alike only the first and the last.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    mishaps : iterable of Mishap
+        All of them
+
+    Returns
+    -------
+    (tuple of Mishap, int)
+        Those to try, in their order, and how many are left to their likeness
+    """
+    groups: dict[str, list[Mishap]] = {}
+    for mishap in mishaps:
+        groups.setdefault(_likeness(plan, mishap), []).append(mishap)
+    kept = {
+        m
+        for group in groups.values()
+        for m in (group if len(group) <= _FEW else (group[0], group[-1]))
+    }
+    every = [m for group in groups.values() for m in group]
+    return tuple(m for m in every if m in kept), len(every) - len(kept)
 
 
 def _changed(plan: Plan, mishap: Mishap) -> tuple[Plan, Doings]:

@@ -26,6 +26,7 @@ urlpatterns = [
     path("plans/<uuid:key>/redo/", views.redo, name="redo"),
     path("plans/<uuid:key>/offers/<slug:kind>/", views.offers, name="offers"),
     path("plans/<uuid:key>/offers/<slug:kind>/take/", views.take, name="take"),
+    path("plans/<uuid:key>/offers/<slug:kind>/ghost/", views.ghost, name="ghost"),
     path("plans/<uuid:key>/compare/", views.compare, name="compare"),
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
     path("plans/<uuid:key>/play/", views.play, name="play"),

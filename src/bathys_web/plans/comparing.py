@@ -16,7 +16,7 @@ from bathys_web.plans.side_view import draw_side_view
 from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import assessment_of
 
-__all__ = ["compare_page"]
+__all__ = ["compare_page", "figure_rows"]
 
 _SAME = 5e-4  # figures that differ by less are the same, for the eye
 _MOST_REVISIONS = 60
@@ -83,7 +83,10 @@ def _rows(one: Plan, two: Plan, units: System) -> list[dict[str, str]]:
     return rows
 
 
-def _figures(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
+def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
+    """Figures that differ between two plans, those that matter most first, then the greatest
+    change."""
+    leading = {f.key for a in (one, two) for f in a.evaluation.headlines}
     before = {f.key: f for f in one.evaluation.figures}
     after = {f.key: f for f in two.evaluation.figures}
     rows: list[tuple[float, dict[str, str]]] = []
@@ -93,7 +96,7 @@ def _figures(one: Assessment, two: Assessment, units: System) -> list[dict[str, 
         if told is None or _is_same(a, b):
             continue
         change = _change(a, b)
-        rows.append((abs(change), {
+        rows.append((abs(change) + (_WHOLE * 10.0 if key in leading else 0.0), {
             "label": told.label, "before": _shown(a, units), "after": _shown(b, units),
             "by": f"{100.0 * change:+.1f}%" if change not in (0.0, _WHOLE) else "",
         }))  # fmt: skip
@@ -164,7 +167,7 @@ def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str,
         **page, "left": plans[0], "right": plans[1],
         "left_scene": draw_side_view(left.evaluation, stations_of(plans[0]), units),
         "right_scene": draw_side_view(right.evaluation, stations_of(plans[1]), units),
-        "rows": _rows(*plans, units), "figures": _figures(left, right, units),
+        "rows": _rows(*plans, units), "figures": figure_rows(left, right, units),
         "findings": _findings(left, right, units),
     }  # fmt: skip
 

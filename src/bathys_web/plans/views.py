@@ -25,6 +25,7 @@ from bathys_web.plans.actions.step_history import undo as undo_plan
 from bathys_web.plans.benches import BENCHES, Ask, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
+from bathys_web.plans.ghost import ghost_of
 from bathys_web.plans.inspector import Row, find_row
 from bathys_web.plans.models import OwnPump, Revision, SavedPlan
 from bathys_web.plans.offers import LISTS, OFFERS
@@ -33,7 +34,7 @@ from bathys_web.plans.starters import LAYOUTS, starter, starters
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
-    "bench", "compare", "delete", "edit", "export", "import_plan", "inspector", "new_plan",
+    "bench", "compare", "delete", "edit", "export", "ghost", "import_plan", "inspector", "new_plan",
     "offers", "plan_page", "plan_schema", "play", "redo", "shelf", "switch_units", "take", "undo",
 ]  # fmt: skip
 
@@ -283,6 +284,18 @@ def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
 def play(request: HttpRequest, key: UUID) -> HttpResponse:
     """Levels to play on the side view."""
     return JsonResponse(play_hours(plan_of(_own_plan(request, key).head), request.GET))
+
+
+@require_GET
+@login_required
+def ghost(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+    """What one of those changes would do, before it is made."""
+    if kind not in OFFERS:
+        raise Http404
+    saved = _own_plan(request, key)
+    found = assessment_of(saved.head)
+    units, own = units_for(request, found.evaluation.plan), _own_pumps(request)
+    return JsonResponse(ghost_of(found, lambda p: OFFERS[kind](p, request.GET, units, own), units))
 
 
 @require_POST

@@ -57,7 +57,7 @@ def _page(ask: Ask) -> dict[str, Any]:
              "is_grave": bool(w.half_in), "place": w.mishap.place}
             for w in rehearsal.what_ifs
         ],
-        "harmless": rehearsal.harmless,
+        "harmless": rehearsal.harmless, "alike": rehearsal.alike,
         "promises": [promise_words(plan, p, units) for p in rehearsal.promises],
     }  # fmt: skip
 

@@ -4,12 +4,14 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from bathys.evaluation import Evaluation
+from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
-from bathys.units import System, entry, show, unit_of
+from bathys.units import System, entry, own_system, show, unit_of
 from bathys.vessels import width_at
 from bathys_web.plans.side_view.fittings import draw_fittings
 from bathys_web.plans.side_view.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
-from bathys_web.plans.side_view.pipes import draw_pipes
+from bathys_web.plans.side_view.grade import draw_grades
+from bathys_web.plans.side_view.pipes import draw_pipes, lay_pipes, write_bores
 from bathys_web.plans.side_view.scene import BADGE, Rect, Scene, Shape, Stroke, Text, Water, wide_as
 from bathys_web.plans.stations import Station
 
@@ -24,7 +26,7 @@ _MOVES = 0.002  # a level that moves less has one mark [m]
 
 def draw_side_view(
     evaluation: Evaluation, stations: list[Station], units: System,
-    pins: Mapping[str, str] | None = None,
+    pins: Mapping[str, str] | None = None, like: Plan | None = None,
 ) -> Scene:  # fmt: skip
     """Draw a plan.
 
@@ -38,6 +40,8 @@ def draw_side_view(
         The system shown
     pins : mapping, optional
         Gravest finding of each part that has one
+    like : Plan, optional
+        A plan whose frame is used, so that both can lie over each other
 
     Returns
     -------
@@ -45,22 +49,25 @@ def draw_side_view(
         What to draw
     """
     plan = evaluation.plan
-    frame = Frame(plan)
+    frame = Frame(plan, like)
     scene = Scene(frame.width, HEIGHT, frame.y(0.0), frame.is_wide,
                   round(frame.across / frame.up, 2))  # fmt: skip
-    scene.step = round(frame.up * (0.01 if units == "metric" else 0.0127), 3)
+    scene.step = round(frame.up * (0.01 if own_system(units, "length") == "metric" else 0.0127), 3)
     scene.zero, scene.up = frame.y(0.0), round(frame.up, 3)
     numbers = {s.id: s for s in stations}
     _rule(frame, scene, units, plan.datum)
     for vessel in plan.vessels:
         _stand(frame, scene, vessel)
         _shell(frame, scene, evaluation, vessel)
+    ways = lay_pipes(frame, scene, evaluation)
     draw_fittings(frame, scene, plan, numbers)
     for vessel in plan.vessels:
         _name(frame, scene, vessel, numbers[vessel.id])
-    draw_pipes(frame, scene, evaluation, numbers)
+    draw_pipes(frame, scene, evaluation, numbers, ways)
     for vessel in plan.vessels:
         _level_marks(frame, scene, evaluation, vessel, units)
+    write_bores(scene, plan, ways, units)
+    scene.grades = draw_grades(frame, evaluation, ways)
     scene.summary = _summary(evaluation, units)
     known = pins or {}
     scene.badges = [replace(b, pin=known.get(b.station.id, "")) for b in scene.badges]
@@ -81,7 +88,8 @@ def _summary(evaluation: Evaluation, units: System) -> str:
 
 def _rule(frame: Frame, scene: Scene, units: System, datum: str) -> None:
     """The height rule at the left edge."""
-    step = next((s for s in _STEPS[units] if s * frame.up >= _LEAST_STEP), _STEPS[units][-1])
+    steps = _STEPS[own_system(units, "length")]
+    step = next((s for s in steps if s * frame.up >= _LEAST_STEP), steps[-1])
     x = LEFT - 22
     count = int((frame.high - frame.low) / step) + 1
     first = int(frame.low // step)
@@ -168,7 +176,7 @@ def _name(frame: Frame, scene: Scene, vessel: Vessel, station: Station) -> None:
     """The name lies in the water, as on a chart, or under the floor where that is too narrow."""
     left, right = frame.edges(vessel.id)
     floor, tall = vessel.floor_height, vessel.shape.height
-    wide = wide_as(vessel.name)
+    wide = wide_as(vessel.name, "vessel-name")
     spots = []
     for share in (0.42, 0.6, 0.25, 0.75, 0.12):
         y = frame.y(floor + share * tall)

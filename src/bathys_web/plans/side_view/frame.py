@@ -20,11 +20,19 @@ class Frame:
     ----------
     plan : Plan
         The plan
+    like : Plan, optional
+        A plan whose scale and edges are kept
     """
 
-    def __init__(self, plan: Plan) -> None:
+    def __init__(self, plan: Plan, like: Plan | None = None) -> None:
         self.plan = plan
         self.spans = _spans(plan)
+        if like is not None:
+            other = Frame(like)
+            self.low, self.high, self.left = other.low, other.high, other.left
+            self.is_wide, self.up, self.across = other.is_wide, other.up, other.across
+            self.width = other.width
+            return
         floors = [v.floor_height for v in plan.vessels]
         tops = [v.floor_height + v.shape.height for v in plan.vessels]
         ends = [e for r in plan.runs for p in (r.start, r.end) if (e := plan.elevation(p))]

@@ -1,20 +1,21 @@
 """Pipes: where each run goes in the picture, and its number beside it."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from itertools import pairwise
 
 from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
 from bathys.plan.overflows import LoopSiphon, SolidsLift
-from bathys.plan.pipes import BallValve, Junction, Run
+from bathys.plan.pipes import BallValve, Junction, Run, StandardBore
 from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
+from bathys.units import System, show
 from bathys_web.plans.side_view.fittings import place_of
 from bathys_web.plans.side_view.frame import Frame
 from bathys_web.plans.side_view.scene import Rect, Scene, Stroke, Text
 from bathys_web.plans.stations import Station
 
-__all__ = ["draw_pipes"]
+__all__ = ["draw_pipes", "lay_pipes", "write_bores"]
 
 _HOOK = 14.0  # how far a pipe comes over its outlet
 _STUB = 10.0
@@ -24,16 +25,13 @@ Point = tuple[float, float]
 
 
 def draw_pipes(
-    frame: Frame, scene: Scene, evaluation: Evaluation, numbers: dict[str, Station]
-) -> None:
-    """Draw every run and junction."""
+    frame: Frame, scene: Scene, evaluation: Evaluation, numbers: dict[str, Station],
+    ways: Mapping[str, list[Point]],
+) -> None:  # fmt: skip
+    """Draw every junction and valve, and number the runs."""
     plan = evaluation.plan
-    junctions = {j.id: _junction_place(frame, plan, j) for j in plan.junctions}
-    ways = {run.id: _way(frame, plan, run, junctions) for run in plan.runs}
-    for run in plan.runs:
-        _draw(frame, scene, evaluation, run, ways[run.id])
     for junction in plan.junctions:
-        x, y = junctions[junction.id]
+        x, y = _junction_place(frame, plan, junction)
         scene.rects.append(Rect(x - 4.5, y - 4.5, 9, 9, "junction", junction.id))
         scene.number([(x + 13, y - 13), (x - 13, y - 13), (x + 13, y + 13), (x - 13, y + 13),
                       (x, y - 20)], numbers[junction.id])  # fmt: skip
@@ -41,6 +39,35 @@ def draw_pipes(
         _valve(scene, run, ways[run.id])
     for run in plan.runs:
         scene.number(_beside(ways[run.id]), numbers[run.id])
+
+
+def write_bores(scene: Scene, plan: Plan, ways: Mapping[str, list[Point]], units: System) -> None:
+    """The bore beside each run that has room for it."""
+    for run in plan.runs:
+        bore = run.bore
+        words = bore.nominal if isinstance(bore, StandardBore) else show(
+            bore.inside, "length", units)  # fmt: skip
+        places = []
+        for (x, y), upright in _along(ways[run.id]):
+            places += (
+                [Text(round(x + 9, 1), round(y + 4, 1), words, "bore-figure"),
+                 Text(round(x - 9, 1), round(y + 4, 1), words, "bore-figure", "end")] if upright
+                else [Text(round(x, 1), round(y - 8, 1), words, "bore-figure"),
+                      Text(round(x, 1), round(y + 16, 1), words, "bore-figure")]
+            )  # fmt: skip
+        scene.write(places, must_be_clear=True)
+
+
+def lay_pipes(frame: Frame, scene: Scene, evaluation: Evaluation) -> dict[str, list[Point]]:
+    """Draw every run, and let labels avoid it. The way of each comes back."""
+    plan = evaluation.plan
+    junctions = {j.id: _junction_place(frame, plan, j) for j in plan.junctions}
+    ways = {run.id: _way(frame, plan, run, junctions) for run in plan.runs}
+    for run in plan.runs:
+        _draw(frame, scene, evaluation, run, ways[run.id])
+        for (xa, ya), (xb, yb) in pairwise(ways[run.id]):
+            scene.avoid((min(xa, xb) - 4, min(ya, yb) - 4, max(xa, xb) + 4, max(ya, yb) + 4))
+    return ways
 
 
 def _junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
@@ -142,6 +169,20 @@ def _draw(frame: Frame, scene: Scene, evaluation: Evaluation, run: Run, way: lis
     scene.strokes.append(Stroke(points, width, "pipe", run.id))
     if abs(flow) > 1e-9:
         scene.strokes.append(Stroke(points, 1.2, "flow", run.id))
+        scene.strokes.append(Stroke(_arrow(way, width), 1.4, "arrow", run.id))
+
+
+def _arrow(way: list[Point], width: float) -> str:
+    """A tip in the middle of the longest stretch, the way the water goes."""
+    (xa, ya), (xb, yb) = max(
+        pairwise(way), key=lambda s: abs(s[1][0] - s[0][0]) + abs(s[1][1] - s[0][1])
+    )
+    long = max(((xb - xa) ** 2 + (yb - ya) ** 2) ** 0.5, 1e-9)
+    dx, dy, half = (xb - xa) / long, (yb - ya) / long, 0.5 * width + 2.5
+    x, y = xa + 0.62 * (xb - xa), ya + 0.62 * (yb - ya)
+    ends = [(x - half * dx - s * half * dy, y - half * dy + s * half * dx) for s in (1.0, -1.0)]
+    (x1, y1), (x2, y2) = ends
+    return f"{x1:.1f},{y1:.1f} {x + half * dx:.1f},{y + half * dy:.1f} {x2:.1f},{y2:.1f}"
 
 
 def _along(way: list[Point]) -> Iterator[tuple[Point, bool]]:

@@ -10,15 +10,16 @@ __all__ = ["BADGE", "Badge", "Box", "Rect", "Scene", "Shape", "Stroke", "Text", 
 BADGE = 9.5
 """Radius of a station's number."""
 
-_LETTER = 7.0  # about as wide as a letter of the labels is
+_LETTERS = {"vessel-name": 7.8, "bore-figure": 6.2}  # about as wide as a letter of a label is
+_LETTER = 7.0
 _LINE = 12.0
 
 Box = tuple[float, float, float, float]
 
 
-def wide_as(words: str) -> float:
+def wide_as(words: str, look: str = "") -> float:
     """About how wide words are drawn."""
-    return _LETTER * len(words)
+    return _LETTERS.get(look, _LETTER) * len(words)
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,9 +66,9 @@ class Text:
     @property
     def box(self) -> Box:
         """About where the words lie."""
-        wide = wide_as(self.words)
+        wide = wide_as(self.words, self.look)
         left = self.x - wide if self.anchor == "end" else self.x
-        return left, self.y - 10.0, left + wide, self.y + 2.0
+        return left, self.y - 10.5, left + wide, self.y + 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,47 +123,59 @@ class Scene:
     zero: float = 0.0
     step: float = 1.0
     summary: str = ""
+    grades: list[Stroke] = field(default_factory=list)
     _taken: list[Box] = field(default_factory=list)
+    _avoided: list[Box] = field(default_factory=list)
 
-    def is_free(self, box: Box) -> bool:
-        """Whether a label fits there, within the picture and clear of all others."""
+    def is_free(self, box: Box, clear: bool = False) -> bool:
+        """Whether a label fits there, within the picture and clear of all others; if it is to be
+        ``clear``, of what is better left bare too."""
         left, top, right, foot = box
         if left < 0.0 or top < 0.0 or right > self.width or foot > self.height:
             return False
         return not any(
-            left < b[2] and b[0] < right and top < b[3] and b[1] < foot for b in self._taken
+            left < b[2] and b[0] < right and top < b[3] and b[1] < foot
+            for b in ([*self._taken, *self._avoided] if clear else self._taken)
         )
 
-    def write(self, candidates: Iterable[Text]) -> bool:
-        """Put words at the first place where they fit; leave them out if there is none."""
-        for text in candidates:
-            if self.is_free(text.box):
-                self._taken.append(text.box)
-                self.texts.append(text)
-                return True
+    def write(self, candidates: Iterable[Text], must_be_clear: bool = False) -> bool:
+        """Put words at the first place where they fit, better clear of pipes; leave them out if
+        there is none."""
+        known = list(candidates)
+        for clear in (True,) if must_be_clear else (True, False):
+            for text in known:
+                if self.is_free(text.box, clear):
+                    self._taken.append(text.box)
+                    self.texts.append(text)
+                    return True
         return False
 
     def number(self, places: Iterable[tuple[float, float]], station: Station) -> None:
         """Put a station's number at the first place where it fits, else as near as can be."""
-        first = None
-        for x, y in places:
-            first = first or (x, y)
-            badge = Badge(round(x, 1), round(y, 1), station)
-            if self.is_free(badge.box):
-                self._taken.append(badge.box)
-                self.badges.append(badge)
+        known = list(places)
+        for clear in (True, False):
+            for x, y in known:
+                if self._numbered(x, y, station, clear):
+                    return
+        for x, y in _around(*known[0]):
+            if self._numbered(x, y, station, False):
                 return
-        assert first is not None  # noqa: S101 - there is always a place to begin from
-        for x, y in _around(*first):
-            badge = Badge(round(x, 1), round(y, 1), station)
-            if self.is_free(badge.box):
-                self._taken.append(badge.box)
-                self.badges.append(badge)
-                return
+
+    def _numbered(self, x: float, y: float, station: Station, clear: bool) -> bool:
+        badge = Badge(round(x, 1), round(y, 1), station)
+        if not self.is_free(badge.box, clear):
+            return False
+        self._taken.append(badge.box)
+        self.badges.append(badge)
+        return True
 
     def keep_clear(self, box: Box) -> None:
         """Let no label lie there."""
         self._taken.append(box)
+
+    def avoid(self, box: Box) -> None:
+        """Let no label lie there that has another place."""
+        self._avoided.append(box)
 
 
 def _around(x: float, y: float) -> Iterable[tuple[float, float]]:

@@ -50,6 +50,20 @@
     if (again) again.focus({ preventScroll: true });
   });
 
+  // What was opened in a bench stays open when the bench is worked out anew.
+  let opened = [];
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    if (!event.detail.target || event.detail.target.id !== "bench") return;
+    opened = [...document.querySelectorAll("#bench details[open] > summary")].map((one) => one.textContent.trim());
+  });
+  document.addEventListener("htmx:afterSettle", (event) => {
+    if (event.target.id !== "bench") return;
+    for (const one of event.target.querySelectorAll("details > summary")) {
+      if (opened.includes(one.textContent.trim())) one.parentElement.open = true;
+    }
+    opened = [];
+  });
+
   // Drag a picked vessel up or down in the picture: sent as steps when it is let go.
   let drag = null;
   document.addEventListener("pointerdown", (event) => {

@@ -11,7 +11,7 @@ from bathys.plan import load_plan
 from bathys_web.accounts.views import DEMO_EMAIL
 from bathys_web.plans.actions.create_plan import create_plan
 
-_DEMO_PLANS = ("stacked-pair.json",)
+_DEMO_PLANS = ("stacked-pair.json", "twelve-beds.json")
 
 
 class Command(BaseCommand):
