@@ -8,8 +8,12 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.contrib.auth import get_user_model
 from django.core.management import call_command
 from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from bathys.plan import load_plan
+from bathys_web.plans.actions.create_plan import create_plan
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
 
@@ -195,8 +199,21 @@ def test_units_keyboard_and_phone(page: Page) -> None:
     page.keyboard.press("Enter")
     _revision(page, 2)
     expect(page.locator("#history")).to_contain_text("10.63 in → 10.5 in")
+    page.locator(".units-mix summary").click()
+    page.locator("#units-length").select_option("metric")
+    page.get_by_role("button", name="Show them so").click()
+    assert "gal/h" in _figure(page, "P1.flow")
+    page.locator('#side-view [data-part="S1"]').click()
+    expect(page.get_by_label("Standpipe height")).to_have_value("266.7")
     page.set_viewport_size({"width": 390, "height": 844})
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    page.reload()
+    expect(page.locator("#inspector .rows")).to_be_hidden()
+    page.locator('#side-view [data-part="B1"]').click()
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "B1")
+    expect(page.get_by_label("Floor height")).to_be_visible()
+    page.locator("#sheet-bar").click()
+    expect(page.locator("#inspector .rows")).to_be_hidden()
 
 
 def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
@@ -353,11 +370,13 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
     page.get_by_role("button", name="demo account").click()
     # Only the picture is wanted here, not what takes long to work out beside it.
     page.route(re.compile("/(offers|bench)/"), lambda route: route.abort())
+    owner = get_user_model().objects.get(username="demo")
+    page.get_by_role("link", name="Heron Lane").click()
+    page.get_by_role("button", name=units).click()
+    here = page.url.split("/plans/")[0]
     for path in sorted(EXAMPLES.glob("**/*.json")):
-        page.goto(page.url.split("/plans/")[0])
-        page.locator("#plan-file").set_input_files(str(path))
-        page.locator("form:has(#plan-file) button[type=submit]").click()
-        page.get_by_role("button", name=units).click()
+        saved = create_plan(owner, load_plan(path.read_bytes()), "made for a test")
+        page.goto(f"{here}/plans/{saved.key}/")
         expect(page.locator("#side-view svg")).to_be_visible()
         page.evaluate("document.fonts.ready")
         boxes = page.evaluate(_BOXES)
@@ -380,6 +399,13 @@ def test_the_side_view_is_looked_at_from_near(page: Page) -> None:
     page.keyboard.press("+")
     near = picture.get_attribute("viewBox")
     assert near != whole
+    page.locator("#bench-figures").click()
+    page.locator(".told", has_text="L/h").first.click()
+    expect(page.locator("#explained")).to_contain_text("heads balance at every joint")
+    page.keyboard.press("Escape")
+    expect(page.locator("#explained")).to_be_hidden()
+    page.keyboard.press("Control+k")
+    expect(page.locator("#find-box")).to_be_focused()
     page.locator("#show-grade").check()
     expect(page.locator(".grade").first).to_be_visible()
     expect(page.locator('[data-pipe="R1"].flow')).to_be_hidden()
@@ -431,14 +457,20 @@ def _barriers(page: Page) -> list[str]:
     ]
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
-def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int]) -> None:
-    """Sign-in, shelf, a plan with faults and everything open, compare, own pumps."""
+@pytest.mark.parametrize(
+    ("size", "light"), [((1280, 800), "light"), ((1280, 800), "dark"), ((390, 844), "light")],
+    ids=["desk", "dark", "phone"],
+)  # fmt: skip
+def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) -> None:
+    """Sign-in, shelf, a plan with faults and every bench, compare, own pumps; light and dark."""
     page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.emulate_media(color_scheme=light)
     assert _barriers(page) == []
     _open_file(page, "faults/trickling-siphon")
     address = page.url.split("?")[0]
-    _part(page, "S1")
+    page.locator('#side-view [data-part="S1"]').click()
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
+    page.keyboard.press("Escape")
     expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
     for bench, has in (("pump", ".uplot"), ("siphon", ".cutaway"), ("levels", ".sump-cut"),
                        ("figures", "caption")):  # fmt: skip

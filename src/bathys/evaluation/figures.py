@@ -52,6 +52,9 @@ class Formula:
     compute : callable or None
         The equation itself, taking the inputs in their order; none where the figure comes out of
         the balance of the whole plan
+    worked : str
+        The equation to be filled with a plan's own numbers, ``{0}`` for the first input; ``+`` for
+        the sum of all of them
     """
 
     label: str
@@ -60,6 +63,7 @@ class Formula:
     source: str
     kind: SourceKind = "derived"
     compute: Callable[..., float] | None = None
+    worked: str = ""
 
     def of(
         self, key: str, place: str, inputs: Sequence[Input], compare: str = "",
@@ -143,6 +147,20 @@ class Figure:
     def equation(self) -> str:
         """How it was made."""
         return self.formula.equation
+
+    @property
+    def worked(self) -> tuple[str, dict[str, float]]:
+        """The equation with this plan's numbers in it, as a sentence with slots and the figures
+        for them; empty where there is none."""
+        slots = [f"{{input{n}:{i.quantity}}}" for n, i in enumerate(self.inputs)]
+        words = " + ".join(slots) if self.formula.worked == "+" else self.formula.worked
+        if not slots or self.value is None:
+            return "", {}
+        for number, slot in enumerate(slots):
+            words = words.replace(f"{{{number}}}", slot)
+        figures = {f"input{n}": i.value for n, i in enumerate(self.inputs)}
+        figures["value"] = self.value
+        return f"{words} = {{value:{self.quantity}}}" if words else "", figures
 
     @property
     def source(self) -> str:

@@ -77,7 +77,8 @@ def _pump_flow(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
     name = f"Flow of {pump.name.lower()}" if len(found.duties) > 1 else "Pumped flow"
     return by.PUMP_FLOW.of(
         f"{pump.id}.flow", pump.id,
-        (Input("greatest lift", max(lifts), "head"), Input("head it makes", duty.head, "head")),
+        (Input("greatest lift", max(lifts), "head"), Input("head it makes", duty.head, "head"),
+         Input("lost on the way there", duty.head - max(lifts), "head")),
         told,
         {"share": duty.label_share, "label": duty.label_flow, "low": duty.flow_low,
          "high": duty.flow_high, "time": duty.share},
@@ -122,6 +123,7 @@ def _cycle(bed: BedResult, headline: bool) -> Figure:
         (
             Input("inflow as it starts", cycle.start_inflow, "flow"),
             Input("peak flow of the siphon", cycle.peak_flow, "flow"),
+            Input("filling", cycle.fill_time, "time"), Input("draining", cycle.drain_time, "time"),
         ),
         "fills in {fill:time}, drains in {drain:time}, moves {moved:volume} each time",
         {"fill": cycle.fill_time, "drain": cycle.drain_time, "moved": cycle.exchanged or 0.0},

@@ -2,8 +2,9 @@
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.template.loader import render_to_string
 
-__all__ = ["not_found", "refused", "server_error"]
+__all__ = ["not_found", "refused", "server_error", "stale_form"]
 
 
 def _page(request: HttpRequest, status: int, title: str, sentence: str) -> HttpResponse:
@@ -23,8 +24,17 @@ def refused(request: HttpRequest, exception: Exception) -> HttpResponse:
     return _page(request, 400, "That was refused", "The page may be old: load it again and retry.")
 
 
+def stale_form(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """A form without its token: an old page, or one from elsewhere."""
+    words = "This page is too old to act on, or you signed out in another window."
+    return _page(request, 403, "That was refused", f"{words} Load it again and retry.")
+
+
 def server_error(request: HttpRequest) -> HttpResponse:
-    """Something broke; what was saved is safe."""
-    return _page(
-        request, 500, "Something broke", "Your plans are safe: every change before this is kept."
-    )
+    """Something broke; what was saved is safe. Drawn without the visitor, since what broke may be
+    the database that knows them."""
+    words = {
+        "title": "Something broke",
+        "sentence": "Your plans are safe: every change before this is kept.",
+    }
+    return HttpResponse(render_to_string("error.html", words), status=500)

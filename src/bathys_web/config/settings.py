@@ -133,6 +133,7 @@ CONTENT_SECURITY_POLICY = {
         "form-action": [SELF],
     }
 }
+CSRF_FAILURE_VIEW = "bathys_web.config.errors.stale_form"
 X_FRAME_OPTIONS = "DENY"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SESSION_COOKIE_HTTPONLY = True

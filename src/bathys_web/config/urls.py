@@ -29,6 +29,7 @@ urlpatterns = [
     path("plans/<uuid:key>/offers/<slug:kind>/ghost/", views.ghost, name="ghost"),
     path("plans/<uuid:key>/compare/", views.compare, name="compare"),
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
+    path("plans/<uuid:key>/explained/", views.explained, name="explained"),
     path("plans/<uuid:key>/play/", views.play, name="play"),
     path("pumps/", pump_views.own_pumps, name="own_pumps"),
     path("pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),

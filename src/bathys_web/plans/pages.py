@@ -1,15 +1,16 @@
 """What the templates need of a plan, gathered once from its assessment."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from django.http import HttpRequest
 
-from bathys.evaluation import Figure, drivers_of
+from bathys.evaluation import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import ADDABLE, Plan
 from bathys.rules import CAUTIONS, Finding
-from bathys.units import System, fill_sentence, show
+from bathys.units import SYSTEMS, System, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.inspector import rows_of, site_rows
@@ -18,7 +19,10 @@ from bathys_web.plans.side_view import draw_side_view
 from bathys_web.plans.stations import Station, stations_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
-__all__ = ["ShownFigure", "ShownFinding", "inspector_context", "units_for", "workspace_context"]
+__all__ = [
+    "ShownFigure", "ShownFinding", "inspector_context", "shown_figure", "units_for",
+    "workspace_context",
+]  # fmt: skip
 
 SITE = "site"
 
@@ -32,6 +36,7 @@ class ShownFigure:
     value: str
     compare: str
     equation: str
+    worked: str
     inputs: tuple[tuple[str, str], ...]
     source: str
     kind: str
@@ -55,19 +60,24 @@ class ShownFinding:
 
 def units_for(request: HttpRequest, plan: Plan | None = None) -> System:
     """The units the visitor switched to, else the plan's own."""
-    chosen = request.session.get("units")
-    if chosen in ("metric", "us"):
-        return chosen
+    chosen = request.session.get("units", "")
+    if chosen.partition("/")[0] in SYSTEMS:
+        return str(chosen)
     return plan.site.units if plan else "metric"
 
 
-def _figure(figure: Figure, units: System) -> ShownFigure:
+def shown_figure(figure: Figure, units: System, drivers: Sequence[Driver] = ()) -> ShownFigure:
+    """A figure in words, with what drives it: what its formula tells, unless more is known."""
     return ShownFigure(
         figure.key, figure.label, show(figure.value, figure.quantity, units),
         fill_sentence(figure.compare, figure.compare_with, units), figure.equation,
+        fill_sentence(*figure.worked, units),
         tuple((i.label, show(i.value, i.quantity, units)) for i in figure.inputs),
         figure.source, figure.kind,
-        tuple(f"1 % more {d.label} makes it {100 * d.effect:+.2g} %" for d in drivers_of(figure)),
+        tuple(f"{d.label}: {100 * d.effect:+.2g} %" for d in drivers)
+        or tuple(
+            f"1 % more {d.label} makes it {100 * d.effect:+.2g} %" for d in drivers_of(figure)
+        ),
     )  # fmt: skip
 
 
@@ -162,7 +172,7 @@ def workspace_context(
     return {
         **context, "saved": saved, "head": head, "plan": plan, "units": units,
         "next_revision": newest_child(head),
-        "figures": [_figure(f, units) for f in found.headlines],
+        "figures": [shown_figure(f, units) for f in found.headlines],
         "findings": findings, "names": names, "counts": assessment.counts,
         "is_sound": assessment.is_sound,
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),

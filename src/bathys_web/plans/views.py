@@ -13,8 +13,10 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.parts.pumps import CatalogPump
+from bathys.pipeline import explain
 from bathys.plan import BadPlan, EditRefused, Fault, Plan, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
+from bathys.units import FAMILIES, SYSTEMS, mixed
 from bathys_web.plans.actions.add_revision import StaleEdit
 from bathys_web.plans.actions.apply_change import Offered, apply_change
 from bathys_web.plans.actions.create_plan import create_plan
@@ -29,12 +31,19 @@ from bathys_web.plans.ghost import ghost_of
 from bathys_web.plans.inspector import Row, find_row
 from bathys_web.plans.models import OwnPump, Revision, SavedPlan
 from bathys_web.plans.offers import LISTS, OFFERS
-from bathys_web.plans.pages import SITE, inspector_context, units_for, workspace_context
+from bathys_web.plans.pages import (
+    SITE,
+    inspector_context,
+    shown_figure,
+    units_for,
+    workspace_context,
+)
 from bathys_web.plans.starters import LAYOUTS, starter, starters
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
-    "bench", "compare", "delete", "edit", "export", "ghost", "import_plan", "inspector", "new_plan",
+    "bench", "compare", "delete", "edit", "explained", "export", "ghost", "import_plan",
+    "inspector", "new_plan",
     "offers", "plan_page", "plan_schema", "play", "redo", "shelf", "switch_units", "take", "undo",
 ]  # fmt: skip
 
@@ -281,6 +290,22 @@ def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
 
 @require_GET
 @login_required
+def explained(request: HttpRequest, key: UUID) -> HttpResponse:
+    """How one figure came to be."""
+    saved = _own_plan(request, key)
+    assessment = assessment_of(saved.head)
+    found = explain(assessment, request.GET.get("figure", ""))
+    if found is None:
+        raise Http404
+    plan = assessment.evaluation.plan
+    drivers = () if found.figure.formula.compute else found.drivers
+    figure = shown_figure(found.figure, units_for(request, plan), drivers)
+    page = {"figure": figure, "saved": saved, "plan": plan, "template": "plans/_explained.html"}
+    return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+
+
+@require_GET
+@login_required
 def play(request: HttpRequest, key: UUID) -> HttpResponse:
     """Levels to play on the side view."""
     return JsonResponse(play_hours(plan_of(_own_plan(request, key).head), request.GET))
@@ -355,10 +380,13 @@ def delete(request: HttpRequest, key: UUID) -> HttpResponse:
 
 @require_POST
 def switch_units(request: HttpRequest) -> HttpResponse:
-    """Show metric or US units from now on."""
-    chosen = request.POST.get("units")
-    if chosen in ("metric", "us"):
+    """Show metric or US units from now on, or each family of quantities in its own."""
+    chosen = request.POST.get("units", "")
+    if chosen in SYSTEMS:
         request.session["units"] = chosen
+    elif chosen == "mix":
+        picked = {family: request.POST.get(family, "metric") for family in FAMILIES}
+        request.session["units"] = mixed(picked)
     back = request.POST.get("back", "/")
     return redirect(back if back.startswith("/") and not back.startswith("//") else "/")
 

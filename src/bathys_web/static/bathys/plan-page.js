@@ -50,6 +50,13 @@
     if (again) again.focus({ preventScroll: true });
   });
 
+  // How a figure came to be lies over the page.
+  document.addEventListener("htmx:afterSwap", (event) => {
+    if (event.target.id !== "explained-words") return;
+    const over = document.getElementById("explained");
+    if (!over.open) over.showModal();
+  });
+
   // What was opened in a bench stays open when the bench is worked out anew.
   let opened = [];
   document.addEventListener("htmx:beforeSwap", (event) => {
@@ -118,17 +125,38 @@
     found.focus({ preventScroll: true });
     found.click();
   });
+  // On a phone the inspector is a sheet at the foot of the page.
+  const raise = (up = true) => {
+    document.body.classList.toggle("sheet-up", up);
+    const bar = document.getElementById("sheet-bar");
+    if (bar) bar.setAttribute("aria-expanded", String(up));
+  };
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("#sheet-bar")) raise(!document.body.classList.contains("sheet-up"));
+    else if (event.target.closest("#side-view .badge-link, .finding-why a")) raise();
+  });
+  document.addEventListener("htmx:afterSettle", () => raise(document.body.classList.contains("sheet-up")));
+
   const keys = () => document.getElementById("keys");
   document.addEventListener("click", (event) => {
     if (event.target.closest("#show-keys")) keys().showModal();
   });
   document.addEventListener("keydown", (event) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || keys().open) return;
+    if (document.querySelector("dialog[open]")) return;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
+      const box = document.getElementById("find-box");
+      if (!box) return;
+      event.preventDefault();
+      raise();
+      box.focus();
+      return;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.target.closest("input, textarea, select")) return;
     const find = document.getElementById("find-box");
     const done = (event.key === "?" && (keys().showModal(), true))
       || (event.key === "n" && onward(1)) || (event.key === "p" && onward(-1))
-      || (event.key === "/" && find && (find.focus(), true));
+      || (event.key === "/" && find && (raise(), find.focus(), true));
     if (done) event.preventDefault();
   });
 
@@ -141,7 +169,10 @@
   document.addEventListener("click", (event) => closeFigures(event.target.closest("details")));
 
   document.addEventListener("keydown", (event) => {
-    if (event.key === "Escape") closeFigures(null);
+    if (event.key === "Escape") {
+      closeFigures(null);
+      raise(false);
+    }
     const inBox = event.target.closest("input, textarea, select");
     if (!inBox && !event.ctrlKey && !event.metaKey && !event.altKey && act(event)) {
       event.preventDefault();

@@ -2,9 +2,18 @@
 (() => {
   "use strict";
 
+  // A canvas needs the colour itself: a token may say one for light and one for dark.
+  const token = (name) => {
+    const probe = document.createElement("span");
+    probe.style.color = `var(${name})`;
+    document.body.append(probe);
+    const found = getComputedStyle(probe).color;
+    probe.remove();
+    return found;
+  };
   const colour = (look) => {
     const name = { deep: "--deep", mark: "--mark", good: "--good", clay: "--clay-ink", soft: "--ink-soft", plum: "--plum", olive: "--olive", sky: "--sky" };
-    return getComputedStyle(document.documentElement).getPropertyValue(name[look] || "--deep").trim();
+    return token(name[look] || "--deep");
   };
   const FONT = "12px 'Atkinson Hyperlegible Next', system-ui, sans-serif";
 
@@ -32,7 +41,7 @@
       ctx.fillText(mark.words, left + width - 4 * ratio, y - 2 * ratio);
     }
     const taken = [];
-    const sheet = getComputedStyle(document.documentElement).getPropertyValue("--sheet").trim();
+    const sheet = token("--sheet");
     for (const spot of wish.spots) {
       const x = plot.valToPos(spot.x, "x", true);
       const y = plot.valToPos(spot.y, "y", true);
@@ -59,7 +68,7 @@
     const wish = JSON.parse(place.dataset.plot);
     const data = uPlot.join(wish.curves.map((curve) => [curve.xs, curve.ys]));
     const ink = colour("soft");
-    const grid = getComputedStyle(document.documentElement).getPropertyValue("--depth-1").trim();
+    const grid = token("--depth-1");
     const axis = (label) => ({
       label, stroke: ink, font: FONT, labelFont: FONT, labelSize: 22, grid: { stroke: grid, width: 1 },
       ticks: { stroke: grid, width: 1 },
