@@ -40,8 +40,8 @@ def _balance(name: str) -> Balance:
 
 
 def test_all_twelve_layouts_are_there() -> None:
-    """And each is drawn, balanced and judged below."""
-    assert len(EXAMPLES) == 12
+    """And each is drawn, balanced and judged below, with a large one of twelve beds."""
+    assert len(set(EXAMPLES) - {"twelve-beds"}) == 12
 
 
 @pytest.mark.parametrize("name", EXAMPLES)

@@ -6,10 +6,11 @@ from functools import cached_property
 from typing import Literal, NamedTuple
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from bathys.physics import GRAVITY, area_of
-from bathys.physics.friction import friction_head
+from bathys.physics.friction import friction_head, head_and_slope
 
 __all__ = ["Line", "Piece", "PieceKind"]
 
@@ -50,6 +51,42 @@ class Piece(NamedTuple):
     def area(self) -> float:
         """Flow area [m²]."""
         return area_of(self.area_bore)
+
+
+@njit(cache=True)
+def _flows_at(
+    heads: Floats, minor: float, bores: Floats, lengths: Floats, roughness: Floats,
+    viscosity: float,
+) -> Floats:  # fmt: skip
+    """Flow that each head drives; not a number where it did not settle."""
+    found = np.zeros_like(heads)
+    for i in range(heads.size):
+        wanted = heads[i]
+        if wanted <= 0.0:
+            continue
+        low, high = 0.0, np.inf
+        flow = np.sqrt(wanted / max(minor, 1e-3)) + 1e-12
+        found[i] = np.nan
+        for _ in range(_MOST_STEPS):
+            lost, slope = minor * flow * flow, 2.0 * minor * flow
+            for k in range(bores.size):
+                one, rate = head_and_slope(flow, bores[k], lengths[k], roughness[k], viscosity)
+                lost += one
+                slope += rate
+            excess = lost - wanted
+            if abs(excess) < _HEAD_TOLERANCE:
+                found[i] = flow
+                break
+            if excess > 0.0:
+                high = min(high, flow)
+            else:
+                low = max(low, flow)
+            step = flow - excess / slope
+            if low < step < high:
+                flow = step
+            else:
+                flow = 2.0 * flow if np.isinf(high) else 0.5 * (low + high)
+    return found
 
 
 class Line:
@@ -118,21 +155,10 @@ class Line:
         drive = np.atleast_1d(np.asarray(head, dtype=np.float64))
         if self.shut:
             return np.zeros_like(drive)
-        wanted = np.maximum(drive, 0.0)
-        low = np.zeros_like(wanted)
-        high = np.full_like(wanted, np.inf)
-        flow = np.sqrt(wanted / max(self.minor, 1e-3)) + 1e-12
-        for _ in range(_MOST_STEPS):
-            lost, slope = self.loss(flow)
-            excess = lost - wanted
-            if np.all((np.abs(excess) < _HEAD_TOLERANCE) | (wanted == 0.0)):
-                return np.where(wanted == 0.0, 0.0, flow)
-            high = np.where(excess > 0.0, np.minimum(high, flow), high)
-            low = np.where(excess <= 0.0, np.maximum(low, flow), low)
-            step = flow - excess / slope
-            middle = np.where(np.isinf(high), 2.0 * flow, 0.5 * (low + high))
-            flow = np.where((step > low) & (step < high), step, middle)
-        raise ArithmeticError(f"flow through {self.pieces[0].label} did not settle")
+        found: Floats = _flows_at(drive.ravel(), self.minor, *self._pipe_arrays, self.viscosity)
+        if np.isnan(found).any():
+            raise ArithmeticError(f"flow through {self.pieces[0].label} did not settle")
+        return found.reshape(drive.shape)
 
     def losses_by_piece(self, flow: float) -> list[tuple[Piece, float]]:
         """Each piece with the head it loses [m] at a flow [m³/s]."""

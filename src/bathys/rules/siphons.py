@@ -192,8 +192,12 @@ def _margins(
     evaluation: Evaluation, result: BedResult, data: Rule, figures: dict[str, float]
 ) -> Iterator[Finding]:
     cycle, siphon = result.cycle, result.siphon
+    is_low = cycle.start_inflow < data.limits["start_margin"] * cycle.window.start.value
+    is_high = cycle.break_inflow > data.limits["stop_margin"] * cycle.window.stop.value
+    if not is_low and not is_high:
+        return
     setting, target, offers = _valve_setting(evaluation, result, data)
-    if cycle.start_inflow < data.limits["start_margin"] * cycle.window.start.value:
+    if is_low:
         yield Finding(
             data, "warning", siphon.id,
             f"{siphon.name} starts, but with little to spare: " "{inflow:flow} against "
@@ -201,7 +205,7 @@ def _margins(
             "A season of slime may keep it from starting." + setting, {**figures, **target},
             partial(_ways, evaluation, result, offers),
         )  # fmt: skip
-    if cycle.break_inflow > data.limits["stop_margin"] * cycle.window.stop.value:
+    if is_high:
         yield Finding(
             data, "warning", siphon.id,
             f"{siphon.name} stops, but with little to spare: " "{inflow:flow} against "

@@ -185,9 +185,12 @@ class SiphonModel:
         self.start_band = least_start(siphon)
         self.start = self.start_band.value
         self.priming_level = self.rim + built.spill_head(self.start)
-        self._flows = 1.5 * self.start * _TABLE_FLOWS
-        self._heads = np.array([built.spill_head(float(q)) for q in self._flows])
         self._over_a_rim = isinstance(siphon, BellSiphon)
+        # Only a crest is looked up in a table; over a rim the flow is told by a formula.
+        self._flows = 1.5 * self.start * _TABLE_FLOWS
+        self._heads = self._flows if self._over_a_rim else np.array(
+            [built.spill_head(float(q)) for q in self._flows]
+        )  # fmt: skip
 
     def spill(self, level: Floats) -> Floats:
         """Flow over the crest [m³/s] with air still in the siphon, at levels [m]."""

@@ -1,5 +1,6 @@
 """The one order of parts, followed by the water, that drawing, lists and labels share."""
 
+from collections import deque
 from dataclasses import dataclass
 
 from bathys.plan import GROUPS, Plan
@@ -55,12 +56,15 @@ def stations_of(plan: Plan) -> list[Station]:
 
 
 def _follow(plan: Plan, id_: str, order: dict[str, None]) -> None:
-    waiting = [id_]
+    leaving: dict[str, list[str]] = {}
+    for run in plan.runs:
+        leaving.setdefault(run.start.partition(".")[0], []).append(run.id)
+        leaving.setdefault(run.id, []).append(run.end.partition(".")[0])
+    for part in (*plan.siphons, *plan.outlets):
+        leaving.setdefault(part.stands_in, []).append(part.id)
+    waiting = deque([id_])
     while waiting:
-        here = waiting.pop(0)
-        if here in order:
-            continue
-        order[here] = None
-        waiting += [r.id for r in plan.runs if r.start.partition(".")[0] == here]
-        waiting += [r.end.partition(".")[0] for r in plan.runs if r.id == here]
-        waiting += [s.id for s in (*plan.siphons, *plan.outlets) if s.stands_in == here]
+        here = waiting.popleft()
+        if here not in order:
+            order[here] = None
+            waiting.extend(leaving.get(here, ()))

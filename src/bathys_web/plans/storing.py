@@ -1,12 +1,11 @@
 """The one place that turns a stored revision into an engine plan, and a plan into a revision."""
 
 import hashlib
-import json
 from functools import lru_cache
 
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment, Rehearsed, assess, rehearse_plan
-from bathys.plan import Plan, dump_plan, plan_from_data
+from bathys.plan import Plan, plan_from_data
 from bathys.simulation import NotSimulated
 from bathys_web.plans.models import Revision
 
@@ -15,23 +14,33 @@ __all__ = [
     "rehearsed_of_plan",
 ]  # fmt: skip
 
-_MOST_KEPT = 64
+_MOST_KEPT = 48
 
 
 def document_of(plan: Plan) -> dict[str, object]:
     """The plan as the database keeps it."""
-    document: dict[str, object] = json.loads(dump_plan(plan))
-    return document
+    return plan.model_dump(mode="json", by_alias=True, exclude_none=True)
 
 
 def content_hash(plan: Plan) -> str:
     """A name for what the plan says; equal plans have equal names."""
-    return hashlib.sha256(dump_plan(plan).encode()).hexdigest()
+    text = plan.model_dump_json(by_alias=True, exclude_none=True)
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+_plans: dict[str, Plan] = {}
 
 
 def plan_of(revision: Revision) -> Plan:
-    """The plan of a stored revision."""
-    return plan_from_data(revision.document)
+    """The plan of a stored revision. The last few read are kept: one page asks for one often, and
+    plans never change."""
+    found = _plans.get(revision.content_hash)
+    if found is None:
+        found = plan_from_data(revision.document)
+        while len(_plans) >= _MOST_KEPT:
+            _plans.pop(next(iter(_plans)), None)
+        _plans[revision.content_hash] = found
+    return found
 
 
 @lru_cache(maxsize=_MOST_KEPT)

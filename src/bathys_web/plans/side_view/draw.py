@@ -206,14 +206,16 @@ def _level_marks(
     for level, name in marks:
         y = frame.y(level)
         depth = show(level - vessel.floor_height, "length", units)
-        texts = []
-        for words in (f"{name} {depth}", depth):
-            for shift in (0.0, 14.0, -14.0, 28.0):
-                texts += [
-                    Text(right + 21, round(y + 4 + shift, 1), words, "mark-figure"),
-                    Text(right - 12, round(y - 3 + shift, 1), words, "mark-figure", "end"),
-                    Text(left + 10, round(y - 3 + shift, 1), words, "mark-figure"),
-                ]
+        texts = (
+            text
+            for words in (f"{name} {depth}", depth)
+            for shift in (0.0, 14.0, -14.0, 28.0)
+            for text in (
+                Text(right + 21, round(y + 4 + shift, 1), words, "mark-figure"),
+                Text(right - 12, round(y - 3 + shift, 1), words, "mark-figure", "end"),
+                Text(left + 10, round(y - 3 + shift, 1), words, "mark-figure"),
+            )
+        )
         before = len(scene.texts)
         if scene.write(texts):
             text = scene.texts[before]

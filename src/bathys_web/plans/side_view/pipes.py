@@ -47,15 +47,17 @@ def write_bores(scene: Scene, plan: Plan, ways: Mapping[str, list[Point]], units
         bore = run.bore
         words = bore.nominal if isinstance(bore, StandardBore) else show(
             bore.inside, "length", units)  # fmt: skip
-        places = []
-        for (x, y), upright in _along(ways[run.id]):
-            places += (
-                [Text(round(x + 9, 1), round(y + 4, 1), words, "bore-figure"),
-                 Text(round(x - 9, 1), round(y + 4, 1), words, "bore-figure", "end")] if upright
-                else [Text(round(x, 1), round(y - 8, 1), words, "bore-figure"),
-                      Text(round(x, 1), round(y + 16, 1), words, "bore-figure")]
-            )  # fmt: skip
-        scene.write(places, must_be_clear=True)
+        scene.write(_bore_places(ways[run.id], words), must_be_clear=True)
+
+
+def _bore_places(way: list[Point], words: str) -> Iterator[Text]:
+    for (x, y), upright in _along(way):
+        if upright:
+            yield Text(round(x + 9, 1), round(y + 4, 1), words, "bore-figure")
+            yield Text(round(x - 9, 1), round(y + 4, 1), words, "bore-figure", "end")
+        else:
+            yield Text(round(x, 1), round(y - 8, 1), words, "bore-figure")
+            yield Text(round(x, 1), round(y + 16, 1), words, "bore-figure")
 
 
 def lay_pipes(frame: Frame, scene: Scene, evaluation: Evaluation) -> dict[str, list[Point]]:

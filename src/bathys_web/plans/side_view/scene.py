@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from itertools import chain
 
 from bathys_web.plans.stations import Station
 
@@ -12,6 +13,7 @@ BADGE = 9.5
 
 _LETTERS = {"vessel-name": 7.8, "bore-figure": 6.2}  # about as wide as a letter of a label is
 _LETTER = 7.0
+_SQUARE = 90.0
 _LINE = 12.0
 
 Box = tuple[float, float, float, float]
@@ -103,6 +105,34 @@ class Water:
     outline: str = ""
 
 
+class _Field:
+    """Boxes by the squares of the picture they touch, so that few are looked at for each label."""
+
+    def __init__(self) -> None:
+        self._squares: dict[tuple[int, int], list[Box]] = {}
+
+    def _touched(self, box: Box) -> list[tuple[int, int]]:
+        left, right = int(box[0] // _SQUARE), int(box[2] // _SQUARE)
+        top, foot = int(box[1] // _SQUARE), int(box[3] // _SQUARE)
+        if left == right and top == foot:
+            return [(left, top)]
+        return [(x, y) for x in range(left, right + 1) for y in range(top, foot + 1)]
+
+    def add(self, box: Box) -> None:
+        """Put a box in."""
+        for square in self._touched(box):
+            self._squares.setdefault(square, []).append(box)
+
+    def meets(self, box: Box) -> bool:
+        """Whether a box lies over any that was put in."""
+        left, top, right, foot = box
+        for square in self._touched(box):
+            for x0, y0, x1, y1 in self._squares.get(square, ()):
+                if left < x1 and x0 < right and top < y1 and y0 < foot:
+                    return True
+        return False
+
+
 @dataclass
 class Scene:
     """Everything to draw."""
@@ -124,8 +154,8 @@ class Scene:
     step: float = 1.0
     summary: str = ""
     grades: list[Stroke] = field(default_factory=list)
-    _taken: list[Box] = field(default_factory=list)
-    _avoided: list[Box] = field(default_factory=list)
+    _taken: _Field = field(default_factory=_Field)
+    _avoided: _Field = field(default_factory=_Field)
 
     def is_free(self, box: Box, clear: bool = False) -> bool:
         """Whether a label fits there, within the picture and clear of all others; if it is to be
@@ -133,49 +163,49 @@ class Scene:
         left, top, right, foot = box
         if left < 0.0 or top < 0.0 or right > self.width or foot > self.height:
             return False
-        return not any(
-            left < b[2] and b[0] < right and top < b[3] and b[1] < foot
-            for b in ([*self._taken, *self._avoided] if clear else self._taken)
-        )
+        return not (self._taken.meets(box) or (clear and self._avoided.meets(box)))
 
     def write(self, candidates: Iterable[Text], must_be_clear: bool = False) -> bool:
         """Put words at the first place where they fit, better clear of pipes; leave them out if
         there is none."""
-        known = list(candidates)
-        for clear in (True,) if must_be_clear else (True, False):
-            for text in known:
-                if self.is_free(text.box, clear):
-                    self._taken.append(text.box)
-                    self.texts.append(text)
-                    return True
-        return False
+        tried: list[Text] = []
+        for text in candidates:  # as many as are needed: they come one by one
+            if self._written(text, True):
+                return True
+            tried.append(text)
+        return not must_be_clear and any(self._written(text, False) for text in tried)
+
+    def _written(self, text: Text, clear: bool) -> bool:
+        if not self.is_free(text.box, clear):
+            return False
+        self._taken.add(text.box)
+        self.texts.append(text)
+        return True
 
     def number(self, places: Iterable[tuple[float, float]], station: Station) -> None:
         """Put a station's number at the first place where it fits, else as near as can be."""
-        known = list(places)
-        for clear in (True, False):
-            for x, y in known:
-                if self._numbered(x, y, station, clear):
-                    return
-        for x, y in _around(*known[0]):
-            if self._numbered(x, y, station, False):
+        tried: list[tuple[float, float]] = []
+        for x, y in places:
+            if self._numbered(x, y, station, True):
                 return
+            tried.append((x, y))
+        any(self._numbered(x, y, station, False) for x, y in chain(tried, _around(*tried[0])))
 
     def _numbered(self, x: float, y: float, station: Station, clear: bool) -> bool:
         badge = Badge(round(x, 1), round(y, 1), station)
         if not self.is_free(badge.box, clear):
             return False
-        self._taken.append(badge.box)
+        self._taken.add(badge.box)
         self.badges.append(badge)
         return True
 
     def keep_clear(self, box: Box) -> None:
         """Let no label lie there."""
-        self._taken.append(box)
+        self._taken.add(box)
 
     def avoid(self, box: Box) -> None:
         """Let no label lie there that has another place."""
-        self._avoided.append(box)
+        self._avoided.add(box)
 
 
 def _around(x: float, y: float) -> Iterable[tuple[float, float]]:

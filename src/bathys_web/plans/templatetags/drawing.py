@@ -1,0 +1,23 @@
+"""Pictures in templates."""
+
+from django import template
+from django.utils.safestring import SafeString
+
+from bathys_web.plans.side_view import Scene
+from bathys_web.plans.side_view.markup import badges_markup, scene_markup
+
+__all__ = ["drawn", "drawn_badges"]
+
+register = template.Library()
+
+
+@register.simple_tag
+def drawn(scene: Scene, part: str = "", bare: bool = False) -> SafeString:
+    """A scene as SVG."""
+    return scene_markup(scene, part, bare)
+
+
+@register.simple_tag
+def drawn_badges(scene: Scene, here: str, inspector: str, part: str) -> SafeString:
+    """Its numbers and handles."""
+    return badges_markup(scene, here, inspector, part)
