@@ -16,6 +16,13 @@ def _shoot(page: Page, name: str, full: bool = False) -> None:
     page.screenshot(path=SHOTS / f"{name}.png", full_page=full)
 
 
+def _shoot_bench(page: Page, name: str) -> None:
+    """The bench as a reader would see it, at the top of the window."""
+    page.locator("#bench").evaluate("e => e.scrollIntoView()")
+    page.wait_for_timeout(300)
+    _shoot(page, name)
+
+
 def main(address: str) -> None:
     """Take every picture once."""
     SHOTS.mkdir(parents=True, exist_ok=True)
@@ -37,20 +44,28 @@ def main(address: str) -> None:
             page.get_by_role("button", name="Import").click()
             page.wait_for_selector("#workspace")
             _shoot(page, name)
-        page.get_by_text("Cycles, sump, power cuts").click()
-        page.wait_for_selector(".sump table")
-        page.locator(".benches .ask").first.evaluate("e => e.scrollIntoView()")
-        _shoot(page, "through-time")
-        page.get_by_text("Which pump would do?").click()
-        page.wait_for_selector(".benches .ask form.take")
-        page.locator(".benches .ask").last.evaluate("e => e.scrollIntoView()")
-        _shoot(page, "asks")
-        page.get_by_text("Follow the water for some hours").click()
+        page.locator("#bench-pump").click()
+        page.wait_for_selector("#bench .uplot")
+        _shoot_bench(page, "pump-bench")
+        page.locator("#bench-levels").click()
+        page.wait_for_selector(".sump-cut")
+        _shoot_bench(page, "levels-bench")
+        page.locator("#bench-hours").click()
+        page.wait_for_selector("#bench .uplot")
         page.locator("#play-open").click()
+        page.wait_for_selector("#play-bar:not([hidden])")
         page.locator("#play-at").evaluate(
             "e => { e.value = 3000; e.dispatchEvent(new Event('input', {bubbles: true})); }"
         )
+        page.locator("#play-plug").click()
+        page.wait_for_selector(".deeds")
+        page.locator("#play-at").evaluate(
+            "e => { e.value = 4500; e.dispatchEvent(new Event('input', {bubbles: true})); }"
+        )
+        page.locator("#side-view").evaluate("e => e.scrollIntoView()")
         _shoot(page, "play")
+        page.locator("#bench-hours").evaluate("e => e.scrollIntoView()")
+        _shoot_bench(page, "time-bench")
         page.locator("#play-close").click()
         page.locator("#station-B2").click()
         page.wait_for_selector("#inspector .rows[data-part='B2']")
@@ -61,14 +76,27 @@ def main(address: str) -> None:
         page.goto(address)
         page.set_input_files("#plan-file", EXAMPLES / "faults" / "hanging-siphon.json")
         page.get_by_role("button", name="Import").click()
-        page.locator("#station-S1").click()
-        page.get_by_text("Its window, and which siphon would suit").click()
-        page.wait_for_selector(".inspector .ask form.take")
-        _shoot(page, "siphon")
+        page.locator(".findings [data-ghost]").first.click()
+        page.wait_for_selector("#ghost-words")
+        _shoot(page, "ghost")
+        page.locator("#bench-siphon").click()
+        page.wait_for_selector(".cutaway")
+        _shoot_bench(page, "siphon-bench")
+        page.goto(address)
+        page.emulate_media(color_scheme="dark")
+        page.get_by_role("link", name="Glasshouse").click()
+        page.wait_for_selector("#bench .uplot")
+        page.locator("#show-grade").check()
+        _shoot(page, "twelve-beds-dark")
+        page.locator("#show-grade").uncheck()
+        page.emulate_media(color_scheme="light")
         page.goto(address)
         page.get_by_role("link", name="Heron Lane").click()
         page.set_viewport_size(PHONE)
         _shoot(page, "plan-phone")
+        page.locator('#side-view [data-part="S1"]').click()
+        page.wait_for_selector("#inspector .rows[data-part='S1']")
+        _shoot(page, "plan-phone-part")
         browser.close()
 
 

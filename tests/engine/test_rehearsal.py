@@ -23,6 +23,7 @@ from bathys.simulation.claims import claims_of
 from bathys.simulation.drill import drill_power_cut
 from bathys.simulation.settled import settle_down
 from bathys.simulation.what_if import Mishap, mishaps_of, try_mishap
+from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
 
 FOLDER = EXAMPLE.parent
@@ -329,3 +330,20 @@ def test_a_siphon_that_outruns_the_pump_draws_a_closed_tank_down_until_it_is_ven
         lows.append(simulate(plan, 6.0).level("T1").min() - crest)
     assert lows[0] < -0.02
     assert lows[1] >= -1e-6
+
+
+def test_joined_sumps_make_room_together() -> None:
+    """What twin sumps must hold is held against both: the claims of one alone would not fit."""
+    plan = _plan("twin-sumps")
+    now = balance(plan, water_at(plan.site.water_temperature))
+    settling = settle_down(plan)
+    (sump,) = claims_of(now, settling, drill_power_cut(plan, settling, {"S1"}))
+    both = sum(
+        storage_of(plan, plan.vessel(v)).volume_at(sump.most) for v in ("S1", "S2")
+    )  # fmt: skip
+    assert sump.holds == pytest.approx(both, rel=0.25)
+    assert sump.holds > storage_of(plan, plan.vessel("S1")).volume_at(sump.most)
+    assert sump.spare > 0.0
+    tops = [c.top for c in sump.claims]
+    assert tops == sorted(tops)
+    assert tops[-1] < sump.most

@@ -184,6 +184,9 @@ LATE_CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("U7", "fault", "T1", _layout("split-flow", _low_return)),
     ("U8", "fault", "P1", _layout("faults/dry-start")),
     ("U9", "warning", "P1", lambda _: None),
+    ("U11", "warning", "T1",
+     _layout("cascade-float-lift", _set("vessels", "T1", water_depth=0.62),
+             _set("vessels", "S1", water_depth=0.62))),
 ]  # fmt: skip
 
 

@@ -17,7 +17,18 @@ __all__ = [
     "judge_rehearsal",
 ]  # fmt: skip
 
-_MODULES = ("flow", "pipes", "power", "siphons", "levels", "sumps", "outages", "scope", "stock")
+_MODULES = (
+    "flow",
+    "pipes",
+    "power",
+    "siphons",
+    "levels",
+    "sumps",
+    "outages",
+    "swings",
+    "scope",
+    "stock",
+)
 for _name in _MODULES:
     import_module(f"bathys.rules.{_name}")
 

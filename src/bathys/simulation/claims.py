@@ -9,7 +9,7 @@ from bathys.plan.vessel import Vessel
 from bathys.simulation.drill import PowerDrill
 from bathys.simulation.outer import open_area
 from bathys.simulation.settled import Settling
-from bathys.vessels import Storage, footprint, storage_of
+from bathys.vessels import Storage, footprint, joined, storage_of
 
 __all__ = ["COVER", "Claim", "SumpClaims", "claims_of"]
 
@@ -127,8 +127,12 @@ def _claims(
     now: Balance, settling: Settling, drills: tuple[PowerDrill, ...], closer: str
 ) -> SumpClaims:
     plan, vessel = now.plan, now.plan.vessel(closer)
-    storage: Storage = storage_of(plan, vessel)
     floor = vessel.floor_height
+    twins = _twins(now, closer)
+    # What a pipe keeps at its level gives and takes with it, and stops at the lowest rim of all.
+    storage: Storage = joined([
+        (storage_of(plan, v), v.floor_height - floor) for v in (vessel, *twins)
+    ])  # fmt: skip
 
     def held(level: float) -> float:
         return storage.volume_at(level - floor)
@@ -147,15 +151,21 @@ def _claims(
         Claim("cover", storage.volume_at(safe)),
         Claim("start_up", drawn),
         Claim("evaporation", evaporation),
-        Claim("swing", swing, _swings(plan, settling, loop, closer)),
+        Claim("swing", swing, _swings(plan, settling, [v for v in loop if v not in twins], closer)),
         Claim("drain_back", max(held(off) - held(high), 0.0)),
         Claim("rain", plan.site.storm_depth * catch),
     )
-    most = vessel.shape.height - vessel.freeboard
+    most = min(v.floor_height - floor + v.shape.height - v.freeboard for v in (vessel, *twins))
     return SumpClaims(
         closer, _stacked(claims, storage), storage.volume_at(most), safe, low - floor,
         high - floor, off - floor, most, start - floor, _vortex_cover(now, closer),
     )  # fmt: skip
+
+
+def _twins(now: Balance, closer: str) -> list[Vessel]:
+    """Vessels that a pipe keeps at the level of the one that closes their loop."""
+    ids = [v for v in now.swings if v != closer and now.closing.get(v) == closer]
+    return [now.plan.vessel(v) for v in ids]
 
 
 def _stacked(claims: tuple[Claim, ...], storage: Storage) -> tuple[Claim, ...]:

@@ -1,0 +1,58 @@
+"""Levels that swing higher than the steady balance shows, by what a float sends in gulps."""
+
+from collections.abc import Iterator
+
+from bathys.evaluation import Rehearsal
+from bathys.plan import Edit
+from bathys.plan.vessel import Vessel
+from bathys.rules.filling import fill
+from bathys.rules.registry import Finding, Offer, Rule, late_rule
+
+__all__: list[str] = []
+
+_HAIR = 5e-3  # a level that passes its freeboard by less is not worth a word [m]
+
+
+@late_rule(Rule("U11", "Room over the water as it swings", "What a pump sends in gulps stands "
+                "higher for a while than its mean does.", "derived"))  # fmt: skip
+def _swings_high(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    evaluation, settling = rehearsal.evaluation, rehearsal.settling
+    for result in evaluation.vessels.values():
+        vessel = result.vessel
+        rim = vessel.floor_height + vessel.shape.height
+        highest = float(settling.levels(vessel.id).max())
+        room, steady = rim - highest, rim - result.levels.high
+        keeps = vessel.freeboard - _HAIR
+        if (
+            steady < vessel.freeboard - 1e-9
+            or room >= keeps
+            or vessel.id in settling.through.spills
+        ):
+            continue  # another rule speaks of what stands too high all the time, or runs over
+        less = vessel.freeboard - room
+        yield Finding(
+            data, "warning", vessel.id,
+            f"{vessel.name} swings up to " "{room:length} below its rim; {keep:length} of "
+            "freeboard was asked for. In the mean it stands {by:length} lower.",
+            "Let the pump send less at a time, or fill it lower.",
+            {"room": room, "keep": vessel.freeboard, "by": highest - result.levels.high},
+            (*_shorter_gulps(rehearsal), *_lower(rehearsal, vessel, less)),
+        )  # fmt: skip
+
+
+def _shorter_gulps(rehearsal: Rehearsal) -> Iterator[Offer]:
+    """A float that switches on sooner sends less at a time."""
+    for pump in rehearsal.evaluation.plan.pumps:
+        switch = pump.switch
+        if switch is not None and switch.kind == "float":
+            for share in (0.6, 0.35):
+                height = switch.off_height + share * (switch.on_height - switch.off_height)
+                yield Offer(
+                    f"let {pump.name.lower()} start at " "{at:length}",
+                    (Edit(f"pumps.{pump.id}.switch.on_height", round(height, 3)),),
+                    figures={"at": round(height, 3)},
+                )  # fmt: skip
+
+
+def _lower(rehearsal: Rehearsal, vessel: Vessel, by: float) -> tuple[Offer, ...]:
+    return fill(rehearsal.evaluation, vessel, -by) if vessel.water_depth is not None else ()
