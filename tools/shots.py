@@ -23,6 +23,50 @@ def _shoot_bench(page: Page, name: str) -> None:
     _shoot(page, name)
 
 
+def _shoot_benches(page: Page) -> None:
+    """Benches of the plan that is open, and its plug pulled while time is played."""
+    page.locator("#bench-pump").click()
+    page.wait_for_selector("#bench .uplot")
+    _shoot_bench(page, "pump-bench")
+    page.locator("#bench-levels").click()
+    page.wait_for_selector(".sump-cut")
+    _shoot_bench(page, "levels-bench")
+    page.locator("#bench-hours").click()
+    page.wait_for_selector("#bench .uplot")
+    page.locator("#play-open").click()
+    page.wait_for_selector("#play-bar:not([hidden])")
+    page.locator("#play-at").evaluate(
+        "e => { e.value = 3000; e.dispatchEvent(new Event('input', {bubbles: true})); }"
+    )
+    page.locator("#play-plug").click()
+    page.wait_for_selector(".deeds")
+    page.locator("#play-at").evaluate(
+        "e => { e.value = 4500; e.dispatchEvent(new Event('input', {bubbles: true})); }"
+    )
+    page.locator("#side-view").evaluate("e => e.scrollIntoView()")
+    _shoot(page, "play")
+    page.locator("#bench-hours").evaluate("e => e.scrollIntoView()")
+    _shoot_bench(page, "time-bench")
+
+
+def _shoot_ghost_and_dark(page: Page, address: str) -> None:
+    """A remedy before it is made, its siphon cut open, and a large plan by night."""
+    page.locator(".findings [data-ghost]").first.click()
+    page.wait_for_selector("#ghost-words")
+    _shoot(page, "ghost")
+    page.locator("#bench-siphon").click()
+    page.wait_for_selector(".cutaway")
+    _shoot_bench(page, "siphon-bench")
+    page.goto(address)
+    page.emulate_media(color_scheme="dark")
+    page.get_by_role("link", name="Glasshouse").click()
+    page.wait_for_selector("#bench .uplot")
+    page.locator("#show-grade").check()
+    _shoot(page, "twelve-beds-dark")
+    page.locator("#show-grade").uncheck()
+    page.emulate_media(color_scheme="light")
+
+
 def main(address: str) -> None:
     """Take every picture once."""
     SHOTS.mkdir(parents=True, exist_ok=True)
@@ -44,28 +88,7 @@ def main(address: str) -> None:
             page.get_by_role("button", name="Import").click()
             page.wait_for_selector("#workspace")
             _shoot(page, name)
-        page.locator("#bench-pump").click()
-        page.wait_for_selector("#bench .uplot")
-        _shoot_bench(page, "pump-bench")
-        page.locator("#bench-levels").click()
-        page.wait_for_selector(".sump-cut")
-        _shoot_bench(page, "levels-bench")
-        page.locator("#bench-hours").click()
-        page.wait_for_selector("#bench .uplot")
-        page.locator("#play-open").click()
-        page.wait_for_selector("#play-bar:not([hidden])")
-        page.locator("#play-at").evaluate(
-            "e => { e.value = 3000; e.dispatchEvent(new Event('input', {bubbles: true})); }"
-        )
-        page.locator("#play-plug").click()
-        page.wait_for_selector(".deeds")
-        page.locator("#play-at").evaluate(
-            "e => { e.value = 4500; e.dispatchEvent(new Event('input', {bubbles: true})); }"
-        )
-        page.locator("#side-view").evaluate("e => e.scrollIntoView()")
-        _shoot(page, "play")
-        page.locator("#bench-hours").evaluate("e => e.scrollIntoView()")
-        _shoot_bench(page, "time-bench")
+        _shoot_benches(page)
         page.locator("#play-close").click()
         page.locator("#station-B2").click()
         page.wait_for_selector("#inspector .rows[data-part='B2']")
@@ -76,20 +99,7 @@ def main(address: str) -> None:
         page.goto(address)
         page.set_input_files("#plan-file", EXAMPLES / "faults" / "hanging-siphon.json")
         page.get_by_role("button", name="Import").click()
-        page.locator(".findings [data-ghost]").first.click()
-        page.wait_for_selector("#ghost-words")
-        _shoot(page, "ghost")
-        page.locator("#bench-siphon").click()
-        page.wait_for_selector(".cutaway")
-        _shoot_bench(page, "siphon-bench")
-        page.goto(address)
-        page.emulate_media(color_scheme="dark")
-        page.get_by_role("link", name="Glasshouse").click()
-        page.wait_for_selector("#bench .uplot")
-        page.locator("#show-grade").check()
-        _shoot(page, "twelve-beds-dark")
-        page.locator("#show-grade").uncheck()
-        page.emulate_media(color_scheme="light")
+        _shoot_ghost_and_dark(page, address)
         page.goto(address)
         page.get_by_role("link", name="Heron Lane").click()
         page.set_viewport_size(PHONE)

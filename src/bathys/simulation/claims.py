@@ -52,6 +52,8 @@ class SumpClaims:
     ----------
     vessel : str
         Its id
+    twins : tuple of str
+        Ids of those that a pipe keeps at its level, and that hold with it
     claims : tuple of Claim
         In the order they stand on each other
     holds : float
@@ -66,6 +68,7 @@ class SumpClaims:
     """
 
     vessel: str
+    twins: tuple[str, ...]
     claims: tuple[Claim, ...]
     holds: float
     lowest_safe: float
@@ -157,8 +160,8 @@ def _claims(
     )
     most = min(v.floor_height - floor + v.shape.height - v.freeboard for v in (vessel, *twins))
     return SumpClaims(
-        closer, _stacked(claims, storage), storage.volume_at(most), safe, low - floor,
-        high - floor, off - floor, most, start - floor, _vortex_cover(now, closer),
+        closer, tuple(v.id for v in twins), _stacked(claims, storage), storage.volume_at(most),
+        safe, low - floor, high - floor, off - floor, most, start - floor, _vortex_cover(now, closer),
     )  # fmt: skip
 
 

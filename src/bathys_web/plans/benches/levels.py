@@ -69,7 +69,8 @@ def _sump(plan: Plan, sump: SumpClaims, units: System) -> dict[str, Any]:
         for c in sump.claims
     ]  # fmt: skip
     return {
-        "name": plan.vessel(sump.vessel).name, "rows": rows,
+        "name": " and ".join(plan.vessel(v).name for v in (sump.vessel, *sump.twins)),
+        "rows": rows,
         "least": show(sump.least, "volume", units), "holds": show(sump.holds, "volume", units),
         "spare": show(abs(sump.spare), "volume", units), "fits": sump.spare >= 0.0,
         "vortex": show(sump.vortex_cover, "length", units),
