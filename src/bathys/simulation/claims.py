@@ -161,7 +161,8 @@ def _claims(
     most = min(v.floor_height - floor + v.shape.height - v.freeboard for v in (vessel, *twins))
     return SumpClaims(
         closer, tuple(v.id for v in twins), _stacked(claims, storage), storage.volume_at(most),
-        safe, low - floor, high - floor, off - floor, most, start - floor, _vortex_cover(now, closer),
+        safe, low - floor, high - floor, off - floor, most, start - floor,
+        _vortex_cover(now, closer),
     )  # fmt: skip
 
 
