@@ -440,6 +440,54 @@ def test_keys_go_round_the_parts_and_pins_stand_where_something_is_wrong(page: P
     expect(page.locator("#keys")).not_to_be_visible()
 
 
+def _tab_to(page: Page, selector: str) -> None:
+    """Press Tab until the focus stands on what matches."""
+    for _ in range(250):
+        page.keyboard.press("Tab")
+        if page.evaluate("s => document.activeElement.matches(s)", selector):
+            return
+    raise AssertionError(f"Tab never came to {selector}")
+
+
+def test_the_whole_way_by_keyboard(page: Page) -> None:
+    """Plan, part, edit, finding, preview, remedy and undo without touching the mouse; nothing on
+    the page jumps when it is repainted."""
+    _open_file(page, "faults/trickling-siphon")
+    expect(page.locator(".finding [data-ghost]").first).to_be_visible()
+    expect(page.locator("#bench .uplot")).to_be_visible()
+    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    page.evaluate("""() => {
+      window.jumps = 0;
+      new PerformanceObserver((list) => {
+        for (const shift of list.getEntries()) window.jumps = Math.max(window.jumps, shift.value);
+      }).observe({ type: "layout-shift" });
+    }""")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("fish tank")
+    page.keyboard.press("Enter")
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "T1")
+    _tab_to(page, "#box-vessels-T1-freeboard")
+    page.keyboard.press("Control+a")
+    page.keyboard.type("6 cm")
+    page.keyboard.press("Enter")
+    _revision(page, 2)
+    expect(page.locator("#box-vessels-T1-freeboard")).to_be_focused()
+    expect(page.locator(".finding [data-ghost]").first).to_be_visible()
+    page.keyboard.press("Escape")
+    page.locator("body").press("Shift+Tab")
+    _tab_to(page, ".finding [data-ghost]")
+    page.keyboard.press("Enter")
+    expect(page.locator("#ghost-words")).to_contain_text("nothing to mend")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    _revision(page, 3)
+    expect(page.locator(".finding.is-fault")).to_have_count(0)
+    page.keyboard.press("Control+z")
+    _revision(page, 2)
+    expect(page.locator(".finding.is-fault")).to_have_count(1)
+    assert page.evaluate("window.jumps") < 0.1
+
+
 AXE = (Path(__file__).parent / "axe" / "axe.min.js").read_text()
 WCAG = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 
