@@ -309,6 +309,8 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     """Followed, played, scrubbed to after the power has gone, the tail clogged, and closed."""
     _open_file(page, "stacked-pair")
     expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator("#verdict")).to_have_text("1 warning")
+    expect(page.locator("#findings-title")).to_have_text("What to mend")
     page.locator("#bench-hours").click()
     page.locator("#wish-cut").fill("4:00")
     page.get_by_role("button", name="Follow it").click()
@@ -485,6 +487,14 @@ def test_the_whole_way_by_keyboard(page: Page) -> None:
     page.keyboard.press("Control+z")
     _revision(page, 2)
     expect(page.locator(".finding.is-fault")).to_have_count(1)
+    page.keyboard.press("/")
+    page.keyboard.type("redo")
+    page.keyboard.press("Enter")
+    _revision(page, 3)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("siphons")
+    page.keyboard.press("Enter")
+    expect(page.locator("#bench .cutaway")).to_be_visible()
     assert page.evaluate("window.jumps") < 0.1
 
 

@@ -9,6 +9,7 @@ from bathys.units.table import System, Unit, own_system, shown_in
 __all__ = ["entry", "fill_sentence", "in_unit", "show", "show_number", "unit_of"]
 
 _HOUR = 3600
+_NOTHING = {"volume": 1e-5, "power": 0.05}  # a spoonful, a twentieth of a watt: as good as none
 _SLOT = re.compile(r"\{(\w+):(\w+)\}")
 
 
@@ -49,6 +50,8 @@ def show_number(value: float, quantity: str, system: System) -> str:
 
     Lengths are whole millimetres or tenths of an inch: nobody builds closer.
     """
+    if abs(value) < _NOTHING.get(quantity, 0.0):
+        return "0"
     shown = _in_unit(value, shown_in(quantity, system))
     is_metric = own_system(system, quantity) == "metric"
     if quantity == "length" and abs(shown) >= 10:

@@ -86,7 +86,14 @@ def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> d
     late = rehearsed_of_plan(found.evaluation.plan)
     if isinstance(late, str):
         return {"refusal": late, "findings": []}
-    return {"findings": [_finding_words(f, units) for f in late.findings]}
+    grave = [f.severity for f in (*found.findings, *late.findings) if f.severity != "note"]
+    counts = [(word, grave.count(word)) for word in ("fault", "warning")]
+    said = [f"{n} {word}{'s' * (n > 1)}" for word, n in counts if n]
+    return {
+        "findings": [_finding_words(f, units) for f in late.findings],
+        "grave": any(f.severity != "note" for f in late.findings),
+        "worst": "fault" if "fault" in grave else "warning", "verdict": " and ".join(said),
+    }  # fmt: skip
 
 
 def late_remedies_list(

@@ -101,7 +101,7 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         rows, title = rows_of(found, f"{station.group}.{station.id}", units), station.name
     return {
         "rows": rows, "part": station.id if station else SITE, "part_title": title,
-        "stations": stations, "part_station": station,
+        "stations": stations, "part_station": station, "benches": benches_of(plan),
         "ends": [s for s in stations if s.group in ("vessels", "junctions") and s.id != part]
         if station is not None and _may_lead_on(plan, station) else [],
         "addable": _addable(station),
@@ -176,6 +176,6 @@ def workspace_context(
         "findings": findings, "names": names, "counts": assessment.counts,
         "is_sound": assessment.is_sound,
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
-        "benches": benches_of(plan), "first_bench": _first_bench(request, plan),
+        "first_bench": _first_bench(request, plan),
         "cautions": CAUTIONS,
     }  # fmt: skip

@@ -254,7 +254,7 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     page = {
         **context, "saved": saved, "head": saved.head, "kind": kind,
         "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,
-        "template": f"plans/offers/{kind}.html",
+        "template": f"plans/offers/{kind}.html", "in_page": bool(request.htmx),
     }  # fmt: skip
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
 

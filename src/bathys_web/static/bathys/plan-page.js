@@ -113,13 +113,18 @@
     next.click();
     return true;
   };
+  // The box by / takes the name of a part, of a bench, or of what else the page can do.
+  const ACTS = "#bench .bench-row a, #history .history-acts button, #history .history-acts a,"
+    + " .part-acts button, .view-tools button, #switch-theme, #show-keys";
   document.addEventListener("submit", (event) => {
     if (event.target.id !== "find-part") return;
     const typed = document.getElementById("find-box").value.trim().toLowerCase();
     const named = (link) => link.textContent.trim().replace(/^\d+\s*/, "").toLowerCase();
+    const acts = [...document.querySelectorAll(ACTS)].filter((act) => !act.disabled);
+    const all = [...stations(), ...acts];
     const found = stations().find((link) => link.id.toLowerCase() === `station-${typed}`)
-      || stations().find((link) => named(link).startsWith(typed))
-      || stations().find((link) => named(link).includes(typed));
+      || all.find((link) => named(link).startsWith(typed))
+      || all.find((link) => named(link).includes(typed));
     if (!found || !typed) return;
     event.preventDefault();
     found.focus({ preventScroll: true });
