@@ -59,16 +59,19 @@ def remedies_list(found: Assessment, asked: QueryDict, units: System, own: Own) 
     return {"rows": rows, "rule": asked.get("rule"), "place": asked.get("place")}
 
 
-def _remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
-    found = assessment_of_plan(plan)
-    for finding in found.findings:
+def _offered(findings: Sequence[Finding], posted: QueryDict, units: System) -> Offered:
+    """The offer that was picked of one of these findings."""
+    for finding in findings:
         if (finding.rule.id, finding.place) == (posted.get("rule"), posted.get("place")):
-            index = _whole(posted.get("index"))
-            known = finding.list_offers()
+            index, known = _whole(posted.get("index")), finding.list_offers()
             if 0 <= index < len(known):
                 offer = known[index]
                 return offer.edits, fill_sentence(offer.label, offer.figures, units)
     raise EditRefused(_GONE)
+
+
+def _remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+    return _offered(assessment_of_plan(plan).findings, posted, units)
 
 
 def _finding_words(finding: Finding, units: System) -> dict[str, Any]:
@@ -113,14 +116,7 @@ def late_remedies_list(
 
 def _late_remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
     late = rehearsed_of_plan(plan)
-    for finding in () if isinstance(late, str) else late.findings:
-        if (finding.rule.id, finding.place) == (posted.get("rule"), posted.get("place")):
-            index, known = _whole(posted.get("index")), finding.list_offers()
-            if 0 <= index < len(known):
-                return known[index].edits, fill_sentence(
-                    known[index].label, known[index].figures, units
-                )
-    raise EditRefused(_GONE)
+    return _offered(() if isinstance(late, str) else late.findings, posted, units)
 
 
 def _whole(text: str | None) -> int:
