@@ -12,9 +12,10 @@ from typing import Any
 
 from bathys.commands import balance, check, rehearse, size
 from bathys.commands import simulate as through
+from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment, assess, rehearse_plan
-from bathys.plan import BadPlan, EditRefused, Plan, load_plan, schema
+from bathys.plan import BadPlan, Plan, load_plan, schema
 from bathys.plan.overflows import Outlet, Siphon, Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump

@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from bathys.edits import EditRefused, apply_edits
 from bathys.evaluation import (
     Driver,
     Evaluation,
@@ -14,7 +15,7 @@ from bathys.evaluation import (
     rehearse,
 )
 from bathys.network import NotSolved
-from bathys.plan import EditRefused, Plan, apply_edits
+from bathys.plan import Plan
 from bathys.rules import Finding, Offer, judge, judge_rehearsal
 from bathys.simulation import NotSimulated
 from bathys.sizing import gains

@@ -7,8 +7,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.edits import apply_edits
 from bathys.pipeline import assess
-from bathys.plan import apply_edits, plan_from_data
+from bathys.plan import plan_from_data
 from bathys.simulation import simulate
 from bathys.sizing import (
     SiphonAsk,

@@ -4,20 +4,19 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bathys.pipeline import assess
-from bathys.plan import (
+from bathys.edits import (
     ADDABLE,
     EditRefused,
-    Plan,
     add_part,
     apply_edits,
     connect,
     duplicate_part,
-    load_plan,
     move_along,
     raise_part,
     remove_part,
 )
+from bathys.pipeline import assess
+from bathys.plan import Plan, load_plan
 from tests.conftest import EXAMPLE
 
 FOLDER = EXAMPLE.parent
@@ -29,7 +28,8 @@ def _plan(name: str = "stacked-pair") -> Plan:
 
 
 def _parts(plan: Plan) -> list[str]:
-    return [p.id for g in ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups")
+    return [p.id for g in ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups",
+                                "transfers")
             for p in getattr(plan, g)]  # fmt: skip
 
 

@@ -8,19 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.edits import EditRefused, set_bore, set_fitting_count, set_value, switch_kind
 from bathys.pipeline import assess
-from bathys.plan import (
-    BadPlan,
-    EditRefused,
-    dump_plan,
-    load_plan,
-    plan_from_data,
-    schema,
-    set_bore,
-    set_fitting_count,
-    set_value,
-    switch_kind,
-)  # fmt: skip
+from bathys.plan import BadPlan, dump_plan, load_plan, plan_from_data, schema
 from tests.conftest import EXAMPLE
 
 

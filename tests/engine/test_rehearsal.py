@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.edits import apply_edits
 from bathys.network import balance
 from bathys.physics.water import water_at
 from bathys.pipeline import (
@@ -17,7 +18,7 @@ from bathys.pipeline import (
     rehearse_plan,
     remedies_of,
 )
-from bathys.plan import Plan, apply_edits, load_plan, plan_from_data
+from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.simulation import Doings, PowerCut, Rain, Weather, simulate
 from bathys.simulation.claims import claims_of
 from bathys.simulation.drill import drill_power_cut

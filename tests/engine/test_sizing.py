@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from bathys.edits import Edit, apply_edits
 from bathys.network import Balance, balance
 from bathys.parts.bores import pipe_sizes, standards
 from bathys.parts.fittings import FITTINGS
@@ -14,7 +15,7 @@ from bathys.physics import area_of
 from bathys.physics.pump_curve import LabelCurve, parabola
 from bathys.physics.water import water_at
 from bathys.pipeline import assess, explain, remedies_of
-from bathys.plan import Edit, Plan, apply_edits, load_plan, plan_from_data
+from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.sizing import (
     MODES,
     balance_valves,

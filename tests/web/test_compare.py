@@ -4,7 +4,8 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from bathys.plan import Plan, apply_edits, differences, duplicate_part, raise_part
+from bathys.edits import apply_edits, duplicate_part, raise_part
+from bathys.plan import Plan, differences
 from bathys_web.plans.actions.apply_change import apply_change
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.models import SavedPlan

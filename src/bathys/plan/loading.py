@@ -29,10 +29,13 @@ class Fault:
         Where, such as ``vessels.B1.shape.length``
     sentence : str
         What, for the builder
+    bound : (str, float, float), optional
+        Of a number out of its bounds: which bound, its value and the number, in SI
     """
 
     path: str
     sentence: str
+    bound: tuple[str, float, float] | None = None
 
 
 class BadPlan(ValueError):
@@ -49,22 +52,31 @@ class BadPlan(ValueError):
         self.faults = faults
 
 
+_BOUNDS = {
+    "greater_than": ("gt", "more than"),
+    "greater_than_equal": ("ge", "at least"),
+    "less_than": ("lt", "less than"),
+    "less_than_equal": ("le", "at most"),
+}
+
+
+def _bound(error: Any) -> tuple[str, float, float] | None:
+    if error["type"] not in _BOUNDS:
+        return None
+    key, words = _BOUNDS[error["type"]]
+    return words, error["ctx"][key], error["input"]
+
+
 def _sentence(error: Any) -> str:
     kind, limits = error["type"], error.get("ctx", {})
-    given = error.get("input")
     if kind == "extra_forbidden":
         return "This field is not part of a plan."
     if kind == "missing":
         return "This field is missing."
-    bound_words = {
-        "greater_than": ("gt", "more than"),
-        "greater_than_equal": ("ge", "at least"),
-        "less_than": ("lt", "less than"),
-        "less_than_equal": ("le", "at most"),
-    }
-    if kind in bound_words:
-        key, words = bound_words[kind]
-        return f"It must be {words} {limits[key]:g}, and is {given:g}."
+    bound = _bound(error)
+    if bound is not None:
+        words, limit, given = bound
+        return f"It must be {words} {limit:g}, and is {given:g}."
     if kind == "finite_number":
         return "It must be an ordinary number."
     if kind in ("float_type", "int_type"):
@@ -100,7 +112,7 @@ def _faults(error: ValidationError, document: Any) -> list[Fault]:
             sentence = cause.sentence[:1].upper() + cause.sentence[1:] + "."
             faults.append(Fault(cause.path, sentence))
         else:
-            faults.append(Fault(_path(row["loc"], document), _sentence(row)))
+            faults.append(Fault(_path(row["loc"], document), _sentence(row), _bound(row)))
     return faults
 
 

@@ -1,7 +1,7 @@
 """Offers of another bore for a run."""
 
+from bathys.edits import Edit
 from bathys.parts.bores import PipeSize, pipe_sizes
-from bathys.plan import Edit
 from bathys.plan.pipes import Run, StandardBore
 from bathys.rules.registry import Offer
 

@@ -3,8 +3,8 @@
 Vessels that stand at one level, such as twin sumps, are filled together.
 """
 
+from bathys.edits import Edit
 from bathys.evaluation import Evaluation
-from bathys.plan import Edit
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Offer
 from bathys.vessels import Storage, joined, storage_of

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from functools import partial
 
+from bathys.edits import Edit
 from bathys.evaluation import Delivery, Duty, Evaluation
 from bathys.network import holds_back
-from bathys.plan import Edit
 from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
 from bathys.sizing import gains

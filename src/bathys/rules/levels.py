@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
+from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.network.drains import leads_level
-from bathys.plan import Edit
 from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.registry import Finding, Offer, Rule, rule

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
+from bathys.edits import Edit
 from bathys.evaluation import Rehearsal
-from bathys.plan import Edit, Plan
+from bathys.plan import Plan
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.mishaps import MISHAPS
 from bathys.rules.registry import Finding, Offer, Rule, late_rule

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
+from bathys.edits import Edit
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import holds_back
-from bathys.plan import Edit
 from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
 from bathys.rules.boring import wider
 from bathys.rules.registry import Finding, Offer, Rule, rule

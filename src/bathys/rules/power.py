@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from functools import partial
 
+from bathys.edits import Edit
 from bathys.evaluation import Duty, Evaluation
-from bathys.plan import Edit
 from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import balance_valves

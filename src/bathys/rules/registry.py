@@ -4,9 +4,9 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from bathys.edits import Edit
 from bathys.evaluation import Evaluation, Rehearsal
 from bathys.evaluation.figures import SourceKind
-from bathys.plan import Edit
 
 __all__ = [
     "RULES", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule", "run_late_rules",

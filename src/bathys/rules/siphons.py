@@ -4,9 +4,9 @@ import math
 from collections.abc import Callable, Iterator
 from functools import partial
 
+from bathys.edits import Edit
 from bathys.evaluation import BedResult, Evaluation
 from bathys.physics import area_of
-from bathys.plan import Edit
 from bathys.plan.overflows import BellSiphon
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel

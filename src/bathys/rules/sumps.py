@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from bathys.edits import Edit, free_id
 from bathys.evaluation import Evaluation
-from bathys.plan import Edit
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation.claims import COVER
 from bathys.simulation.outer import open_area
@@ -46,17 +46,10 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "Have {missing:volume} more in it, or fit a float valve.",
             {"lasts": lasts, "rate": rate, "reserve": reserve, "missing": missing},
             (Offer("fit a float valve that tops it up", (Edit("top_ups.+", {
-                "id": _free_id(evaluation, "V"), "name": f"Float valve of {closer}",
+                "id": free_id(plan, "W"), "name": f"Float valve of {closer}",
                 "stands_in": closer, "level": max(result.levels.low - floor, 0.01), "flow": flow,
             }),)),),
         )  # fmt: skip
-
-
-def _free_id(evaluation: Evaluation, letter: str) -> str:
-    number = 1
-    while evaluation.plan.part(f"{letter}{number}") is not None:
-        number += 1
-    return f"{letter}{number}"
 
 
 @rule(Rule("U5", "Somewhere for too much water", "A vessel that rain or a stuck float valve can "

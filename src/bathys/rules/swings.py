@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from bathys.edits import Edit
 from bathys.evaluation import Rehearsal
-from bathys.plan import Edit
 from bathys.plan.vessel import Vessel
 from bathys.rules.filling import fill
 from bathys.rules.registry import Finding, Offer, Rule, late_rule

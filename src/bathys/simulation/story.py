@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from bathys.plan.editing import Edit, apply_edits
+from bathys.edits.editing import Edit, apply_edits
 from bathys.plan.model import Plan
 from bathys.simulation.outer import DRY_AIR, Rain, Weather
 from bathys.simulation.through import Event, Moment, PowerCut, Through

@@ -6,10 +6,10 @@ from typing import Literal
 
 import numpy as np
 
+from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.network.layout import layout_of
 from bathys.network.runs import holds_back
 from bathys.physics.water import water_at
-from bathys.plan.editing import Edit, EditRefused, apply_edits
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import LabelPump, Pump

@@ -1,6 +1,7 @@
 """A plan as its pipes will be once they have been in use."""
 
-from bathys.plan import Edit, Plan, apply_edits
+from bathys.edits import Edit, apply_edits
+from bathys.plan import Plan
 
 __all__ = ["STATES", "aged"]
 

@@ -8,10 +8,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
+from bathys.edits.editing import Edit, apply_edits
 from bathys.network import Balance, NotSolved, curve_of_pump
 from bathys.network.layout import Layout, layout_of
 from bathys.physics.pump_curve import hydraulic_power
-from bathys.plan.editing import Edit, apply_edits
 from bathys.plan.model import Plan
 from bathys.plan.pipes import BallValve, Run
 from bathys.plan.pumps import Pump

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bathys.edits.editing import Edit, apply_edits
 from bathys.network import Balance
 from bathys.network.layout import layout_of, pressure_network
 from bathys.network.runs import fouled_bore
@@ -11,7 +12,6 @@ from bathys.network.solving import solve
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.part_full import manning_flow
-from bathys.plan.editing import Edit, apply_edits
 from bathys.plan.pipes import Run, StandardBore
 
 __all__ = [

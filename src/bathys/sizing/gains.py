@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.network import Balance, NotSolved
 from bathys.network.layout import layout_of, pressure_network
 from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
 from bathys.parts.bores import pipe_sizes
-from bathys.plan.editing import Edit, EditRefused, apply_edits
 from bathys.plan.pipes import BallValve, Run, StandardBore
 from bathys.plan.vessel import Vessel
 

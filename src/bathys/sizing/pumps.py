@@ -10,11 +10,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from bathys.edits.editing import Edit, apply_edits
 from bathys.network import Balance, Network, NetworkLink, NotSolved, solve
 from bathys.network.layout import Layout, layout_of, pressure_network
 from bathys.parts.bores import pipe_sizes
 from bathys.parts.pumps import CatalogPump
-from bathys.plan.editing import Edit, apply_edits
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run, StandardBore
 from bathys.plan.pumps import Pump, Timer

@@ -4,10 +4,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.edits.editing import Edit
+from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
+from bathys.parts.bores import pipe_sizes
 from bathys.physics import area_of
 from bathys.physics.water import water_at
-from bathys.plan.editing import Edit
 from bathys.plan.loading import plan_from_data
 from bathys.plan.overflows import BellSiphon, Siphon
 from bathys.plan.pipes import Run, StandardBore
@@ -23,9 +24,6 @@ START_MARGIN, STOP_MARGIN = 1.25, 0.75
 practice)."""
 
 _SIZES = (0.012, 0.055)  # bores tried [m]
-_BELL = 1.9  # inside of the bell over the standpipe's: nominal sizes twice as large are a bit less
-_ANNULUS = 1.5  # area about the standpipe over its own (common practice)
-_SLOTS = 2.0  # of all slots over the standpipe's
 _TUBE = 0.01  # an air tube ends so far over the slots [m]
 _STANDARD = "ASTM D1785 Schedule 40"
 _MOST_DROP = 2.0  # [m]
@@ -153,14 +151,6 @@ def ask_of_bed(built: SiphonModel, tail: Run, least: float, most: float) -> Siph
     )  # fmt: skip
 
 
-def _bell_over(sizes: list[PipeSize], pipe: PipeSize) -> PipeSize | None:
-    for size in sizes:
-        gap = area_of(size.bore) - area_of(pipe.outside_diameter)
-        if size.bore >= _BELL * pipe.bore and gap >= _ANNULUS * area_of(pipe.bore):
-            return size
-    return None
-
-
 def _model(ask: SiphonAsk, part: dict[str, Any], tail_bore: dict[str, str]) -> SiphonModel:
     document = {
         "format": "bathys-plan", "version": 1, "name": "design",
@@ -182,17 +172,16 @@ def _model(ask: SiphonAsk, part: dict[str, Any], tail_bore: dict[str, str]) -> S
 
 
 def _parts(ask: SiphonAsk) -> Iterator[tuple[str, str, str, bool, bool, dict[str, Any]]]:
-    sizes = pipe_sizes(ask.standard)
-    for pipe in sizes:
+    for pipe in pipe_sizes(ask.standard):
         if not _SIZES[0] <= pipe.bore <= _SIZES[1]:
             continue
         bore = {"kind": "standard", "standard": ask.standard, "nominal": pipe.nominal}
-        bell = _bell_over(sizes, pipe)
+        bell = bell_over(ask.standard, pipe)
         if bell is not None:
             part = {
                 "kind": "bell", "standpipe_bore": bore, "rim_height": ask.rim_height,
                 "bell_bore": {**bore, "nominal": bell.nominal}, "slot_height": ask.slot_height,
-                "slot_area": round(_SLOTS * area_of(pipe.bore), 6),
+                "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),
             }  # fmt: skip
             tube = {"air_tube_height": ask.slot_height + _TUBE}
             yield "bell", pipe.nominal, bell.nominal, False, False, part

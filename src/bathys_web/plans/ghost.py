@@ -3,9 +3,10 @@
 from collections.abc import Callable
 from typing import Any
 
+from bathys.edits import EditRefused, apply_edits
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment
-from bathys.plan import EditRefused, Plan, apply_edits
+from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.comparing import figure_rows

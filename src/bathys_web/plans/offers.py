@@ -9,14 +9,10 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.commands.check import remedy_words
-from bathys.network import NotSolved
-from bathys.parts.pumps import CatalogPump, sample_pumps
-from bathys.pipeline import Assessment, late_remedies_of, remedies_of
-from bathys.plan import (
+from bathys.edits import (
     ADDABLE,
     Edit,
     EditRefused,
-    Plan,
     add_part,
     connect,
     duplicate_part,
@@ -24,6 +20,10 @@ from bathys.plan import (
     raise_part,
     remove_part,
 )
+from bathys.network import NotSolved
+from bathys.parts.pumps import CatalogPump, sample_pumps
+from bathys.pipeline import Assessment, late_remedies_of, remedies_of
+from bathys.plan import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.rules import Finding

@@ -6,9 +6,10 @@ from typing import Any
 
 from django.http import HttpRequest
 
+from bathys.edits import ADDABLE
 from bathys.evaluation import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
-from bathys.plan import ADDABLE, Plan
+from bathys.plan import Plan
 from bathys.rules import CAUTIONS, Finding
 from bathys.units import SYSTEMS, System, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
@@ -98,7 +99,7 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         rows, title = site_rows(plan, units), "Plan and site"
     else:
         found = next(p for p in getattr(plan, station.group) if p.id == station.id)
-        rows, title = rows_of(found, f"{station.group}.{station.id}", units), station.name
+        rows, title = rows_of(plan, found, f"{station.group}.{station.id}", units), station.name
     return {
         "rows": rows, "part": station.id if station else SITE, "part_title": title,
         "stations": stations, "part_station": station, "benches": benches_of(plan),

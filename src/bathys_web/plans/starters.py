@@ -4,8 +4,9 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from bathys.edits import Edit, apply_edits
 from bathys.pipeline import assess
-from bathys.plan import Edit, Plan, apply_edits, load_plan
+from bathys.plan import Plan, load_plan
 from bathys.simulation import simulate
 from bathys_web.plans.side_view import Scene, draw_side_view
 from bathys_web.plans.stations import stations_of

@@ -12,9 +12,10 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from bathys.edits import EditRefused
 from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import explain
-from bathys.plan import BadPlan, EditRefused, Fault, Plan, dump_plan, load_plan, schema
+from bathys.plan import BadPlan, Fault, Plan, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
 from bathys.units import FAMILIES, SYSTEMS, mixed
 from bathys_web.plans.actions.add_revision import StaleEdit
@@ -156,7 +157,7 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
     context["row"] = find_row(plan_of(head), path, units)
     if not request.htmx:
         return redirect(f"{_address(saved)}?part={part}")
-    if row.kind == "switch":  # the part has other boxes now
+    if row.kind in ("switch", "link", "hole"):  # the part has other boxes now
         return _whole_workspace(render(request, "plans/_workspace.html", context))
     return _changed(render(request, "plans/_after_edit.html", context))
 

@@ -4,8 +4,9 @@ from collections.abc import Callable, Sequence
 
 from django.contrib.auth.base_user import AbstractBaseUser
 
+from bathys.edits import Edit, EditRefused, apply_edits
 from bathys.network import NotSolved
-from bathys.plan import Edit, EditRefused, Plan, apply_edits
+from bathys.plan import Plan
 from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.storing import assessment_of_plan

@@ -2,8 +2,9 @@
 
 from django.contrib.auth.base_user import AbstractBaseUser
 
+from bathys.edits import EditRefused
 from bathys.network import NotSolved
-from bathys.plan import EditRefused, Plan
+from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.inspector import Row, apply_row, find_row, shown_value

@@ -19,8 +19,9 @@ from django.utils import timezone
 
 from bathys.commands.rehearse import mishap_words
 from bathys.commands.simulate import BadWish, deed_of, deed_words, event_words, seconds, weather_of
+from bathys.edits import EditRefused
 from bathys.network import NotSolved
-from bathys.plan import EditRefused, Plan, plan_from_data
+from bathys.plan import Plan, plan_from_data
 from bathys.simulation import Deed, NotSimulated, Through, follow, joined_through
 from bathys.simulation.through_time import LONGEST
 from bathys.simulation.what_if import WhatIf, mishaps_of

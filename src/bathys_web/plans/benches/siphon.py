@@ -6,9 +6,10 @@ from typing import Any
 
 from django.http import QueryDict
 
+from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
 from bathys.pipeline import Assessment
-from bathys.plan import EditRefused, Plan
+from bathys.plan import Plan
 from bathys.simulation import PumpedBedLoop, Window
 from bathys.sizing import (
     START_MARGIN,

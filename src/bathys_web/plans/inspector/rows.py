@@ -1,98 +1,33 @@
-"""The inspector: a form made from the plan's own field types, so that a new part brings its own.
-
-A row knows its path in the plan, how it is shown and how what is typed is read back.
-"""
+"""Rows of a part: each knows its path in the plan and how it is shown."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any, Literal, get_args, get_origin
 
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
+from bathys.edits import SWITCHES
 from bathys.parts.bores import standards
 from bathys.parts.fittings import FITTINGS
 from bathys.parts.fouling import FOULING
-from bathys.parts.media import MEDIA
-from bathys.plan import (
-    GROUPS,
-    SWITCHES,
-    Change,
-    EditRefused,
-    Plan,
-    set_bore,
-    set_fitting_count,
-    set_value,
-    switch_kind,
-)  # fmt: skip
-from bathys.units import System, UnreadableQuantity, entry, read, unit_of
+from bathys.plan import GROUPS, Plan
+from bathys.units import System, entry, unit_of
+from bathys_web.plans.inspector.links import LINKS, link_rows
+from bathys_web.plans.inspector.row import Kind, Row
 
-__all__ = ["Row", "apply_row", "find_row", "rows_of", "shown_value"]
-
-Kind = Literal["number", "count", "choice", "switch", "text", "prose", "bore", "points", "schools"]
+__all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
 
 _CHOICE_NAMES = {
-    **{key: kind.name for key, kind in MEDIA.items()},
     **{key: film.name for key, film in FOULING.items()},
     "metric": "metric", "us": "US",
     "tank": "tank, once an hour", "frugal": "bed, twice an hour", "whole_system": "whole system",
     "headroom": "pump with headroom", "flush": "flush with the wall", "inward": "standing inward",
 }  # fmt: skip
-_HIDDEN = {"id", "kind", "job", "stands_in", "start", "end", "format", "version"}
+_HIDDEN = {"id", "kind", "format", "version"}
+_KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss"}
 _HOSE = "inside"
 _LONGEST_LINE = 100  # letters; more wants a box of several lines
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """One box of the inspector.
-
-    Attributes
-    ----------
-    path : str
-        Its field in the plan
-    label, hint, unit : str
-        What stands around the box
-    kind : str
-        What sort of box
-    text : str
-        What stands in the box
-    quantity : str
-        Its quantity, for numbers
-    standard : str
-        Pipe standard, for bores
-    options : tuple
-        Value and name of each choice
-    is_optional : bool
-        Whether the box may be empty
-    error : str
-        Why what was typed was refused
-    notice : str
-        What the builder should know of what was typed
-    """
-
-    path: str
-    label: str
-    kind: Kind
-    text: str
-    hint: str = ""
-    unit: str = ""
-    quantity: str = ""
-    standard: str = ""
-    options: tuple[tuple[str, str], ...] = ()
-    is_optional: bool = False
-    error: str = ""
-    notice: str = ""
-
-    @property
-    def box(self) -> str:
-        """The box's id in the page."""
-        return "box-" + self.path.replace(".", "-")
-
-    @property
-    def choices(self) -> tuple[str, ...]:
-        """The values chosen, where several may be."""
-        return tuple(self.text.split())
 
 
 def _literal(annotation: Any) -> tuple[str, ...]:
@@ -147,16 +82,27 @@ def _points_row(path: str, points: Any, units: System) -> Row:
         for p in points
     ]
     return Row(
-        path,
-        "Curve points",
-        "points",
-        "\n".join(lines),
+        path, "Curve points", "points", "\n".join(lines),
         "One a line, flow at head, flow rising; or pasted from a table as flow, head.",
-    )
+    )  # fmt: skip
+
+
+def _marks_row(path: str, marks: Any, units: System) -> Row:
+    lines = [
+        f"{entry(m.level, 'length', units)} {unit_of('length', units)} holds "
+        f"{entry(m.volume, 'volume', units)} {unit_of('volume', units)}"
+        for m in marks
+    ]
+    return Row(
+        path, "Marks", "marks", "\n".join(lines),
+        "One a line, level and all the water poured in up to it; the floor first, the rim last. Or "
+        "pasted from a table as level, volume.",
+    )  # fmt: skip
 
 
 _SWITCH_NAMES = {"shape": "Shape", "curve": "Curve from", "valve": "Valve", "spray": "Ends in",
-                 "switch": "Switched by"}  # fmt: skip
+                 "switch": "Switched by", "media": "Filled with", "siphons": "Built as",
+                 "outlets": "Built as"}  # fmt: skip
 _YES_NO = (("yes", "yes"), ("no", "no"))
 
 
@@ -164,6 +110,37 @@ def _switch_row(path: str, name: str, value: Any) -> Row:
     kinds = tuple((kind, words) for kind, (words, _) in SWITCHES[name].items())
     now = "none" if value is None else value.kind
     return Row(f"{path}.kind", _SWITCH_NAMES[name], "switch", now, options=kinds)
+
+
+def _kind_rows(part: Any, path: str) -> Iterator[Row]:
+    """The kind of a whole part, where there are others."""
+    group = path.partition(".")[0]
+    if group in SWITCHES:
+        yield _switch_row(path, group, part)
+    elif group == "junctions":
+        options = tuple(_KINDS.items())
+        yield Row(f"{path}.kind", "Built as", "choice", part.kind, options=options)
+
+
+def _port_rows(plan: Plan, port: Any, path: str, units: System) -> Iterator[Row]:
+    """The height of a hole, which may be closed if no run needs it, and how a pipe begins there."""
+    fields = type(port).model_fields
+    _, vessel, _ = path.split(".")
+    name = f"“{port.name.replace('_', ' ')}”"
+    leads, ends = (f(f"{vessel}.{port.name}") for f in (plan.runs_from, plan.runs_to))
+    row = _number_row(f"{path}.{port.name}.height", fields["height"], port.height, units)
+    if leads or ends:
+        runs = " and ".join(r.name for r in (*leads, *ends))
+        yield replace(
+            row, label=f"Hole {name}, height", hint=f"Its centre over the floor, for {runs}."
+        )
+    else:
+        yield replace(row, label=f"Hole {name}, height", kind="hole", is_optional=True,
+                      hint="No run needs it: empty the box to close it.")  # fmt: skip
+    if leads:
+        row = _choice_row(f"{path}.{port.name}.mouth", fields["mouth"], port.mouth,
+                          _literal(fields["mouth"].annotation))  # fmt: skip
+        yield replace(row, label=f"Hole {name}, mouth")
 
 
 def _fitting_rows(path: str, fittings: Any, units: System) -> Iterator[Row]:
@@ -186,10 +163,10 @@ def _choice_row(path: str, info: FieldInfo, value: Any, choices: tuple[str, ...]
     return Row(path, info.title or path, "choice", text, info.description or "", options=options)
 
 
-def _rows_of_field(
-    name: str, info: FieldInfo, value: Any, path: str, units: System
+def _several_rows(
+    plan: Plan, name: str, info: FieldInfo, value: Any, path: str, units: System
 ) -> Iterator[Row]:
-    choices = _literal(info.annotation)
+    """Rows of a field that holds several things."""
     if name == "fittings":
         yield from _fitting_rows(path, value, units)
     elif name == "schools":
@@ -199,19 +176,30 @@ def _rows_of_field(
                   options=tuple((s, _CHOICE_NAMES[s]) for s in every))  # fmt: skip
     elif name == "ports":
         for port in value:
-            row = _number_row(f"{path}.{port.name}.height", type(port).model_fields["height"],
-                              port.height, units)  # fmt: skip
-            yield replace(row, label=f"Height of “{port.name.replace('_', ' ')}”")
+            yield from _port_rows(plan, port, path, units)
     elif name == "points":
         yield _points_row(path, value, units)
+    else:
+        yield _marks_row(path, value, units)
+
+
+_SEVERAL = ("fittings", "schools", "ports", "points", "marks")
+
+
+def _rows_of_field(
+    plan: Plan, name: str, info: FieldInfo, value: Any, path: str, units: System
+) -> Iterator[Row]:
+    choices = _literal(info.annotation)
+    if name in _SEVERAL:
+        yield from _several_rows(plan, name, info, value, path, units)
     elif name.endswith("bore"):
         yield _bore_row(path, info, value, units)
     elif name in SWITCHES:
         yield _switch_row(path, name, value)
         if value is not None:
-            yield from rows_of(value, path, units)
+            yield from rows_of(plan, value, path, units)
     elif isinstance(value, BaseModel):
-        yield from rows_of(value, path, units)
+        yield from rows_of(plan, value, path, units)
     elif isinstance(value, bool) or len(choices) > 1:
         yield _choice_row(path, info, value, choices)
     elif _quantity(info):
@@ -222,11 +210,13 @@ def _rows_of_field(
         yield Row(path, info.title or name, kind, value, info.description or "")
 
 
-def rows_of(part: BaseModel, path: str, units: System) -> list[Row]:
+def rows_of(plan: Plan, part: BaseModel, path: str, units: System) -> list[Row]:
     """Rows of a part.
 
     Parameters
     ----------
+    plan : Plan
+        The plan, for what the part may be joined to
     part : model
         A part of a plan
     path : str
@@ -240,10 +230,15 @@ def rows_of(part: BaseModel, path: str, units: System) -> list[Row]:
         Its boxes, in the order of its fields
     """
     rows: list[Row] = []
+    is_whole = path.count(".") == 1
     for name, info in type(part).model_fields.items():
-        if name not in _HIDDEN:
-            inner = f"{path}.{name}" if path else name
-            rows += _rows_of_field(name, info, getattr(part, name), inner, units)
+        inner = f"{path}.{name}" if path else name
+        if is_whole and name in LINKS:
+            rows += link_rows(plan, part, name, path)
+        elif is_whole and name == "kind":
+            rows += _kind_rows(part, path)
+        elif name not in _HIDDEN:
+            rows += _rows_of_field(plan, name, info, getattr(part, name), inner, units)
     return rows
 
 
@@ -263,7 +258,11 @@ def site_rows(plan: Plan, units: System) -> list[Row]:
     """Rows of the plan itself, its brief and its site."""
     fields = type(plan).model_fields
     own = [Row(n, fields[n].title or n, "text", getattr(plan, n)) for n in ("name", "datum")]
-    return [*own, *rows_of(plan.brief, "brief", units), *rows_of(plan.site, "site", units)]
+    return [
+        *own,
+        *rows_of(plan, plan.brief, "brief", units),
+        *rows_of(plan, plan.site, "site", units),
+    ]
 
 
 def find_row(plan: Plan, path: str, units: System) -> Row | None:
@@ -273,110 +272,13 @@ def find_row(plan: Plan, path: str, units: System) -> Row | None:
     found = _part_at(plan, path)
     if found is None:
         return None
-    return next((r for r in rows_of(*found, units) if r.path == path), None)
-
-
-def _flow_and_head(line: str) -> tuple[str, str, str]:
-    """A line of a curve: “flow at head”, or two cells of a table with ; , or a tab between."""
-    for mark in (" at ", ";", "\t", ","):
-        flow, found, head = line.partition(mark)
-        if found:
-            return flow, found, head
-    return line, "", ""
-
-
-def _points(text: str, units: System) -> list[dict[str, float]]:
-    points = []
-    for number, line in enumerate(filter(None, map(str.strip, text.splitlines())), start=1):
-        flow, found, head = _flow_and_head(line)
-        if not found:
-            raise EditRefused(f"Line {number} wants a flow, “at” and a head: 800 L/h at 1.2 m.")
-        try:
-            points.append({"flow": read(flow, "flow", units), "head": read(head, "head", units)})
-        except UnreadableQuantity as error:
-            raise EditRefused(f"Line {number}: {error}") from None
-    return points
-
-
-def _number(plan: Plan, row: Row, units: System) -> float | None:
-    if row.is_optional and not row.text.strip():
-        return None
-    standing = find_row(plan, row.path, units)
-    if standing is not None and row.text.strip() == standing.text:
-        # What stands in the box is rounded for reading; left alone, it must not move the plan.
-        raise _Unchanged
-    try:
-        return read(row.text, row.quantity, units)
-    except UnreadableQuantity as error:
-        raise EditRefused(str(error)) from None
-
-
-class _Unchanged(Exception):
-    """What was typed is what stood there."""
-
-
-def apply_row(plan: Plan, row: Row, units: System) -> Change:
-    """Read what was typed into a row, and edit the plan by it.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan before
-    row : Row
-        The row, with what was typed in it; values split by spaces where several may be chosen
-    units : {"metric", "us"}
-        The system shown
-
-    Returns
-    -------
-    Change
-        The plan after, and what changed
-
-    Raises
-    ------
-    EditRefused
-        With a sentence for the builder
-    """
-    try:
-        if row.kind == "bore":
-            return set_bore(plan, row.path, row.standard, row.text, units)
-        if row.kind == "count":
-            return _set_count(plan, row)
-        if row.kind == "switch":
-            return switch_kind(plan, row.path.removesuffix(".kind"), row.text)
-        return set_value(plan, row.path, _value(plan, row, units))
-    except _Unchanged:
-        return Change(plan, row.path, row.text, row.text)
-
-
-def _value(plan: Plan, row: Row, units: System) -> Any:
-    if row.kind == "number":
-        return _number(plan, row, units)
-    if row.kind == "points":
-        return _points(row.text, units)
-    if row.kind == "schools":
-        return row.text.split()
-    if row.kind == "choice" and row.text not in dict(row.options):
-        raise EditRefused(f"“{row.text}” is not one of the choices.")
-    if row.options == _YES_NO:
-        return row.text == "yes"
-    return row.text.strip()
-
-
-def _set_count(plan: Plan, row: Row) -> Change:
-    text = row.text.strip()
-    if not text.isdecimal() or len(text) > 4:
-        raise EditRefused("This box wants a whole number of pieces, 0 for none.")
-    words = row.path.split(".")
-    if "fittings" not in words:
-        return set_value(plan, row.path, int(text))
-    return set_fitting_count(plan, words[1], words[3], int(text))
+    return next((r for r in rows_of(plan, *found, units) if r.path == path), None)
 
 
 def shown_value(row: Row) -> str:
     """What a row says, for the history."""
-    if row.kind in ("choice", "switch", "schools"):
+    if row.kind in ("choice", "switch", "link", "schools"):
         return ", ".join(dict(row.options).get(v, v) for v in row.choices or (row.text,)) or "none"
-    if row.kind == "points":
-        return f"{len(row.text.splitlines())} points"
+    if row.kind in ("points", "marks"):
+        return f"{len(row.text.splitlines())} {row.kind}"
     return f"{row.text} {row.unit}".strip() if row.text else "none"

@@ -20,7 +20,18 @@ _SAME_SIZE = 0.0005
 
 
 class EditRefused(ValueError):
-    """An edit that would leave no plan; its message is a sentence for the builder."""
+    """An edit that would leave no plan; its message is a sentence for the builder.
+
+    Attributes
+    ----------
+    bound : (str, float, float) or None
+        Of the edited number, if it is out of its bounds: which bound, its value and the number, in
+        SI, for a sentence in the builder's units
+    """
+
+    def __init__(self, sentence: str, bound: tuple[str, float, float] | None = None) -> None:
+        super().__init__(sentence)
+        self.bound = bound
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +71,9 @@ def _apply(plan: Plan, path: str, value: Any) -> Change:
     try:
         return Change(plan_from_data(data), path, before, value)
     except BadPlan as bad:
-        raise EditRefused(_reason(bad, path)) from None
+        first = bad.faults[0]
+        bound = first.bound if first.path == path else None
+        raise EditRefused(_reason(bad, path), bound) from None
 
 
 def _reason(bad: BadPlan, path: str) -> str:

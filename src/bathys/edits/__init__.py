@@ -1,0 +1,22 @@
+"""From one plan to the next. Public: :class:`Edit`, :func:`apply_edits`, :class:`EditRefused`, what
+sets one field, what trades one kind for another, and what is done to whole parts."""
+
+from bathys.edits.adding import ADDABLE, JOBS, add_part, free_id
+from bathys.edits.editing import (
+    Change,
+    Edit,
+    EditRefused,
+    apply_edits,
+    set_bore,
+    set_fitting_count,
+    set_value,
+)
+from bathys.edits.leading import connect, lead_elsewhere
+from bathys.edits.operations import duplicate_part, move_along, raise_part, remove_part
+from bathys.edits.switching import SWITCHES, switch_kind
+
+__all__ = [
+    "ADDABLE", "JOBS", "SWITCHES", "Change", "Edit", "EditRefused", "add_part", "apply_edits",
+    "connect", "duplicate_part", "free_id", "lead_elsewhere", "move_along", "raise_part",
+    "remove_part", "set_bore", "set_fitting_count", "set_value", "switch_kind",
+]  # fmt: skip

@@ -1,0 +1,167 @@
+"""Add a part, as it is usually built."""
+
+from collections import Counter
+from collections.abc import Callable
+from typing import Any
+
+from bathys.edits.editing import Edit, EditRefused
+from bathys.plan.model import Plan
+from bathys.plan.vessel import Vessel
+from bathys.vessels import width_at
+
+__all__ = ["ADDABLE", "JOBS", "LETTERS", "add_part", "free_id", "right_end", "usual_bore"]
+
+_DEFAULT_BORE = {"kind": "standard", "standard": "ASTM D1785 Schedule 40", "nominal": "1 in"}
+LETTERS = {"vessels": "V", "pumps": "P", "runs": "R", "siphons": "X", "outlets": "O",
+            "junctions": "J", "top_ups": "W", "transfers": "Q"}  # fmt: skip
+"""With which the ids of each list's parts begin."""
+JOBS = {
+    "fish_tank": ("T", "Fish tank"),
+    "grow_bed": ("B", "Grow bed"),
+    "raft": ("G", "Raft"),
+    "settler": ("C", "Settler"),
+    "biofilter": ("F", "Biofilter"),
+    "sump": ("S", "Sump"),
+}
+"""What a vessel may be for: the letter of its id, and its name."""
+_GAP = 0.35  # beside the last vessel [m]
+
+
+def free_id(plan: Plan, letter: str) -> str:
+    """The first id of a letter that no part has."""
+    number = 1
+    while plan.part(f"{letter}{number}") is not None:
+        number += 1
+    return f"{letter}{number}"
+
+
+def usual_bore(plan: Plan) -> dict[str, Any]:
+    """The bore that most runs have, as plain data."""
+    counts = Counter(r.bore.model_dump_json() for r in plan.runs)
+    if not counts:
+        return dict(_DEFAULT_BORE)
+    most = counts.most_common(1)[0][0]
+    return next(
+        r.bore.model_dump(mode="json") for r in plan.runs if r.bore.model_dump_json() == most
+    )
+
+
+def right_end(plan: Plan) -> float:
+    """Where the next vessel is drawn: right of all others [m]."""
+    ends = ((v.along or 0.0) + width_at(v.shape, v.shape.height) for v in plan.vessels)
+    return max(ends) + _GAP
+
+
+def _vessel(plan: Plan, job: str, stands_in: str) -> Edit:
+    letter, name = JOBS[job]
+    part: dict[str, Any] = {
+        "id": free_id(plan, letter), "name": name, "job": job, "ports": [],
+        "floor_height": 0.5 if job != "sump" else 0.0,
+        "along": right_end(plan),
+        "shape": {"kind": "box", "length": 1.2, "width": 1.0,
+                  "height": 0.35 if job in ("grow_bed", "raft") else 0.7},
+    }  # fmt: skip
+    if job == "grow_bed":
+        part["media"] = {"kind": "expanded_clay", "top": 0.3, "void_fraction": 0.45}
+    if job == "sump":
+        part["water_depth"] = 0.5
+    return Edit("vessels.+", part)
+
+
+def _pump(plan: Plan, kind: str, stands_in: str) -> Edit:
+    return Edit("pumps.+", {
+        "id": free_id(plan, "P"), "name": "Pump", "stands_in": stands_in, "inlet_height": 0.05,
+        "power": 20.0, "curve": {"kind": "label", "max_flow": 5e-4, "max_head": 2.0},
+    })  # fmt: skip
+
+
+def _bell(plan: Plan, kind: str, stands_in: str) -> Edit:
+    tall = plan.vessel(stands_in).shape.height
+    bore = {**_DEFAULT_BORE}
+    part: dict[str, Any] = {"id": free_id(plan, "X"), "stands_in": stands_in, "kind": kind,
+                            "name": f"{kind.capitalize()} siphon"}  # fmt: skip
+    if kind == "loop":
+        part |= {"bore": bore, "bulkhead_height": 0.03, "crest_height": 0.7 * tall}
+    else:
+        part |= {"standpipe_bore": bore, "bell_bore": {**bore, "nominal": "2 in"},
+                 "rim_height": 0.75 * tall, "slot_height": 0.025, "slot_area": 0.0011,
+                 "guard_diameter": 0.11}  # fmt: skip
+    return Edit("siphons.+", part)
+
+
+def _outlet(plan: Plan, kind: str, stands_in: str) -> Edit:
+    tall = plan.vessel(stands_in).shape.height
+    part: dict[str, Any] = {"id": free_id(plan, "O"), "stands_in": stands_in, "kind": kind}
+    bore = {**_DEFAULT_BORE, "nominal": "1 1/2 in"}
+    if kind == "standpipe":
+        part |= {"name": "Standpipe", "bore": bore, "rim_height": 0.8 * tall}
+    elif kind == "lift":
+        part |= {"name": "Solids lift", "bore": {**bore, "nominal": "2 in"},
+                 "intake_height": 0.02, "crest_height": 0.85 * tall}  # fmt: skip
+    else:
+        part |= {"name": "Drilled holes", "height": 0.8 * tall, "diameter": 0.02, "count": 4}
+    return Edit("outlets.+", part)
+
+
+def _junction(plan: Plan, kind: str, stands_in: str) -> Edit:
+    heights = [j.height for j in plan.junctions] or [
+        max(v.floor_height + v.shape.height for v in plan.vessels) + 0.1
+    ]
+    return Edit("junctions.+", {"id": free_id(plan, "J"), "name": kind.capitalize(), "kind": kind,
+                                "height": heights[-1]})  # fmt: skip
+
+
+def _float_valve(plan: Plan, kind: str, stands_in: str) -> Edit:
+    vessel = plan.vessel(stands_in)
+    level = vessel.water_depth or 0.7 * vessel.shape.height
+    return Edit("top_ups.+", {"id": free_id(plan, "W"), "name": "Float valve", "kind": kind,
+                              "stands_in": stands_in, "level": level, "flow": 5e-5})  # fmt: skip
+
+
+def _transfer(plan: Plan, kind: str, stands_in: str) -> Edit:
+    """A can a day taken out by hand, till the builder says where to."""
+    return Edit("transfers.+", {"id": free_id(plan, "Q"), "name": "Transfer", "source": stands_in,
+                                "target": None, "volume": 0.01, "flow": 1e-4})  # fmt: skip
+
+
+ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
+    **{job: (name.lower(), False, _vessel) for job, (_, name) in JOBS.items()},
+    "pump": ("pump", True, _pump), "bell": ("bell siphon", True, _bell),
+    "loop": ("loop siphon", True, _bell), "standpipe": ("standpipe", True, _outlet),
+    "lift": ("solids lift", True, _outlet), "holes": ("drilled holes", True, _outlet),
+    "float_valve": ("float valve", True, _float_valve),
+    "transfer": ("transfer by the clock", True, _transfer), "tee": ("tee", False, _junction),
+    "wye": ("wye", False, _junction),
+}  # fmt: skip
+"""What can be added: its name, whether it stands in a vessel, and how it is made."""
+
+
+def add_part(plan: Plan, kind: str, stands_in: str = "") -> tuple[list[Edit], str]:
+    """Add a part of a kind, as it is usually built.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    kind : str
+        A key of :data:`ADDABLE`
+    stands_in : str
+        The vessel it stands in, for what does
+
+    Returns
+    -------
+    (list of Edit, str)
+        The edits, and the new part's id
+
+    Raises
+    ------
+    EditRefused
+        If there is no such kind, or no vessel was named
+    """
+    if kind not in ADDABLE:
+        raise EditRefused(f"“{kind}” is nothing that can be added.")
+    name, needs_vessel, make = ADDABLE[kind]
+    if needs_vessel and not isinstance(plan.part(stands_in), Vessel):
+        raise EditRefused(f"Say which vessel the {name} stands in.")
+    edit = make(plan, kind, stands_in)
+    return [edit], edit.value["id"]

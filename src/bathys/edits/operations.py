@@ -1,0 +1,140 @@
+"""Operations on whole parts: duplicate, take away, raise, move along.
+
+Each gives edits, so that all are applied, checked, undone and told in one way.
+"""
+
+from collections.abc import Iterator
+
+from bathys.edits.adding import LETTERS, free_id, right_end
+from bathys.edits.editing import Edit, EditRefused
+from bathys.edits.leading import known_part, ports_of_these
+from bathys.plan.model import GROUPS, Plan
+from bathys.plan.vessel import Vessel
+
+__all__ = ["duplicate_part", "move_along", "raise_part", "remove_part"]
+
+
+def _dependents(plan: Plan, id_: str) -> Iterator[tuple[str, str]]:
+    """A part and everything that cannot stand without it, with its list."""
+    yield plan.group_of(id_), id_
+    standing = (*plan.pumps, *plan.siphons, *plan.outlets, *plan.top_ups)
+    for part in standing:
+        if part.stands_in == id_:
+            yield from _dependents(plan, part.id)
+    for run in plan.runs:
+        if id_ in {run.start.partition(".")[0], run.end.partition(".")[0]}:
+            yield "runs", run.id
+    for transfer in plan.transfers:
+        if id_ in (transfer.source, transfer.target):
+            yield "transfers", transfer.id
+
+
+def remove_part(plan: Plan, id_: str) -> list[Edit]:
+    """Take a part away, with what stands in it, the runs that touch it and the holes they leave.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    id_ : str
+        The part
+
+    Returns
+    -------
+    list of Edit
+        The edits
+
+    Raises
+    ------
+    EditRefused
+        If there is no such part, or it is the last vessel
+    """
+    known_part(plan, id_)
+    if [v.id for v in plan.vessels] == [id_]:
+        raise EditRefused("The last vessel stays: a plan has at least one.")
+    gone = dict.fromkeys(_dependents(plan, id_))
+    names = {part for _, part in gone}
+    loose = [Edit(f"junctions.{j.id}.straight", None) for j in plan.junctions
+             if j.straight in names and j.id not in names]  # fmt: skip
+    holes = [Edit(f"vessels.{vessel}.ports.{port}", None)
+             for vessel, port in ports_of_these(plan, names) if vessel not in names]  # fmt: skip
+    return [*loose, *holes, *(Edit(f"{group}.{part}", None) for group, part in gone)]
+
+
+def duplicate_part(plan: Plan, id_: str) -> tuple[list[Edit], str]:
+    """A second one of a part, beside it; a vessel with all that stands in it, no runs.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    id_ : str
+        The part
+
+    Returns
+    -------
+    (list of Edit, str)
+        The edits, and the new part's id
+
+    Raises
+    ------
+    EditRefused
+        If it is a run: two runs cannot lead from one place
+    """
+    part, group = known_part(plan, id_), plan.group_of(id_)
+    if group == "runs":
+        raise EditRefused("A run leads from one place to another; lead a new one instead.")
+    letter = id_.rstrip("0123456789") or LETTERS[group]
+    new = free_id(plan, letter)
+    data = part.model_dump(mode="json", by_alias=True)
+    data |= {"id": new, "name": f"{part.name} {new}"[:80]}
+    if group == "junctions":
+        data["straight"] = None
+    edits = []
+    if isinstance(part, Vessel):
+        data["along"] = right_end(plan)
+    edits.append(Edit(f"{group}.+", data))
+    if isinstance(part, Vessel):
+        taken: set[str] = set()
+        for kind in GROUPS:
+            for inner in getattr(plan, kind):
+                if getattr(inner, "stands_in", None) == id_:
+                    own = free_id(plan, inner.id.rstrip("0123456789"))
+                    while own in taken:
+                        own = f"{own}a"
+                    taken.add(own)
+                    copy = inner.model_dump(mode="json", by_alias=True)
+                    edits.append(Edit(f"{kind}.+", {**copy, "id": own, "stands_in": new}))
+    return edits, new
+
+
+_UPRIGHT = {"vessels": "floor_height", "junctions": "height"}
+
+
+def raise_part(plan: Plan, id_: str, by: float) -> list[Edit]:
+    """Set a vessel or a junction so much higher, or lower for less than 0 [m].
+
+    Raises
+    ------
+    EditRefused
+        If it is neither
+    """
+    part, group = known_part(plan, id_), plan.group_of(id_)
+    field = _UPRIGHT.get(group)
+    if field is None:
+        raise EditRefused(f"{part.name} stands in a vessel; raise that.")
+    return [Edit(f"{group}.{id_}.{field}", round(getattr(part, field) + by, 6))]
+
+
+def move_along(plan: Plan, id_: str, by: float) -> list[Edit]:
+    """Draw a vessel or a junction so much further to the right, or to the left [m].
+
+    Raises
+    ------
+    EditRefused
+        If it is neither
+    """
+    part, group = known_part(plan, id_), plan.group_of(id_)
+    if group not in _UPRIGHT:
+        raise EditRefused(f"{part.name} stands in a vessel; move that.")
+    return [Edit(f"{group}.{id_}.along", round((part.along or 0.0) + by, 6))]

@@ -1,0 +1,55 @@
+"""Trade one kind of shell, siphon, curve, valve and so on for another, keeping what can be kept."""
+
+from collections.abc import Callable
+from typing import Any
+
+from bathys.edits.editing import Change, EditRefused, set_value
+from bathys.edits.switching.extras import CURVES, ENDS, PUMP_SWITCHES, VALVES
+from bathys.edits.switching.overflows import OUTLETS, SIPHONS
+from bathys.edits.switching.shells import FILLINGS, SHELLS
+from bathys.plan.model import GROUPS, Plan
+
+__all__ = ["SWITCHES", "switch_kind"]
+
+SWITCHES: dict[str, dict[str, tuple[str, Callable[[Any, Any], dict[str, Any] | None]]]] = {
+    "shape": SHELLS, "media": FILLINGS, "curve": CURVES, "valve": VALVES, "spray": ENDS,
+    "switch": PUMP_SWITCHES, "siphons": SIPHONS, "outlets": OUTLETS,
+}  # fmt: skip
+"""By field, or by list for whole parts: each kind with its name and the way to it, from the part
+and what stands there."""
+
+
+def switch_kind(plan: Plan, path: str, kind: str) -> Change:
+    """Trade the kind of a shape (area kept), a pump's curve (its ends kept), a valve, or of a whole
+    siphon or outlet (its height and bore kept).
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    path : str
+        Such as ``vessels.T1.shape``, or ``siphons.X1`` for a whole part
+    kind : str
+        The kind wanted
+
+    Returns
+    -------
+    Change
+        The plan after, and what changed
+
+    Raises
+    ------
+    EditRefused
+        If there is no such field or kind, or the plan would not hold together
+    """
+    group, id_, field = [*path.split("."), "", ""][:3]
+    ways = SWITCHES.get(field or group, {})
+    part = plan.part(id_) if group in GROUPS and plan.group_of(id_) == group else None
+    if kind not in ways or part is None or not hasattr(part, field or "kind"):
+        raise EditRefused(f"“{kind}” is not one of the choices.")
+    now = getattr(part, field) if field else part
+    before = "none" if now is None else now.kind
+    if before == kind:
+        return Change(plan, path, before, kind)
+    made = ways[kind][1](part, now)
+    return Change(set_value(plan, path, made).plan, path, before, kind)

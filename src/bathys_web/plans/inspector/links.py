@@ -1,0 +1,77 @@
+"""Boxes that name another part: what a pump stands in, where a run leads, what goes straight on."""
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from bathys.edits import JOBS
+from bathys.plan import Plan
+from bathys_web.plans.inspector.row import Row
+
+__all__ = ["LINKS", "link_rows"]
+
+Options = tuple[tuple[str, str], ...]
+_NONE = ""
+
+
+def _named(part: Any) -> tuple[str, str]:
+    return part.id, f"{part.name} ({part.id})"
+
+
+def _vessels(plan: Plan, part: Any) -> Options:
+    return tuple(_named(v) for v in plan.vessels)
+
+
+def _starts(plan: Plan, run: Any) -> Options:
+    """Where a run may begin: whatever has no run of its own there yet, vessels and junctions."""
+    endings = ((plan.pumps, "out"), (plan.siphons, "tail"), (plan.outlets, "out"))
+    free = [p for parts, ending in endings for p in parts
+            if plan.run_from(f"{p.id}.{ending}") in (None, run)]  # fmt: skip
+    found = (*free, *plan.vessels, *plan.junctions)
+    return tuple(_named(p) for p in found if p.id != run.end.partition(".")[0])
+
+
+def _ends(plan: Plan, run: Any) -> Options:
+    found = (*plan.vessels, *plan.junctions)
+    return tuple(_named(p) for p in found if p.id != run.start.partition(".")[0])
+
+
+def _straights(plan: Plan, junction: Any) -> Options:
+    runs = (*plan.runs_from(junction.id), *plan.runs_to(junction.id))
+    return ((_NONE, "none is named"), *(_named(r) for r in runs))
+
+
+def _sources(plan: Plan, transfer: Any) -> Options:
+    return ((_NONE, "fresh water"), *(_named(v) for v in plan.vessels if v.id != transfer.target))
+
+
+def _targets(plan: Plan, transfer: Any) -> Options:
+    held = (_named(v) for v in plan.vessels if v.id != transfer.source)
+    return ((_NONE, "out of the system"), *held)
+
+
+def _jobs(plan: Plan, vessel: Any) -> Options:
+    return tuple((job, name.lower()) for job, (_, name) in JOBS.items())
+
+
+LINKS: dict[str, tuple[str, str, Callable[[Plan, Any], Options]]] = {
+    "job": ("Used as", "", _jobs),
+    "stands_in": ("Stands in", "", _vessels),
+    "start": ("From", "", _starts),
+    "end": ("To", "A vessel gets a hole of its own for it.", _ends),
+    "straight": ("Straight on", "The run that goes straight through.", _straights),
+    "source": ("From", "", _sources),
+    "target": ("To", "", _targets),
+}
+"""By field: its label, its hint and what may be chosen."""
+
+_OUTSIDE = {"start": "from", "end": "to"}  # as the plan file has them
+
+
+def link_rows(plan: Plan, part: Any, name: str, path: str) -> Iterator[Row]:
+    """The box of a field that names another part; none where there is nothing to choose."""
+    label, hint, options = LINKS[name]
+    found = options(plan, part)
+    value = (getattr(part, name) or _NONE).partition(".")[0]
+    if len(found) > 1:
+        field = _OUTSIDE.get(name, name)
+        yield Row(f"{path}.{field}", label, "link", value, hint, options=found)

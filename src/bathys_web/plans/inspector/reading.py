@@ -1,0 +1,159 @@
+"""What was typed into a row, read back as an edit of the plan."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from bathys.edits import (
+    Change,
+    EditRefused,
+    apply_edits,
+    lead_elsewhere,
+    set_bore,
+    set_fitting_count,
+    set_value,
+    switch_kind,
+)
+from bathys.plan import Plan
+from bathys.units import System, UnreadableQuantity, read, show
+from bathys_web.plans.inspector.row import Row
+from bathys_web.plans.inspector.rows import find_row
+
+__all__ = ["apply_row"]
+
+
+def _halves(line: str, word: str) -> tuple[str, str, str]:
+    """A line such as “flow at head”, or two cells of a table with ; , or a tab between."""
+    for mark in (f" {word} ", ";", "\t", ","):
+        one, found, two = line.partition(mark)
+        if found:
+            return one, found, two
+    return line, "", ""
+
+
+def _pairs(
+    text: str, units: System, word: str, names: Sequence[str], quantities: Sequence[str], wants: str
+) -> list[dict[str, float]]:
+    """Two quantities a line."""
+    pairs = []
+    for number, line in enumerate(filter(None, map(str.strip, text.splitlines())), start=1):
+        one, found, two = _halves(line, word)
+        if not found:
+            raise EditRefused(f"Line {number} wants {wants}.")
+        try:
+            pairs.append({
+                names[0]: read(one, quantities[0], units),
+                names[1]: read(two, quantities[1], units),
+            })  # fmt: skip
+        except UnreadableQuantity as error:
+            raise EditRefused(f"Line {number}: {error}") from None
+    return pairs
+
+
+def _points(text: str, units: System) -> list[dict[str, float]]:
+    return _pairs(text, units, "at", ("flow", "head"), ("flow", "head"),
+                  "a flow, “at” and a head: 800 L/h at 1.2 m")  # fmt: skip
+
+
+def _marks(text: str, units: System) -> list[dict[str, float]]:
+    return _pairs(text, units, "holds", ("level", "volume"), ("length", "volume"),
+                  "a level, “holds” and a volume: 20 cm holds 140 L")  # fmt: skip
+
+
+def _number(row: Row, units: System) -> float | None:
+    if row.is_optional and not row.text.strip():
+        return None
+    try:
+        return read(row.text, row.quantity, units)
+    except UnreadableQuantity as error:
+        raise EditRefused(str(error)) from None
+
+
+def _stands(plan: Plan, row: Row, units: System) -> bool:
+    """Whether what was typed is what stood there: rounded, it must not move the plan."""
+    standing = find_row(plan, row.path, units)
+    return (
+        standing is not None
+        and standing.kind in ("number", "hole", "points", "marks")
+        and row.text.split() == standing.text.split()
+    )
+
+
+def apply_row(plan: Plan, row: Row, units: System) -> Change:
+    """Read what was typed into a row, and edit the plan by it.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    row : Row
+        The row, with what was typed in it; values split by spaces where several may be chosen
+    units : {"metric", "us"}
+        The system shown
+
+    Returns
+    -------
+    Change
+        The plan after, and what changed
+
+    Raises
+    ------
+    EditRefused
+        With a sentence for the builder
+    """
+    if _stands(plan, row, units):
+        return Change(plan, row.path, row.text, row.text)
+    try:
+        if row.kind == "bore":
+            return set_bore(plan, row.path, row.standard, row.text, units)
+        if row.kind == "count":
+            return _set_count(plan, row)
+        if row.kind == "switch":
+            return switch_kind(plan, row.path.removesuffix(".kind"), row.text)
+        if row.kind == "hole" and not row.text.strip():
+            return set_value(plan, row.path.removesuffix(".height"), None)
+        if row.kind == "link":
+            return _lead(plan, row)
+        return set_value(plan, row.path, _value(row, units))
+    except EditRefused as refused:
+        if refused.bound is None or not row.quantity:
+            raise
+        words, limit, given = refused.bound
+        limit_words, given_words = (show(v, row.quantity, units) for v in (limit, given))
+        raise EditRefused(f"It must be {words} {limit_words}, and is {given_words}.") from None
+
+
+def _lead(plan: Plan, row: Row) -> Change:
+    """Name another part, or none."""
+    if row.text not in dict(row.options):
+        raise EditRefused(f"“{row.text}” is not one of the choices.")
+    group, id_, field = row.path.split(".")
+    if group == "runs" and field in ("from", "to"):
+        edits = lead_elsewhere(plan, id_, field, row.text)  # type: ignore[arg-type]
+        return Change(apply_edits(plan, edits) if edits else plan, row.path, None, row.text)
+    return set_value(plan, row.path, row.text or None)
+
+
+def _value(row: Row, units: System) -> Any:
+    if row.kind in ("number", "hole"):
+        return _number(row, units)
+    if row.kind == "points":
+        return _points(row.text, units)
+    if row.kind == "marks":
+        return _marks(row.text, units)
+    if row.kind == "schools":
+        return row.text.split()
+    if row.kind == "choice" and row.text not in dict(row.options):
+        raise EditRefused(f"“{row.text}” is not one of the choices.")
+    if row.kind == "choice" and dict(row.options).keys() == {"yes", "no"}:
+        return row.text == "yes"
+    return row.text.strip()
+
+
+def _set_count(plan: Plan, row: Row) -> Change:
+    text = row.text.strip()
+    if not text.isdecimal() or len(text) > 4:
+        raise EditRefused("This box wants a whole number of pieces, 0 for none.")
+    words = row.path.split(".")
+    if "fittings" not in words:
+        return set_value(plan, row.path, int(text))
+    return set_fitting_count(plan, words[1], words[3], int(text))

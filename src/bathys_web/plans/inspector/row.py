@@ -1,0 +1,63 @@
+"""One box of the inspector."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+__all__ = ["Kind", "Row"]
+
+Kind = Literal[
+    "number", "count", "choice", "switch", "link", "text", "prose", "bore", "points", "marks",
+    "schools", "hole",
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One box of the inspector.
+
+    Attributes
+    ----------
+    path : str
+        Its field in the plan
+    label, hint, unit : str
+        What stands around the box
+    kind : str
+        What sort of box
+    text : str
+        What stands in the box
+    quantity : str
+        Its quantity, for numbers
+    standard : str
+        Pipe standard, for bores
+    options : tuple
+        Value and name of each choice
+    is_optional : bool
+        Whether the box may be empty
+    error : str
+        Why what was typed was refused
+    notice : str
+        What the builder should know of what was typed
+    """
+
+    path: str
+    label: str
+    kind: Kind
+    text: str
+    hint: str = ""
+    unit: str = ""
+    quantity: str = ""
+    standard: str = ""
+    options: tuple[tuple[str, str], ...] = ()
+    is_optional: bool = False
+    error: str = ""
+    notice: str = ""
+
+    @property
+    def box(self) -> str:
+        """The box's id in the page."""
+        return "box-" + self.path.replace(".", "-")
+
+    @property
+    def choices(self) -> tuple[str, ...]:
+        """The values chosen, where several may be."""
+        return tuple(self.text.split())

@@ -1,0 +1,173 @@
+"""Every box of every part, read back and typed into."""
+
+from dataclasses import replace
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from bathys.edits import add_part, apply_edits, set_value, switch_kind
+from bathys.plan import Plan
+from bathys.vessels import storage_of
+from bathys_web.plans.inspector import Row, apply_row, find_row, rows_of, site_rows
+from bathys_web.plans.models import SavedPlan
+from bathys_web.plans.starters import LAYOUTS, starter
+from bathys_web.plans.stations import stations_of
+from bathys_web.plans.storing import plan_of
+
+HTMX = {"HX-Request": "true"}
+
+
+def _all_rows(plan: Plan, units: str) -> list[Row]:
+    rows = site_rows(plan, units)
+    for station in stations_of(plan):
+        part = plan.part(station.id)
+        rows += rows_of(plan, part, f"{station.group}.{station.id}", units)
+    return rows
+
+
+def _rich(plan: Plan) -> Plan:
+    """With what no example has: a measured shell, a measured pump, water carried out by hand."""
+    vessel = plan.vessels[0].id
+    plan = switch_kind(plan, f"vessels.{vessel}.shape", "measured").plan
+    plan = switch_kind(plan, f"pumps.{plan.pumps[0].id}.curve", "points").plan
+    return apply_edits(plan, add_part(plan, "transfer", vessel)[0])
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+@pytest.mark.parametrize("layout", LAYOUTS)
+def test_every_box_of_every_part_reads_back(layout: str, units: str) -> None:
+    """What stands in a box is what it would read, though it is rounded; none stands twice."""
+    plan = _rich(starter(layout))
+    rows = _all_rows(plan, units)
+    assert len({row.path for row in rows}) == len(rows) > 50
+    for row in rows:
+        assert apply_row(plan, row, units).plan == plan, row.path
+
+
+@pytest.mark.parametrize("layout", LAYOUTS)
+def test_every_choice_can_be_chosen_or_says_why_not(layout: str) -> None:
+    """And is then what the box shows."""
+    from bathys.edits import EditRefused
+
+    plan = _rich(starter(layout))
+    chosen = 0
+    for row in _all_rows(plan, "metric"):
+        if row.kind not in ("choice", "switch", "link"):
+            continue
+        for value, words in row.options:
+            try:
+                after = apply_row(plan, replace(row, text=value), "metric").plan
+            except EditRefused as refused:
+                assert str(refused)[0].isupper() or str(refused)[0] == "“"
+                continue
+            shown = find_row(after, row.path, "metric")
+            assert shown is not None, (row.path, words)
+            assert shown.text == value, row.path
+            chosen += 1
+    assert chosen > 30
+
+
+def _type(client: Client, saved: SavedPlan, path: str, text: str, status: int = 200) -> str:
+    saved.refresh_from_db()
+    assert saved.head is not None
+    data = {"path": path, "text": text, "base": saved.head.number, "part": path.split(".")[1]}
+    response = client.post(reverse("edit", args=[saved.key]), data, headers=HTMX)
+    assert response.status_code == status, response.content[:600]
+    return response.content.decode()
+
+
+def _plan(saved: SavedPlan) -> Plan:
+    saved.refresh_from_db()
+    assert saved.head is not None
+    return plan_of(saved.head)
+
+
+def test_a_siphon_is_built_another_way(browser: Client, saved: SavedPlan) -> None:
+    """Its boxes are those of a loop then, its tail is still laid, and it says so in words."""
+    page = _type(browser, saved, "siphons.S1.kind", "loop")
+    assert 'id="workspace"' in page
+    assert "siphons.S1.crest_height" in page
+    assert "bell_bore" not in page
+    assert _plan(saved).siphons[0].kind == "loop"
+    assert saved.head is not None
+    assert saved.head.what_changed.endswith("built as bell over a standpipe → loop outside the bed")
+
+
+def test_a_measured_shell_is_typed_mark_by_mark(browser: Client, saved: SavedPlan) -> None:
+    """Spoken lines or cells of a table; a fall is refused beside the box, all typed kept."""
+    _type(browser, saved, "vessels.T1.shape.kind", "measured")
+    marks = "0 holds 0\n200 mm holds 150 L\n40 cm; 320 L\n0.7 m, 0.6 m3"
+    page = _type(browser, saved, "vessels.T1.shape.marks", marks)
+    assert "200 mm holds 150 L" in page
+    tank = _plan(saved)
+    storage = storage_of(tank, tank.vessel("T1"))
+    for level, volume in ((0.2, 0.15), (0.3, 0.235), (0.4, 0.32), (0.7, 0.6)):
+        assert storage.volume_at(level) == pytest.approx(volume)
+    falls = marks + "\n600 mm holds 700 L"
+    page = _type(browser, saved, "vessels.T1.shape.marks", falls, 422)
+    assert "Mark 5 must be higher" in page
+    assert "600 mm holds 700 L" in page
+    page = _type(browser, saved, "vessels.T1.shape.marks", "0 holds 0\nfull", 422)
+    assert "Line 2 wants a level" in page
+
+
+def test_water_is_carried_from_and_to(browser: Client, saved: SavedPlan) -> None:
+    """A transfer is added, led, and refused where it leads nowhere."""
+    act = {"verb": "add", "kind": "transfer", "target": "T1", "base": 1, "part": "T1"}
+    browser.post(reverse("take", args=[saved.key, "change"]), act, headers=HTMX)
+    page = _type(browser, saved, "transfers.Q1.target", "B1")
+    assert "Transfer: to out of the system → Grow bed (B1)" in page
+    assert (_plan(saved).transfers[0].source, _plan(saved).transfers[0].target) == ("T1", "B1")
+    _type(browser, saved, "transfers.Q1.source", "")
+    page = _type(browser, saved, "transfers.Q1.target", "", 422)
+    assert "must lead from one place to another" in page
+
+
+def test_a_run_is_led_elsewhere_and_its_hole_closed(browser: Client, saved: SavedPlan) -> None:
+    """The hole of a run that is left is gone; one that stands open can be closed by hand."""
+    run = next(r for r in _plan(saved).runs if r.end.startswith("B1."))
+    hole = run.end.partition(".")[2]
+    _type(browser, saved, f"runs.{run.id}.to", "T1")
+    plan = _plan(saved)
+    assert plan.part(run.id).end.startswith("T1.")
+    assert hole not in {p.name for p in plan.vessel("B1").ports}
+
+
+def test_an_open_hole_is_closed_by_emptying_its_box(browser: Client, saved: SavedPlan) -> None:
+    """One that a run needs is not."""
+    plan = _plan(saved)
+    ports = [*(p.model_dump() for p in plan.vessel("B1").ports), {"name": "spare", "height": 0.1}]
+    opened = set_value(plan, "vessels.B1.ports", ports).plan
+    row = find_row(opened, "vessels.B1.ports.spare.height", "metric")
+    assert row is not None
+    assert row.kind == "hole"
+    closed = apply_row(opened, replace(row, text=" "), "metric").plan
+    assert closed == plan
+    used = plan.vessel("B1").ports[0].name
+    page = _type(browser, saved, f"vessels.B1.ports.{used}.height", "", 422)
+    assert "row-error" in page
+
+
+@pytest.mark.parametrize(
+    ("units", "words"),
+    [
+        ("metric", "at most 100,000 mm, and is 200,000 mm"),
+        ("us", "at most 3,937.0 in, and is 7,874.0 in"),
+    ],
+)
+def test_bounds_are_told_in_the_builders_units(
+    browser: Client, saved: SavedPlan, units: str, words: str
+) -> None:
+    """Not in the file's."""
+    browser.post(reverse("switch_units"), {"units": units, "back": "/"})
+    page = _type(browser, saved, "vessels.B1.shape.length", "200 m", 422)
+    assert words in page
+
+
+def test_the_plan_and_site_are_typed_too(browser: Client, saved: SavedPlan) -> None:
+    """With the part none."""
+    data: dict[str, Any] = {"path": "name", "text": "Slate yard", "base": 1, "part": "site"}
+    assert browser.post(reverse("edit", args=[saved.key]), data, headers=HTMX).status_code == 200
+    assert _plan(saved).name == "Slate yard"
