@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import chain
 
 from bathys.edits import EditRefused, apply_edits
 from bathys.evaluation import (
@@ -21,8 +22,8 @@ from bathys.simulation import NotSimulated
 from bathys.sizing import gains
 
 __all__ = [
-    "Assessment", "Explanation", "Rehearsed", "Remedy", "assess", "explain", "late_remedies_of",
-    "rehearse_plan", "remedies_of",
+    "Assessment", "Explanation", "Rehearsed", "Remedy", "assess", "explain", "explain_late",
+    "late_remedies_of", "rehearse_plan", "remedies_of",
 ]  # fmt: skip
 
 
@@ -57,7 +58,8 @@ class Assessment:
 
     def figure(self, key: str) -> Figure | None:
         """The figure of a key, if there is one."""
-        return next((f for f in self.evaluation.figures if f.key == key), None)
+        found = self.evaluation
+        return next((f for f in chain(found.figures, found.details) if f.key == key), None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -285,3 +287,10 @@ def explain(assessment: Assessment, key: str) -> Explanation | None:
             Driver(g.label, g.gain / figure.value) for g in gains(now, place)[:3]
         ) if place in now.pump_flows or place in now.layout.pressure else ()  # fmt: skip
     return Explanation(figure, drivers)
+
+
+def explain_late(late: Rehearsed, key: str) -> Explanation | None:
+    """How a figure came to be that is known once the plan was followed through time, such as
+    ``S1.claim.swing``; none if there is no such figure."""
+    figure = next((f for f in late.rehearsal.figures if f.key == key), None)
+    return None if figure is None else Explanation(figure, drivers_of(figure))

@@ -134,7 +134,7 @@ def test_typing_on_while_the_server_works_loses_nothing(page: Page) -> None:
     page.keyboard.press("Tab")
     page.get_by_label("Freeboard").fill("6 cm")
     page.keyboard.press("Tab")
-    page.get_by_label("Height of “return”").fill("2 ft 2")
+    page.get_by_label("Hole “return”, height").fill("2 ft 2")
     page.keyboard.press("Tab")
     _revision(page, 4)
     page.reload()
@@ -142,7 +142,7 @@ def test_typing_on_while_the_server_works_loses_nothing(page: Page) -> None:
     _part(page, "T1")
     expect(page.get_by_label("Filled to")).to_have_value("600")
     expect(page.get_by_label("Freeboard")).to_have_value("60")
-    expect(page.get_by_label("Height of “return”")).to_have_value("660.4")
+    expect(page.get_by_label("Hole “return”, height")).to_have_value("660.4")
 
 
 def test_two_windows_do_not_overwrite_each_other(page: Page) -> None:

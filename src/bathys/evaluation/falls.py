@@ -1,9 +1,12 @@
 """The falls of a plan: where water runs down by itself, from what level to what level."""
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from bathys.evaluation.result import Evaluation
 from bathys.evaluation.runs import RunResult
+
+if TYPE_CHECKING:
+    from bathys.evaluation.result import Evaluation
 
 __all__ = ["Fall", "falls_of"]
 
@@ -46,7 +49,7 @@ class Fall:
         return None if gravity is None else gravity.capacity - abs(self.run.flow)
 
 
-def falls_of(found: Evaluation) -> tuple[Fall, ...]:
+def falls_of(found: "Evaluation") -> tuple[Fall, ...]:
     """Every run that carries water and ends in a vessel, as a step up or down.
 
     Parameters

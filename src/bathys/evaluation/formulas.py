@@ -3,12 +3,15 @@
 import math
 
 from bathys.evaluation.figures import Formula
+from bathys.physics import GRAVITY, area_of
 
 __all__ = [
-    "CYCLE", "DRAIN_FILL", "ENERGY", "HEAD_OVER", "HOLD", "LEVEL_LOW", "LEVEL_REST",
-    "LOSS", "PART_FULL_VELOCITY", "PUMP_FLOW", "PUMP_HEAD", "REYNOLDS", "RUN_FLOW",
-    "SIPHON_INFLOW", "SPARE",
-    "TURNOVER", "VELOCITY",
+    "BED_HIGH", "BED_LOW", "CLAIMS_IN_ALL", "CLAIMS_SPARE", "CLAIM_BACK", "CLAIM_COVER",
+    "CLAIM_DRY", "CLAIM_RAIN", "CLAIM_START", "CLAIM_SWING", "CYCLE", "DRAIN", "DRAIN_FILL",
+    "EFFICIENCY", "ENERGY", "FALL", "FILL", "HEAD_OVER", "HOLD", "HOLDS", "LABEL_SHARE", "LEVEL",
+    "LEVEL_LOW", "LEVEL_OFF", "LEVEL_REST", "LIFT", "LOSS", "PART_FULL_VELOCITY", "PUMP_FLOW",
+    "PUMP_HEAD", "REYNOLDS", "RUNS", "RUN_FLOW", "SHUT_OFF", "SIPHON_INFLOW", "SPARE", "START",
+    "STOP", "THROUGH", "TURNOVER", "VALVE_LOSS", "VALVE_POWER", "VELOCITY",
 ]  # fmt: skip
 
 _PIPES = "Darcy–Weisbach; Colebrook–White (1939); fittings Crane TP-410; the pump’s own curve"
@@ -111,4 +114,138 @@ ENERGY = Formula(
     "Power", "power", "kWh a year = W × 8760 h × share of the time ÷ 1000; "
     "wire-to-water efficiency = ρ g Q H ÷ P", "arithmetic", "derived",
     worked='8760 h × {2} of the time, over {1} of head,',
+)  # fmt: skip
+SHUT_OFF = Formula(
+    "Lifts nothing over", "head", "H(0) of its curve × (dial × wear)²",
+    "affinity laws; the pump’s own curve", "published",
+    lambda top, dial, wear: top * (dial * wear) ** 2,
+    worked="{0} × ({1} × {2})²",
+)  # fmt: skip
+LABEL_SHARE = Formula(
+    "Share of the label’s flow", "percent", "flow ÷ flow at no lift", "arithmetic", "derived",
+    lambda flow, label: flow / label,
+    worked="{0} ÷ {1}",
+)  # fmt: skip
+EFFICIENCY = Formula(
+    "Share of the power that leaves in the water", "percent", "η = ρ g Q H ÷ P",
+    "hydraulic power, any pump text", "published",
+    lambda useful, drawn: useful / drawn,
+    worked="{0} ÷ {1}",
+)  # fmt: skip
+VALVE_POWER = Formula(
+    "Power that valves burn", "power", "P × Σ Q h of the valves ÷ Q H of the pump", "arithmetic",
+    "derived", lambda power, share: power * share,
+    worked="{0} × {1}",
+)  # fmt: skip
+RUNS = Formula(
+    "Runs", "percent", "time on ÷ time on and off, of its clock; with a float, as much as its "
+    "vessel is brought", "mass balance", "derived",
+    worked="{1} in the mean, out of {0}",
+)  # fmt: skip
+LEVEL = Formula(
+    "Level", "length", "what leaves at that level equals what comes", "balance of the whole plan",
+    "derived",
+    worked="{0} come, and as much leaves with the water at",
+)  # fmt: skip
+BED_LOW = Formula(
+    "At its lowest", "length", "where air gets into its siphon: top of the slots, or mouth of the "
+    "air tube", "as built", "derived", lambda intake, step: max(intake - step, 0.0),
+    worked="{0}, less {1} that its floor lies higher",
+)  # fmt: skip
+BED_HIGH = Formula(
+    "At its highest", "length", "the siphon’s rim and the water over it that starts it",
+    "rims: shaft-spillway practice (memory)", "derived",
+    worked="a rim at {0}, and what stands over it as it starts:",
+)  # fmt: skip
+LEVEL_OFF = Formula(
+    "With the pumps off", "length", "drained to the lowest way out; what comes back, in the vessel "
+    "it comes to", "mass balance", "derived",
+    worked="{0} left in it stand at",
+)  # fmt: skip
+HOLDS = Formula(
+    "Water in it", "volume", "V = ∫ A φ dh, φ the voids where there are media",
+    "geometry of its shell", "derived",
+    worked="{0} deep over {1}, less what media and fittings take,",
+)  # fmt: skip
+THROUGH = Formula(
+    "Flow through it", "flow", "all its runs bring, rests counted", "mass balance", "derived",
+    lambda *flows: sum(flows),
+    worked="+",
+)  # fmt: skip
+START = Formula(
+    "Starts above", "flow", "Q = Fr (π/4) d² √(g d), less what a trap at the tail’s end takes off",
+    "self-venting limit: Simpson (1968), Hills (1983), from memory", "derived",
+    lambda froude, bore, share: share * froude * area_of(bore) * math.sqrt(GRAVITY * bore),
+    worked="{2} × {0} × π/4 × ({1})² × √(9.81 m/s² × {1})",
+)  # fmt: skip
+STOP = Formula(
+    "Stops up to", "flow", "a share of what it passes full as the level comes to where air gets in",
+    "the share is assumed, the flow is by Darcy–Weisbach", "derived",
+    lambda share, full: share * full,
+    worked="{0} × {1}",
+)  # fmt: skip
+FILL = Formula(
+    "Fills in", "time", "t = ∫ A φ dh ÷ (inflow − spill)", "mass balance of the bed", "derived",
+    worked="{0} at about {1} take",
+)  # fmt: skip
+DRAIN = Formula(
+    "Drains in", "time", "t = ∫ A φ dh ÷ (outflow − inflow)", "mass balance of the bed", "derived",
+    worked="{0} at no more than {1}, less {2} that still come, take",
+)  # fmt: skip
+VALVE_LOSS = Formula(
+    "Lost in the valve", "length", "h = K V²/2g", "K by the handle’s angle or the gate’s opening, "
+    "Weisbach’s tables (memory)", "published",
+    lambda loss, speed: loss * speed**2 / (2.0 * GRAVITY),
+    worked="{0} × ({1})² ÷ (2 × 9.81 m/s²)",
+)  # fmt: skip
+FALL = Formula(
+    "Fall", "length", "level it leaves − level it comes to, or the run’s end over that", "geometry",
+    "derived", lambda up, down: up - down,
+    worked="{0} − {1}",
+)  # fmt: skip
+LIFT = Formula(
+    "Lift", "length", "level it comes to, or the run’s end over that − level it leaves", "geometry",
+    "derived", lambda up, down: down - up,
+    worked="{1} − {0}",
+)  # fmt: skip
+CLAIM_COVER = Formula(
+    "Water kept over the pump’s inlet", "volume", "what stands up to the inlet and its least cover",
+    "50 mm of cover is common practice", "common practice",
+    worked="what it holds up to {0} + {1}",
+)  # fmt: skip
+CLAIM_START = Formula(
+    "What the first start draws", "volume", "fall under its usual low until water comes back",
+    "followed through time, from rest", "derived",
+    worked="its fall from {0} to {1}",
+)  # fmt: skip
+CLAIM_DRY = Formula(
+    "What dries off while you are away", "volume", "open water × depth a day × days", "arithmetic",
+    "derived", lambda area, depth, days: area * depth * days,
+    worked="{0} × {1} × {2}",
+)  # fmt: skip
+CLAIM_SWING = Formula(
+    "The beds’ swing", "volume", "the greater of what was seen and of all beds full at once and "
+    "then all empty", "followed through time", "derived",
+    max,
+    worked="the greater of {0} and {1}",
+)  # fmt: skip
+CLAIM_BACK = Formula(
+    "What comes back when the power goes", "volume", "rise over its usual high after a power cut "
+    "at the worst moment", "followed through time", "derived",
+    worked="its rise from {0} to {1}",
+)  # fmt: skip
+CLAIM_RAIN = Formula(
+    "The greatest rainfall", "volume", "what is open to the sky × depth of the storm", "arithmetic",
+    "derived", lambda area, depth: area * depth,
+    worked="{0} × {1}",
+)  # fmt: skip
+CLAIMS_IN_ALL = Formula(
+    "All claims on it", "volume", "one on the other, since they may all come at once",
+    "mass balance", "derived", lambda *claims: sum(claims),
+    worked="+",
+)  # fmt: skip
+CLAIMS_SPARE = Formula(
+    "To spare", "volume", "what it holds up to its freeboard − all claims", "mass balance",
+    "derived", lambda holds, least: holds - least,
+    worked="{0} − {1}",
 )  # fmt: skip

@@ -7,7 +7,7 @@ from bathys.evaluation.beds import BedResult
 from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.figures import Figure
-from bathys.evaluation.listing import list_figures
+from bathys.evaluation.listing import list_details, list_figures
 from bathys.evaluation.runs import RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 from bathys.network import Balance
@@ -73,6 +73,11 @@ class Evaluation:
     def figures(self) -> tuple[Figure, ...]:
         """Every figure, each with its comparison and its formula."""
         return list_figures(self)
+
+    @cached_property
+    def details(self) -> tuple[Figure, ...]:
+        """Figures of the benches' tables besides."""
+        return list_details(self)
 
     @property
     def levels(self) -> dict[str, VesselLevels]:

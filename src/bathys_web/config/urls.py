@@ -5,7 +5,8 @@ from django.urls import path
 
 from bathys_web.accounts.views import change_password, sign_in_to_demo
 from bathys_web.config.errors import not_found, refused, server_error
-from bathys_web.plans import pump_views, views
+from bathys_web.plans import views
+from bathys_web.plans.views import pumps as pump_views
 
 urlpatterns = [
     path("", views.shelf, name="shelf"),
@@ -24,6 +25,8 @@ urlpatterns = [
     path("plans/<uuid:key>/edit/", views.edit, name="edit"),
     path("plans/<uuid:key>/undo/", views.undo, name="undo"),
     path("plans/<uuid:key>/redo/", views.redo, name="redo"),
+    path("plans/<uuid:key>/history/", views.history, name="history"),
+    path("plans/<uuid:key>/history/go/", views.go_to, name="go_to"),
     path("plans/<uuid:key>/offers/<slug:kind>/", views.offers, name="offers"),
     path("plans/<uuid:key>/offers/<slug:kind>/take/", views.take, name="take"),
     path("plans/<uuid:key>/offers/<slug:kind>/ghost/", views.ghost, name="ghost"),

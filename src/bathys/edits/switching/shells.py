@@ -24,22 +24,23 @@ def _across(shell: Shape) -> float:
     return math.sqrt(4.0 * footprint(shell) / math.pi)
 
 
-def _sides(shell: Shape, corners: float = 0.0) -> dict[str, float]:
+def _sides(shell: Shape, corners: float = 0.0) -> tuple[float, float]:
     """Length and width of the same area, in the same proportion, less what corners cut off."""
     area, side = footprint(shell) + corners, math.sqrt(footprint(shell))
     length, width = (shell.length, shell.width) if isinstance(shell, Box | Tote) else (side, side)
     scale = math.sqrt(area / (length * width))
-    return {"length": scale * length, "width": scale * width}
+    return scale * length, scale * width
 
 
 def _to_box(shell: Shape) -> Shape:
-    return Box(**_sides(shell), height=shell.height)
+    length, width = _sides(shell)
+    return Box(length=length, width=width, height=shell.height)
 
 
 def _to_tote(shell: Shape) -> Shape:
-    corner = min(_CORNER, 0.25 * min(_sides(shell).values()))
-    cut = (4.0 - math.pi) * corner**2
-    return Tote(**_sides(shell, cut), height=shell.height, corner_radius=corner)
+    corner = min(_CORNER, 0.25 * min(_sides(shell)))
+    length, width = _sides(shell, (4.0 - math.pi) * corner**2)
+    return Tote(length=length, width=width, height=shell.height, corner_radius=corner)
 
 
 def _to_cylinder(shell: Shape) -> Shape:

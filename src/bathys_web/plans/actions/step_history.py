@@ -1,12 +1,13 @@
-"""Undo and redo: move a plan's head along its revisions."""
+"""Undo, redo, and back to any revision: move a plan's head along its revisions."""
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
+from bathys.edits import EditRefused
 from bathys_web.plans.actions.add_revision import locked_plan
 from bathys_web.plans.models import Revision, SavedPlan
 
-__all__ = ["newest_child", "redo", "undo"]
+__all__ = ["go_to", "newest_child", "redo", "undo"]
 
 
 def newest_child(revision: Revision) -> Revision | None:
@@ -48,6 +49,22 @@ def redo(saved: SavedPlan, user: AbstractBaseUser, base: int) -> Revision:
     held = locked_plan(saved, user, base)
     assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
     return _move(held, newest_child(held.head))
+
+
+@transaction.atomic
+def go_to(saved: SavedPlan, user: AbstractBaseUser, base: int, number: int) -> Revision:
+    """Go to the revision with a number, wherever it branched off; as :func:`undo` otherwise.
+
+    Raises
+    ------
+    EditRefused
+        If the plan has no such revision
+    """
+    held = locked_plan(saved, user, base)
+    found = held.revisions.filter(number=number).first()
+    if found is None:
+        raise EditRefused("This plan has no such revision.")
+    return _move(held, found)
 
 
 def _move(held: SavedPlan, to: Revision | None) -> Revision:

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from bathys.evaluation import Evaluation
+from bathys.evaluation import Evaluation, RunResult
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 
@@ -17,13 +17,19 @@ def _run_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
             "run": result.run, "flow": show(result.flow, "flow", units),
             "velocity": show(result.velocity, "speed", units), "regime": result.regime,
             "loss": show(abs(result.loss), "length", units),
-            "valve": show(result.valve_loss, "length", units) if result.run.valve else "",
+            "valve": _valve(result, units),
             "fill": show(gravity.fill, "percent", units) if gravity else "",
             "over": show(max(gravity.head_over, 0.0), "length", units) if gravity else "",
             "spare": show(gravity.capacity, "flow", units) if gravity else "",
             "drop": (gravity.drop or "") if gravity and result.flow > 0.0 else "",
         })  # fmt: skip
     return rows
+
+
+def _valve(result: RunResult, units: System) -> str:
+    if result.run.valve is None:
+        return ""
+    return show(result.valve_loss, "length", units) if result.flow else "–"
 
 
 def _vessel_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:

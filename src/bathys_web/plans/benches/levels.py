@@ -64,13 +64,14 @@ def _page(ask: Ask) -> dict[str, Any]:
 
 def _sump(plan: Plan, sump: SumpClaims, units: System) -> dict[str, Any]:
     rows = [
-        {"name": CLAIMS[c.kind], "kind": c.kind, "is_most": c is sump.governing,
+        {"name": CLAIMS[c.kind], "key": f"{sump.vessel}.claim.{c.kind}",
+         "is_most": c is sump.governing,
          "seen": show(c.volume, "volume", units), "most": show(c.most, "volume", units)}
         for c in sump.claims
     ]  # fmt: skip
     return {
         "name": " and ".join(plan.vessel(v).name for v in (sump.vessel, *sump.twins)),
-        "rows": rows,
+        "rows": rows, "id": sump.vessel,
         "least": show(sump.least, "volume", units), "holds": show(sump.holds, "volume", units),
         "spare": show(abs(sump.spare), "volume", units), "fits": sump.spare >= 0.0,
         "vortex": show(sump.vortex_cover, "length", units),

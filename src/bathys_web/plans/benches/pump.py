@@ -86,7 +86,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     if duty is None:
         return {"refusal": "This plan has no pump yet."}
     curves = system_curves(evaluation.balance, duty.pump)
-    plan = evaluation.plan
+    plan, own = evaluation.plan, duty.pump.id
     ways = [
         {"vessel": plan.vessel(d.vessel), "run": plan.part(d.run), "bars": _head_bars(d, units),
          "flow": show(d.flow, "flow", units),
@@ -98,14 +98,15 @@ def _page(ask: Ask) -> dict[str, Any]:
         "plot": _plot(duty, curves, units).as_json(units), "rows": _rows(curves, units),
         "ways": ways,
         "facts": [
-            ("moves", show(duty.flow, "flow", units)),
-            ("at a head of", show(duty.head, "head", units)),
-            ("of its label’s flow", show(duty.label_share, "percent", units)),
-            ("lifts nothing over", show(duty.shut_off_head, "head", units)),
-            ("draws", show(duty.power, "power", units)),
-            ("of it in the water", show(duty.efficiency, "percent", units)),
-            ("of it burnt by valves", show(duty.valve_power, "power", units)),
-            ("runs", f"{show(duty.share, 'percent', units)} of the time"),
+            ("moves", show(duty.flow, "flow", units), f"{own}.flow"),
+            ("at a head of", show(duty.head, "head", units), f"{own}.head"),
+            ("of its label’s flow", show(duty.label_share, "percent", units), f"{own}.label_share"),
+            ("lifts nothing over", show(duty.shut_off_head, "head", units), f"{own}.top"),
+            ("draws", show(duty.power, "power", units), f"{own}.power"),
+            ("of it in the water", show(duty.efficiency, "percent", units), f"{own}.efficiency"),
+            ("of it burnt by valves", show(duty.valve_power, "power", units),
+             f"{own}.valve_power"),
+            ("of the time it runs", show(duty.share, "percent", units), f"{own}.runs"),
         ],
     }  # fmt: skip
 

@@ -11,8 +11,10 @@ from bathys.vessels import width_at
 from bathys_web.plans.side_view.fittings import draw_fittings
 from bathys_web.plans.side_view.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
 from bathys_web.plans.side_view.grade import draw_grades
+from bathys_web.plans.side_view.labels import name_vessels, write_levels
 from bathys_web.plans.side_view.pipes import draw_pipes, lay_pipes, write_bores
-from bathys_web.plans.side_view.scene import BADGE, Rect, Scene, Shape, Stroke, Text, Water, wide_as
+from bathys_web.plans.side_view.scene import Rect, Scene, Shape, Stroke, Text, Water
+from bathys_web.plans.side_view.supplies import draw_supplies
 from bathys_web.plans.stations import Station
 
 __all__ = ["draw_side_view"]
@@ -21,7 +23,6 @@ _WELL_OUT = 2400.0  # ground and contours run on past the picture's edge
 _STEPS = {"metric": (0.1, 0.2, 0.5, 1.0, 2.0, 5.0), "us": (0.1524, 0.3048, 0.6096, 1.524, 3.048)}
 _LEAST_STEP = 30.0
 _WALL_STEPS = 16  # of a wall that is not upright
-_MOVES = 0.002  # a level that moves less has one mark [m]
 
 
 def draw_side_view(
@@ -61,11 +62,10 @@ def draw_side_view(
         _shell(frame, scene, evaluation, vessel)
     ways = lay_pipes(frame, scene, evaluation)
     draw_fittings(frame, scene, plan, numbers)
-    for vessel in plan.vessels:
-        _name(frame, scene, vessel, numbers[vessel.id])
+    name_vessels(frame, scene, plan.vessels, numbers)
     draw_pipes(frame, scene, evaluation, numbers, ways)
-    for vessel in plan.vessels:
-        _level_marks(frame, scene, evaluation, vessel, units)
+    draw_supplies(frame, scene, plan, numbers, units)
+    write_levels(frame, scene, evaluation, units)
     write_bores(scene, plan, ways, units)
     scene.grades = draw_grades(frame, evaluation, ways)
     scene.summary = _summary(evaluation, units)
@@ -150,6 +150,7 @@ def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -
     )
     for wall in (left, right):
         scene.keep_clear((wall - 1.5, frame.y(rim), wall + 1.5, frame.y(floor)))
+    scene.avoid((left, frame.y(floor) - 2, right, frame.y(floor) + 2))
 
 
 def _tapers(vessel: Vessel, level: float) -> bool:
@@ -170,56 +171,3 @@ def _outline(frame: Frame, vessel: Vessel, low: float, high: float) -> str:
              for z in marks]  # fmt: skip
     left = [(2.0 * middle - x, y) for x, y in reversed(right)]
     return " ".join(f"{x:.1f},{y}" for x, y in [*left, *right])
-
-
-def _name(frame: Frame, scene: Scene, vessel: Vessel, station: Station) -> None:
-    """The name lies in the water, as on a chart, or under the floor where that is too narrow."""
-    left, right = frame.edges(vessel.id)
-    floor, tall = vessel.floor_height, vessel.shape.height
-    wide = wide_as(vessel.name, "vessel-name")
-    spots = []
-    for share in (0.42, 0.6, 0.25, 0.75, 0.12):
-        y = frame.y(floor + share * tall)
-        spots += [(x, y) for x in (left + 0.25 * (right - left), left + 16.0, left + 8.0 + BADGE)
-                  if x + 15 + wide < right - 4]  # fmt: skip
-    middle = 0.5 * (left + right) - 0.5 * wide
-    for y in (frame.y(floor) + 14.0, frame.y(floor + tall) - 12.0, frame.y(floor) + 30.0):
-        spots += [(max(x, 14.0), y) for x in (middle, left + 12.0, right - wide)]
-    for x, y in spots:
-        text = Text(round(x + 15, 1), round(y + 5, 1), vessel.name, "vessel-name")
-        badge = (x - BADGE, y - BADGE, x + BADGE, y + BADGE)
-        if scene.is_free(text.box) and scene.is_free(badge):
-            scene.number([(x, y)], station)
-            scene.write([text])
-            return
-    scene.number([(left + BADGE + 4, frame.y(floor + 0.42 * tall))], station)
-
-
-def _level_marks(
-    frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel, units: System
-) -> None:
-    """The marks a builder would paint, named at the shell's right edge, or where there is room."""
-    levels = evaluation.levels[vessel.id]
-    left, right = frame.edges(vessel.id)
-    moves = levels.high - levels.low > _MOVES
-    marks = [(levels.high, "high"), (levels.low, "low")] if moves else [(levels.high, "level")]
-    for level, name in marks:
-        y = frame.y(level)
-        depth = show(level - vessel.floor_height, "length", units)
-        texts = (
-            text
-            for words in (f"{name} {depth}", depth)
-            for shift in (0.0, 14.0, -14.0, 28.0)
-            for text in (
-                Text(right + 21, round(y + 4 + shift, 1), words, "mark-figure"),
-                Text(right - 12, round(y - 3 + shift, 1), words, "mark-figure", "end"),
-                Text(left + 10, round(y - 3 + shift, 1), words, "mark-figure"),
-            )
-        )
-        before = len(scene.texts)
-        if scene.write(texts):
-            text = scene.texts[before]
-            end = f" {right + 18},{text.y - 4}" if text.x > right else ""
-            scene.strokes.append(Stroke(f"{right - 8},{y} {right + 10},{y}{end}", 1.2, "mark"))
-        else:
-            scene.strokes.append(Stroke(f"{right - 8},{y} {right + 6},{y}", 1.2, "mark"))

@@ -60,6 +60,7 @@ def _bell(
         )  # fmt: skip
     half = max(frame.wide(bell) / 2, 5.0)
     slots, crown = frame.y(floor + siphon.slot_height), frame.y(top)
+    scene.avoid((middle - half - 2, crown - 2, middle + half + 2, slots))
     points = f"{middle - half},{slots} {middle - half},{crown} {middle + half},{crown} " \
              f"{middle + half},{slots}"  # fmt: skip
     scene.strokes.append(Stroke(points, 2.2, "bell", siphon.id))
@@ -95,6 +96,7 @@ def _upright(
     frame: Frame, scene: Scene, middle: float, bore: float, floor: float, rim: float, part: str
 ) -> None:
     half = max(frame.wide(bore) / 2, 2.2)
+    scene.avoid((middle - half - 2, frame.y(floor + rim), middle + half + 2, frame.y(floor)))
     for side in (-half, half):
         pipe = f"{middle + side},{frame.y(floor + rim)} {middle + side},{frame.y(floor)}"
         scene.strokes.append(Stroke(pipe, 1.4, "standpipe", part))
@@ -133,6 +135,7 @@ def _lift(
     foot = frame.y(floor + outlet.intake_height)
     top = crest - 16 if outlet.vented else crest
     wide = max(frame.wide(outlet.bore.inside), 4.0)
+    scene.avoid((x - 0.5 * wide - 2, top, x + 0.5 * wide + 2, foot))
     points = f"{x},{foot} {x},{top}"
     scene.strokes.append(Stroke(points, round(wide + 2.5, 1), "pipe-wall", outlet.id))
     scene.strokes.append(Stroke(points, wide, "pipe", outlet.id))

@@ -220,7 +220,7 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
         Text(round(x - 13, 1), round(y + 4, 1), words, "mark-figure", "end"),
     ]
     over = [
-        Text(round(x - 8, 1), round(y - 12, 1), words, "mark-figure"),
-        Text(round(x - 8, 1), round(y + 20, 1), words, "mark-figure"),
-    ]
+        Text(round(x + aside, 1), round(y + down, 1), words, "mark-figure")
+        for down in (-12, 20, -25, 33) for aside in (-8, 4, -20)
+    ]  # fmt: skip
     scene.write([*beside, *over] if upright else [*over, *beside])

@@ -14,7 +14,7 @@ BADGE = 9.5
 _LETTERS = {"vessel-name": 7.8, "bore-figure": 6.2}  # about as wide as a letter of a label is
 _LETTER = 7.0
 _SQUARE = 90.0
-_LINE = 12.0
+_GAP = 1.5  # words stand so far off each other
 
 Box = tuple[float, float, float, float]
 
@@ -70,7 +70,7 @@ class Text:
         """About where the words lie."""
         wide = wide_as(self.words, self.look)
         left = self.x - wide if self.anchor == "end" else self.x
-        return left, self.y - 10.5, left + wide, self.y + 3.0
+        return left - _GAP, self.y - 10.5, left + wide + _GAP, self.y + 3.0
 
 
 @dataclass(frozen=True, slots=True)

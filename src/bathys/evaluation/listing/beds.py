@@ -1,0 +1,101 @@
+"""Figures of siphon beds."""
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from bathys.evaluation import formulas as by
+from bathys.evaluation.beds import BedResult
+from bathys.evaluation.figures import Figure, Input
+from bathys.physics.siphon import START_FROUDE, start_flow
+
+if TYPE_CHECKING:
+    pass
+
+
+__all__ = ["cycle_figure", "siphon_figure"]
+
+_NO_CYCLE = {
+    "never_starts": "the siphon never starts",
+    "holds": "the siphon never stops",
+    "hangs": "the siphon hangs at its slots",
+    "overflows": "the bed runs over",
+    "starved": "the tank runs out first",
+    "no_inflow": "no water arrives",
+}
+
+
+def cycle_figure(bed: BedResult, headline: bool) -> Figure:
+    cycle, key = bed.cycle, f"{bed.bed.id}.cycle"
+    name = f"Cycle of {bed.bed.name.lower()}"
+    if cycle.period is None or cycle.fill_time is None or cycle.drain_time is None:
+        told = f"no cycle: {_NO_CYCLE[cycle.verdict]}"
+        return by.CYCLE.of(key, bed.bed.id, (), told, headline=headline, label=name)
+    return by.CYCLE.of(
+        key, bed.bed.id,
+        (
+            Input("inflow as it starts", cycle.start_inflow, "flow"),
+            Input("peak flow of the siphon", cycle.peak_flow, "flow"),
+            Input("filling", cycle.fill_time, "time"), Input("draining", cycle.drain_time, "time"),
+        ),
+        "fills in {fill:time}, drains in {drain:time}, moves {moved:volume} each time",
+        {"fill": cycle.fill_time, "drain": cycle.drain_time, "moved": cycle.exchanged or 0.0},
+        value=cycle.period, headline=headline, label=name,
+    )  # fmt: skip
+
+
+def siphon_figure(bed: BedResult, headline: bool) -> Figure:
+    cycle, built = bed.cycle, bed.loop.built
+    return by.SIPHON_INFLOW.of(
+        f"{bed.siphon.id}.window", bed.siphon.id,
+        (
+            Input("standpipe bore d", built.bore, "length"),
+            Input("Fr at the start", START_FROUDE.value, "ratio"),
+            Input("share at which it breaks", built.break_share.value, "ratio"),
+            Input("intake over the bed’s floor", built.intake, "length"),
+            Input("bed floor over the tail’s outlet", built.floor - built.outlet, "length"),
+        ),
+        "starts above {start:flow} (or {low:flow} to {high:flow}), stops up to {stop:flow} "
+        "(or {stop_low:flow} to {stop_high:flow})",
+        {
+            "start": cycle.window.start.value, "low": cycle.window.start.low,
+            "high": cycle.window.start.high, "stop": cycle.window.stop.value,
+            "stop_low": cycle.window.stop.low, "stop_high": cycle.window.stop.high,
+        },
+        value=cycle.start_inflow, headline=headline, label=f"Inflow of {bed.siphon.name.lower()}",
+    )  # fmt: skip
+
+
+def bed_details(bed: BedResult) -> Iterator[Figure]:
+    """What the siphon bench tells besides."""
+    cycle, built, id_ = bed.cycle, bed.loop.built, bed.siphon.id
+    window = cycle.window
+    trap = window.start.value / start_flow(built.bore)
+    yield by.START.of(
+        f"{id_}.start", id_,
+        (
+            Input("Fr at the start", START_FROUDE.value, "ratio"),
+            Input("bore d", built.bore, "length"), Input("share that a trap leaves", trap, "ratio"),
+        ),
+        "or {low:flow} to {high:flow}", {"low": window.start.low, "high": window.start.high},
+        label=f"{bed.siphon.name} starts above",
+    )  # fmt: skip
+    yield by.STOP.of(
+        f"{id_}.stop", id_,
+        (Input("share at which it breaks", built.break_share.value, "ratio"),
+         Input("full flow with the level at the intake", window.full_at_intake, "flow")),
+        "or {low:flow} to {high:flow}", {"low": window.stop.low, "high": window.stop.high},
+        label=f"{bed.siphon.name} stops up to",
+    )  # fmt: skip
+    if cycle.fill_time is None or cycle.drain_time is None:
+        return
+    moved = Input("water moved", cycle.exchanged or 0.0, "volume")
+    yield by.FILL.of(
+        f"{id_}.fill", id_, (moved, Input("inflow as it starts", cycle.start_inflow, "flow")),
+        value=cycle.fill_time, label=f"{bed.bed.name} fills in",
+    )  # fmt: skip
+    yield by.DRAIN.of(
+        f"{id_}.drain", id_,
+        (moved, Input("peak flow of the siphon", cycle.peak_flow or 0.0, "flow"),
+         Input("inflow as it breaks", cycle.break_inflow, "flow")),
+        value=cycle.drain_time, label=f"{bed.bed.name} drains in",
+    )  # fmt: skip

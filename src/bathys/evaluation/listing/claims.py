@@ -1,0 +1,79 @@
+"""Figures of what a sump must hold, known once a plan was followed through time."""
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from bathys.evaluation import formulas as by
+from bathys.evaluation.figures import Figure, Input
+from bathys.simulation.claims import COVER, Claim, SumpClaims
+from bathys.simulation.outer import open_area
+from bathys.vessels import footprint
+
+if TYPE_CHECKING:
+    from bathys.evaluation.rehearsal import Rehearsal
+
+__all__ = ["list_claims"]
+
+
+def list_claims(rehearsal: "Rehearsal") -> tuple[Figure, ...]:
+    """Every claim on every sump, their sum, and what is left.
+
+    Parameters
+    ----------
+    rehearsal : Rehearsal
+        What the plan does through time
+
+    Returns
+    -------
+    tuple of Figure
+        Keys such as ``S1.claim.cover``, ``S1.least`` and ``S1.spare``
+    """
+    return tuple(f for sump in rehearsal.claims for f in _figures(rehearsal, sump))
+
+
+def _figures(rehearsal: "Rehearsal", sump: SumpClaims) -> Iterator[Figure]:
+    id_ = sump.vessel
+    for claim in sump.claims:
+        formula, inputs = _FORMULAS[claim.kind], _inputs(rehearsal, sump, claim)
+        yield formula.of(
+            f"{id_}.claim.{claim.kind}", id_, inputs, "as it ran, {seen:volume}",
+            {"seen": claim.volume}, value=claim.most,
+        )  # fmt: skip
+    parts = [Input(_FORMULAS[c.kind].label, c.most, "volume") for c in sump.claims]
+    yield by.CLAIMS_IN_ALL.of(f"{id_}.least", id_, parts)
+    yield by.CLAIMS_SPARE.of(
+        f"{id_}.spare", id_,
+        (Input("held up to the freeboard", sump.holds, "volume"),
+         Input("all claims", sump.least, "volume")),
+    )  # fmt: skip
+
+
+def _inputs(rehearsal: "Rehearsal", sump: SumpClaims, claim: Claim) -> tuple[Input, ...]:
+    now = rehearsal.evaluation.balance
+    plan, site = now.plan, now.plan.site
+    loop = [plan.vessel(v) for v, closer in now.closing.items() if closer == sump.vessel]
+    if claim.kind == "cover":
+        inlet = Input("the pump’s inlet", sump.lowest_safe - COVER, "length")
+        return inlet, Input("least cover", COVER, "length")
+    if claim.kind == "start_up":
+        return (Input("usual low", sump.normal_low, "length"),
+                Input("lowest on the first start", sump.startup_low, "length"))  # fmt: skip
+    if claim.kind == "evaporation":
+        return (Input("open water", sum(map(open_area, loop)), "area"),
+                Input("dried off a day", site.evaporation, "length"),
+                Input("days without topping up", site.days_away, "ratio"))  # fmt: skip
+    if claim.kind == "swing":
+        return (Input("seen as it ran", claim.volume, "volume"),
+                Input("all beds full, then all empty", claim.bound or 0.0, "volume"))  # fmt: skip
+    if claim.kind == "drain_back":
+        return (Input("usual high", sump.normal_high, "length"),
+                Input("highest after a power cut", sump.power_off, "length"))  # fmt: skip
+    catch = sum(footprint(v.shape) * (1.0 - v.covered) for v in loop)
+    return Input("what catches rain", catch, "area"), Input("in one storm", site.storm_depth,
+                                                             "length")  # fmt: skip
+
+
+_FORMULAS = {
+    "cover": by.CLAIM_COVER, "start_up": by.CLAIM_START, "evaporation": by.CLAIM_DRY,
+    "swing": by.CLAIM_SWING, "drain_back": by.CLAIM_BACK, "rain": by.CLAIM_RAIN,
+}  # fmt: skip

@@ -1,0 +1,90 @@
+"""Figures of pumps."""
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from bathys.evaluation import formulas as by
+from bathys.evaluation.duty import Duty
+from bathys.evaluation.figures import Figure, Input
+from bathys.plan.pumps import LabelPump
+
+if TYPE_CHECKING:
+    from bathys.evaluation.result import Evaluation
+
+
+__all__ = ["power_figure", "pump_flow", "pump_head"]
+
+
+def pump_flow(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
+    pump = duty.pump
+    told = "{share:percent} of " + (
+        "the label’s {label:flow}" if isinstance(pump.curve, LabelPump)
+        else "the {label:flow} it moves at no lift"
+    )  # fmt: skip
+    if duty.flow_high - duty.flow_low > 0.002 * duty.flow_high:
+        told += "; {low:flow} to {high:flow} as its water falls and rises"
+    if pump.switch is not None:
+        told += "; it runs {time:percent} of the time"
+    lifts = [d.lift for d in duty.deliveries if d.flow > 0.0] or [0.0]
+    name = f"Flow of {pump.name.lower()}" if len(found.duties) > 1 else "Pumped flow"
+    return by.PUMP_FLOW.of(
+        f"{pump.id}.flow", pump.id,
+        (Input("greatest lift", max(lifts), "head"), Input("head it makes", duty.head, "head"),
+         Input("lost on the way there", duty.head - max(lifts), "head")),
+        told,
+        {"share": duty.label_share, "label": duty.label_flow, "low": duty.flow_low,
+         "high": duty.flow_high, "time": duty.share},
+        value=duty.flow, headline=headline, label=name,
+    )  # fmt: skip
+
+
+def pump_head(found: "Evaluation", duty: Duty) -> Figure:
+    return by.PUMP_HEAD.of(
+        f"{duty.pump.id}.head", duty.pump.id, (Input("flow", duty.flow, "flow"),),
+        "it stops at {top:head}", {"top": duty.shut_off_head}, value=duty.head,
+    )  # fmt: skip
+
+
+def power_figure(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
+    site = found.plan.site
+    name = f"Power of {duty.pump.name.lower()}" if len(found.duties) > 1 else "Power"
+    return by.ENERGY.of(
+        f"{duty.pump.id}.power", duty.pump.id,
+        (
+            Input("watts drawn", duty.power, "power"), Input("head", duty.head, "head"),
+            Input("share of the time", duty.share, "percent"),
+        ),
+        "{energy:energy} and {cost:price} " + site.currency + " a year; {share:percent} of it "
+        "leaves in the water",
+        {"energy": duty.energy_year, "cost": duty.cost_year, "share": duty.efficiency},
+        value=duty.power, headline=headline, label=name,
+    )  # fmt: skip
+
+
+def pump_details(duty: Duty) -> Iterator[Figure]:
+    """What the pump bench tells besides."""
+    pump, id_, name = duty.pump, duty.pump.id, duty.pump.name
+    speed = pump.dial * pump.wear
+    top = Input("lift at no flow, new and at full speed", duty.shut_off_head / speed**2, "head")
+    yield by.SHUT_OFF.of(
+        f"{id_}.top", id_,
+        (top, Input("dial", pump.dial, "percent"),
+         Input("what wear has left", pump.wear, "percent")),
+        label=f"{name} lifts nothing over",
+    )  # fmt: skip
+    yield by.LABEL_SHARE.of(
+        f"{id_}.label_share", id_,
+        (Input("flow", duty.flow, "flow"), Input("flow at no lift", duty.label_flow, "flow")),
+    )  # fmt: skip
+    drawn = Input("watts drawn", duty.power, "power")
+    yield by.EFFICIENCY.of(
+        f"{id_}.efficiency", id_, (Input("watts in the water", duty.useful_power, "power"), drawn)
+    )
+    burnt = Input("share of its head that valves burn", duty.valve_power / duty.power, "percent")
+    yield by.VALVE_POWER.of(f"{id_}.valve_power", id_, (drawn, burnt))
+    yield by.RUNS.of(
+        f"{id_}.runs", id_,
+        (Input("flow while it runs", duty.flow, "flow"),
+         Input("flow with rests counted", duty.mean_flow, "flow")),
+        value=duty.share,
+    )  # fmt: skip

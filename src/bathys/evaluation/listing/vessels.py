@@ -1,0 +1,115 @@
+"""Figures of vessels."""
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from bathys.evaluation import formulas as by
+from bathys.evaluation.figures import Figure, Input
+from bathys.evaluation.vessels import VesselResult
+from bathys.simulation import PumpedBedLoop
+
+if TYPE_CHECKING:
+    from bathys.evaluation.result import Evaluation
+
+
+__all__ = ["closing_levels", "vessel_figures"]
+
+
+def vessel_figures(found: "Evaluation", result: VesselResult, headline: bool) -> Iterator[Figure]:
+    vessel = result.vessel
+    if result.inflow <= 0.0 or result.volume <= 0.0:
+        return
+    through = Input("what passes through", result.inflow, "flow")
+    holds = Input("water in it", result.volume, "volume")
+    aims = {
+        "fish_tank": "once is accepted, 1.5 to 2 preferred",
+        "raft": "rafts are held for one to four hours",
+    }.get(vessel.job, "")
+    yield by.TURNOVER.of(
+        f"{vessel.id}.turnover", vessel.id, (through, holds), aims, headline=headline,
+        label=f"{vessel.name} turnover",
+    )  # fmt: skip
+    yield by.HOLD.of(
+        f"{vessel.id}.hold", vessel.id, (holds, through), label=f"Water stays in {vessel.name}"
+    )
+
+
+def closing_levels(found: "Evaluation", id_: str) -> Iterator[Figure]:
+    """The vessel that takes up what the others hold, and the one that most comes back to."""
+    result = found.vessels[id_]
+    vessel, floor = result.vessel, result.vessel.floor_height
+    inlets = [p.inlet_height for p in found.plan.pumps if p.stands_in == id_]
+    yield by.LEVEL_LOW.of(
+        f"{id_}.low", id_, (Input("water in it at rest", result.rest_volume, "volume"),),
+        "over its floor" + ("; the pump’s inlet is at {inlet:length}" if inlets else "")
+        + ", filled to {filled:length}",
+        {"inlet": max(inlets, default=0.0), "filled": vessel.water_depth or 0.0},
+        value=result.levels.low - floor, headline=True, label=f"{vessel.name} at its lowest",
+    )  # fmt: skip
+    yield _after_a_cut(found, id_)
+
+
+def _after_a_cut(found: "Evaluation", closer: str) -> Figure:
+    loop = [found.vessels[v] for v, c in found.balance.closing.items() if c == closer]
+    result = max(loop, key=lambda r: (r.rest_volume - r.volume, r.vessel.id == closer))
+    vessel, floor, id_ = result.vessel, result.vessel.floor_height, result.vessel.id
+    outages = [o for b in found.beds for o in b.outages
+               if isinstance(b.loop, PumpedBedLoop) and b.loop.tank.id == id_]  # fmt: skip
+    rest = max([o.tank_level for o in outages], default=result.levels.at_rest) - floor
+    low = result.levels.low - floor
+    back = max([o.returned for o in outages], default=max(rest - low, 0.0) * result.area)
+    return by.LEVEL_REST.of(
+        f"{id_}.outage", id_, (Input("water in it at rest", result.rest_volume, "volume"),),
+        "over its floor; the rim is at {rim:length}; {back:volume} comes back at the most",
+        {"rim": vessel.shape.height, "back": back}, value=rest, headline=True,
+        label=f"{vessel.name} after a power cut",
+    )  # fmt: skip
+
+
+def vessel_details(found: "Evaluation", result: VesselResult) -> Iterator[Figure]:
+    """What the tables tell of a vessel besides."""
+    vessel, floor, levels = result.vessel, result.vessel.floor_height, result.levels
+    id_, name = vessel.id, vessel.name
+    yield from _swing(found, result)
+    yield by.LEVEL_OFF.of(
+        f"{id_}.rest", id_, (Input("water in it then", result.rest_volume, "volume"),),
+        "over its floor", value=levels.at_rest - floor, label=f"{name} with the pumps off",
+    )  # fmt: skip
+    middle = 0.5 * (levels.low + levels.high) - floor
+    yield by.HOLDS.of(
+        f"{id_}.holds", id_,
+        (Input("depth", middle, "length"), Input("area at the rim", result.area, "area")),
+        "its shell holds {shell:volume} to the rim, with nothing in it",
+        {"shell": result.shell_volume}, value=result.volume, label=f"Water in {name}",
+    )  # fmt: skip
+    brought = [
+        Input(r.run.name, abs(r.mean_flow), "flow") for r in found.runs.values()
+        if r.mean_flow
+        and (r.run.end if r.mean_flow > 0.0 else r.run.start).partition(".")[0] == id_
+    ]  # fmt: skip
+    yield by.THROUGH.of(f"{id_}.inflow", id_, brought, label=f"Flow through {name}")
+
+
+def _swing(found: "Evaluation", result: VesselResult) -> Iterator[Figure]:
+    """Its lowest and highest level, by what sets them: a siphon, the rest of the water, or what
+    must leave."""
+    vessel, floor, levels = result.vessel, result.vessel.floor_height, result.levels
+    over, rim = "over its floor; the rim is at {rim:length}", {"rim": vessel.shape.height}
+    beds = (b for b in found.beds if vessel.id in b.linked and b.cycle.period is not None)
+    bed = next(beds, None)
+    inputs: tuple[Input, ...] = (Input("what passes through", result.inflow, "flow"),)
+    low = high = by.LEVEL
+    if bed is not None:
+        low, high, built = by.BED_LOW, by.BED_HIGH, bed.loop.built
+        inputs = (Input("standpipe’s rim", built.rim, "length"),)
+    elif vessel.id in found.balance.closing.values():
+        low = high = by.LEVEL_LOW
+        inputs = (Input("water in it at rest", result.rest_volume, "volume"),)
+    lows = inputs if bed is None else (
+        Input("where air gets in", built.intake, "length"),
+        Input("its floor over the siphon bed’s", floor - bed.bed.floor_height, "length"),
+    )  # fmt: skip
+    yield low.of(f"{vessel.id}.low", vessel.id, lows, over, rim, value=levels.low - floor,
+                 label=f"{vessel.name} at its lowest")  # fmt: skip
+    yield high.of(f"{vessel.id}.high", vessel.id, inputs, over, rim, value=levels.high - floor,
+                  label=f"{vessel.name} at its highest")  # fmt: skip

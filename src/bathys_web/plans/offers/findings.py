@@ -1,0 +1,92 @@
+"""Remedies of findings, of the plan as it stands and of what time brings out."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.http import QueryDict
+
+from bathys.commands.check import remedy_words
+from bathys.edits import (
+    EditRefused,
+)
+from bathys.pipeline import Assessment, late_remedies_of, remedies_of
+from bathys.plan import Plan
+from bathys.rules import Finding
+from bathys.units import System, fill_sentence
+from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.offers.kinds import GONE, Own, whole_number
+from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
+
+__all__ = ["late_list", "late_remedies_list", "remedies_list", "take_late_remedy", "take_remedy"]
+
+
+def remedies_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+    """Remedies of one finding, each with its effect."""
+    rows = []
+    for finding in found.findings:
+        if (finding.rule.id, finding.place) == (asked.get("rule"), asked.get("place")):
+            for remedy in remedies_of(found, finding):
+                at = finding.list_offers().index(remedy.offer)
+                rows.append({"index": at, "words": remedy_words(remedy, units)})
+            break
+    return {"rows": rows, "rule": asked.get("rule"), "place": asked.get("place")}
+
+
+def _offered(findings: Sequence[Finding], posted: QueryDict, units: System) -> Offered:
+    """The offer that was picked of one of these findings."""
+    for finding in findings:
+        if (finding.rule.id, finding.place) == (posted.get("rule"), posted.get("place")):
+            index, known = whole_number(posted.get("index")), finding.list_offers()
+            if 0 <= index < len(known):
+                offer = known[index]
+                return offer.edits, fill_sentence(offer.label, offer.figures, units)
+    raise EditRefused(GONE)
+
+
+def take_remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+    return _offered(assessment_of_plan(plan).findings, posted, units)
+
+
+def _finding_words(finding: Finding, units: System) -> dict[str, Any]:
+    """A finding as the page shows it."""
+    return {
+        "rule": finding.rule.id, "severity": finding.severity, "place": finding.place,
+        "sentence": fill_sentence(finding.sentence, finding.figures, units),
+        "hint": fill_sentence(finding.hint, finding.figures, units), "why": finding.rule.why,
+        "kind": finding.rule.kind, "has_offers": bool(finding.list_offers()),
+    }  # fmt: skip
+
+
+def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+    """Findings on what the plan does through time and when things fail."""
+    late = rehearsed_of_plan(found.evaluation.plan)
+    if isinstance(late, str):
+        return {"refusal": late, "findings": []}
+    grave = [f.severity for f in (*found.findings, *late.findings) if f.severity != "note"]
+    counts = [(word, grave.count(word)) for word in ("fault", "warning")]
+    said = [f"{n} {word}{'s' * (n > 1)}" for word, n in counts if n]
+    return {
+        "findings": [_finding_words(f, units) for f in late.findings],
+        "grave": any(f.severity != "note" for f in late.findings),
+        "worst": "fault" if "fault" in grave else "warning", "verdict": " and ".join(said),
+    }  # fmt: skip
+
+
+def late_remedies_list(
+    found: Assessment, asked: QueryDict, units: System, own: Own
+) -> dict[str, Any]:
+    """Remedies of one of those findings, each tried by following the plan again."""
+    late, rows = rehearsed_of_plan(found.evaluation.plan), []
+    place = (asked.get("rule"), asked.get("place"))
+    for finding in () if isinstance(late, str) else late.findings:
+        if (finding.rule.id, finding.place) == place:
+            for remedy in late_remedies_of(late, finding):
+                at = finding.list_offers().index(remedy.offer)
+                rows.append({"index": at, "words": remedy_words(remedy, units)})
+            break
+    return {"rows": rows, "rule": place[0], "place": place[1]}
+
+
+def take_late_remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+    late = rehearsed_of_plan(plan)
+    return _offered(() if isinstance(late, str) else late.findings, posted, units)

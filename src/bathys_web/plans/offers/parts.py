@@ -1,0 +1,63 @@
+"""What is done to a part by hand: added, duplicated, led, raised, moved, taken away."""
+
+from django.http import QueryDict
+
+from bathys.edits import (
+    ADDABLE,
+    EditRefused,
+    add_part,
+    connect,
+    duplicate_part,
+    move_along,
+    raise_part,
+    remove_part,
+)
+from bathys.plan import Plan
+from bathys.units import System, own_system, show
+from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.offers.kinds import GONE, Own
+
+__all__ = ["change_part"]
+
+
+_STEPS = {"metric": 0.01, "us": 0.0127}
+"""A step up or down, or to a side [m]."""
+
+
+_MOST_STEPS = 500
+
+
+def change_part(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+    """Add, duplicate, take away, connect, raise or move a part."""
+    verb, part = posted.get("verb", ""), posted.get("target", "")
+    name = plan.part(part).name if plan.part(part) is not None else part
+    if verb == "add":
+        edits, new = add_part(plan, posted.get("kind", ""), part)
+        return edits, f"{ADDABLE[posted.get('kind', '')][0]} {new} added"
+    if verb == "duplicate":
+        edits, new = duplicate_part(plan, part)
+        return edits, f"{name} duplicated as {new}"
+    if verb == "remove":
+        return remove_part(plan, part), f"{name} taken away"
+    if verb == "connect":
+        edits, new = connect(plan, part, posted.get("end", ""))
+        return edits, f"{new} laid from {name} to {plan.part(posted.get('end', '')).name}"
+    if verb in ("raise", "move"):
+        steps = _steps(posted.get("steps"))
+        by = steps * _STEPS[own_system(units, "length")]
+        far = show(abs(by), "length", units)
+        if verb == "raise":
+            return raise_part(plan, part, by), f"{name} {'raised' if by > 0 else 'lowered'} {far}"
+        side = "right" if by > 0 else "left"
+        return move_along(plan, part, 5.0 * by), f"{name} drawn further to the {side}"
+    raise EditRefused(GONE)
+
+
+def _steps(text: str | None) -> int:
+    try:
+        steps = int(text or "")
+    except ValueError:
+        raise EditRefused(GONE) from None
+    if not 0 < abs(steps) <= _MOST_STEPS:
+        raise EditRefused("That is further than anything is moved in one go.")
+    return steps

@@ -1,0 +1,58 @@
+"""The past of a plan: every revision, what it was made from, and whether the plan came that way."""
+
+from dataclasses import dataclass
+
+from bathys_web.plans.models import Revision, SavedPlan
+
+__all__ = ["PastRevision", "past_of"]
+
+
+@dataclass(frozen=True, slots=True)
+class PastRevision:
+    """A revision as the list of the past shows it.
+
+    Attributes
+    ----------
+    revision : Revision
+        The revision, without its document
+    made_from : int or None
+        Number of the revision it was made from, if that is not the one before
+    is_standing : bool
+        Whether the plan stands so now
+    is_on_the_way : bool
+        Whether the plan as it stands came by it
+    """
+
+    revision: Revision
+    made_from: int | None
+    is_standing: bool
+    is_on_the_way: bool
+
+
+def past_of(saved: SavedPlan) -> list[PastRevision]:
+    """Every revision of a plan, the newest first.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+
+    Returns
+    -------
+    list of PastRevision
+        The newest first
+    """
+    revisions = {r.pk: r for r in saved.revisions.defer("document")}
+    way, here = set(), revisions.get(saved.head_id)
+    while here is not None:
+        way.add(here.pk)
+        here = revisions.get(here.parent_id)
+    rows = []
+    for revision in sorted(revisions.values(), key=lambda r: -r.number):
+        parent = revisions.get(revision.parent_id)
+        is_next = parent is None or parent.number == revision.number - 1
+        rows.append(PastRevision(
+            revision, None if is_next else parent.number, revision.pk == saved.head_id,
+            revision.pk in way,
+        ))  # fmt: skip
+    return rows

@@ -1,0 +1,29 @@
+"""Thin views: find the plan, call an action, render."""
+
+from bathys_web.plans.views.changes import edit, go_to, redo, take, undo
+from bathys_web.plans.views.looks import (
+    bench,
+    compare,
+    explained,
+    ghost,
+    history,
+    inspector,
+    offers,
+    plan_page,
+    play,
+)
+from bathys_web.plans.views.shelf import (
+    delete,
+    export,
+    import_plan,
+    new_plan,
+    plan_schema,
+    shelf,
+    switch_units,
+)
+
+__all__ = [
+    "bench", "compare", "delete", "edit", "explained", "export", "ghost", "go_to", "history",
+    "import_plan", "inspector", "new_plan", "offers", "plan_page", "plan_schema", "play", "redo",
+    "shelf", "switch_units", "take", "undo",
+]  # fmt: skip

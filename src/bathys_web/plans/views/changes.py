@@ -1,0 +1,182 @@
+"""What changes a plan: edits, offers taken, undo and redo."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+from uuid import UUID
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from bathys.edits import EditRefused
+from bathys.plan import Plan
+from bathys_web.plans.actions.add_revision import StaleEdit
+from bathys_web.plans.actions.apply_change import Offered, apply_change
+from bathys_web.plans.actions.edit_field import edit_field
+from bathys_web.plans.actions.step_history import go_to as go_to_revision
+from bathys_web.plans.actions.step_history import redo as redo_plan
+from bathys_web.plans.actions.step_history import undo as undo_plan
+from bathys_web.plans.inspector import Row, find_row
+from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.offers import OFFERS
+from bathys_web.plans.offers.kinds import whole_number
+from bathys_web.plans.pages import (
+    SITE,
+    units_for,
+    workspace_context,
+)
+from bathys_web.plans.storing import plan_of
+from bathys_web.plans.views.own import address_of, base_of, own_plan, own_pumps
+
+__all__ = ["edit", "go_to", "redo", "take", "undo"]
+
+
+@require_POST
+@login_required
+def edit(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Edit one field."""
+    saved = own_plan(request, key)
+    path, part = request.POST.get("path", ""), request.POST.get("part", SITE)
+    text = " ".join(request.POST.getlist("text"))
+    units = units_for(request, plan_of(saved.head))
+    row = find_row(plan_of(saved.head), path, units)
+    if row is None:
+        return _gone(request, saved, part)
+    typed = replace(row, text=text, standard=request.POST.get("standard", row.standard))
+
+    try:
+        head = edit_field(saved, request.user, base_of(request), typed, units)
+    except EditRefused as refused:
+        return _refused_page(request, saved, part, replace(typed, error=str(refused)))
+    except StaleEdit as stale:
+        return _stale_page(request, saved, part, _stale(typed, stale.newest))
+    context = workspace_context(request, saved, head, part)
+    context["row"] = find_row(plan_of(head), path, units)
+    if not request.htmx:
+        return redirect(f"{address_of(saved)}?part={part}")
+    if row.kind in ("switch", "link", "hole"):  # the part has other boxes now
+        return _whole_workspace(render(request, "plans/_workspace.html", context))
+    return _changed(render(request, "plans/_after_edit.html", context))
+
+
+def _changed(response: HttpResponse) -> HttpResponse:
+    """Tell the open bench that the plan is another now."""
+    response["HX-Trigger-After-Settle"] = "plan-changed"
+    return response
+
+
+def _stale(typed: Row, newest: Revision) -> Row:
+    return replace(
+        typed,
+        notice=f"The plan was changed elsewhere since you opened it ({newest.what_changed}), so "
+        "this was not applied. What you typed is kept here.",
+    )
+
+
+def _refused_page(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
+    """A refused row: the row alone for htmx, else the whole page with the row in it."""
+    saved.refresh_from_db()
+    if request.htmx:
+        context = {"row": row, "saved": saved, "head": saved.head, "part": part}
+        return render(request, "plans/_row.html", context, status=422)
+    return render(request, "plans/plan.html", _with_row(request, saved, part, row), status=422)
+
+
+def _with_row(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> dict[str, Any]:
+    """The page's context, with one row as it was typed."""
+    context = workspace_context(request, saved, saved.head, part)
+    context["rows"] = [row if r.path == row.path else r for r in context["rows"]]
+    return context
+
+
+def _stale_page(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
+    """The plan as it stands, with the refused row as it was typed."""
+    saved.refresh_from_db()
+    context = _with_row(request, saved, part, row)
+    page = "plans/_workspace.html" if request.htmx else "plans/plan.html"
+    return _whole_workspace(render(request, page, context, status=409))
+
+
+def _whole_workspace(response: HttpResponse) -> HttpResponse:
+    """Tell htmx to swap the whole workspace, whatever asked."""
+    response["HX-Retarget"], response["HX-Reswap"] = "#workspace", "outerHTML"
+    return _changed(response)
+
+
+def _gone(request: HttpRequest, saved: SavedPlan, part: str) -> HttpResponse:
+    context = workspace_context(request, saved, saved.head, part)
+    context["notice"] = "That field is no longer in this plan; here is the plan as it stands."
+    page = "plans/_workspace.html" if request.htmx else "plans/plan.html"
+    return _whole_workspace(render(request, page, context, status=422))
+
+
+Step = Callable[[SavedPlan, Any, int], Revision]
+
+
+def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
+    saved = own_plan(request, key)
+    part, notice = request.POST.get("part", SITE), ""
+    try:
+        head = step(saved, request.user, base_of(request))
+    except StaleEdit as stale:
+        head = stale.newest
+        notice = (
+            f"The plan was changed elsewhere ({head.what_changed}), so nothing was done. This is "
+            "how it stands now."
+        )
+    except EditRefused as refused:
+        head, notice = saved.head, str(refused)
+    if not request.htmx:
+        if notice:
+            messages.warning(request, notice)
+        return redirect(f"{address_of(saved)}?part={part}")
+    context = {**workspace_context(request, saved, head, part), "notice": notice}
+    page = render(request, "plans/_workspace.html", context, status=409 if notice else 200)
+    return _changed(page)
+
+
+@require_POST
+@login_required
+def take(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+    """Make one of those changes."""
+    if kind not in OFFERS:
+        raise Http404
+    saved = own_plan(request, key)
+    units, own = units_for(request, plan_of(saved.head)), own_pumps(request)
+
+    def offered(plan: Plan) -> Offered:
+        return OFFERS[kind](plan, request.POST, units, own)
+
+    def step(plan: SavedPlan, user: Any, base: int) -> Revision:
+        return apply_change(plan, user, base, offered)
+
+    return _step(request, key, step)
+
+
+@require_POST
+@login_required
+def undo(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Back to the revision before."""
+    return _step(request, key, undo_plan)
+
+
+@require_POST
+@login_required
+def redo(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Forward again."""
+    return _step(request, key, redo_plan)
+
+
+@require_POST
+@login_required
+def go_to(request: HttpRequest, key: UUID) -> HttpResponse:
+    """To any revision of the list."""
+    number = whole_number(request.POST.get("number"))
+
+    def step(plan: SavedPlan, user: Any, base: int) -> Revision:
+        return go_to_revision(plan, user, base, number)
+
+    return _step(request, key, step)

@@ -1,0 +1,152 @@
+"""What only looks: the plan page, its inspector, benches, offers, comparisons, the past."""
+
+import re
+from uuid import UUID
+
+from django.contrib.auth.decorators import login_required
+from django.core.paginator import Paginator
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_GET
+
+from bathys.pipeline import explain, explain_late
+from bathys_web.plans.benches import BENCHES, Ask, benches_of
+from bathys_web.plans.benches.hours import play as play_hours
+from bathys_web.plans.comparing import compare_page
+from bathys_web.plans.ghost import ghost_of
+from bathys_web.plans.offers import LISTS, OFFERS
+from bathys_web.plans.pages import (
+    SITE,
+    inspector_context,
+    shown_figure,
+    units_for,
+    workspace_context,
+)
+from bathys_web.plans.past import past_of
+from bathys_web.plans.storing import assessment_of, plan_of, rehearsed_of_plan
+from bathys_web.plans.views.own import address_of, own_plan, own_pumps
+
+__all__ = [
+    "bench", "compare", "explained", "ghost", "history", "inspector", "offers", "plan_page", "play",
+]  # fmt: skip
+
+_REVISIONS_A_PAGE = 50
+_LATE = re.compile(r"\.(claim\.\w+|least|spare)$")  # figures that only time brings out
+
+
+@require_GET
+@login_required
+def plan_page(request: HttpRequest, key: UUID) -> HttpResponse:
+    """The plan page."""
+    saved = own_plan(request, key)
+    context = workspace_context(request, saved, saved.head, request.GET.get("part", SITE))
+    return render(request, "plans/plan.html", context)
+
+
+@require_GET
+@login_required
+def inspector(request: HttpRequest, key: UUID) -> HttpResponse:
+    """One part in the inspector."""
+    saved = own_plan(request, key)
+    part = request.GET.get("part", SITE)
+    if not request.htmx:
+        return redirect(f"{address_of(saved)}?part={part}")
+    plan = plan_of(saved.head)
+    context = inspector_context(plan, part, units_for(request, plan))
+    return render(request, "plans/_inspector.html", {**context, "saved": saved, "head": saved.head})
+
+
+@require_GET
+@login_required
+def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+    """Changes the engine has worked out, each with its effect."""
+    if kind not in LISTS:
+        raise Http404
+    saved = own_plan(request, key)
+    found = assessment_of(saved.head)
+    units = units_for(request, found.evaluation.plan)
+    context = LISTS[kind](found, request.GET, units, own_pumps(request))
+    page = {
+        **context, "saved": saved, "head": saved.head, "kind": kind,
+        "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,
+        "template": f"plans/offers/{kind}.html", "in_page": bool(request.htmx),
+    }  # fmt: skip
+    return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+
+
+@require_GET
+@login_required
+def compare(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Two revisions of a plan, or two plans, side by side."""
+    saved = own_plan(request, key)
+    units = units_for(request, plan_of(saved.head))
+    return render(request, "plans/compare.html", compare_page(saved, request.GET, units))
+
+
+@require_GET
+@login_required
+def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
+    """One concern of a plan, with its picture."""
+    if bench not in BENCHES:
+        raise Http404
+    saved = own_plan(request, key)
+    found = assessment_of(saved.head)
+    plan = found.evaluation.plan
+    units = units_for(request, plan)
+    page = {
+        **BENCHES[bench].page(Ask(saved, found, request.GET, units, own_pumps(request))),
+        "saved": saved, "head": saved.head, "plan": plan, "units": units, "bench": BENCHES[bench],
+        "benches": benches_of(plan), "template": f"plans/benches/{bench}.html",
+        "asked": request.GET.urlencode(), "part": request.GET.get("part", SITE),
+        "in_page": bool(request.htmx),
+    }  # fmt: skip
+    return render(request, "plans/_bench.html" if request.htmx else "plans/bench.html", page)
+
+
+@require_GET
+@login_required
+def explained(request: HttpRequest, key: UUID) -> HttpResponse:
+    """How one figure came to be."""
+    saved = own_plan(request, key)
+    assessment = assessment_of(saved.head)
+    plan, key_of_figure = assessment.evaluation.plan, request.GET.get("figure", "")
+    found = explain(assessment, key_of_figure)
+    if found is None and _LATE.search(key_of_figure):
+        late = rehearsed_of_plan(plan)
+        found = None if isinstance(late, str) else explain_late(late, key_of_figure)
+    if found is None:
+        raise Http404
+    drivers = () if found.figure.formula.compute else found.drivers
+    figure = shown_figure(found.figure, units_for(request, plan), drivers)
+    page = {"figure": figure, "saved": saved, "plan": plan, "template": "plans/_explained.html"}
+    return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+
+
+@require_GET
+@login_required
+def play(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Levels to play on the side view."""
+    return JsonResponse(play_hours(plan_of(own_plan(request, key).head), request.GET))
+
+
+@require_GET
+@login_required
+def ghost(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+    """What one of those changes would do, before it is made."""
+    if kind not in OFFERS:
+        raise Http404
+    saved = own_plan(request, key)
+    found = assessment_of(saved.head)
+    units, own = units_for(request, found.evaluation.plan), own_pumps(request)
+    return JsonResponse(ghost_of(found, lambda p: OFFERS[kind](p, request.GET, units, own), units))
+
+
+@require_GET
+@login_required
+def history(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Every revision of a plan, the newest first."""
+    saved = own_plan(request, key)
+    pages = Paginator(past_of(saved), _REVISIONS_A_PAGE)
+    page = pages.get_page(request.GET.get("page"))
+    context = {"saved": saved, "head": saved.head, "plan": plan_of(saved.head), "page": page}
+    return render(request, "plans/history.html", context)

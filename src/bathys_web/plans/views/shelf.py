@@ -1,0 +1,115 @@
+"""The shelf: plans in, out and away."""
+
+from uuid import UUID
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import redirect, render
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from bathys.plan import BadPlan, Fault, dump_plan, load_plan, schema
+from bathys.plan.loading import LARGEST_FILE
+from bathys.units import FAMILIES, SYSTEMS, mixed
+from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.actions.delete_plan import delete_plan
+from bathys_web.plans.models import SavedPlan
+from bathys_web.plans.pages import (
+    units_for,
+)
+from bathys_web.plans.starters import LAYOUTS, starter, starters
+from bathys_web.plans.storing import assessment_of, plan_of
+from bathys_web.plans.views.own import own_plan
+
+__all__ = ["delete", "export", "import_plan", "new_plan", "plan_schema", "shelf", "switch_units"]
+
+
+@require_GET
+@login_required
+def shelf(request: HttpRequest) -> HttpResponse:
+    """All of the visitor's plans."""
+    return _shelf(request)
+
+
+def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpResponse:
+    rows = []
+    for saved in SavedPlan.objects.filter(owner=request.user).select_related("head"):
+        assert saved.head is not None  # noqa: S101 - every plan is made with a revision
+        assessment = assessment_of(saved.head)
+        rows.append({"saved": saved, "plan": assessment.evaluation.plan,
+                     "counts": assessment.counts, "is_sound": assessment.is_sound})  # fmt: skip
+    context = {"rows": rows, "faults": faults or [], "units": units_for(request),
+               "starters": starters()}  # fmt: skip
+    return render(request, "plans/shelf.html", context, status=422 if faults else 200)
+
+
+@require_POST
+@login_required
+def new_plan(request: HttpRequest) -> HttpResponse:
+    """Start a plan from a layout."""
+    key = request.POST.get("layout", "stacked-pair")
+    if key not in LAYOUTS:
+        raise Http404
+    words = key.replace("-", " ")
+    saved = create_plan(request.user, starter(key), f"started from the {words}")
+    return redirect("plan", key=saved.key)
+
+
+@require_POST
+@login_required
+def import_plan(request: HttpRequest) -> HttpResponse:
+    """Put a plan file on the shelf."""
+    upload = request.FILES.get("file")
+    if upload is None:
+        return _shelf(request, [Fault("file", "Choose a plan file first.")])
+    if upload.size > LARGEST_FILE:
+        return _shelf(request, [Fault("file", "This file is larger than any plan (2 MB).")])
+    try:
+        plan = load_plan(upload.read())
+    except BadPlan as bad:
+        return _shelf(request, bad.faults)
+    saved = create_plan(request.user, plan, "imported from a file")
+    return redirect("plan", key=saved.key)
+
+
+@require_GET
+@login_required
+def export(request: HttpRequest, key: UUID) -> HttpResponse:
+    """The plan as a file."""
+    plan = plan_of(own_plan(request, key).head)
+    name = slugify(plan.name) or "plan"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
+    return HttpResponse(dump_plan(plan), content_type="application/json", headers=headers)
+
+
+@require_http_methods(["GET", "POST"])
+@login_required
+def delete(request: HttpRequest, key: UUID) -> HttpResponse:
+    """Ask, then take the plan off the shelf."""
+    saved = own_plan(request, key)
+    plan = plan_of(saved.head)
+    if request.method == "GET":
+        return render(request, "plans/delete.html", {"saved": saved, "plan": plan})
+    delete_plan(saved, request.user)
+    messages.success(request, f"“{plan.name}” was deleted.")
+    return redirect("shelf")
+
+
+@require_POST
+def switch_units(request: HttpRequest) -> HttpResponse:
+    """Show metric or US units from now on, or each family of quantities in its own."""
+    chosen = request.POST.get("units", "")
+    if chosen in SYSTEMS:
+        request.session["units"] = chosen
+    elif chosen == "mix":
+        picked = {family: request.POST.get(family, "metric") for family in FAMILIES}
+        request.session["units"] = mixed(picked)
+    back = request.POST.get("back", "/")
+    return redirect(back if back.startswith("/") and not back.startswith("//") else "/")
+
+
+@require_GET
+def plan_schema(request: HttpRequest) -> HttpResponse:
+    """JSON Schema of the plan file."""
+    return JsonResponse(schema())
