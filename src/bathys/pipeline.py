@@ -105,11 +105,13 @@ class Remedy:
 
     @property
     def helps(self) -> bool:
-        """Whether the figure watched moves at all."""
+        """Whether the figure watched moves, and the way it should."""
         if self.before is None or self.after is None:
             return False
         one, two = self.before.value, self.after.value
-        return one is not None and two is not None and abs(two - one) > _NO_MOVE * abs(one)
+        if one is None or two is None or abs(two - one) <= _NO_MOVE * abs(one):
+            return False
+        return self.offer.aim == "any" or (two > one) == (self.offer.aim == "more")
 
 
 @dataclass(frozen=True, slots=True)

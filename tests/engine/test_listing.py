@@ -84,3 +84,18 @@ def test_what_a_sump_must_hold_explains_itself(name: str) -> None:
             assert explained.figure.value == pytest.approx(value, rel=1e-9, abs=1e-12), key
             assert fill_sentence(*explained.figure.worked, "metric"), key
     assert explain_late(late, "S1.claim.nothing") is None
+
+
+def test_every_vessel_that_gets_water_is_a_step_of_the_stairs(assessment: Assessment) -> None:
+    """However its water came there: through tees and manifolds too. No step is told twice."""
+    found = assessment.evaluation
+    falls = falls_of(found)
+    assert len({f.run.run.id for f in falls}) == len(falls)
+    ends, starts = {f.end for f in falls}, {f.start for f in falls}
+    for id_, result in found.vessels.items():
+        if result.inflow > 1e-9:
+            assert id_ in ends, id_
+    for run in found.runs.values():
+        owner = found.plan.owner_of(run.run.start)
+        if run.flow > 1e-9 and run.gravity is not None and owner is not None:
+            assert owner in starts, run.run.id

@@ -1,6 +1,7 @@
 """Valves, bores and pumps chosen, each tried on the plan; and the trade's own check values."""
 
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -29,6 +30,7 @@ from tests.conftest import EXAMPLE
 LITRES_AN_HOUR = 1.0 / 3.6e6
 GALLONS_AN_HOUR = 231 * 0.0254**3 / 3600.0  # NIST SP 811: exact by definition
 FOOT = 0.3048
+FAULTS = sorted((EXAMPLE.parent / "faults").glob("*.json"))
 
 
 def _plan(name: str) -> Plan:
@@ -165,6 +167,28 @@ def test_remedies_do_what_they_say(name: str) -> None:
                 assert same is not None
                 assert same.value == pytest.approx(remedy.after.value)
     assert tried
+
+
+@pytest.mark.parametrize("path", FAULTS, ids=lambda p: p.stem)
+def test_no_remedy_leads_the_wrong_way(path: Path) -> None:
+    """What does not mend a finding moves the figure that matters as it should; of a siphon that
+    gets too little that is where it starts, of one that gets too much where it stops."""
+    found = assess(load_plan(path.read_bytes()))
+    for finding in found.findings:
+        for remedy in remedies_of(found, finding):
+            aim, before, after = remedy.offer.aim, remedy.before, remedy.after
+            if remedy.cures or aim == "any":
+                continue
+            assert before is not None
+            assert after is not None
+            assert before.value is not None
+            assert after.value is not None
+            assert (after.value > before.value) == (aim == "more"), remedy.offer.label
+            if finding.rule.id == "B1":
+                inflow = found.figure(f"{finding.place}.window")
+                assert inflow is not None
+                assert inflow.value is not None
+                assert (inflow.value < before.value) == (aim == "less")
 
 
 def test_every_figure_explains_itself() -> None:

@@ -22,7 +22,10 @@ def remedy_words(remedy: Remedy, units: System) -> str:
     if remedy.cures:
         words += " (mends it)"
     if remedy.raised:
-        words += f"; but then {', '.join(sorted({f.rule.id for f in remedy.raised}))} speaks"
+        titles = dict.fromkeys(
+            f"{f.rule.title[:1].lower()}{f.rule.title[1:]}" for f in remedy.raised
+        )
+        words += f"; but then look to: {', '.join(titles)}"
     return words
 
 

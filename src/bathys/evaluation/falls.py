@@ -1,5 +1,6 @@
 """The falls of a plan: where water runs down by itself, from what level to what level."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -13,14 +14,14 @@ __all__ = ["Fall", "falls_of"]
 
 @dataclass(frozen=True, slots=True)
 class Fall:
-    """Water going from one level to another.
+    """Water going from one vessel to another.
 
     Attributes
     ----------
     run : RunResult
-        The run it goes through
+        The run it goes through that no other fall does
     start, end : str
-        Vessel or junction it leaves and comes to
+        Vessels it leaves and comes to
     up, down : float
         Level it leaves, and level it comes to or the run's end over that, [m] over the datum
     """
@@ -50,7 +51,7 @@ class Fall:
 
 
 def falls_of(found: "Evaluation") -> tuple[Fall, ...]:
-    """Every run that carries water and ends in a vessel, as a step up or down.
+    """Every way that carries water from vessel to vessel, as a step up or down.
 
     Parameters
     ----------
@@ -60,19 +61,38 @@ def falls_of(found: "Evaluation") -> tuple[Fall, ...]:
     Returns
     -------
     tuple of Fall
-        In the plan's order; runs that carry nothing are left out
+        In the plan's order, each under the run that it has to itself: the first of a drain that
+        joins others, the last of a line that forks. What carries nothing is left out
     """
-    plan, steps = found.plan, []
+    plan, steps = found.plan, {}
     sources = {d.run: d.pump for d in found.deliveries}
     for result in found.runs.values():
         run = result.run
-        if result.flow <= 0.0 or plan.port(run.end) is None:
+        if result.flow <= 0.0:
             continue
-        end = run.end.partition(".")[0]
-        start = plan.owner_of(run.start) or run.start
-        up = result.start_head
         if run.id in sources:
             start = plan.part(sources[run.id]).stands_in
-            up = found.balance.levels[start]
-        steps.append(Fall(result, start, end, up, result.end_head))
-    return tuple(steps)
+            end, up = run.end.partition(".")[0], found.balance.levels[start]
+            steps[run.id] = Fall(result, start, end, up, result.end_head)
+        elif result.gravity is not None and (start := plan.owner_of(run.start)) is not None:
+            ends = list(_ends(found, result))
+            for last in ends:
+                own = last if len(ends) > 1 else result
+                end = last.run.end.partition(".")[0]
+                fall = Fall(own, start, end, result.start_head, last.end_head)
+                steps.setdefault(own.run.id, fall)
+    return tuple(steps[id_] for id_ in found.runs if id_ in steps)
+
+
+def _ends(found: "Evaluation", first: RunResult) -> Iterator[RunResult]:
+    """The runs by which water that enters one run comes to vessels."""
+    waiting, seen = [first], set()
+    while waiting:
+        result = waiting.pop()
+        if result.run.id in seen:
+            continue
+        seen.add(result.run.id)
+        if found.plan.port(result.run.end) is not None:
+            yield result
+        onward = [found.runs[r.id] for r in found.plan.runs_from(result.run.end)]
+        waiting += reversed([r for r in onward if r.flow > 0.0 and r.gravity is not None])

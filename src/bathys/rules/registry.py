@@ -9,11 +9,12 @@ from bathys.evaluation import Evaluation, Rehearsal
 from bathys.evaluation.figures import SourceKind
 
 __all__ = [
-    "RULES", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule", "run_late_rules",
+    "RULES", "Aim", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule", "run_late_rules",
     "run_rules",
 ]  # fmt: skip
 
 Severity = Literal["fault", "warning", "note"]
+Aim = Literal["more", "less", "any"]
 _ORDER: dict[Severity, int] = {"fault": 0, "warning": 1, "note": 2}
 
 
@@ -62,12 +63,15 @@ class Offer:
         Key of the figure that shows its effect; empty if the finding's silence is the effect
     figures : mapping
         Figures for the slots
+    aim : str
+        Which way that figure should move for the change to help: ``more``, ``less`` or ``any``
     """
 
     label: str
     edits: tuple[Edit, ...]
     watch: str = ""
     figures: Mapping[str, float] = field(default_factory=dict)
+    aim: Aim = "any"
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from bathys.physics import area_of
 from bathys.plan.overflows import BellSiphon
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
-from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
+from bathys.rules.registry import Aim, Finding, Offer, Rule, Severity, rule
 from bathys.simulation import PumpedBedLoop
 from bathys.sizing import SiphonChoice, angle_for, ask_of_bed, choice_edits, design_siphon
 
@@ -144,28 +144,40 @@ def _valve_setting(
     return " Even an open valve brings less than the {low:flow} it wants.", {"low": low}, ()
 
 
+def _gets_too_little(result: BedResult) -> bool:
+    """Whether what comes lies nearer to what starts the siphon than to what it breaks at."""
+    window = result.cycle.window
+    if window.is_empty:
+        return False
+    return result.cycle.start_inflow < math.sqrt(window.start.value * window.stop.value)
+
+
 def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -> tuple[Offer, ...]:
-    """The valve, an air tube, a trap, a bed set higher, and the siphon that would suit best."""
+    """The valve; for too little water a trap, for too much an air tube and a bed set higher; and
+    the siphon that would suit best."""
     siphon, plan = result.siphon, evaluation.plan
-    tail = plan.run_from(f"{siphon.id}.tail")
-    watch = f"{siphon.id}.window"
-    offers = list(valve)
-    if isinstance(siphon, BellSiphon) and siphon.air_tube_height is None:
-        tube = Edit(f"siphons.{siphon.id}.air_tube_height", siphon.slot_height + 0.01)
-        offers.append(Offer("fit an air tube", (tube,), watch))
-    if not siphon.trap:
-        trap = Edit(f"siphons.{siphon.id}.trap", value=True)
-        offers.append(Offer("turn the tail’s last elbow up", (trap,), watch))
-    floor = Edit(f"vessels.{result.bed.id}.floor_height", result.bed.floor_height + _STEP_UP)
-    offers.append(Offer(f"set {result.bed.name} " "{up:length} higher", (floor,), watch,
-                        {"up": _STEP_UP}))  # fmt: skip
+    tail, offers = plan.run_from(f"{siphon.id}.tail"), list(valve)
+    aim: Aim = "less" if _gets_too_little(result) else "more"
+    watch = f"{siphon.id}.{'start' if aim == 'less' else 'stop'}"
+    if aim == "less":
+        if not siphon.trap:
+            trap = Edit(f"siphons.{siphon.id}.trap", value=True)
+            offers.append(Offer("turn the tail’s last elbow up", (trap,), watch, aim=aim))
+    else:
+        if isinstance(siphon, BellSiphon) and siphon.air_tube_height is None:
+            tube = Edit(f"siphons.{siphon.id}.air_tube_height", siphon.slot_height + 0.01)
+            offers.append(Offer("fit an air tube", (tube,), watch, aim=aim))
+        floor = Edit(f"vessels.{result.bed.id}.floor_height", result.bed.floor_height + _STEP_UP)
+        offers.append(Offer(f"set {result.bed.name} " "{up:length} higher", (floor,), watch,
+                            {"up": _STEP_UP}, aim))  # fmt: skip
     if tail is not None and result.cycle.start_inflow > 0.0:
         cycle = result.cycle
         ask = ask_of_bed(result.loop.built, tail, cycle.start_inflow, cycle.break_inflow)
         choices = design_siphon(ask).choices
         best = next((c for c in choices if c.kind == siphon.kind), next(iter(choices), None))
         if best is not None:
-            offers.append(Offer(_built_as(best), choice_edits(siphon, best, tail.id), watch))
+            edits = choice_edits(siphon, best, tail.id)
+            offers.append(Offer(_built_as(best), edits, watch, aim=aim))
     return tuple(offers)
 
 

@@ -11,7 +11,7 @@ from bathys_web.plans.benches.plots import Curve, Plot, Spot
 
 __all__ = ["BENCH", "HeadBar"]
 
-_WORDS = {"new": "pipes as new", "season": "after a season", "neglected": "neglected"}
+_WORDS = {"new": "as new", "season": "after a season", "neglected": "neglected"}
 _LOOKS = {"new": "deep", "season": "good", "neglected": "clay"}
 
 
@@ -60,7 +60,8 @@ def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
             [float(curve.heads[i]) for i in keep], _LOOKS[curve.fouling],
             curve is not curves[0],
         ))  # fmt: skip
-        words = show(curve.duty_flow, "flow", units)
+        # One figure by the lines is read at once, three lie over each other; the table has them.
+        words = show(curve.duty_flow, "flow", units) if curve is curves[0] else ""
         spots.append(Spot(curve.duty_flow, curve.duty_head, words, _LOOKS[curve.fouling]))
     return Plot(
         f"Head of {duty.pump.name} against flow, with what the pipes ask",
@@ -71,7 +72,8 @@ def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
 def _rows(curves: tuple[SystemCurve, ...], units: System) -> list[dict[str, str]]:
     now = curves[0].duty_flow if curves else 0.0
     return [
-        {"state": _WORDS[c.fouling], "flow": show(c.duty_flow, "flow", units),
+        {"state": _WORDS[c.fouling], "look": _LOOKS[c.fouling],
+         "flow": show(c.duty_flow, "flow", units),
          "head": show(c.duty_head, "head", units),
          "share": show(c.duty_flow / now, "percent", units) if now > 0.0 else "–"}
         for c in curves

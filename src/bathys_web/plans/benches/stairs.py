@@ -1,9 +1,12 @@
-"""The falls of a plan as steps: each vessel's water at its height, and what runs or is lifted from
-one to the next."""
+"""The falls of a plan as steps: each vessel's water at its height, the highest first, and what runs
+or is lifted from one to the next."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
 
 from bathys.evaluation import Evaluation, Fall
+from bathys.plan.vessel import Vessel
 from bathys.units import System, show
 from bathys_web.plans.side_view import Rect, Scene, Stroke, Text
 from bathys_web.plans.stations import stations_of
@@ -14,6 +17,19 @@ _TALL, _TOP, _FOOT, _EDGE = 330.0, 26.0, 44.0, 16.0
 _LEAST_WIDE, _COLUMN = 640.0, 150.0
 _SHELL = 0.5  # of a column's width
 _LANE = 11.0
+_LETTER = 7.0
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class _Step:
+    """One fall in the picture: its way, and what it says."""
+
+    fall: Fall
+    way: tuple[Point, ...]
+    onward: bool
+    words: str
 
 
 def draw_stairs(found: Evaluation, falls: Sequence[Fall], units: System) -> Scene:
@@ -31,12 +47,13 @@ def draw_stairs(found: Evaluation, falls: Sequence[Fall], units: System) -> Scen
     Returns
     -------
     Scene
-        Heights to scale, vessels in the order of the water
+        Heights to scale; vessels that stand, fill and fall alike are drawn once
     """
     plan = found.plan
-    order = [s.id for s in stations_of(plan) if s.group == "vessels"]
-    wide = max(_LEAST_WIDE, _COLUMN * len(order))
-    column = (wide - 2.0 * _EDGE) / max(len(order), 1)
+    groups = _alike(found, falls, units)
+    groups.sort(key=lambda g: -found.levels[g[0].id].high)
+    wide = max(_LEAST_WIDE, _COLUMN * len(groups))
+    column = (wide - 2.0 * _EDGE) / max(len(groups), 1)
     scene = Scene(wide, _TALL)
     low = min(v.floor_height for v in plan.vessels)
     high = max([v.floor_height + v.shape.height for v in plan.vessels]
@@ -47,51 +64,96 @@ def draw_stairs(found: Evaluation, falls: Sequence[Fall], units: System) -> Scen
         return round(_TALL - _FOOT - (level - low) * per, 1)
 
     edges = {}
-    for at, id_ in enumerate(order):
-        vessel, levels = plan.vessel(id_), found.levels[id_]
-        middle = _EDGE + (at + 0.5) * column
-        left, right = round(middle - 0.5 * _SHELL * column, 1), round(
-            middle + 0.5 * _SHELL * column, 1)  # fmt: skip
-        edges[id_] = (left, right)
+    for at, group in enumerate(groups):
+        middle, half = _EDGE + (at + 0.5) * column, 0.5 * _SHELL * column
+        edges[group[0].id] = (round(middle - half, 1), round(middle + half, 1))
+        vessel, levels = group[0], found.levels[group[0].id]
         floor, rim = vessel.floor_height, vessel.floor_height + vessel.shape.height
-        top, bottom = y(min(levels.high, rim)), y(min(levels.low, rim))
-        shell = round(right - left, 1)
-        scene.rects.append(Rect(left, y(rim), shell, round(y(floor) - y(rim), 1), "inside", id_))
-        scene.rects.append(Rect(left, top, shell, round(bottom - top, 1), "water-high", id_))
-        foot = round(y(floor) - bottom, 1)
-        scene.rects.append(Rect(left, bottom, shell, foot, "water-low", id_))
-        points = f"{left},{y(rim)} {left},{y(floor)} {right},{y(floor)} {right},{y(rim)}"
-        scene.strokes.append(Stroke(points, 2.5, "shell", id_))
-        scene.keep_clear((left, y(rim), right, y(floor)))
-        name = Text(round(middle, 1), _TALL - 12.0, vessel.name, "vessel-name", "middle")
-        scene.texts.append(name)
-    lanes: dict[str, int] = {}
-    for fall in falls:
-        if fall.start in edges and fall.end in edges and fall.start != fall.end:
-            _step(scene, fall, edges, lanes, y(fall.up), y(fall.down), units)
+        heights = (y(rim), y(min(levels.high, rim)), y(min(levels.low, rim)), y(floor))
+        _shell(scene, edges[vessel.id], heights, vessel.id)
+        more = f" and {len(group) - 1} more" if len(group) > 1 else ""
+        scene.texts.append(Text(round(middle, 1), _TALL - 12.0, f"{vessel.name}{more}",
+                                "vessel-name", "middle"))  # fmt: skip
+    steps = list(_steps(falls, edges, y, units))
+    for step in steps:
+        _draw(scene, step)
+    for step in steps:
+        _tell(scene, step)
     return scene
 
 
-def _step(
-    scene: Scene, fall: Fall, edges: dict[str, tuple[float, float]], lanes: dict[str, int],
-    up: float, down: float, units: System,
-) -> None:  # fmt: skip
-    """One step: along at the level it leaves, then up or down at the side of where it goes."""
-    onward = edges[fall.end][0] > edges[fall.start][0]
-    begin = edges[fall.start][1 if onward else 0]
-    side = edges[fall.end][0 if onward else 1]
-    lane = lanes[fall.end] = lanes.get(fall.end, 0) + 1
-    x = round(side + (-1.0 if onward else 1.0) * (6.0 + _LANE * lane), 1)
-    look = "lift-step" if fall.is_lift else "fall-step"
-    points = f"{begin},{up} {x},{up} {x},{down} {side},{down}"
-    scene.strokes.append(Stroke(points, 1.8, look, fall.run.run.id))
-    tip = 5.0 if onward else -5.0
+def _alike(found: Evaluation, falls: Sequence[Fall], units: System) -> list[list[Vessel]]:
+    """Vessels that look the same in this picture, together, in the order of the water."""
+
+    def told(fall: Fall) -> str:
+        return f"{fall.is_lift} {show(fall.fall, 'length', units)}"
+
+    groups: dict[object, list[Vessel]] = {}
+    for station in stations_of(found.plan):
+        if station.group != "vessels":
+            continue
+        vessel, levels = found.plan.vessel(station.id), found.levels[station.id]
+        key = (
+            vessel.floor_height, vessel.shape.height, vessel.job,
+            *(show(z, "length", units) for z in (levels.low, levels.high)),
+            tuple((f.start, told(f)) for f in falls if f.end == vessel.id),
+            tuple((f.end, told(f)) for f in falls if f.start == vessel.id),
+        )  # fmt: skip
+        groups.setdefault(key, []).append(vessel)
+    return list(groups.values())
+
+
+def _shell(
+    scene: Scene, edges: tuple[float, float], heights: tuple[float, float, float, float], id_: str
+) -> None:
+    left, right = edges
+    rim, high, low, floor = heights
+    wide = round(right - left, 1)
+    scene.rects.append(Rect(left, rim, wide, round(floor - rim, 1), "inside", id_))
+    scene.rects.append(Rect(left, high, wide, round(low - high, 1), "water-high", id_))
+    scene.rects.append(Rect(left, low, wide, round(floor - low, 1), "water-low", id_))
+    points = f"{left},{rim} {left},{floor} {right},{floor} {right},{rim}"
+    scene.strokes.append(Stroke(points, 2.5, "shell", id_))
+    scene.keep_clear((left - 2, rim, right + 2, floor + 2))
+
+
+def _steps(
+    falls: Sequence[Fall], edges: dict[str, tuple[float, float]], y: Callable[[float], float],
+    units: System,
+) -> Iterator[_Step]:  # fmt: skip
+    """Each along at the level it leaves, then up or down at the side of where it goes."""
+    lanes: dict[str, int] = {}
+    for fall in falls:
+        if fall.start not in edges or fall.end not in edges or fall.start == fall.end:
+            continue
+        onward = edges[fall.end][0] > edges[fall.start][0]
+        begin = edges[fall.start][1 if onward else 0]
+        side = edges[fall.end][0 if onward else 1]
+        lane = lanes[fall.end] = lanes.get(fall.end, 0) + 1
+        x = round(side + (-1.0 if onward else 1.0) * (6.0 + _LANE * lane), 1)
+        up, down = y(fall.up), y(fall.down)
+        way = ((begin, up), (x, up), (x, down), (side, down))
+        yield _Step(fall, way, onward, show(abs(fall.fall), "length", units))
+
+
+def _draw(scene: Scene, step: _Step) -> None:
+    look = "lift-step" if step.fall.is_lift else "fall-step"
+    points = " ".join(f"{x},{y}" for x, y in step.way)
+    scene.strokes.append(Stroke(points, 1.8, look, step.fall.run.run.id))
+    side, down = step.way[-1]
+    tip = 5.0 if step.onward else -5.0
     head = f"{side - tip},{down - 3.5} {side},{down} {side - tip},{down + 3.5}"
-    scene.strokes.append(Stroke(head, 1.8, look, fall.run.run.id))
-    words = show(abs(fall.fall), "length", units)
-    middle = 0.5 * (up + down)
-    wide = 7.0 * len(words)
-    at = x + 4.0 if not onward else x - 4.0 - wide
-    scene.write([Text(round(at + dx, 1), round(middle + dy, 1), words, "axis")
-                 for dx in (0.0, wide + 8.0 if onward else -wide - 8.0)
-                 for dy in (4.0, 18.0, -10.0, 32.0, -24.0)])  # fmt: skip
+    scene.strokes.append(Stroke(head, 1.8, look, step.fall.run.run.id))
+    for (xa, ya), (xb, yb) in pairwise(step.way):
+        scene.avoid((min(xa, xb) - 3, min(ya, yb) - 3, max(xa, xb) + 3, max(ya, yb) + 3))
+
+
+def _tell(scene: Scene, step: _Step) -> None:
+    """The figure beside the upright part, or over or under the level one."""
+    (begin, up), (x, _), (_, down), _ = step.way
+    wide = _LETTER * len(step.words)
+    beside = [x - 6.0 - wide, x + 6.0] if step.onward else [x + 6.0, x - 6.0 - wide]
+    middle, along = 0.5 * (up + down), 0.5 * (begin + x) - 0.5 * wide
+    places = [(at, middle + dy) for dy in (4.0, 20.0, -12.0, 36.0, -28.0) for at in beside]
+    places += [(along, up - 7.0), (along, up + 15.0), (along, up - 21.0)]
+    scene.write([Text(round(a, 1), round(b, 1), step.words, "axis") for a, b in places])

@@ -25,6 +25,15 @@
     ctx.font = FONT.replace("12px", `${12 * ratio}px`);
     ctx.lineWidth = ratio;
     const { left, top, width, height } = plot.bbox;
+    const sheet = token("--sheet");
+    const says = (words, x, y, align) => {
+      ctx.textAlign = align;
+      ctx.strokeStyle = sheet;
+      ctx.lineWidth = 4 * ratio;
+      ctx.strokeText(words, x, y);
+      ctx.lineWidth = ratio;
+      ctx.fillText(words, x, y);
+    };
     for (const mark of wish.marks) {
       const y = plot.valToPos(mark.at, "y", true);
       if (y < top - 1 || y > top + height + 1) continue;
@@ -36,12 +45,9 @@
       ctx.stroke();
       ctx.setLineDash([]);
       ctx.fillStyle = colour("soft");
-      ctx.textAlign = "right";
       ctx.textBaseline = "bottom";
-      ctx.fillText(mark.words, left + width - 4 * ratio, y - 2 * ratio);
+      says(mark.words, left + width - 4 * ratio, y - 2 * ratio, "right");
     }
-    const taken = [];
-    const sheet = token("--sheet");
     for (const spot of wish.spots) {
       const x = plot.valToPos(spot.x, "x", true);
       const y = plot.valToPos(spot.y, "y", true);
@@ -49,17 +55,11 @@
       ctx.beginPath();
       ctx.arc(x, y, 5 * ratio, 0, 2 * Math.PI);
       ctx.fill();
-      const wide = ctx.measureText(spot.words).width;
-      const flip = x + wide + 14 * ratio > left + width;
-      let at = y - 8 * ratio;
-      while (taken.some((t) => Math.abs(t - at) < 15 * ratio)) at -= 15 * ratio;
-      taken.push(at);
-      ctx.textAlign = flip ? "right" : "left";
+      if (!spot.words) continue;
+      // Below and left of where a falling and a rising line cross, both leave room.
+      const flip = x - ctx.measureText(spot.words).width - 14 * ratio > left;
       ctx.textBaseline = "middle";
-      ctx.strokeStyle = sheet;
-      ctx.lineWidth = 4 * ratio;
-      ctx.strokeText(spot.words, x + (flip ? -9 : 9) * ratio, at);
-      ctx.fillText(spot.words, x + (flip ? -9 : 9) * ratio, at);
+      says(spot.words, x + (flip ? -6 : 6) * ratio, y + 17 * ratio, flip ? "right" : "left");
     }
     ctx.restore();
   };
