@@ -1,5 +1,7 @@
 """Siphon beds: which of them cycle, and how."""
 
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from bathys.network import Balance
@@ -70,11 +72,11 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
     NotSolved
         If a balance does not settle
     """
-    found = []
+    found, beside = [], _beds_beside(now)
     for siphon in now.plan.siphons:
         tail = now.plan.run_from(f"{siphon.id}.tail")
         if tail is not None and _is_alone(now.plan, siphon):
-            found.append(_bed(now, siphon, tail))
+            found.append(_bed(now, siphon, tail, _linked_beds(beside, siphon.stands_in)))
     return tuple(found)
 
 
@@ -82,12 +84,11 @@ def _is_alone(plan: Plan, siphon: Siphon) -> bool:
     return sum(s.stands_in == siphon.stands_in for s in plan.siphons) == 1
 
 
-def _bed(now: Balance, siphon: Siphon, tail: Run) -> BedResult:
+def _bed(now: Balance, siphon: Siphon, tail: Run, linked: list[str]) -> BedResult:
     plan, water = now.plan, now.layout.water
     bed = plan.vessel(siphon.stands_in)
     built = SiphonModel(plan, siphon, tail, water.kinematic_viscosity)
     simple = _simple_loop(now, bed, tail, built)
-    linked = _linked_beds(now, bed)
     feeds = tuple(
         r.id for r in plan.runs
         if r.end.partition(".")[0] in linked and plan.owner_of(r.start) not in linked
@@ -105,19 +106,27 @@ def _bed(now: Balance, siphon: Siphon, tail: Run) -> BedResult:
     return BedResult(siphon, bed, feeds, tuple(linked), fed, run_cycle(fed))
 
 
-def _linked_beds(now: Balance, bed: Vessel) -> list[str]:
-    """The bed, and the beds that open pipes from wall to wall join to it."""
-    plan = now.plan
-    found, waiting = [bed.id], [bed.id]
+def _beds_beside(now: Balance) -> dict[str, list[str]]:
+    """The beds that an open pipe from wall to wall joins to each vessel."""
+    plan, found = now.plan, defaultdict(list)
+    for run in plan.runs:
+        if plan.port(run.start) is None or plan.port(run.end) is None:
+            continue
+        if now.layout.lines[run.id].shut:
+            continue
+        one, two = run.start.partition(".")[0], run.end.partition(".")[0]
+        for here, other in ((one, two), (two, one)):
+            if plan.vessel(other).job == "grow_bed":
+                found[here].append(other)
+    return found
+
+
+def _linked_beds(beside: Mapping[str, Sequence[str]], bed: str) -> list[str]:
+    """The bed, and the beds that such pipes join to it, one after the other."""
+    found, waiting = [bed], [bed]
     while waiting:
-        here = waiting.pop()
-        for run in plan.runs:
-            ends = (plan.port(run.start), plan.port(run.end))
-            names = {run.start.partition(".")[0], run.end.partition(".")[0]}
-            if None in ends or here not in names or now.layout.lines[run.id].shut:
-                continue
-            other = next(iter(names - {here}), here)
-            if plan.vessel(other).job == "grow_bed" and other not in found:
+        for other in beside.get(waiting.pop(), ()):
+            if other not in found:
                 found.append(other)
                 waiting.append(other)
     return found

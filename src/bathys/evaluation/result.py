@@ -7,7 +7,7 @@ from bathys.evaluation.beds import BedResult
 from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.figures import Figure
-from bathys.evaluation.listing import list_details, list_figures
+from bathys.evaluation.listing import list_details, list_figures, list_headlines
 from bathys.evaluation.runs import RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 from bathys.network import Balance
@@ -84,10 +84,10 @@ class Evaluation:
         """Levels by vessel id."""
         return {id_: result.levels for id_, result in self.vessels.items()}
 
-    @property
+    @cached_property
     def headlines(self) -> tuple[Figure, ...]:
         """The figures for the head of the page."""
-        return tuple(f for f in self.figures if f.headline)
+        return list_headlines(self)
 
     def bed(self, vessel: str) -> BedResult | None:
         """The siphon bed of this id, if it is one."""

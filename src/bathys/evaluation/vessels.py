@@ -1,5 +1,6 @@
 """What each vessel does: its levels, what passes through it, and how often."""
 
+from collections import defaultdict
 from dataclasses import dataclass
 
 from bathys.evaluation.beds import BedResult
@@ -90,7 +91,7 @@ def vessel_results(
     dict of VesselResult
         By vessel id
     """
-    levels = _levels(now, beds)
+    levels, through = _levels(now, beds), _through(runs)
     found = {}
     for vessel in now.plan.vessels:
         storage = storage_of(now.plan, vessel)
@@ -100,20 +101,19 @@ def vessel_results(
         found[vessel.id] = VesselResult(
             vessel, here, float(storage.volume(middle)),
             float(storage.volume(here.at_rest - vessel.floor_height)),
-            shell_volume(vessel.shape), _through(vessel, runs),
+            shell_volume(vessel.shape), through.get(vessel.id, 0.0),
             now.spills.get(vessel.id, 0.0), now.gains.get(vessel.id, 0.0), area,
         )  # fmt: skip
     return found
 
 
-def _through(vessel: Vessel, runs: dict[str, RunResult]) -> float:
-    into = 0.0
+def _through(runs: dict[str, RunResult]) -> dict[str, float]:
+    """What runs bring to each vessel or junction, rests counted [m³/s]."""
+    into: dict[str, float] = defaultdict(float)
     for result in runs.values():
         flow = result.mean_flow
-        if result.run.end.partition(".")[0] == vessel.id:
-            into += max(flow, 0.0)
-        if result.run.start.partition(".")[0] == vessel.id:
-            into += max(-flow, 0.0)
+        into[result.run.end.partition(".")[0]] += max(flow, 0.0)
+        into[result.run.start.partition(".")[0]] += max(-flow, 0.0)
     return into
 
 

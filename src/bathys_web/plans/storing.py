@@ -10,7 +10,7 @@ from bathys.simulation import NotSimulated
 from bathys_web.plans.models import Revision
 
 __all__ = [
-    "assessment_of", "assessment_of_plan", "content_hash", "document_of", "plan_of",
+    "assessment_of", "assessment_of_plan", "content_hash", "document_of", "keep_plan", "plan_of",
     "rehearsed_of_plan",
 ]  # fmt: skip
 
@@ -37,10 +37,15 @@ def plan_of(revision: Revision) -> Plan:
     found = _plans.get(revision.content_hash)
     if found is None:
         found = plan_from_data(revision.document)
-        while len(_plans) >= _MOST_KEPT:
-            _plans.pop(next(iter(_plans)), None)
-        _plans[revision.content_hash] = found
+        keep_plan(revision.content_hash, found)
     return found
+
+
+def keep_plan(name: str, plan: Plan) -> None:
+    """Keep a plan that is at hand under its content's name, so that it need not be read again."""
+    while len(_plans) >= _MOST_KEPT:
+        _plans.pop(next(iter(_plans)), None)
+    _plans[name] = plan
 
 
 @lru_cache(maxsize=_MOST_KEPT)

@@ -1,8 +1,10 @@
 """Every figure of an evaluation, in the order of the water. Public: :func:`list_figures`;
 :func:`list_details` for what only the benches show, :func:`list_claims` for what only time does."""
 
+from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+from bathys.evaluation.beds import BedResult
 from bathys.evaluation.falls import falls_of
 from bathys.evaluation.figures import Figure
 from bathys.evaluation.listing.beds import bed_details, cycle_figure, siphon_figure
@@ -15,9 +17,33 @@ if TYPE_CHECKING:
     from bathys.evaluation.result import Evaluation
 
 
-__all__ = ["list_claims", "list_details", "list_figures"]
+__all__ = ["list_claims", "list_details", "list_figures", "list_headlines"]
 
 _MOST_HEADLINES = 2  # of one kind, so that the head of the page stays readable
+
+
+def list_headlines(found: "Evaluation") -> tuple[Figure, ...]:
+    """Figures for the head of the page, without the many that stand behind them.
+
+    Parameters
+    ----------
+    found : Evaluation
+        Its numbers
+
+    Returns
+    -------
+    tuple of Figure
+        In the order of the water
+    """
+    tanks = [v for v in found.vessels.values() if v.vessel.job == "fish_tank"]
+    few = _has_few_beds(found)
+    rows = [
+        *_of_pumps(found),
+        *(f for v in tanks[:_MOST_HEADLINES] for f in vessel_figures(found, v, headline=True)),
+        *(f for b in found.beds if few for f in _of_bed(found, b)), *_of_closers(found),
+        *_of_power(found),
+    ]  # fmt: skip
+    return tuple(f for f in rows if f.headline)
 
 
 def list_figures(found: "Evaluation") -> tuple[Figure, ...]:
@@ -33,22 +59,40 @@ def list_figures(found: "Evaluation") -> tuple[Figure, ...]:
     tuple of Figure
         Headlines first come first
     """
-    rows: list[Figure] = []
-    for number, duty in enumerate(found.duties.values()):
-        rows.append(pump_flow(found, duty, number < _MOST_HEADLINES))
     tanks = [v for v in found.vessels.values() if v.vessel.job == "fish_tank"]
-    for vessel in found.vessels.values():
-        rows += vessel_figures(found, vessel, vessel in tanks[:_MOST_HEADLINES])
-    few = len(found.beds) <= _MOST_HEADLINES
-    for bed in found.beds:
-        rows += [cycle_figure(bed, few), siphon_figure(bed, few and len(found.beds) == 1)]
-    for closer in dict.fromkeys(found.balance.closing.values()):
-        rows += closing_levels(found, closer)
+    return (
+        *_of_pumps(found),
+        *(f for v in found.vessels.values()
+          for f in vessel_figures(found, v, v in tanks[:_MOST_HEADLINES])),
+        *(f for b in found.beds for f in _of_bed(found, b)), *_of_closers(found),
+        *_of_power(found), *(f for r in found.runs.values() for f in run_figures(found, r)),
+    )  # fmt: skip
+
+
+def _has_few_beds(found: "Evaluation") -> bool:
+    return len(found.beds) <= _MOST_HEADLINES
+
+
+def _of_pumps(found: "Evaluation") -> Iterator[Figure]:
     for number, duty in enumerate(found.duties.values()):
-        rows += [power_figure(found, duty, number < _MOST_HEADLINES), pump_head(found, duty)]
-    for run in found.runs.values():
-        rows += run_figures(found, run)
-    return tuple(rows)
+        yield pump_flow(found, duty, number < _MOST_HEADLINES)
+
+
+def _of_power(found: "Evaluation") -> Iterator[Figure]:
+    for number, duty in enumerate(found.duties.values()):
+        yield power_figure(found, duty, number < _MOST_HEADLINES)
+        yield pump_head(found, duty)
+
+
+def _of_bed(found: "Evaluation", bed: BedResult) -> Iterator[Figure]:
+    few = _has_few_beds(found)
+    yield cycle_figure(bed, few)
+    yield siphon_figure(bed, few and len(found.beds) == 1)
+
+
+def _of_closers(found: "Evaluation") -> Iterator[Figure]:
+    for closer in dict.fromkeys(found.balance.closing.values()):
+        yield from closing_levels(found, closer)
 
 
 def list_details(found: "Evaluation") -> tuple[Figure, ...]:

@@ -9,7 +9,7 @@ from django.db.models import Max
 
 from bathys.plan import Plan
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.storing import content_hash, document_of, plan_of
+from bathys_web.plans.storing import content_hash, document_of, keep_plan, plan_of
 
 __all__ = ["StaleEdit", "add_revision", "locked_plan"]
 
@@ -52,7 +52,8 @@ def locked_plan(saved: SavedPlan, user: AbstractBaseUser, base: int) -> SavedPla
     StaleEdit
         If another revision stands by now
     """
-    held = SavedPlan.objects.select_for_update(of=("self",)).select_related("head").get(pk=saved.pk)
+    plans = SavedPlan.objects.select_for_update(of=("self",)).select_related("head")
+    held = plans.defer("head__document").get(pk=saved.pk)  # most often the plan is at hand
     if held.owner_id != user.pk:
         raise PermissionDenied
     if held.head is None or held.head.number != base:
@@ -101,4 +102,5 @@ def add_revision(
         what_changed=what[:300], author=user, content_hash=name,
     )  # fmt: skip
     held.save()
+    keep_plan(name, plan)
     return held.head

@@ -12,7 +12,7 @@ __all__ = ["go_to", "newest_child", "redo", "undo"]
 
 def newest_child(revision: Revision) -> Revision | None:
     """The revision that redo would go to."""
-    return revision.children.order_by("-number").first()
+    return revision.children.defer("document").order_by("-number").first()
 
 
 @transaction.atomic

@@ -1,7 +1,7 @@
 """Pipes: where each run goes in the picture, and its number beside it."""
 
 from collections.abc import Iterator, Mapping
-from itertools import pairwise
+from itertools import islice, pairwise
 
 from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
@@ -20,6 +20,7 @@ __all__ = ["draw_pipes", "lay_pipes", "write_bores"]
 _HOOK = 14.0  # how far a pipe comes over its outlet
 _STUB = 10.0
 _THICKEST = 11.0
+_MOST_BORE_PLACES = 7  # tried for a bore; one that fits nowhere is in the list of parts
 
 Point = tuple[float, float]
 
@@ -51,7 +52,7 @@ def write_bores(scene: Scene, plan: Plan, ways: Mapping[str, list[Point]], units
 
 
 def _bore_places(way: list[Point], words: str) -> Iterator[Text]:
-    for (x, y), upright in _along(way):
+    for (x, y), upright in islice(_along(way), _MOST_BORE_PLACES):
         if upright:
             yield Text(round(x + 9, 1), round(y + 4, 1), words, "bore-figure")
             yield Text(round(x - 9, 1), round(y + 4, 1), words, "bore-figure", "end")

@@ -13,7 +13,7 @@ __all__ = ["address_of", "base_of", "own_plan", "own_pumps"]
 
 def own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
     """The visitor's plan of this key; 404 if it is anybody else's."""
-    plans = SavedPlan.objects.select_related("head")
+    plans = SavedPlan.objects.select_related("head").defer("head__document")
     return get_object_or_404(plans, key=key, owner=request.user)
 
 
