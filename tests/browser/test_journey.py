@@ -265,6 +265,57 @@ def _open_file(page: Page, name: str) -> None:
     page.wait_for_load_state("load")
 
 
+def test_a_vessel_is_dragged_aside_or_let_go(page: Page) -> None:
+    """Sideways it moves in the picture alone; let go of with Escape it does not move at all."""
+    _open_file(page, "split-flow")
+    handle = page.locator('[data-lift="G1"]')
+    handle.scroll_into_view_if_needed()
+    box = handle.bounding_box()
+    assert box is not None
+    x, y = box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 30.0, y - 40.0, steps=4)
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 60.0, y + 6.0, steps=6)
+    page.mouse.up()
+    _revision(page, 2)
+    expect(page.locator(".history-words")).to_contain_text("Raft drawn further to the right")
+    page.locator("#undo").click()
+    _revision(page, 1)
+
+
+def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
+    """A bell made a loop has a loop's boxes; a filling goes and comes; the list of the past leads
+    back to any of it."""
+    _open_file(page, "stacked-pair")
+    _part(page, "S1")
+    page.get_by_label("Built as").select_option("loop")
+    _revision(page, 2)
+    expect(page.get_by_label("Loop height")).to_be_visible()
+    expect(page.get_by_label("Bell bore")).to_have_count(0)
+    _part(page, "B1")
+    page.get_by_label("Filled with").select_option("none")
+    _revision(page, 3)
+    expect(page.get_by_label("Void fraction")).to_have_count(0)
+    page.get_by_label("Shape").select_option("measured")
+    _revision(page, 4)
+    marks = page.get_by_label("Marks")
+    expect(marks).to_have_value(re.compile("holds 0 L"))
+    marks.fill("0 holds 0\n1 ft holds 60 gal")
+    marks.blur()
+    _revision(page, 5)
+    expect(marks).to_have_value(re.compile("304.8 mm holds 227"))
+    page.get_by_role("link", name="Revision 5").click()
+    expect(page.get_by_role("row").filter(has_text="stands now")).to_contain_text("marks")
+    page.get_by_role("button", name="Go back to revision 2").click()
+    expect(page.locator(".history-words")).to_contain_text("Revision 2")
+    expect(page.locator("#redo")).to_be_enabled()
+
+
 def test_a_layout_is_changed_by_hand(page: Page) -> None:
     """Dragged up, stepped by arrow keys, duplicated, a run laid, a part taken away, all undone."""
     _open_file(page, "split-flow")

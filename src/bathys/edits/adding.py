@@ -7,7 +7,7 @@ from typing import Any
 from bathys.edits.editing import Edit, EditRefused
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
-from bathys.vessels import width_at
+from bathys.vessels import GAP, spans_of
 
 __all__ = ["ADDABLE", "JOBS", "LETTERS", "add_part", "free_id", "right_end", "usual_bore"]
 
@@ -24,7 +24,6 @@ JOBS = {
     "sump": ("S", "Sump"),
 }
 """What a vessel may be for: the letter of its id, and its name."""
-_GAP = 0.35  # beside the last vessel [m]
 
 
 def free_id(plan: Plan, letter: str) -> str:
@@ -48,8 +47,7 @@ def usual_bore(plan: Plan) -> dict[str, Any]:
 
 def right_end(plan: Plan) -> float:
     """Where the next vessel is drawn: right of all others [m]."""
-    ends = ((v.along or 0.0) + width_at(v.shape, v.shape.height) for v in plan.vessels)
-    return max(ends) + _GAP
+    return max(right for _, right in spans_of(plan).values()) + GAP
 
 
 def _vessel(plan: Plan, job: str, stands_in: str) -> Edit:

@@ -10,6 +10,7 @@ from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.leading import known_part, ports_of_these
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.vessel import Vessel
+from bathys.vessels import spans_of
 
 __all__ = ["duplicate_part", "move_along", "raise_part", "remove_part"]
 
@@ -127,7 +128,8 @@ def raise_part(plan: Plan, id_: str, by: float) -> list[Edit]:
 
 
 def move_along(plan: Plan, id_: str, by: float) -> list[Edit]:
-    """Draw a vessel or a junction so much further to the right, or to the left [m].
+    """Draw a vessel or a junction so much further to the right, or to the left [m]; the others
+    stay where they are drawn.
 
     Raises
     ------
@@ -135,6 +137,11 @@ def move_along(plan: Plan, id_: str, by: float) -> list[Edit]:
         If it is neither
     """
     part, group = known_part(plan, id_), plan.group_of(id_)
-    if group not in _UPRIGHT:
+    if group == "junctions":
+        return [Edit(f"junctions.{id_}.along", round((part.along or 0.0) + by, 6))]
+    if group != "vessels":
         raise EditRefused(f"{part.name} stands in a vessel; move that.")
-    return [Edit(f"{group}.{id_}.along", round((part.along or 0.0) + by, 6))]
+    drawn = {v: left for v, (left, _) in spans_of(plan).items()}
+    drawn[id_] += by
+    moved = {v.id for v in plan.vessels if v.along is None} | {id_}
+    return [Edit(f"vessels.{v}.along", round(drawn[v], 6)) for v in drawn if v in moved]

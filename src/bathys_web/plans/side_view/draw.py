@@ -53,7 +53,8 @@ def draw_side_view(
     frame = Frame(plan, like)
     scene = Scene(frame.width, HEIGHT, frame.y(0.0), frame.is_wide,
                   round(frame.across / frame.up, 2))  # fmt: skip
-    scene.step = round(frame.up * (0.01 if own_system(units, "length") == "metric" else 0.0127), 3)
+    step = 0.01 if own_system(units, "length") == "metric" else 0.0127
+    scene.step, scene.beside = round(frame.up * step, 3), round(frame.across * 5.0 * step, 3)
     scene.zero, scene.up = frame.y(0.0), round(frame.up, 3)
     numbers = {s.id: s for s in stations}
     _rule(frame, scene, units, plan.datum)

@@ -1,8 +1,7 @@
 """Where metres land in the picture."""
 
 from bathys.plan.model import Plan
-from bathys.plan.vessel import Vessel
-from bathys.vessels import width_at
+from bathys.vessels import spans_of
 
 __all__ = ["Frame"]
 
@@ -10,7 +9,6 @@ NARROW, WIDE = 760.0, 1240.0
 HEIGHT = 470.0
 LEFT, RIGHT, TOP, BOTTOM = 78.0, 112.0, 34.0, 34.0
 _FEW = 3  # so many vessels fit the narrow picture
-_GAP = 0.35  # between vessels that the plan does not place [m]
 
 
 class Frame:
@@ -26,7 +24,7 @@ class Frame:
 
     def __init__(self, plan: Plan, like: Plan | None = None) -> None:
         self.plan = plan
-        self.spans = _spans(plan)
+        self.spans = spans_of(plan)
         if like is not None:
             other = Frame(like)
             self.low, self.high, self.left = other.low, other.high, other.left
@@ -72,17 +70,3 @@ class Frame:
         """Left and right wall of a vessel."""
         left, right = self.spans[vessel]
         return self.x(left), self.x(right)
-
-
-def _wide(vessel: Vessel) -> float:
-    return width_at(vessel.shape, vessel.shape.height)
-
-
-def _spans(plan: Plan) -> dict[str, tuple[float, float]]:
-    spans: dict[str, tuple[float, float]] = {}
-    edge = 0.0
-    for vessel in plan.vessels:
-        left = edge if vessel.along is None else vessel.along
-        spans[vessel.id] = (left, left + _wide(vessel))
-        edge = max(edge, spans[vessel.id][1] + _GAP)
-    return spans

@@ -109,7 +109,8 @@ def badges_markup(scene: Scene, here: str, inspector: str, part: str) -> SafeStr
     """
     handles = (
         f'<rect x="{r.x}" y="{r.y}" width="{r.width}" height="{r.height}" class="handle" '
-        f'data-lift="{r.part}"><title>Drag up or down</title></rect>' for r in scene.handles
+        f'data-lift="{r.part}"><title>Drag it higher, lower or aside</title></rect>'
+        for r in scene.handles
     )  # fmt: skip
     badges = (_badge(b, escape(here), escape(inspector), part) for b in scene.badges)
     return mark_safe("\n".join([*handles, *badges]))  # noqa: S308 - words are escaped

@@ -155,6 +155,7 @@ class Scene:
     up: float = 1.0
     zero: float = 0.0
     step: float = 1.0
+    beside: float = 1.0
     summary: str = ""
     grades: list[Stroke] = field(default_factory=list)
     _taken: _Field = field(default_factory=_Field)

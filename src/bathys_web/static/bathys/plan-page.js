@@ -71,35 +71,53 @@
     opened = [];
   });
 
-  // Drag a picked vessel up or down in the picture: sent as steps when it is let go.
+  // Drag a vessel higher, lower or aside in the picture, one way at a time: sent as steps when it
+  // is let go. Escape lets it go where it was.
   let drag = null;
+  const shift = (x, y) => {
+    for (const part of drag.svg.querySelectorAll(`[data-of="${drag.id}"]`)) {
+      part.setAttribute("transform", `translate(${x} ${y})`);
+    }
+  };
   document.addEventListener("pointerdown", (event) => {
     const shell = event.target.closest("#side-view [data-lift]");
     if (!shell || event.button) return;
     const svg = shell.ownerSVGElement;
-    drag = { id: shell.dataset.lift, y: event.clientY, scale: svg.getScreenCTM().d, svg, steps: 0 };
+    drag = { id: shell.dataset.lift, x: event.clientX, y: event.clientY, scale: svg.getScreenCTM().d, svg, verb: "", steps: 0 };
     shell.setPointerCapture(event.pointerId);
     event.preventDefault();
   });
   document.addEventListener("pointermove", (event) => {
     if (!drag) return;
-    const per = Number(drag.svg.dataset.step) * drag.scale;
-    drag.steps = Math.round((drag.y - event.clientY) / per);
-    const shift = -drag.steps * Number(drag.svg.dataset.step);
-    for (const part of drag.svg.querySelectorAll(`[data-of="${drag.id}"]`)) {
-      part.setAttribute("transform", `translate(0 ${shift})`);
-    }
+    const across = event.clientX - drag.x;
+    const up = drag.y - event.clientY;
+    if (!drag.verb && Math.max(Math.abs(across), Math.abs(up)) > 4) drag.verb = Math.abs(up) >= Math.abs(across) ? "raise" : "move";
+    if (!drag.verb) return;
+    const per = Number(drag.verb === "raise" ? drag.svg.dataset.step : drag.svg.dataset.beside);
+    drag.steps = Math.round((drag.verb === "raise" ? up : across) / (per * drag.scale));
+    if (drag.verb === "raise") shift(0, -drag.steps * per);
+    else shift(drag.steps * per, 0);
   });
   document.addEventListener("pointerup", () => {
     if (!drag) return;
-    const { id, steps } = drag;
+    const { id, verb, steps } = drag;
     drag = null;
     if (steps) {
       const form = document.getElementById("drag-form");
       form.elements.target.value = id;
+      form.elements.verb.value = verb;
       form.elements.steps.value = steps;
       form.requestSubmit();
     }
+  });
+  const letGo = () => {
+    if (!drag) return;
+    shift(0, 0);
+    drag = null;
+  };
+  document.addEventListener("pointercancel", letGo);
+  document.addEventListener("keydown", (event) => {
+    if (event.key === "Escape") letGo();
   });
 
   // Next and previous part in the order of the water; go to one by its name.
