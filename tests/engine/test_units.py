@@ -58,6 +58,23 @@ def test_what_stands_in_a_box_reads_back(value: float, quantity: str, system: st
     assert back == pytest.approx(value, rel=share, abs=least)
 
 
+@given(st.integers(0, 24 * 60))
+def test_every_minute_of_the_day_reads_back(minutes: int) -> None:
+    """As a clock shows it, and by halves of the day."""
+    assert read(entry(60.0 * minutes, "daytime", "us"), "daytime") == 60.0 * minutes
+    hour, minute = divmod(minutes % (24 * 60), 60)
+    half = "pm" if hour >= 12 else "am"
+    told = f"{hour % 12 or 12}:{minute:02d} {half}"
+    assert read(told, "daytime") == 60.0 * (60 * hour + minute)
+
+
+@pytest.mark.parametrize("text", ["25", "8:60", "13 pm", "0 am", "noon", "24:01", "8:5"])
+def test_what_is_no_time_of_the_day_is_refused(text: str) -> None:
+    """With two that are."""
+    with pytest.raises(UnreadableQuantity, match="8:00"):
+        read(text, "daytime")
+
+
 def test_results_are_shown_without_false_precision() -> None:
     """Three figures at the most."""
     assert show(1359.6 / 3.6e6, "flow", "metric") == "1,360 L/h"

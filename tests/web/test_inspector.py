@@ -171,3 +171,33 @@ def test_the_plan_and_site_are_typed_too(browser: Client, saved: SavedPlan) -> N
     data: dict[str, Any] = {"path": "name", "text": "Slate yard", "base": 1, "part": "site"}
     assert browser.post(reverse("edit", args=[saved.key]), data, headers=HTMX).status_code == 200
     assert _plan(saved).name == "Slate yard"
+
+
+def test_fittings_are_put_on_a_run_and_taken_off(browser: Client, saved: SavedPlan) -> None:
+    """Picked by name, counted, and gone at 0; each told as what it is."""
+    page = _type(browser, saved, "runs.R1.fittings.+", "swing_check")
+    assert "runs.R1.fittings.swing_check" in page
+    assert saved.head is not None
+    _plan(saved)
+    assert saved.head.what_changed == "Riser: check valve, swing 0 pieces → 1 piece"
+    assert "swing_check" in {f.kind for f in _plan(saved).runs[0].fittings}
+    _type(browser, saved, "runs.R1.fittings.swing_check", "2")
+    page = _type(browser, saved, "runs.R1.fittings.swing_check", "0")
+    assert 'name="path" value="runs.R1.fittings.swing_check"' not in page
+    assert "swing_check" not in {f.kind for f in _plan(saved).runs[0].fittings}
+    number = saved.head.number
+    _type(browser, saved, "runs.R1.fittings.+", "")
+    assert _plan(saved) is not None
+    assert saved.head.number == number
+
+
+def test_water_is_carried_at_a_time_of_the_day(browser: Client, saved: SavedPlan) -> None:
+    """As a clock shows it."""
+    act = {"verb": "add", "kind": "transfer", "target": "T1", "base": 1, "part": "T1"}
+    browser.post(reverse("take", args=[saved.key, "change"]), act, headers=HTMX)
+    page = _type(browser, saved, "transfers.Q1.at", "6.30 pm")
+    assert 'value="18:30"' in page
+    page = _type(browser, saved, "transfers.Q1.at", "25:00", 422)
+    assert "no time of the day" in page
+    page = _type(browser, saved, "transfers.Q1.every", "2 days")
+    assert _plan(saved).transfers[0].every == 172_800.0

@@ -29,14 +29,17 @@ class Difference:
     after: Any
 
 
+_NAMES = {"name", "kind"}
+"""What tells rows of a list apart; a list whose rows have neither is one value."""
+
+
 def _flat(value: Any, path: str = "") -> Iterator[tuple[str, Any]]:
     if isinstance(value, dict):
         for name, inner in value.items():
             yield from _flat(inner, f"{path}.{name}" if path else name)
-    elif isinstance(value, list) and value and isinstance(value[0], dict):
-        for number, inner in enumerate(value):
-            name = inner.get("name") or inner.get("kind") or str(number + 1)
-            yield from _flat(inner, f"{path}.{name}")
+    elif isinstance(value, list) and value and _NAMES & set(value[0]):
+        for inner in value:
+            yield from _flat(inner, f"{path}.{inner.get('name') or inner['kind']}")
     else:
         yield path, value
 

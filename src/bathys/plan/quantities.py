@@ -54,7 +54,7 @@ Slope = Annotated[float, _number("percent", ge=0.0, le=1.0)]
 """Fall over length [-]."""
 Time = Annotated[float, _number("clock", ge=1.0, le=86400.0)]
 """A time [s]."""
-Clock = Annotated[float, _number("clock", ge=0.0, le=86400.0)]
+Clock = Annotated[float, _number("daytime", ge=0.0, le=86400.0)]
 """A time of the day, from midnight [s]."""
 Interval = Annotated[float, _number("clock", ge=3600.0, le=2_592_000.0)]
 """A time between two things that are done again and again [s]."""

@@ -34,7 +34,7 @@ class Transfer(Part):
     )
     volume: Volume = Field(title="Amount")
     flow: Flow = Field(title="How fast")
-    at: Clock = Field(default=28800.0, title="First at", description="After midnight.")
+    at: Clock = Field(default=28800.0, title="First at", description="Time of the day.")
     every: Interval = Field(default=86400.0, title="Again after")
 
     @model_validator(mode="after")

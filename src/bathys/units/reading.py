@@ -11,6 +11,10 @@ _FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d+\.?\d*(?:e[+-]?\d+)?|\.\d+)"
 _PIECE = re.compile(rf"\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d\s.+-][^\s\d]*[²³23]?(?:/[a-z]+)?)?")
 _LONGEST = 60
+_DAYTIME = re.compile(
+    r"(?P<hour>\d{1,2})(?:[:.](?P<minute>[0-5]\d))?\s*(?P<half>am|pm)?", re.IGNORECASE
+)
+_MIDNIGHT = 24  # o'clock, as the end of a day
 
 
 class UnreadableQuantity(ValueError):
@@ -83,6 +87,21 @@ def _tidy(text: str, quantity: str) -> tuple[float, str]:
     return sign, text.lstrip("+-").strip()
 
 
+def _daytime(text: str) -> float:
+    """Seconds after midnight of a time of the day: ``8:00``, ``6 pm``, ``18.30``."""
+    found = _DAYTIME.fullmatch(text)
+    hour = int(found["hour"]) if found else _MIDNIGHT + 1
+    half = (found["half"] or "").lower() if found else ""
+    if half and not 1 <= hour <= _MIDNIGHT // 2:
+        hour = _MIDNIGHT + 1
+    elif half:
+        hour = hour % 12 + (12 if half == "pm" else 0)
+    minute = int(found["minute"] or 0) if found else 0
+    if 60 * hour + minute > 60 * _MIDNIGHT:
+        raise UnreadableQuantity(f"“{text}” is no time of the day; try 8:00 or 6 pm.")
+    return 60.0 * (60.0 * hour + minute)
+
+
 def read(text: str, quantity: str, system: System = "metric") -> float:
     """A typed quantity in the engine's unit.
 
@@ -113,6 +132,8 @@ def read(text: str, quantity: str, system: System = "metric") -> float:
     0.0381
     """
     sign, rest = _tidy(text, quantity)
+    if quantity == "daytime":
+        return _daytime(rest)
     shown = shown_in(quantity, system)
     total, position, last = 0.0, 0, None
     while position < len(rest):

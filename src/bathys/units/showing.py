@@ -45,6 +45,11 @@ def _time(seconds: float) -> str:
     return f"{minutes // 60} h" + (f" {minutes % 60:02d} min" if minutes % 60 else "")
 
 
+def _daytime(seconds: float) -> str:
+    minutes = round(seconds / 60.0)
+    return f"{minutes // 60}:{minutes % 60:02d}"
+
+
 def show_number(value: float, quantity: str, system: System) -> str:
     """A result's number alone, in the unit shown, to three significant figures.
 
@@ -91,6 +96,8 @@ def show(value: float | None, quantity: str, system: System) -> str:
         return "–"
     if quantity == "time":
         return _time(value)
+    if quantity == "daytime":
+        return _daytime(value)
     if quantity == "temperature":
         shown = _in_unit(value, shown_in(quantity, system))
         return f"{shown:.1f} {unit_of(quantity, system)}"
@@ -105,6 +112,8 @@ def entry(value: float, quantity: str, system: System) -> str:
     Seven figures of a metric value; five of a US one, since most were typed in metric and would
     trail digits that mean nothing.
     """
+    if quantity == "daytime":
+        return _daytime(value)
     shown = round(_in_unit(value, shown_in(quantity, system)), 9)
     return f"{shown:.7g}" if own_system(system, quantity) == "metric" else f"{shown:.5g}"
 

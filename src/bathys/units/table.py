@@ -154,7 +154,7 @@ _DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
     "speed": ("m/s", [("m/s", "m/s", "m/s"), ("ft/s", "ft/s", "ft/s")]),
     "clock": ("s", [
         ("s sec second seconds", "s", "second"), ("min minute minutes", "min", "minute"),
-        ("h hr hour hours", "h", "hour")]),
+        ("h hr hour hours", "h", "hour"), ("d day days", "d", "day")]),
     "percent": ("dimensionless", [("% percent", "%", "percent")]),
     "energy": ("kWh", [("kwh", "kWh", "kWh")]),
 }  # fmt: skip
@@ -192,6 +192,7 @@ QUANTITIES: dict[str, Quantity] = {
     "count": Quantity("a whole number", "3", {"metric": _PLAIN, "us": _PLAIN}),
     "percent": Quantity("a share", "45", {"metric": Unit("%", 0.01), "us": Unit("%", 0.01)}),
     "clock": Quantity("a time", "15 min or 2 h", _shown("clock", "min", "min")),
+    "daytime": Quantity("a time of the day", "8:00 or 6 pm", {"metric": _PLAIN, "us": _PLAIN}),
     "price": Quantity("a price", "0.30", {"metric": _PLAIN, "us": _PLAIN}),
     "per_hour": Quantity(
         "a rate", "1.5", {s: Unit("an hour", 1.0 / 3600.0) for s in SYSTEMS}

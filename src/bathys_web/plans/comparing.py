@@ -53,7 +53,8 @@ def _value(plan: Plan, row: Difference, value: Any, units: System) -> str:
     path = f"{group}.{row.part}.{row.path}" if row.part else row.path
     shown = find_row(plan, path, units)
     if shown is not None:
-        return shown_value(shown)
+        return shown.text.replace("\n", "; ") if shown.kind in ("points", "marks") else shown_value(
+            shown)  # fmt: skip
     if isinstance(value, float):
         return f"{value:.6g}"
     return str(value)
@@ -61,12 +62,13 @@ def _value(plan: Plan, row: Difference, value: Any, units: System) -> str:
 
 def _label(plans: tuple[Plan, Plan], row: Difference, units: System) -> tuple[str, str]:
     """Name of the part, and of the field."""
-    plan = next(p for p in plans if not row.part or p.part(row.part) is not None)
-    name = plan.part(row.part).name if row.part else "Plan and site"
+    known = [p for p in plans if not row.part or p.part(row.part) is not None]
+    name = known[0].part(row.part).name if row.part else "Plan and site"
     if not row.path:
         return name, "is there"
-    group = plan.group_of(row.part)
-    shown = find_row(plan, f"{group}.{row.part}.{row.path}" if row.part else row.path, units)
+    group = known[0].group_of(row.part)
+    path = f"{group}.{row.part}.{row.path}" if row.part else row.path
+    shown = next(filter(None, (find_row(p, path, units) for p in known)), None)
     return name, shown.label if shown is not None else row.path.replace("_", " ").replace(".", ", ")
 
 

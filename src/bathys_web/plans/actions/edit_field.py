@@ -47,12 +47,15 @@ def edit_field(
     """
 
     def edit(plan: Plan) -> tuple[Plan, str]:
-        changed = apply_row(plan, row, units).plan
+        change = apply_row(plan, row, units)
+        changed = change.plan
         try:
             assessment_of_plan(changed)
         except NotSolved as error:
             raise EditRefused(f"This cannot be worked out: {error}.") from None
-        return changed, _what_changed(plan, changed, row.path, units)
+        # What is put on is told as what it is, not as the box it was picked in.
+        path = change.path if row.kind == "pick" else row.path
+        return changed, _what_changed(plan, changed, path, units)
 
     return add_revision(saved, user, base, edit)
 

@@ -111,6 +111,8 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
             return switch_kind(plan, row.path.removesuffix(".kind"), row.text)
         if row.kind == "hole" and not row.text.strip():
             return set_value(plan, row.path.removesuffix(".height"), None)
+        if row.kind == "pick":
+            return _put_on(plan, row)
         if row.kind == "link":
             return _lead(plan, row)
         return set_value(plan, row.path, _value(row, units))
@@ -120,6 +122,13 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
         words, limit, given = refused.bound
         limit_words, given_words = (show(v, row.quantity, units) for v in (limit, given))
         raise EditRefused(f"It must be {words} {limit_words}, and is {given_words}.") from None
+
+
+def _put_on(plan: Plan, row: Row) -> Change:
+    """One fitting more, of a kind that was not on the run; nothing if none was picked."""
+    if not row.text:
+        return Change(plan, row.path, "", "")
+    return set_fitting_count(plan, row.path.split(".")[1], row.text, 1)
 
 
 def _lead(plan: Plan, row: Row) -> Change:

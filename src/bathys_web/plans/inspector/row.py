@@ -7,7 +7,7 @@ __all__ = ["Kind", "Row"]
 
 Kind = Literal[
     "number", "count", "choice", "switch", "link", "text", "prose", "bore", "points", "marks",
-    "schools", "hole",
+    "schools", "hole", "pick",
 ]  # fmt: skip
 
 
@@ -55,7 +55,7 @@ class Row:
     @property
     def box(self) -> str:
         """The box's id in the page."""
-        return "box-" + self.path.replace(".", "-")
+        return "box-" + self.path.replace(".", "-").replace("+", "more")
 
     @property
     def choices(self) -> tuple[str, ...]:

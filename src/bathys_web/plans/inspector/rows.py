@@ -143,16 +143,25 @@ def _port_rows(plan: Plan, port: Any, path: str, units: System) -> Iterator[Row]
         yield replace(row, label=f"Hole {name}, mouth")
 
 
+def _count_row(path: str, kind: str, count: int) -> Row:
+    name = FITTINGS[kind].name.capitalize()
+    return Row(f"{path}.{kind}", name, "count", str(count), quantity="count",
+               unit="piece" if count == 1 else "pieces")  # fmt: skip
+
+
 def _fitting_rows(path: str, fittings: Any, units: System) -> Iterator[Row]:
-    counts = {f.kind: f.count for f in fittings}
-    for key, kind in FITTINGS.items():
-        yield Row(f"{path}.{key}", kind.name.capitalize(), "count", str(counts.get(key, 0)),
-                  quantity="count", unit="pieces")  # fmt: skip
+    """What is on the run, each with its count, and a box to put more kinds on."""
+    on_it = {f.kind for f in fittings}
     for fitting in fittings:
+        yield _count_row(path, fitting.kind, fitting.count)
         if fitting.other_bore is not None:
             info = type(fitting).model_fields["other_bore"]
             row = _bore_row(f"{path}.{fitting.kind}.other_bore", info, fitting.other_bore, units)
             yield replace(row, label=f"{FITTINGS[fitting.kind].name.capitalize()} bore")
+    others = tuple((key, kind.name) for key, kind in FITTINGS.items() if key not in on_it)
+    if others:
+        yield Row(f"{path}.+", "Put on it", "pick", "", "Elbows, unions, checks; 0 takes them off.",
+                  options=(("", "choose a fitting"), *others))  # fmt: skip
 
 
 def _choice_row(path: str, info: FieldInfo, value: Any, choices: tuple[str, ...]) -> Row:
@@ -272,7 +281,11 @@ def find_row(plan: Plan, path: str, units: System) -> Row | None:
     found = _part_at(plan, path)
     if found is None:
         return None
-    return next((r for r in rows_of(plan, *found, units) if r.path == path), None)
+    row = next((r for r in rows_of(plan, *found, units) if r.path == path), None)
+    way, _, last = path.rpartition(".")
+    if row is None and way.endswith(".fittings") and last in FITTINGS:
+        return _count_row(way, last, 0)  # a kind that is not on it, for what is told of changes
+    return row
 
 
 def shown_value(row: Row) -> str:

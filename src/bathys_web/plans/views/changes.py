@@ -57,7 +57,8 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
     context["row"] = find_row(plan_of(head), path, units)
     if not request.htmx:
         return redirect(f"{address_of(saved)}?part={part}")
-    if row.kind in ("switch", "link", "hole"):  # the part has other boxes now
+    taken_off = row.kind == "count" and text.strip() == "0"
+    if row.kind in ("switch", "link", "hole", "pick") or taken_off:  # it has other boxes now
         return _whole_workspace(render(request, "plans/_workspace.html", context))
     return _changed(render(request, "plans/_after_edit.html", context))
 
