@@ -220,3 +220,17 @@ def test_a_change_that_cannot_be_is_told(
     assert told in answer.content.decode()
     saved.refresh_from_db()
     assert saved.head.number == 1
+
+
+def test_a_cycle_is_told_as_the_beds_run_together(browser: Client, owner: Any) -> None:
+    """Where following the plan brings out another than even feeding, the head of the page has it;
+    where it does not, nothing there is touched."""
+    for name, key, apart in (("linked-beds", "B3cycle", True), ("stacked-pair", "B1cycle", False)):
+        plan = load_plan((EXAMPLE.parent / f"{name}.json").read_bytes())
+        saved = create_plan(owner, plan, "made for a test")
+        page = browser.get(reverse("plan", args=[saved.key])).content.decode()
+        assert f'id="value-{key}"' in page
+        late = browser.get(reverse("offers", args=[saved.key, "late"]), headers=HTMX)
+        told = late.content.decode()
+        assert (f'id="value-{key}" hx-swap-oob="true"' in told) == apart
+        assert ("as the beds run together; 12 min 02 s" in told) == apart

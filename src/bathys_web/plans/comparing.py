@@ -21,6 +21,7 @@ __all__ = ["compare_page", "figure_rows"]
 _SAME = 5e-4  # figures that differ by less are the same, for the eye
 _MOST_REVISIONS = 60
 _WHOLE = 1e9
+_TENTH, _MANY = 0.1, 9.0
 
 
 def _revision(saved: SavedPlan, text: str | None, default: Revision) -> Revision:
@@ -100,9 +101,18 @@ def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[st
         change = _change(a, b)
         rows.append((abs(change) + (_WHOLE * 10.0 if key in leading else 0.0), {
             "label": told.label, "before": _shown(a, units), "after": _shown(b, units),
-            "by": f"{100.0 * change:+.1f}%" if change not in (0.0, _WHOLE) else "",
+            "by": _by(change),
         }))  # fmt: skip
     return [row for _, row in sorted(rows, key=lambda r: -r[0])]
+
+
+def _by(change: float) -> str:
+    """A change in words: a share, or how many times as much where it more than doubles."""
+    if change in (0.0, _WHOLE):
+        return ""
+    if change >= 1.0:
+        return f"{1.0 + change:,.0f} ×" if change >= _MANY else f"{1.0 + change:.1f} ×"
+    return f"{100.0 * change:+.0f}%" if abs(change) >= _TENTH else f"{100.0 * change:+.1f}%"
 
 
 def _is_same(a: Figure | None, b: Figure | None) -> bool:

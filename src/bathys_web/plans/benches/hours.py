@@ -37,6 +37,7 @@ _AT_ONCE = 48.0 * 3600.0
 _MOST_EVENTS = 60
 _MOST_FRAMES = 1200
 _MOST_POINTS = 700
+_MOST_CURVES, _BEDS_SHOWN = 7, 2  # of more vessels, so many beds are drawn unasked
 _MOST_DEEDS = 12
 _DIFFERS = 0.01  # a level that is that much off has been disturbed [m]
 _LOOKS = ("deep", "mark", "good", "clay", "plum", "olive", "sky", "soft")
@@ -120,16 +121,20 @@ def _levels_plot(through: Through, calm: Through | None) -> Plot:
     """Level of every vessel over the datum; broken, where it would have stood undisturbed."""
     skip = max(len(through.times) // _MOST_POINTS, 1)
     times = [float(t) / 3600.0 for t in through.times[::skip]]
-    curves = []
-    for i, vessel in enumerate(through.plan.vessels):
+    curves, vessels = [], through.plan.vessels
+    is_crowded = len(vessels) > _MOST_CURVES
+    shown = [v for v in vessels if v.job == "grow_bed"][:_BEDS_SHOWN]
+    for i, vessel in enumerate(vessels):
         level, look = through.level(vessel.id), _LOOKS[i % len(_LOOKS)]
-        curves.append(Curve(vessel.name, times, [float(z) for z in level[::skip]], look))
+        quiet = is_crowded and vessel.job == "grow_bed" and vessel not in shown
+        rows = [float(z) for z in level[::skip]]
+        curves.append(Curve(vessel.name, times, rows, look, is_quiet=quiet))
         if calm is not None:
             usual = np.interp(through.times, calm.times, calm.level(vessel.id))
             if float(np.abs(usual - level).max()) > _DIFFERS:
                 words = f"{vessel.name} undisturbed"
                 rows = [float(z) for z in usual[::skip]]
-                curves.append(Curve(words, times, rows, look, is_dashed=True))
+                curves.append(Curve(words, times, rows, look, is_dashed=True, is_quiet=quiet))
     return Plot("Level of every vessel through time", ("hours", "ratio"),
                 (f"level over {through.plan.datum}", "length"), tuple(curves))  # fmt: skip
 
@@ -167,6 +172,7 @@ def _followed(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
         "vessels": vessels, "siphons": siphons, "pumps": pumps, "events": events[:_MOST_EVENTS],
         "more": max(len(events) - _MOST_EVENTS, 0),
         "plot": _levels_plot(through, calm).as_json(units), "has_calm": calm is not None,
+        "is_crowded": len(plan.vessels) > _MOST_CURVES,
     }  # fmt: skip
 
 

@@ -27,6 +27,8 @@ class Curve:
         or ``soft``
     is_dashed : bool
         Whether it is broken
+    is_quiet : bool
+        Whether it is drawn only when its name in the key is pressed
     """
 
     label: str
@@ -34,6 +36,7 @@ class Curve:
     ys: Sequence[float]
     look: str = "deep"
     is_dashed: bool = False
+    is_quiet: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +90,7 @@ class Plot:
                 "title": self.title,
                 "x": _axis(self.x, units), "y": _axis(self.y, units),
                 "curves": [
-                    {"label": c.label, "look": c.look, "dash": c.is_dashed,
+                    {"label": c.label, "look": c.look, "dash": c.is_dashed, "quiet": c.is_quiet,
                      "xs": [to(self.x, v) for v in c.xs], "ys": [to(self.y, v) for v in c.ys]}
                     for c in self.curves
                 ],

@@ -6,18 +6,18 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.commands.check import remedy_words
-from bathys.edits import (
-    EditRefused,
-)
-from bathys.pipeline import Assessment, late_remedies_of, remedies_of
+from bathys.edits import EditRefused
+from bathys.pipeline import Assessment, Rehearsed, late_remedies_of, remedies_of
 from bathys.plan import Plan
 from bathys.rules import Finding
-from bathys.units import System, fill_sentence
+from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.offers.kinds import GONE, Own, whole_number
 from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
 __all__ = ["late_list", "late_remedies_list", "remedies_list", "take_late_remedy", "take_remedy"]
+
+_TOLD_APART = 0.01  # a cycle that comes out so much otherwise is told as it runs
 
 
 def remedies_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
@@ -66,10 +66,25 @@ def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> d
     counts = [(word, grave.count(word)) for word in ("fault", "warning")]
     said = [f"{n} {word}{'s' * (n > 1)}" for word, n in counts if n]
     return {
+        "cycles": _cycles(found, late, units),
         "findings": [_finding_words(f, units) for f in late.findings],
         "grave": any(f.severity != "note" for f in late.findings),
         "worst": "fault" if "fault" in grave else "warning", "verdict": " and ".join(said),
     }  # fmt: skip
+
+
+def _cycles(found: Assessment, late: Rehearsed, units: System) -> list[dict[str, str]]:
+    """Cycles at the head of the page that come out otherwise once the beds run together."""
+    rows, plan = [], found.evaluation.plan
+    heads = {f.key: f for f in found.evaluation.headlines}
+    for cycle in late.rehearsal.settling.cycles:
+        figure = heads.get(f"{plan.part(cycle.siphon).stands_in}.cycle")
+        if figure is None or not figure.value or cycle.period is None:
+            continue
+        if abs(cycle.period / figure.value - 1.0) > _TOLD_APART:
+            rows.append({"key": figure.key, "value": show(cycle.period, "time", units),
+                         "even": show(figure.value, "time", units)})  # fmt: skip
+    return rows
 
 
 def late_remedies_list(

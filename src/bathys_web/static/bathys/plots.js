@@ -89,7 +89,7 @@
       axes: [axis(wish.x), { ...axis(wish.y), size: 58 }],
       series: [{ label: wish.x }, ...wish.curves.map((curve) => ({
         label: curve.label, stroke: colour(curve.look), width: 2, dash: curve.dash ? [6, 5] : undefined,
-        spanGaps: true, points: { show: false },
+        spanGaps: true, points: { show: false }, show: !curve.quiet,
         value: (_, value) => (value === null || value === undefined ? "–" : Number(value.toPrecision(3)).toString()),
       }))],
       cursor: { drag: { x: false, y: false } },
@@ -97,6 +97,25 @@
       hooks: { draw: [drawn(wish)] },
     }, data, place);
     place.plot = plot;
+    // The picture is what is told in words; its key is pressed.
+    const picture = plot.root.querySelector(".u-wrap");
+    picture.setAttribute("role", "img");
+    picture.setAttribute("aria-label", place.getAttribute("aria-label"));
+    place.setAttribute("role", "group");
+    // The key shows and hides lines; by keyboard as well.
+    for (const name of [...place.querySelectorAll(".u-series th")].slice(1)) {
+      name.tabIndex = 0;
+      name.setAttribute("role", "button");
+      name.setAttribute("aria-pressed", String(!name.parentElement.classList.contains("u-off")));
+      name.addEventListener("click", () => setTimeout(() => {
+        name.setAttribute("aria-pressed", String(!name.parentElement.classList.contains("u-off")));
+      }));
+      name.addEventListener("keydown", (event) => {
+        if (event.key !== "Enter" && event.key !== " ") return;
+        event.preventDefault();
+        name.click();
+      });
+    }
     new ResizeObserver(() => {
       if (place.isConnected && place.clientWidth && Math.abs(place.clientWidth - plot.width) > 2) plot.setSize(size());
     }).observe(place);
