@@ -17,7 +17,7 @@ from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.side_view import draw_side_view
-from bathys_web.plans.stations import Station, stations_of
+from bathys_web.plans.stations import Station, name_of, stations_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
@@ -51,6 +51,7 @@ class ShownFinding:
     rule: str
     severity: str
     place: str
+    name: str
     sentence: str
     hint: str
     why: str
@@ -82,9 +83,9 @@ def shown_figure(figure: Figure, units: System, drivers: Sequence[Driver] = ()) 
     )  # fmt: skip
 
 
-def _finding(finding: Finding, units: System) -> ShownFinding:
+def _finding(finding: Finding, plan: Plan, units: System) -> ShownFinding:
     return ShownFinding(
-        finding.rule.id, finding.severity, finding.place,
+        finding.rule.id, finding.severity, finding.place, name_of(plan, finding.place),
         fill_sentence(finding.sentence, finding.figures, units),
         fill_sentence(finding.hint, finding.figures, units), finding.rule.why, finding.rule.kind,
         (finding.rule.school or "").replace("_", " "), bool(finding.offers),
@@ -102,7 +103,8 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         rows, title = rows_of(plan, found, f"{station.group}.{station.id}", units), station.name
     return {
         "rows": rows, "part": station.id if station else SITE, "part_title": title,
-        "stations": stations, "part_station": station, "benches": benches_of(plan),
+        "stations": stations, "numbers": {s.id: s.number for s in stations},
+        "part_station": station, "benches": benches_of(plan),
         "ends": [s for s in stations if s.group in ("vessels", "junctions") and s.id != part]
         if station is not None and _may_lead_on(plan, station) else [],
         "addable": _addable(station),
@@ -138,10 +140,6 @@ def _first_bench(request: HttpRequest, plan: Plan) -> Bench:
     return asked if asked is not None and asked.shows(plan) else benches_of(plan)[0]
 
 
-def _stations_named(stations: list[Station]) -> dict[str, str]:
-    return {s.id: s.name for s in stations}
-
-
 def workspace_context(
     request: HttpRequest, saved: SavedPlan, head: Revision, part: str = SITE
 ) -> dict[str, Any]:
@@ -168,13 +166,12 @@ def workspace_context(
     assessment = assessment_of(head)
     context = inspector_context(plan, part, units)
     found = assessment.evaluation
-    names = _stations_named(context["stations"])
-    findings = [_finding(f, units) for f in assessment.findings]
+    findings = [_finding(f, plan, units) for f in assessment.findings]
     return {
         **context, "saved": saved, "head": head, "plan": plan, "units": units,
         "next_revision": newest_child(head),
         "figures": [shown_figure(f, units) for f in found.headlines],
-        "findings": findings, "names": names, "counts": assessment.counts,
+        "findings": findings, "counts": assessment.counts,
         "is_sound": assessment.is_sound,
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bathys.plan import GROUPS, Plan
 
-__all__ = ["Station", "stations_of"]
+__all__ = ["Station", "name_of", "numbers_of", "stations_of"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +53,17 @@ def stations_of(plan: Plan) -> list[Station]:
         Station(number, id_, plan.part(id_).name, plan.group_of(id_))
         for number, id_ in enumerate(order, start=1)
     ]
+
+
+def name_of(plan: Plan, place: str) -> str:
+    """The name of a part; of any other place, what holds for the whole plan."""
+    part = plan.part(place)
+    return "Plan and site" if part is None else str(part.name)
+
+
+def numbers_of(plan: Plan) -> dict[str, int]:
+    """The number of each part, by its id."""
+    return {s.id: s.number for s in stations_of(plan)}
 
 
 def _follow(plan: Plan, id_: str, order: dict[str, None]) -> None:

@@ -5,6 +5,7 @@ from typing import Any
 from bathys.evaluation import Evaluation, RunResult
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.stations import numbers_of
 
 __all__ = ["BENCH"]
 
@@ -49,8 +50,11 @@ def _vessel_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
 
 
 def _page(ask: Ask) -> dict[str, Any]:
-    found = ask.found.evaluation
-    return {"runs": _run_rows(found, ask.units), "vessels": _vessel_rows(found, ask.units)}
+    found, numbers = ask.found.evaluation, numbers_of(ask.plan)
+    return {
+        "runs": sorted(_run_rows(found, ask.units), key=lambda r: numbers[r["run"].id]),
+        "vessels": sorted(_vessel_rows(found, ask.units), key=lambda r: numbers[r["vessel"].id]),
+    }
 
 
 BENCH = Bench("figures", "All figures", "What does every run and every vessel do?", _page)

@@ -17,6 +17,7 @@ from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.benches.sump import draw_sump
+from bathys_web.plans.stations import numbers_of
 from bathys_web.plans.storing import rehearsed_of_plan
 
 __all__ = ["BENCH"]
@@ -40,10 +41,9 @@ def _fall_rows(plan: Plan, falls: tuple[Fall, ...], units: System) -> list[dict[
 def _page(ask: Ask) -> dict[str, Any]:
     """Falls, sumps, power cuts and mishaps of a plan."""
     found, units, plan = ask.found.evaluation, ask.units, ask.plan
-    falls = falls_of(found)
-    page: dict[str, Any] = {
-        "stairs": draw_stairs(found, falls, units), "falls": _fall_rows(plan, falls, units),
-    }  # fmt: skip
+    falls, numbers = falls_of(found), numbers_of(plan)
+    rows = sorted(_fall_rows(plan, falls, units), key=lambda r: numbers[r["run"].id])
+    page: dict[str, Any] = {"stairs": draw_stairs(found, falls, units), "falls": rows}
     late = rehearsed_of_plan(plan)
     if isinstance(late, str):
         return {**page, "refusal": late}

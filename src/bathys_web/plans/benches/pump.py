@@ -4,10 +4,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from bathys.evaluation import Delivery, Duty
+from bathys.plan import Plan
 from bathys.sizing import SystemCurve, pump_line, system_curves
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Plot, Spot
+from bathys_web.plans.stations import name_of
 
 __all__ = ["BENCH", "HeadBar"]
 
@@ -28,15 +30,16 @@ class HeadBar:
     as_pipe: str
 
 
-def _head_bars(delivery: Delivery, units: System) -> list[HeadBar]:
+def _head_bars(plan: Plan, delivery: Delivery, units: System) -> list[HeadBar]:
     """Where a pump's head goes on its way to one outlet, in the order of the water."""
     rows = [row for row in delivery.budget if row.head > 0.0]
     total = sum(row.head for row in rows)
     bars, at = [], 0.0
     for row in rows:
         wide = 100.0 * row.head / total
-        label = row.label if row.kind == "lift" or row.place in row.label else (
-            f"{row.label}, {row.place}")  # fmt: skip
+        name = name_of(plan, row.place)
+        label = row.label.removesuffix(f" of {row.place}")
+        label = label if row.kind == "lift" else f"{label}, {name}"
         bars.append(HeadBar(round(at, 2), round(wide, 2), row.kind,
                             show(row.head, "length", units), label,
                             show(row.head / total, "percent", units),
@@ -90,8 +93,8 @@ def _page(ask: Ask) -> dict[str, Any]:
     curves = system_curves(evaluation.balance, duty.pump)
     plan, own = evaluation.plan, duty.pump.id
     ways = [
-        {"vessel": plan.vessel(d.vessel), "run": plan.part(d.run), "bars": _head_bars(d, units),
-         "flow": show(d.flow, "flow", units),
+        {"vessel": plan.vessel(d.vessel), "run": plan.part(d.run),
+         "bars": _head_bars(plan, d, units), "flow": show(d.flow, "flow", units),
          "head": show(sum(r.head for r in d.budget), "head", units)}
         for d in duty.deliveries
     ]  # fmt: skip

@@ -13,6 +13,7 @@ from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.offers.kinds import GONE, Own, whole_number
+from bathys_web.plans.stations import name_of
 from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
 __all__ = ["late_list", "late_remedies_list", "remedies_list", "take_late_remedy", "take_remedy"]
@@ -47,10 +48,11 @@ def take_remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offer
     return _offered(assessment_of_plan(plan).findings, posted, units)
 
 
-def _finding_words(finding: Finding, units: System) -> dict[str, Any]:
+def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any]:
     """A finding as the page shows it."""
     return {
         "rule": finding.rule.id, "severity": finding.severity, "place": finding.place,
+        "name": name_of(plan, finding.place),
         "sentence": fill_sentence(finding.sentence, finding.figures, units),
         "hint": fill_sentence(finding.hint, finding.figures, units), "why": finding.rule.why,
         "kind": finding.rule.kind, "has_offers": bool(finding.list_offers()),
@@ -67,7 +69,7 @@ def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> d
     said = [f"{n} {word}{'s' * (n > 1)}" for word, n in counts if n]
     return {
         "cycles": _cycles(found, late, units),
-        "findings": [_finding_words(f, units) for f in late.findings],
+        "findings": [_finding_words(f, found.evaluation.plan, units) for f in late.findings],
         "grave": any(f.severity != "note" for f in late.findings),
         "worst": "fault" if "fault" in grave else "warning", "verdict": " and ".join(said),
     }  # fmt: skip

@@ -1,10 +1,12 @@
-"""What the units switch shows."""
+"""What the units switch shows, and the number of a part."""
+
+from collections.abc import Mapping
 
 from django import template
 
 from bathys.units import FAMILIES, System, own_system
 
-__all__ = ["families"]
+__all__ = ["families", "of"]
 
 register = template.Library()
 
@@ -16,3 +18,9 @@ def families(units: System) -> list[tuple[str, str, str]]:
         (key, words, own_system(units, quantities[0]))
         for key, (words, quantities) in FAMILIES.items()
     ]
+
+
+@register.filter
+def of(numbers: Mapping[str, int] | str, part: str) -> int | str:
+    """The number of a part on the drawing; nothing for what has none."""
+    return numbers.get(part, "") if isinstance(numbers, Mapping) else ""

@@ -23,6 +23,7 @@ from bathys_web.plans.pages import (
     workspace_context,
 )
 from bathys_web.plans.past import past_of
+from bathys_web.plans.stations import numbers_of
 from bathys_web.plans.storing import assessment_of, plan_of, rehearsed_of_plan
 from bathys_web.plans.views.own import address_of, own_plan, own_pumps
 
@@ -69,6 +70,7 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     page = {
         **context, "saved": saved, "head": saved.head, "kind": kind,
         "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,
+        "numbers": numbers_of(found.evaluation.plan),
         "template": f"plans/offers/{kind}.html", "in_page": bool(request.htmx),
     }  # fmt: skip
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
@@ -96,6 +98,7 @@ def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
     page = {
         **BENCHES[bench].page(Ask(saved, found, request.GET, units, own_pumps(request))),
         "saved": saved, "head": saved.head, "plan": plan, "units": units, "bench": BENCHES[bench],
+        "numbers": numbers_of(plan),
         "benches": benches_of(plan), "template": f"plans/benches/{bench}.html",
         "asked": request.GET.urlencode(), "part": request.GET.get("part", SITE),
         "in_page": bool(request.htmx),
