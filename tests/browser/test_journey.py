@@ -316,6 +316,34 @@ def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
     expect(page.locator("#redo")).to_be_enabled()
 
 
+def test_two_states_of_a_plan_are_compared(page: Page) -> None:
+    """Only what differs is told, both pictures stand beside each other, and any other two can be
+    chosen; the list of the past leads here too."""
+    _open_file(page, "stacked-pair")
+    _part(page, "B1")
+    page.get_by_label("Floor height").fill("1.3 m")
+    page.get_by_label("Floor height").blur()
+    _revision(page, 2)
+    _part(page, "R1")
+    page.get_by_label("Put on it").select_option("swing_check")
+    _revision(page, 3)
+    page.get_by_role("link", name="Compare", exact=True).click()
+    differs = page.locator("figure", has_text="What differs in the plan")
+    expect(differs.locator("tbody tr")).to_have_count(1)
+    expect(differs).to_contain_text("Check valve, swing")
+    expect(page.locator(".compare-pictures svg")).to_have_count(2)
+    page.get_by_label("Left", exact=True).select_option("1")
+    page.get_by_role("button", name="Compare", exact=True).click()
+    expect(differs.locator("tbody tr")).to_have_count(2)
+    expect(differs).to_contain_text("1100 mm")
+    moved = page.locator("figure", has_text="What that does").locator("tbody tr")
+    expect(moved.filter(has_text="Pumped flow")).to_contain_text("%")
+    page.get_by_role("link", name="Back to the plan").click()
+    page.get_by_role("link", name="Revision 3").click()
+    page.get_by_role("link", name="Compare with now").first.click()
+    expect(differs.locator("tbody tr")).to_have_count(1)
+
+
 def test_a_layout_is_changed_by_hand(page: Page) -> None:
     """Dragged up, stepped by arrow keys, duplicated, a run laid, a part taken away, all undone."""
     _open_file(page, "split-flow")
@@ -590,6 +618,6 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     page.locator("#play-open").click(timeout=20_000)
     expect(page.locator("#play-bar")).to_be_visible()
     assert _barriers(page) == []
-    for place in (f"{address}compare/", "/pumps/", "/"):
+    for place in (f"{address}compare/", f"{address}history/", "/pumps/", "/"):
         page.goto(place if place.startswith("http") else page.url.split("/plans/")[0] + place)
         assert _barriers(page) == []

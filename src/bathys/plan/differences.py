@@ -39,7 +39,9 @@ def _flat(value: Any, path: str = "") -> Iterator[tuple[str, Any]]:
             yield from _flat(inner, f"{path}.{name}" if path else name)
     elif isinstance(value, list) and value and _NAMES & set(value[0]):
         for inner in value:
-            yield from _flat(inner, f"{path}.{inner.get('name') or inner['kind']}")
+            own = "name" if "name" in inner else "kind"
+            rest = {field: v for field, v in inner.items() if field != own}
+            yield from _flat(rest, f"{path}.{inner[own]}")
     else:
         yield path, value
 

@@ -46,13 +46,17 @@ def _choices(saved: SavedPlan) -> list[tuple[str, str]]:
                   for o in others if o.head is not None]  # fmt: skip
 
 
+def _path(plan: Plan, row: Difference) -> str:
+    """The field's path in the inspector, where a fitting's box is its count."""
+    path = f"{plan.group_of(row.part)}.{row.part}.{row.path}" if row.part else row.path
+    return path.removesuffix(".count") if ".fittings." in path else path
+
+
 def _value(plan: Plan, row: Difference, value: Any, units: System) -> str:
     """A field's value as the inspector would show it."""
     if value is None:
         return "none"
-    group = plan.group_of(row.part)
-    path = f"{group}.{row.part}.{row.path}" if row.part else row.path
-    shown = find_row(plan, path, units)
+    shown = find_row(plan, _path(plan, row), units)
     if shown is not None:
         return shown.text.replace("\n", "; ") if shown.kind in ("points", "marks") else shown_value(
             shown)  # fmt: skip
@@ -67,9 +71,7 @@ def _label(plans: tuple[Plan, Plan], row: Difference, units: System) -> tuple[st
     name = known[0].part(row.part).name if row.part else "Plan and site"
     if not row.path:
         return name, "is there"
-    group = known[0].group_of(row.part)
-    path = f"{group}.{row.part}.{row.path}" if row.part else row.path
-    shown = next(filter(None, (find_row(p, path, units) for p in known)), None)
+    shown = next(filter(None, (find_row(p, _path(p, row), units) for p in known)), None)
     return name, shown.label if shown is not None else row.path.replace("_", " ").replace(".", ", ")
 
 
