@@ -3,17 +3,24 @@
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import chain
 
 from bathys.edits import EditRefused, apply_edits
 from bathys.evaluation import (
-    Driver,
     Evaluation,
-    Figure,
     Rehearsal,
-    drivers_of,
     evaluate,
     rehearse,
+)
+from bathys.figures import (
+    Driver,
+    Figure,
+    drivers_of,
+    list_claims,
+    list_details,
+    list_figures,
+    list_headlines,
 )
 from bathys.network import NotSolved
 from bathys.plan import Plan
@@ -31,7 +38,7 @@ _NO_MOVE = 1e-3
 _OF_MISHAPS = {"U9"}  # rules that need every part to fail in turn
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Assessment:
     """A plan's numbers and what to think of them.
 
@@ -56,13 +63,27 @@ class Assessment:
         """Findings by severity."""
         return Counter(f.severity for f in self.findings)
 
+    @cached_property
+    def headlines(self) -> tuple[Figure, ...]:
+        """The figures for the head of the page."""
+        return list_headlines(self.evaluation)
+
+    @cached_property
+    def figures(self) -> tuple[Figure, ...]:
+        """Every figure, each with its comparison and its formula."""
+        return list_figures(self.evaluation)
+
+    @cached_property
+    def details(self) -> tuple[Figure, ...]:
+        """Figures of the benches' tables besides."""
+        return list_details(self.evaluation)
+
     def figure(self, key: str) -> Figure | None:
         """The figure of a key, if there is one."""
-        found = self.evaluation
-        return next((f for f in chain(found.figures, found.details) if f.key == key), None)
+        return next((f for f in chain(self.figures, self.details) if f.key == key), None)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Rehearsed:
     """A plan followed through time, and what to think of that.
 
@@ -294,5 +315,5 @@ def explain(assessment: Assessment, key: str) -> Explanation | None:
 def explain_late(late: Rehearsed, key: str) -> Explanation | None:
     """How a figure came to be that is known once the plan was followed through time, such as
     ``S1.claim.swing``; none if there is no such figure."""
-    figure = next((f for f in late.rehearsal.figures if f.key == key), None)
+    figure = next((f for f in list_claims(late.rehearsal) if f.key == key), None)
     return None if figure is None else Explanation(figure, drivers_of(figure))

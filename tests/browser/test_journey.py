@@ -265,14 +265,19 @@ def _open_file(page: Page, name: str) -> None:
     page.wait_for_load_state("load")
 
 
-def test_a_vessel_is_dragged_aside_or_let_go(page: Page) -> None:
-    """Sideways it moves in the picture alone; let go of with Escape it does not move at all."""
-    _open_file(page, "split-flow")
-    handle = page.locator('[data-lift="G1"]')
+def _held(page: Page, vessel: str) -> tuple[float, float]:
+    """Where a vessel of the side view is taken hold of."""
+    handle = page.locator(f'[data-lift="{vessel}"]')
     handle.scroll_into_view_if_needed()
     box = handle.bounding_box()
     assert box is not None
-    x, y = box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]
+    return box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]
+
+
+def test_a_vessel_is_dragged_aside_or_let_go(page: Page) -> None:
+    """Sideways it moves in the picture alone; let go of with Escape it does not move at all."""
+    _open_file(page, "split-flow")
+    x, y = _held(page, "G1")
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 30.0, y - 40.0, steps=4)
@@ -347,11 +352,7 @@ def test_two_states_of_a_plan_are_compared(page: Page) -> None:
 def test_a_layout_is_changed_by_hand(page: Page) -> None:
     """Dragged up, stepped by arrow keys, duplicated, a run laid, a part taken away, all undone."""
     _open_file(page, "split-flow")
-    handle = page.locator('[data-lift="G1"]')
-    handle.scroll_into_view_if_needed()
-    box = handle.bounding_box()
-    assert box is not None
-    x, y = box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]
+    x, y = _held(page, "G1")
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x, y - 24.0, steps=5)

@@ -164,4 +164,4 @@ def test_fouling_narrows_and_roughens(document: dict[str, Any]) -> None:
 def test_examples_load() -> None:
     """Every shipped example is a plan that can be worked out."""
     for path in (Path(__file__).parents[2] / "examples").glob("*.json"):
-        assert assess(load_plan(path.read_bytes())).evaluation.figures
+        assert assess(load_plan(path.read_bytes())).figures

@@ -195,7 +195,7 @@ def test_every_figure_explains_itself() -> None:
     """Equation, inputs, source; where a formula made it, moving an input by 1 % moves the figure
     as its drivers say."""
     found = assess(_plan("split-flow"))
-    for figure in found.evaluation.figures:
+    for figure in found.figures:
         assert figure.equation
         assert figure.source
         told = explain(found, figure.key)

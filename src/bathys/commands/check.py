@@ -3,7 +3,7 @@
 from typing import Any
 
 from bathys.commands.tables import table
-from bathys.evaluation import Figure, drivers_of
+from bathys.figures import Figure, drivers_of
 from bathys.pipeline import Assessment, Remedy, remedies_of
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
@@ -35,7 +35,7 @@ def as_text(assessment: Assessment, units: System) -> str:
     lines = [found.plan.name]
     rows = [
         (f.label, show(f.value, f.quantity, units), fill_sentence(f.compare, f.compare_with, units))
-        for f in found.headlines
+        for f in assessment.headlines
     ]
     wide = [max(len(row[i]) for row in rows) if rows else 0 for i in (0, 1)]
     lines += [f"{a:<{wide[0]}}  {b:>{wide[1]}}  {c}".rstrip() for a, b, c in rows]
@@ -121,6 +121,6 @@ def as_data(assessment: Assessment) -> dict[str, Any]:
     ]  # fmt: skip
     return {
         "plan": found.plan.name, "sound": assessment.is_sound,
-        "figures": [_figure_data(f) for f in found.figures], "head_budgets": budgets,
+        "figures": [_figure_data(f) for f in assessment.figures], "head_budgets": budgets,
         "findings": findings,
     }  # fmt: skip

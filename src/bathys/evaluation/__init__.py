@@ -6,14 +6,13 @@ from bathys.evaluation.delivery import BudgetRow, Delivery, grade_line
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.evaluate import evaluate
 from bathys.evaluation.falls import Fall, falls_of
-from bathys.evaluation.figures import Driver, Figure, Formula, Input, drivers_of
 from bathys.evaluation.rehearsal import Rehearsal, rehearse
 from bathys.evaluation.result import Evaluation, Omission
 from bathys.evaluation.runs import GravityResult, RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 
 __all__ = [
-    "BedResult", "BudgetRow", "Delivery", "Driver", "Duty", "Evaluation", "Fall", "Figure",
-    "Formula", "GravityResult", "Input", "Omission", "Rehearsal", "RunResult", "VesselLevels",
-    "VesselResult", "drivers_of", "evaluate", "falls_of", "grade_line", "rehearse",
+    "BedResult", "BudgetRow", "Delivery", "Duty", "Evaluation", "Fall",
+    "GravityResult", "Omission", "Rehearsal", "RunResult", "VesselLevels",
+    "VesselResult", "evaluate", "falls_of", "grade_line", "rehearse",
 ]  # fmt: skip

@@ -2,12 +2,9 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
+from bathys.evaluation.result import Evaluation
 from bathys.evaluation.runs import RunResult
-
-if TYPE_CHECKING:
-    from bathys.evaluation.result import Evaluation
 
 __all__ = ["Fall", "falls_of"]
 
@@ -50,7 +47,7 @@ class Fall:
         return None if gravity is None else gravity.capacity - abs(self.run.flow)
 
 
-def falls_of(found: "Evaluation") -> tuple[Fall, ...]:
+def falls_of(found: Evaluation) -> tuple[Fall, ...]:
     """Every way that carries water from vessel to vessel, as a step up or down.
 
     Parameters
@@ -84,7 +81,7 @@ def falls_of(found: "Evaluation") -> tuple[Fall, ...]:
     return tuple(steps[id_] for id_ in found.runs if id_ in steps)
 
 
-def _ends(found: "Evaluation", first: RunResult) -> Iterator[RunResult]:
+def _ends(found: Evaluation, first: RunResult) -> Iterator[RunResult]:
     """The runs by which water that enters one run comes to vessels."""
     waiting, seen = [first], set()
     while waiting:

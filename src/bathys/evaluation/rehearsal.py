@@ -3,10 +3,7 @@
 import os
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from functools import cached_property
 
-from bathys.evaluation.figures import Figure
-from bathys.evaluation.listing import list_claims
 from bathys.evaluation.result import Evaluation
 from bathys.network import holds_back
 from bathys.plan.model import Plan
@@ -81,11 +78,6 @@ class Rehearsal:
     harmless: int
     alike: int
     promises: tuple[Promise, ...]
-
-    @cached_property
-    def figures(self) -> tuple[Figure, ...]:
-        """What the sumps must hold, each figure with its formula."""
-        return list_claims(self)
 
 
 def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:

@@ -1,13 +1,10 @@
 """What an evaluation holds."""
 
 from dataclasses import dataclass
-from functools import cached_property
 
 from bathys.evaluation.beds import BedResult
 from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.duty import Duty
-from bathys.evaluation.figures import Figure
-from bathys.evaluation.listing import list_details, list_figures, list_headlines
 from bathys.evaluation.runs import RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 from bathys.network import Balance
@@ -69,25 +66,10 @@ class Evaluation:
     beds: tuple[BedResult, ...]
     omissions: tuple[Omission, ...]
 
-    @cached_property
-    def figures(self) -> tuple[Figure, ...]:
-        """Every figure, each with its comparison and its formula."""
-        return list_figures(self)
-
-    @cached_property
-    def details(self) -> tuple[Figure, ...]:
-        """Figures of the benches' tables besides."""
-        return list_details(self)
-
     @property
     def levels(self) -> dict[str, VesselLevels]:
         """Levels by vessel id."""
         return {id_: result.levels for id_, result in self.vessels.items()}
-
-    @cached_property
-    def headlines(self) -> tuple[Figure, ...]:
-        """The figures for the head of the page."""
-        return list_headlines(self)
 
     def bed(self, vessel: str) -> BedResult | None:
         """The siphon bed of this id, if it is one."""

@@ -6,7 +6,7 @@ from typing import Literal
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation, Rehearsal
-from bathys.evaluation.figures import SourceKind
+from bathys.figures import SourceKind
 
 __all__ = [
     "RULES", "Aim", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule", "run_late_rules",

@@ -5,7 +5,7 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from bathys.evaluation import Figure
+from bathys.figures import Figure
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment
 from bathys.plan import Difference, Plan, differences
@@ -91,9 +91,9 @@ def _rows(one: Plan, two: Plan, units: System) -> list[dict[str, str]]:
 def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
     """Figures that differ between two plans, those that matter most first, then the greatest
     change."""
-    leading = {f.key for a in (one, two) for f in a.evaluation.headlines}
-    before = {f.key: f for f in one.evaluation.figures}
-    after = {f.key: f for f in two.evaluation.figures}
+    leading = {f.key for a in (one, two) for f in a.headlines}
+    before = {f.key: f for f in one.figures}
+    after = {f.key: f for f in two.figures}
     rows: list[tuple[float, dict[str, str]]] = []
     for key in {**before, **after}:
         a, b = before.get(key), after.get(key)

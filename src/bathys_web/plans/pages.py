@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 
 from bathys.edits import ADDABLE
-from bathys.evaluation import Driver, Figure, drivers_of
+from bathys.figures import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.rules import CAUTIONS, Finding
@@ -170,7 +170,7 @@ def workspace_context(
     return {
         **context, "saved": saved, "head": head, "plan": plan, "units": units,
         "next_revision": newest_child(head),
-        "figures": [shown_figure(f, units) for f in found.headlines],
+        "figures": [shown_figure(f, units) for f in assessment.headlines],
         "findings": findings, "counts": assessment.counts,
         "is_sound": assessment.is_sound,
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),

@@ -78,7 +78,7 @@ def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> d
 def _cycles(found: Assessment, late: Rehearsed, units: System) -> list[dict[str, str]]:
     """Cycles at the head of the page that come out otherwise once the beds run together."""
     rows, plan = [], found.evaluation.plan
-    heads = {f.key: f for f in found.evaluation.headlines}
+    heads = {f.key: f for f in found.headlines}
     for cycle in late.rehearsal.settling.cycles:
         figure = heads.get(f"{plan.part(cycle.siphon).stands_in}.cycle")
         if figure is None or not figure.value or cycle.period is None:

@@ -2,7 +2,7 @@
 
 import math
 
-from bathys.evaluation.figures import Formula
+from bathys.figures.figure import Formula
 from bathys.physics import GRAVITY, area_of
 
 __all__ = [

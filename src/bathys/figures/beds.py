@@ -1,18 +1,13 @@
 """Figures of siphon beds."""
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
-from bathys.evaluation import formulas as by
 from bathys.evaluation.beds import BedResult
-from bathys.evaluation.figures import Figure, Input
+from bathys.figures import formulas as by
+from bathys.figures.figure import Figure, Input
 from bathys.physics.siphon import START_FROUDE, start_flow
 
-if TYPE_CHECKING:
-    pass
-
-
-__all__ = ["cycle_figure", "siphon_figure"]
+__all__ = ["bed_details", "cycle_figure", "siphon_figure"]
 
 _NO_CYCLE = {
     "never_starts": "the siphon never starts",

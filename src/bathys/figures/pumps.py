@@ -1,21 +1,17 @@
 """Figures of pumps."""
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
-from bathys.evaluation import formulas as by
 from bathys.evaluation.duty import Duty
-from bathys.evaluation.figures import Figure, Input
+from bathys.evaluation.result import Evaluation
+from bathys.figures import formulas as by
+from bathys.figures.figure import Figure, Input
 from bathys.plan.pumps import LabelPump
 
-if TYPE_CHECKING:
-    from bathys.evaluation.result import Evaluation
+__all__ = ["power_figure", "pump_details", "pump_flow", "pump_head"]
 
 
-__all__ = ["power_figure", "pump_flow", "pump_head"]
-
-
-def pump_flow(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
+def pump_flow(found: Evaluation, duty: Duty, headline: bool) -> Figure:
     pump = duty.pump
     told = "{share:percent} of " + (
         "the label’s {label:flow}" if isinstance(pump.curve, LabelPump)
@@ -38,14 +34,14 @@ def pump_flow(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
     )  # fmt: skip
 
 
-def pump_head(found: "Evaluation", duty: Duty) -> Figure:
+def pump_head(found: Evaluation, duty: Duty) -> Figure:
     return by.PUMP_HEAD.of(
         f"{duty.pump.id}.head", duty.pump.id, (Input("flow", duty.flow, "flow"),),
         "it stops at {top:head}", {"top": duty.shut_off_head}, value=duty.head,
     )  # fmt: skip
 
 
-def power_figure(found: "Evaluation", duty: Duty, headline: bool) -> Figure:
+def power_figure(found: Evaluation, duty: Duty, headline: bool) -> Figure:
     site = found.plan.site
     name = f"Power of {duty.pump.name.lower()}" if len(found.duties) > 1 else "Power"
     return by.ENERGY.of(

@@ -1,21 +1,17 @@
 """Figures of vessels."""
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
-from bathys.evaluation import formulas as by
-from bathys.evaluation.figures import Figure, Input
+from bathys.evaluation.result import Evaluation
 from bathys.evaluation.vessels import VesselResult
+from bathys.figures import formulas as by
+from bathys.figures.figure import Figure, Input
 from bathys.simulation import PumpedBedLoop
 
-if TYPE_CHECKING:
-    from bathys.evaluation.result import Evaluation
+__all__ = ["closing_levels", "vessel_details", "vessel_figures"]
 
 
-__all__ = ["closing_levels", "vessel_figures"]
-
-
-def vessel_figures(found: "Evaluation", result: VesselResult, headline: bool) -> Iterator[Figure]:
+def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> Iterator[Figure]:
     vessel = result.vessel
     if result.inflow <= 0.0 or result.volume <= 0.0:
         return
@@ -34,7 +30,7 @@ def vessel_figures(found: "Evaluation", result: VesselResult, headline: bool) ->
     )
 
 
-def closing_levels(found: "Evaluation", id_: str) -> Iterator[Figure]:
+def closing_levels(found: Evaluation, id_: str) -> Iterator[Figure]:
     """The vessel that takes up what the others hold, and the one that most comes back to."""
     result = found.vessels[id_]
     vessel, floor = result.vessel, result.vessel.floor_height
@@ -49,7 +45,7 @@ def closing_levels(found: "Evaluation", id_: str) -> Iterator[Figure]:
     yield _after_a_cut(found, id_)
 
 
-def _after_a_cut(found: "Evaluation", closer: str) -> Figure:
+def _after_a_cut(found: Evaluation, closer: str) -> Figure:
     loop = [found.vessels[v] for v, c in found.balance.closing.items() if c == closer]
     result = max(loop, key=lambda r: (r.rest_volume - r.volume, r.vessel.id == closer))
     vessel, floor, id_ = result.vessel, result.vessel.floor_height, result.vessel.id
@@ -66,7 +62,7 @@ def _after_a_cut(found: "Evaluation", closer: str) -> Figure:
     )  # fmt: skip
 
 
-def vessel_details(found: "Evaluation", result: VesselResult) -> Iterator[Figure]:
+def vessel_details(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
     """What the tables tell of a vessel besides."""
     vessel, floor, levels = result.vessel, result.vessel.floor_height, result.levels
     id_, name = vessel.id, vessel.name
@@ -90,7 +86,7 @@ def vessel_details(found: "Evaluation", result: VesselResult) -> Iterator[Figure
     yield by.THROUGH.of(f"{id_}.inflow", id_, brought, label=f"Flow through {name}")
 
 
-def _swing(found: "Evaluation", result: VesselResult) -> Iterator[Figure]:
+def _swing(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
     """Its lowest and highest level, by what sets them: a siphon, the rest of the water, or what
     must leave."""
     vessel, floor, levels = result.vessel, result.vessel.floor_height, result.levels

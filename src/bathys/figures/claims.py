@@ -1,21 +1,18 @@
 """Figures of what a sump must hold, known once a plan was followed through time."""
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
-from bathys.evaluation import formulas as by
-from bathys.evaluation.figures import Figure, Input
+from bathys.evaluation.rehearsal import Rehearsal
+from bathys.figures import formulas as by
+from bathys.figures.figure import Figure, Input
 from bathys.simulation.claims import COVER, Claim, SumpClaims
 from bathys.simulation.outer import open_area
 from bathys.vessels import footprint
 
-if TYPE_CHECKING:
-    from bathys.evaluation.rehearsal import Rehearsal
-
 __all__ = ["list_claims"]
 
 
-def list_claims(rehearsal: "Rehearsal") -> tuple[Figure, ...]:
+def list_claims(rehearsal: Rehearsal) -> tuple[Figure, ...]:
     """Every claim on every sump, their sum, and what is left.
 
     Parameters
@@ -31,7 +28,7 @@ def list_claims(rehearsal: "Rehearsal") -> tuple[Figure, ...]:
     return tuple(f for sump in rehearsal.claims for f in _figures(rehearsal, sump))
 
 
-def _figures(rehearsal: "Rehearsal", sump: SumpClaims) -> Iterator[Figure]:
+def _figures(rehearsal: Rehearsal, sump: SumpClaims) -> Iterator[Figure]:
     id_ = sump.vessel
     for claim in sump.claims:
         formula, inputs = _FORMULAS[claim.kind], _inputs(rehearsal, sump, claim)
@@ -48,7 +45,7 @@ def _figures(rehearsal: "Rehearsal", sump: SumpClaims) -> Iterator[Figure]:
     )  # fmt: skip
 
 
-def _inputs(rehearsal: "Rehearsal", sump: SumpClaims, claim: Claim) -> tuple[Input, ...]:
+def _inputs(rehearsal: Rehearsal, sump: SumpClaims, claim: Claim) -> tuple[Input, ...]:
     now = rehearsal.evaluation.balance
     plan, site = now.plan, now.plan.site
     loop = [plan.vessel(v) for v, closer in now.closing.items() if closer == sump.vessel]

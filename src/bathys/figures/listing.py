@@ -1,28 +1,23 @@
 """Every figure of an evaluation, in the order of the water. Public: :func:`list_figures`;
-:func:`list_details` for what only the benches show, :func:`list_claims` for what only time does."""
+:func:`list_details` for what only the benches show."""
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from bathys.evaluation.beds import BedResult
 from bathys.evaluation.falls import falls_of
-from bathys.evaluation.figures import Figure
-from bathys.evaluation.listing.beds import bed_details, cycle_figure, siphon_figure
-from bathys.evaluation.listing.claims import list_claims
-from bathys.evaluation.listing.pumps import power_figure, pump_details, pump_flow, pump_head
-from bathys.evaluation.listing.runs import fall_figure, run_details, run_figures
-from bathys.evaluation.listing.vessels import closing_levels, vessel_details, vessel_figures
+from bathys.evaluation.result import Evaluation
+from bathys.figures.beds import bed_details, cycle_figure, siphon_figure
+from bathys.figures.figure import Figure
+from bathys.figures.pumps import power_figure, pump_details, pump_flow, pump_head
+from bathys.figures.runs import fall_figure, run_details, run_figures
+from bathys.figures.vessels import closing_levels, vessel_details, vessel_figures
 
-if TYPE_CHECKING:
-    from bathys.evaluation.result import Evaluation
-
-
-__all__ = ["list_claims", "list_details", "list_figures", "list_headlines"]
+__all__ = ["list_details", "list_figures", "list_headlines"]
 
 _MOST_HEADLINES = 2  # of one kind, so that the head of the page stays readable
 
 
-def list_headlines(found: "Evaluation") -> tuple[Figure, ...]:
+def list_headlines(found: Evaluation) -> tuple[Figure, ...]:
     """Figures for the head of the page, without the many that stand behind them.
 
     Parameters
@@ -46,7 +41,7 @@ def list_headlines(found: "Evaluation") -> tuple[Figure, ...]:
     return tuple(f for f in rows if f.headline)
 
 
-def list_figures(found: "Evaluation") -> tuple[Figure, ...]:
+def list_figures(found: Evaluation) -> tuple[Figure, ...]:
     """Figures of an evaluation.
 
     Parameters
@@ -69,33 +64,33 @@ def list_figures(found: "Evaluation") -> tuple[Figure, ...]:
     )  # fmt: skip
 
 
-def _has_few_beds(found: "Evaluation") -> bool:
+def _has_few_beds(found: Evaluation) -> bool:
     return len(found.beds) <= _MOST_HEADLINES
 
 
-def _of_pumps(found: "Evaluation") -> Iterator[Figure]:
+def _of_pumps(found: Evaluation) -> Iterator[Figure]:
     for number, duty in enumerate(found.duties.values()):
         yield pump_flow(found, duty, number < _MOST_HEADLINES)
 
 
-def _of_power(found: "Evaluation") -> Iterator[Figure]:
+def _of_power(found: Evaluation) -> Iterator[Figure]:
     for number, duty in enumerate(found.duties.values()):
         yield power_figure(found, duty, number < _MOST_HEADLINES)
         yield pump_head(found, duty)
 
 
-def _of_bed(found: "Evaluation", bed: BedResult) -> Iterator[Figure]:
+def _of_bed(found: Evaluation, bed: BedResult) -> Iterator[Figure]:
     few = _has_few_beds(found)
     yield cycle_figure(bed, few)
     yield siphon_figure(bed, few and len(found.beds) == 1)
 
 
-def _of_closers(found: "Evaluation") -> Iterator[Figure]:
+def _of_closers(found: Evaluation) -> Iterator[Figure]:
     for closer in dict.fromkeys(found.balance.closing.values()):
         yield from closing_levels(found, closer)
 
 
-def list_details(found: "Evaluation") -> tuple[Figure, ...]:
+def list_details(found: Evaluation) -> tuple[Figure, ...]:
     """Figures that only the benches' tables show, to be asked for one by one.
 
     Parameters
@@ -108,7 +103,7 @@ def list_details(found: "Evaluation") -> tuple[Figure, ...]:
     tuple of Figure
         None of them a headline
     """
-    known = {f.key for f in found.figures}
+    known = {f.key for f in list_figures(found)}
     rows: list[Figure] = []
     for duty in found.duties.values():
         rows += pump_details(duty)

@@ -53,15 +53,14 @@ def test_every_figure_of_the_tables_can_be_asked_for(assessment: Assessment) -> 
 
 def test_no_two_figures_share_a_key(assessment: Assessment) -> None:
     """Whichever list they stand in."""
-    found = assessment.evaluation
-    keys = [f.key for f in (*found.figures, *found.details)]
+    keys = [f.key for f in (*assessment.figures, *assessment.details)]
     assert len(set(keys)) == len(keys)
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])
 def test_worked_equations_end_in_the_figure(assessment: Assessment, units: str) -> None:
     """With every slot filled, and a source beside it."""
-    for figure in (*assessment.evaluation.figures, *assessment.evaluation.details):
+    for figure in (*assessment.figures, *assessment.details):
         assert figure.source
         assert figure.equation
         words = fill_sentence(*figure.worked, units)

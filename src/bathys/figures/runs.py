@@ -1,20 +1,16 @@
 """Figures of runs."""
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
-from bathys.evaluation import formulas as by
 from bathys.evaluation.falls import Fall
-from bathys.evaluation.figures import Figure, Input
+from bathys.evaluation.result import Evaluation
 from bathys.evaluation.runs import RunResult
+from bathys.figures import formulas as by
+from bathys.figures.figure import Figure, Input
 from bathys.physics import area_of
 from bathys.physics.friction import hazen_williams_head
 
-if TYPE_CHECKING:
-    from bathys.evaluation.result import Evaluation
-
-
-__all__ = ["run_figures"]
+__all__ = ["fall_figure", "run_details", "run_figures"]
 
 _TABLE_BORE, _NEW, _OLD = 0.025, 150.0, 130.0  # of Hazen–Williams: least bore [m], C [-]
 
@@ -27,13 +23,13 @@ def _second_opinion(result: RunResult) -> float | None:
     return hazen_williams_head(abs(result.flow), result.bore, result.length, coefficient)
 
 
-def _across(found: "Evaluation", result: RunResult) -> float:
+def _across(found: Evaluation, result: RunResult) -> float:
     if result.velocity == 0.0:
         return result.bore
     return result.reynolds * found.water.kinematic_viscosity / result.velocity
 
 
-def run_figures(found: "Evaluation", result: RunResult) -> Iterator[Figure]:
+def run_figures(found: Evaluation, result: RunResult) -> Iterator[Figure]:
     run, id_ = result.run, result.run.id
     inside = Input("bore the film leaves", result.bore, "length")
     yield by.RUN_FLOW.of(
