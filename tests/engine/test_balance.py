@@ -335,3 +335,17 @@ def test_a_drowned_return_that_runs_backwards_is_told_from_one_that_does_not() -
     told = [f for f in found.findings if f.rule.id == "P5"]
     assert told and told[0].place == "R2"
     assert told[0].severity == "fault"
+
+
+@pytest.mark.parametrize("length", [451.0, 700.0, 1000.0])
+def test_a_drain_far_too_long_settles_too(length: float) -> None:
+    """The bed above it fills to its rim over a hair's breadth of the tank's level, where secant
+    steps go to and fro for ever; what leaves each vessel is still what comes."""
+    document = json.loads((EXAMPLE.parent / "cascade-float-lift.json").read_text())
+    document["runs"][2]["level_length"] = length
+    plan = plan_from_data(document)
+    now = balance(plan, water_at(plan.site.water_temperature))
+    flows = [now.flows[r] for r in ("R2", "R3", "R4")]
+    assert flows[0] > 1e-5
+    assert flows == pytest.approx([flows[0]] * 3, rel=1e-3)
+    assert not now.spills

@@ -4,6 +4,7 @@ Pumped runs are solved at given levels, gravity lines at given inflows, and the 
 up the difference at the volume that is left; round and round until nothing moves.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -22,6 +23,8 @@ from bathys.plan.pumps import Timer
 
 __all__ = ["Balance", "balance"]
 
+_HALVE_FROM = 50  # rounds after which secant steps are taken to go to and fro
+_ANYWHERE = (-math.inf, math.inf)
 _MOST_ROUNDS = 120
 _LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
 _SHARE_TOLERANCE = 1e-6
@@ -206,6 +209,7 @@ class _Balancing:
         last: dict[str, tuple[float, float]] = {}
         shares: dict[str, float] = {}
         eased: dict[str, tuple[float, float]] = {}
+        ends: dict[str, tuple[float, float]] = {}
         for turn in range(_MOST_ROUNDS):
             before = state.levels
             state = self._step(state, mean)
@@ -223,8 +227,11 @@ class _Balancing:
             self._ease(before, state.levels, eased)
             for vessel, by in off.items():
                 at = self.fixed[vessel]
-                self.fixed[vessel] = at + _step_towards(at, by, last.get(vessel))
-                last[vessel] = (at, by)
+                between = _narrowed(ends.get(vessel, _ANYWHERE), at, by)
+                step = _step_towards(at, by, last.get(vessel))
+                if turn >= _HALVE_FROM and math.isfinite(between[1] - between[0]):
+                    step = 0.5 * (between[0] + between[1]) - at
+                self.fixed[vessel], ends[vessel], last[vessel] = at + step, between, (at, by)
             state.levels.update(self.fixed)
         raise NotSolved(f"the levels still moved after {_MOST_ROUNDS} rounds of the balance")
 
@@ -307,6 +314,16 @@ def _step_towards(at: float, off: float, last: tuple[float, float] | None) -> fl
         return off
     rate = (off - last[1]) / (at - last[0]) if at != last[0] else -1.0
     return -off / rate if rate < -0.2 else off
+
+
+def _narrowed(between: tuple[float, float], at: float, off: float) -> tuple[float, float]:
+    """Levels between which the right one lies, by what one level was off; begun again where they
+    contradict each other, since other levels moved meanwhile."""
+    low, high = (max(between[0], at), between[1]) if off > 0.0 else (
+        between[0], min(between[1], at))  # fmt: skip
+    if low < high:
+        return low, high
+    return (at, math.inf) if off > 0.0 else (-math.inf, at)
 
 
 def _greatest_move(before: Mapping[str, float], after: Mapping[str, float]) -> float:
