@@ -1,7 +1,7 @@
 """One way from a plan to everything that is known of it."""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import chain
@@ -192,7 +192,9 @@ def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
     return _sorted_out(_try(assessment, finding, offer) for offer in finding.list_offers())
 
 
-def rehearse_plan(assessment: Assessment, with_mishaps: bool = True) -> Rehearsed:
+def rehearse_plan(
+    assessment: Assessment, with_mishaps: bool = True, is_wanted: Callable[[], bool] | None = None
+) -> Rehearsed:
     """Follow a plan through time, pull its plug, let its parts fail, and judge that.
 
     Parameters
@@ -201,6 +203,8 @@ def rehearse_plan(assessment: Assessment, with_mishaps: bool = True) -> Rehearse
         The plan's
     with_mishaps : bool
         Whether every part is let fail in turn
+    is_wanted : callable, optional
+        Asked from time to time whether to go on
 
     Returns
     -------
@@ -213,8 +217,11 @@ def rehearse_plan(assessment: Assessment, with_mishaps: bool = True) -> Rehearse
         If the layout is not followed
     NotSolved
         If a balance does not settle
+    Abandoned
+        If it is not wanted any longer
     """
-    rehearsal = rehearse(assessment.evaluation, with_mishaps)
+    go_on = is_wanted or (lambda: True)
+    rehearsal = rehearse(assessment.evaluation, with_mishaps, go_on)
     return Rehearsed(assessment, rehearsal, judge_rehearsal(rehearsal))
 
 

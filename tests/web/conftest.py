@@ -35,3 +35,9 @@ def browser(owner: Any) -> Client:
     client = Client()
     client.force_login(owner)
     return client
+
+
+@pytest.fixture(autouse=True)
+def _waits(settings: Any) -> None:
+    """What is followed through time is waited for, so that a test sees it at once."""
+    settings.PATIENCE = 60.0

@@ -1,6 +1,7 @@
 """A plan rehearsed: followed until it repeats itself, its plug pulled, its parts let fail."""
 
 import os
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
@@ -9,17 +10,21 @@ from bathys.network import holds_back
 from bathys.plan.model import Plan
 from bathys.plan.overflows import SolidsLift
 from bathys.plan.vessel import Vessel
-from bathys.simulation import NotSimulated
+from bathys.simulation import Abandoned, NotSimulated
 from bathys.simulation.claims import SumpClaims, claims_of
 from bathys.simulation.drill import PowerDrill, drill_power_cut
 from bathys.simulation.settled import Settling, settle_down
-from bathys.simulation.what_if import WhatIf, mishaps_of, try_mishap, without_alike
+from bathys.simulation.what_if import Mishap, WhatIf, mishaps_of, try_mishap, without_alike
 from bathys.vessels import storage_of
 
 __all__ = ["Promise", "Rehearsal", "rehearse"]
 
 _MOST_MISHAPS = 60
 _BESIDE = min(os.cpu_count() or 1, 4)  # mishaps followed at once
+
+
+def _always() -> bool:
+    return True
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +85,9 @@ class Rehearsal:
     promises: tuple[Promise, ...]
 
 
-def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:
+def rehearse(
+    evaluation: Evaluation, with_mishaps: bool = True, is_wanted: Callable[[], bool] = _always
+) -> Rehearsal:
     """Follow a plan through time and try what may go wrong.
 
     Parameters
@@ -89,6 +96,8 @@ def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:
         Its steady numbers
     with_mishaps : bool
         Whether every part is let fail in turn
+    is_wanted : callable
+        Asked from time to time whether to go on
 
     Returns
     -------
@@ -101,18 +110,31 @@ def rehearse(evaluation: Evaluation, with_mishaps: bool = True) -> Rehearsal:
         If the layout is not followed
     NotSolved
         If a balance does not settle
+    Abandoned
+        If it is not wanted any longer
     """
     plan = evaluation.plan
     if not any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
         raise NotSimulated("No pump of it moves any water yet.")
+
+    def wanted() -> None:
+        if not is_wanted():
+            raise Abandoned
+
     settling = settle_down(plan)
+    wanted()
     closers = set(evaluation.balance.closing.values())
     drills = drill_power_cut(plan, settling, closers)
     claims = claims_of(evaluation.balance, settling, drills)
+
+    def tried_out(mishap: Mishap) -> WhatIf | None:
+        wanted()
+        return try_mishap(plan, settling, mishap)
+
     mishaps, alike = without_alike(plan, mishaps_of(plan) if with_mishaps else ())
     # Each goes its own way from the same moment; the compiled steps let others run beside them.
     with ThreadPoolExecutor(_BESIDE) as pool:
-        tried = list(pool.map(lambda m: try_mishap(plan, settling, m), mishaps[:_MOST_MISHAPS]))
+        tried = list(pool.map(tried_out, mishaps[:_MOST_MISHAPS]))
     harmful = [w for w in tried if w is not None and not w.is_harmless]
     harmful.sort(key=lambda w: (not w.half_in, w.hurts_after or 0.0))
     harmless = sum(w is not None and w.is_harmless for w in tried)

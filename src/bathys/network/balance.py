@@ -23,9 +23,9 @@ from bathys.plan.pumps import Timer
 
 __all__ = ["Balance", "balance"]
 
-_HALVE_FROM = 50  # rounds after which secant steps are taken to go to and fro
+_HALVE_FROM, _SPELL = 45, 15  # rounds after which secant and halving steps take turns, by spells
 _ANYWHERE = (-math.inf, math.inf)
-_MOST_ROUNDS = 120
+_MOST_ROUNDS = 320
 _LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
 _SHARE_TOLERANCE = 1e-6
 _PATIENCE, _PATIENT_TOLERANCE = 40, 1e-4  # drowned returns that push each other to and fro [m]
@@ -229,7 +229,10 @@ class _Balancing:
                 at = self.fixed[vessel]
                 between = _narrowed(ends.get(vessel, _ANYWHERE), at, by)
                 step = _step_towards(at, by, last.get(vessel))
-                if turn >= _HALVE_FROM and math.isfinite(between[1] - between[0]):
+                wide = between[1] - between[0]
+                if wide < _LEVEL_TOLERANCE:
+                    between = _ANYWHERE  # the right level was moved out of it by the others
+                elif turn >= _HALVE_FROM and turn // _SPELL % 2 and math.isfinite(wide):
                     step = 0.5 * (between[0] + between[1]) - at
                 self.fixed[vessel], ends[vessel], last[vessel] = at + step, between, (at, by)
             state.levels.update(self.fixed)

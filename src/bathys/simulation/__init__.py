@@ -7,7 +7,7 @@ one siphon back to the pump's vessel), :class:`FedBed` (any other siphon bed),
 """
 
 from bathys.simulation.cycle import Cycle, Trace, run_cycle
-from bathys.simulation.errors import NotSimulated
+from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop, pump_flow
 from bathys.simulation.outage import Outage, cut_power
@@ -18,8 +18,8 @@ from bathys.simulation.through import Event, Moment, PowerCut, Through
 from bathys.simulation.through_time import Doings, simulate
 
 __all__ = [
-    "DEEDS", "DRY_AIR", "Cycle", "Deed", "DeedKind", "Doings", "Event", "FedBed", "Moment",
-    "NotSimulated", "Outage", "PowerCut", "PumpedBedLoop", "Rain", "SiphonModel", "Through",
-    "Trace", "Weather", "Window", "cut_power", "follow", "joined_through", "pump_flow",
+    "DEEDS", "DRY_AIR", "Abandoned", "Cycle", "Deed", "DeedKind", "Doings", "Event", "FedBed",
+    "Moment", "NotSimulated", "Outage", "PowerCut", "PumpedBedLoop", "Rain", "SiphonModel",
+    "Through", "Trace", "Weather", "Window", "cut_power", "follow", "joined_through", "pump_flow",
     "run_cycle", "simulate",
 ]  # fmt: skip

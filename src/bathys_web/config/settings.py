@@ -150,3 +150,6 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
 }
+
+PATIENCE = 0.3
+"""How long a page's request waits for what takes long, before it is to ask again [s]."""

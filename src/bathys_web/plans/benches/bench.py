@@ -1,16 +1,16 @@
 """What a bench is: one concern of a plan at a time, with the picture that carries the reasoning."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 from django.http import QueryDict
 
-from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.models import SavedPlan
+from bathys_web.plans.rehearsing import PATIENT
 
 __all__ = ["Ask", "Bench"]
 
@@ -29,15 +29,15 @@ class Ask:
         What was chosen or typed
     units : str
         The system shown
-    own : sequence of CatalogPump
-        The visitor's own pumps
+    patience : float
+        How long an answer may take before it is asked for again, [s]
     """
 
     saved: SavedPlan
     found: Assessment
     asked: QueryDict
     units: System
-    own: Sequence[CatalogPump]
+    patience: float = PATIENT
 
     @property
     def plan(self) -> Plan:

@@ -21,6 +21,7 @@ from bathys.commands.rehearse import mishap_words
 from bathys.commands.simulate import BadWish, deed_of, deed_words, event_words, seconds, weather_of
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
+from bathys.pipeline import Rehearsed
 from bathys.plan import Plan, plan_from_data
 from bathys.simulation import Deed, NotSimulated, Through, follow, joined_through
 from bathys.simulation.through_time import LONGEST
@@ -274,8 +275,8 @@ def play(plan: Plan, asked: QueryDict) -> dict[str, Any]:
 
 def _drill(plan: Plan, number: str) -> dict[str, Any]:
     late = rehearsed_of_plan(plan)
-    if isinstance(late, str):
-        return {"refusal": late}
+    if not isinstance(late, Rehearsed):
+        return {"refusal": late or "It is still being followed; try again."}
     drills = late.rehearsal.drills
     if not number.isdigit() or len(number) > 3 or int(number) >= len(drills):
         return {"refusal": "There is no such power cut."}

@@ -44,7 +44,9 @@ def _page(ask: Ask) -> dict[str, Any]:
     falls, numbers = falls_of(found), numbers_of(plan)
     rows = sorted(_fall_rows(plan, falls, units), key=lambda r: numbers[r["run"].id])
     page: dict[str, Any] = {"stairs": draw_stairs(found, falls, units), "falls": rows}
-    late = rehearsed_of_plan(plan)
+    late = rehearsed_of_plan(plan, str(ask.saved.key), ask.patience)
+    if late is None:
+        return {**page, "waits": True}
     if isinstance(late, str):
         return {**page, "refusal": late}
     rehearsal = late.rehearsal

@@ -8,7 +8,7 @@ from django.http import QueryDict
 
 from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
-from bathys.pipeline import Assessment
+from bathys.pipeline import Assessment, Rehearsed
 from bathys.plan import Plan
 from bathys.simulation import PumpedBedLoop, Window
 from bathys.sizing import (
@@ -120,11 +120,13 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
     )  # fmt: skip
 
 
-def _cycles(plan: Plan, units: System) -> list[dict[str, Any]]:
-    """Every siphon's cycle once the plan has come round, where it has been followed."""
-    late = rehearsed_of_plan(plan)
-    if isinstance(late, str):
-        return []
+def _cycles(ask: Ask) -> list[dict[str, Any]] | None:
+    """Every siphon's cycle once the plan has come round, where it has been followed; none if it is
+    not there yet."""
+    plan, units = ask.plan, ask.units
+    late = rehearsed_of_plan(plan, str(ask.saved.key), ask.patience)
+    if not isinstance(late, Rehearsed):
+        return None if late is None else []
     return [
         {
             "id": c.siphon, "name": plan.part(c.siphon).name,
@@ -161,7 +163,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     return {
         **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": _WIDE,
         "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
-        "plot": plot.as_json(units) if plot else "", "cycles": _cycles(plan, units),
+        "plot": plot.as_json(units) if plot else "", "cycles": _cycles(ask),
         "now": _band(window, inflow, scale), "inflow": show(inflow, "flow", units),
         "start": show(window.start.value, "flow", units),
         "stop": show(window.stop.value, "flow", units),
@@ -179,7 +181,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def take_siphon(plan: Plan, posted: QueryDict, units: System, own: object) -> Offered:
+def take_siphon(plan: Plan, posted: QueryDict, units: System, desk: object) -> Offered:
     """Build one of them in the siphon's place."""
     siphon, index = posted.get("siphon", ""), posted.get("index", "")
     ask = _ask(assessment_of_plan(plan), siphon)

@@ -12,7 +12,7 @@ from bathys.plan import Plan
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.offers.kinds import GONE, Own, whole_number
+from bathys_web.plans.offers.kinds import GONE, Desk, whole_number
 from bathys_web.plans.stations import name_of
 from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
@@ -21,7 +21,7 @@ __all__ = ["late_list", "late_remedies_list", "remedies_list", "take_late_remedy
 _TOLD_APART = 0.01  # a cycle that comes out so much otherwise is told as it runs
 
 
-def remedies_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+def remedies_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Remedies of one finding, each with its effect."""
     rows = []
     for finding in found.findings:
@@ -44,7 +44,7 @@ def _offered(findings: Sequence[Finding], posted: QueryDict, units: System) -> O
     raise EditRefused(GONE)
 
 
-def take_remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+def take_remedy(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
     return _offered(assessment_of_plan(plan).findings, posted, units)
 
 
@@ -59,9 +59,11 @@ def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any
     }  # fmt: skip
 
 
-def late_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+def late_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Findings on what the plan does through time and when things fail."""
-    late = rehearsed_of_plan(found.evaluation.plan)
+    late = rehearsed_of_plan(found.evaluation.plan, desk.key, desk.patience)
+    if late is None:
+        return {"waits": True}
     if isinstance(late, str):
         return {"refusal": late, "findings": []}
     grave = [f.severity for f in (*found.findings, *late.findings) if f.severity != "note"]
@@ -90,12 +92,12 @@ def _cycles(found: Assessment, late: Rehearsed, units: System) -> list[dict[str,
 
 
 def late_remedies_list(
-    found: Assessment, asked: QueryDict, units: System, own: Own
+    found: Assessment, asked: QueryDict, units: System, desk: Desk
 ) -> dict[str, Any]:
     """Remedies of one of those findings, each tried by following the plan again."""
-    late, rows = rehearsed_of_plan(found.evaluation.plan), []
+    late, rows = rehearsed_of_plan(found.evaluation.plan, desk.key), []
     place = (asked.get("rule"), asked.get("place"))
-    for finding in () if isinstance(late, str) else late.findings:
+    for finding in late.findings if isinstance(late, Rehearsed) else ():
         if (finding.rule.id, finding.place) == place:
             for remedy in late_remedies_of(late, finding):
                 at = finding.list_offers().index(remedy.offer)
@@ -104,6 +106,6 @@ def late_remedies_list(
     return {"rows": rows, "rule": place[0], "place": place[1]}
 
 
-def take_late_remedy(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
-    late = rehearsed_of_plan(plan)
-    return _offered(() if isinstance(late, str) else late.findings, posted, units)
+def take_late_remedy(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
+    late = rehearsed_of_plan(plan, desk.key)
+    return _offered(late.findings if isinstance(late, Rehearsed) else (), posted, units)

@@ -1,6 +1,7 @@
 """What every list of offers and every way to take one has."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from django.http import QueryDict
@@ -10,13 +11,34 @@ from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.rehearsing import PATIENT
 
-__all__ = ["GONE", "List", "Own", "Take", "whole_number"]
+__all__ = ["GONE", "Desk", "List", "Take", "whole_number"]
 
 GONE = "That offer no longer stands; here is the plan as it is."
-Own = Sequence[CatalogPump]
-List = Callable[[Assessment, QueryDict, System, Own], dict[str, Any]]
-Take = Callable[[Plan, QueryDict, System, Own], Offered]
+
+
+@dataclass(frozen=True)
+class Desk:
+    """Who asks, and how long they wait.
+
+    Attributes
+    ----------
+    key : str
+        Key of the saved plan
+    pumps : sequence of CatalogPump
+        The visitor's own pumps
+    patience : float
+        How long an answer may take before it is asked for again, [s]
+    """
+
+    key: str
+    pumps: Sequence[CatalogPump]
+    patience: float = PATIENT
+
+
+List = Callable[[Assessment, QueryDict, System, Desk], dict[str, Any]]
+Take = Callable[[Plan, QueryDict, System, Desk], Offered]
 
 
 def whole_number(text: str | None) -> int:

@@ -24,7 +24,7 @@ from bathys.sizing import (
 )
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.offers.kinds import GONE, Own, whole_number
+from bathys_web.plans.offers.kinds import GONE, Desk, whole_number
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = [
@@ -33,7 +33,7 @@ __all__ = [
 ]  # fmt: skip
 
 
-def gains_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+def gains_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Which single change gains most flow, for each pump."""
     now = found.evaluation.balance
     groups = []
@@ -47,7 +47,7 @@ def gains_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> 
     return {"groups": groups}
 
 
-def take_gain(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+def take_gain(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
     now = assessment_of_plan(plan).evaluation.balance
     pump, index = posted.get("pump", ""), whole_number(posted.get("index"))
     if pump in now.pump_flows:
@@ -57,7 +57,7 @@ def take_gain(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered
     raise EditRefused(GONE)
 
 
-def valves_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Valve settings for the wanted flows, in every way they can be met."""
     plan, now = found.evaluation.plan, found.evaluation.balance
     modes = []
@@ -78,7 +78,7 @@ def valves_list(found: Assessment, asked: QueryDict, units: System, own: Own) ->
     return {"modes": modes}
 
 
-def take_valves(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+def take_valves(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
     mode = next((m for m in MODES if m == posted.get("mode")), None)
     if mode is None:
         raise EditRefused(GONE)
@@ -88,12 +88,12 @@ def take_valves(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offer
     return settings.edits, f"valves set for the wanted flows ({mode})"
 
 
-def pumps_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Pumps that would do in each pump's place."""
     plan, groups = found.evaluation.plan, []
     for pump in plan.pumps:
         try:
-            search = search_pumps(found.evaluation.balance, pump, (*own, *sample_pumps()))
+            search = search_pumps(found.evaluation.balance, pump, (*desk.pumps, *sample_pumps()))
         except NotSolved as error:
             groups.append({"pump": pump, "refusal": f"Nothing to size for: {error}."})
             continue
@@ -112,18 +112,18 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> 
             "near": near and {"name": near.pump.name, "cures": search.cures,
                               "short": show(search.missing_head, "head", units)},
         })  # fmt: skip
-    return {"groups": groups, "total": len(sample_pumps()) + len(own)}
+    return {"groups": groups, "total": len(sample_pumps()) + len(desk.pumps)}
 
 
-def take_pump(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+def take_pump(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
     pump = plan.part(posted.get("pump", ""))
-    chosen = next((p for p in (*own, *sample_pumps()) if p.name == posted.get("name")), None)
+    chosen = next((p for p in (*desk.pumps, *sample_pumps()) if p.name == posted.get("name")), None)
     if not isinstance(pump, Pump) or chosen is None:
         raise EditRefused(GONE)
     return pump_edits(pump, chosen), f"{pump.name} replaced by {chosen.name}"
 
 
-def bores_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> dict[str, Any]:
+def bores_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """What each bore would do in a run."""
     run = found.evaluation.plan.part(asked.get("run", ""))
     if not isinstance(run, Run):
@@ -140,7 +140,7 @@ def bores_list(found: Assessment, asked: QueryDict, units: System, own: Own) -> 
     return {"run": run, "rows": rows, "is_drain": gravity is not None}
 
 
-def take_bore(plan: Plan, posted: QueryDict, units: System, own: Own) -> Offered:
+def take_bore(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
     run = plan.part(posted.get("run", ""))
     if not isinstance(run, Run):
         raise EditRefused(GONE)

@@ -29,7 +29,7 @@ from bathys_web.plans.pages import (
     workspace_context,
 )
 from bathys_web.plans.storing import plan_of
-from bathys_web.plans.views.own import address_of, base_of, own_plan, own_pumps
+from bathys_web.plans.views.own import address_of, base_of, desk_of, own_plan
 
 __all__ = ["edit", "go_to", "redo", "take", "undo"]
 
@@ -146,10 +146,10 @@ def take(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
-    units, own = units_for(request, plan_of(saved.head)), own_pumps(request)
+    units, desk = units_for(request, plan_of(saved.head)), desk_of(request, saved)
 
     def offered(plan: Plan) -> Offered:
-        return OFFERS[kind](plan, request.POST, units, own)
+        return OFFERS[kind](plan, request.POST, units, desk)
 
     def step(plan: SavedPlan, user: Any, base: int) -> Revision:
         return apply_change(plan, user, base, offered)

@@ -9,7 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET
 
-from bathys.pipeline import explain, explain_late
+from bathys.pipeline import Rehearsed, explain, explain_late
 from bathys_web.plans.benches import BENCHES, Ask, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
@@ -25,7 +25,7 @@ from bathys_web.plans.pages import (
 from bathys_web.plans.past import past_of
 from bathys_web.plans.stations import numbers_of
 from bathys_web.plans.storing import assessment_of, plan_of, rehearsed_of_plan
-from bathys_web.plans.views.own import address_of, own_plan, own_pumps
+from bathys_web.plans.views.own import address_of, desk_of, own_plan, patience_of
 
 __all__ = [
     "bench", "compare", "explained", "ghost", "history", "inspector", "offers", "plan_page", "play",
@@ -66,7 +66,7 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     saved = own_plan(request, key)
     found = assessment_of(saved.head)
     units = units_for(request, found.evaluation.plan)
-    context = LISTS[kind](found, request.GET, units, own_pumps(request))
+    context = LISTS[kind](found, request.GET, units, desk_of(request, saved))
     page = {
         **context, "saved": saved, "head": saved.head, "kind": kind,
         "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,
@@ -96,7 +96,7 @@ def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
     plan = found.evaluation.plan
     units = units_for(request, plan)
     page = {
-        **BENCHES[bench].page(Ask(saved, found, request.GET, units, own_pumps(request))),
+        **BENCHES[bench].page(Ask(saved, found, request.GET, units, patience_of(request))),
         "saved": saved, "head": saved.head, "plan": plan, "units": units, "bench": BENCHES[bench],
         "numbers": numbers_of(plan),
         "benches": benches_of(plan), "template": f"plans/benches/{bench}.html",
@@ -116,7 +116,7 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
     found = explain(assessment, key_of_figure)
     if found is None and _LATE.search(key_of_figure):
         late = rehearsed_of_plan(plan)
-        found = None if isinstance(late, str) else explain_late(late, key_of_figure)
+        found = explain_late(late, key_of_figure) if isinstance(late, Rehearsed) else None
     if found is None:
         raise Http404
     drivers = () if found.figure.formula.compute else found.drivers
@@ -140,8 +140,8 @@ def ghost(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
         raise Http404
     saved = own_plan(request, key)
     found = assessment_of(saved.head)
-    units, own = units_for(request, found.evaluation.plan), own_pumps(request)
-    return JsonResponse(ghost_of(found, lambda p: OFFERS[kind](p, request.GET, units, own), units))
+    units, desk = units_for(request, found.evaluation.plan), desk_of(request, saved)
+    return JsonResponse(ghost_of(found, lambda p: OFFERS[kind](p, request.GET, units, desk), units))
 
 
 @require_GET

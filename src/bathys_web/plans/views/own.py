@@ -2,13 +2,15 @@
 
 from uuid import UUID
 
+from django.conf import settings
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 
-from bathys.parts.pumps import CatalogPump
 from bathys_web.plans.models import OwnPump, SavedPlan
+from bathys_web.plans.offers.kinds import Desk
+from bathys_web.plans.rehearsing import PATIENT
 
-__all__ = ["address_of", "base_of", "own_plan", "own_pumps"]
+__all__ = ["address_of", "base_of", "desk_of", "own_plan", "patience_of"]
 
 
 def own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
@@ -26,5 +28,12 @@ def address_of(saved: SavedPlan) -> str:
     return f"/plans/{saved.key}/"
 
 
-def own_pumps(request: HttpRequest) -> tuple[CatalogPump, ...]:
-    return tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
+def patience_of(request: HttpRequest) -> float:
+    """How long a request waits for what takes long: a page's script asks again."""
+    return settings.PATIENCE if request.htmx else PATIENT
+
+
+def desk_of(request: HttpRequest, saved: SavedPlan) -> Desk:
+    """What offers need to know of who asks."""
+    pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
+    return Desk(str(saved.key), pumps, patience_of(request))
