@@ -138,7 +138,10 @@ class _Pace:
     steps: int
 
 
-_PACES = (_Pace(30, 0.05, 0.75, 90), _Pace(0, 0.3, 0.9, 300), _Pace(0, 3.0, 0.96, 900))
+_PACES = (
+    _Pace(30, 0.05, 0.75, 90), _Pace(0, 0.3, 0.9, 300), _Pace(0, 3.0, 0.96, 900),
+    _Pace(0, 3.0, 0.985, 2500),
+)  # fmt: skip
 
 
 @njit(cache=True)
