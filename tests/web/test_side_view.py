@@ -2,6 +2,8 @@
 
 import copy
 import json
+from itertools import pairwise
+from pathlib import Path
 from typing import Any
 from unittest.mock import Mock
 
@@ -11,9 +13,11 @@ from django.http import QueryDict
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.evaluation import falls_of
 from bathys.pipeline import assess
 from bathys.plan import plan_from_data
 from bathys_web.plans.benches import BENCHES, Ask
+from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.side_view import Scene, draw_side_view
 from bathys_web.plans.stations import stations_of
 from tests.conftest import EXAMPLE
@@ -108,7 +112,7 @@ def test_the_picture_is_told_in_words(document: dict[str, Any]) -> None:
 
 def _bench(document: dict[str, Any], bench: str, asked: str = "", units: Any = "metric") -> Any:
     found = assess(plan_from_data(document))
-    return BENCHES[bench].page(Ask(Mock(), found, QueryDict(asked), units, ()))
+    return BENCHES[bench].page(Ask(Mock(), found, QueryDict(asked), units))
 
 
 def test_the_pump_bench_crosses_its_lines_where_the_pump_settles(document: dict[str, Any]) -> None:
@@ -146,3 +150,34 @@ def test_claims_stand_on_each_other_in_the_sump(document: dict[str, Any]) -> Non
         assert band.top + band.tall == pytest.approx(foot, abs=1.5)
         foot = band.top
     assert [(r["run"].id, r["is_lift"]) for r in page["falls"]] == [("R1", True), ("R2", False)]
+
+
+@pytest.mark.parametrize("units", UNITS)
+@pytest.mark.parametrize("path", sorted(EXAMPLE.parent.glob("**/*.json")), ids=lambda p: p.stem)
+def test_the_stairs_go_down_and_every_step_is_told_clear_of_the_lines(
+    path: Path, units: str
+) -> None:
+    """The highest vessel first; each drawn step with its figure, none over a shell, another figure
+    or a line of a step."""
+    found = assess(plan_from_data(json.loads(path.read_text()))).evaluation
+    falls = falls_of(found)
+    scene = draw_stairs(found, falls, units)
+    told = [t for t in scene.texts if t.look == "axis"]
+    ways = [s for s in scene.strokes if s.look in ("fall-step", "lift-step")]
+    assert len(told) == len(ways) // 2  # each step has its way and the tip of its arrow
+    shells = [r for r in scene.rects if r.look == "inside"]
+    surfaces = [found.levels[r.part].high for r in shells]
+    assert surfaces == sorted(surfaces, reverse=True)
+    for i, text in enumerate(told):
+        box = _box_of(text)
+        assert box[0] >= 0.0, text
+        assert box[2] <= scene.width, text
+        assert not any(_overlap(box, _box_of(other)) for other in told[:i]), text
+        for rect in shells:
+            shell = (rect.x, rect.y, rect.x + rect.width, rect.y + rect.height)
+            assert not _overlap(box, shell), text
+        for way in ways:
+            points = [tuple(map(float, p.split(","))) for p in way.points.split()]
+            for (xa, ya), (xb, yb) in pairwise(points):
+                line = (min(xa, xb), min(ya, yb), max(xa, xb), max(ya, yb))
+                assert not _overlap(box, line), (text, line)

@@ -14,8 +14,8 @@ from bathys_web.plans.stations import stations_of
 __all__ = ["draw_stairs"]
 
 _TALL, _TOP, _FOOT, _EDGE = 330.0, 26.0, 44.0, 16.0
-_LEAST_WIDE, _COLUMN = 640.0, 150.0
-_SHELL = 0.5  # of a column's width
+_LEAST_WIDE, _COLUMN = 640.0, 170.0
+_SHELL = 0.36  # of a column's width
 _LANE = 11.0
 _LETTER = 7.0
 
@@ -149,11 +149,22 @@ def _draw(scene: Scene, step: _Step) -> None:
 
 
 def _tell(scene: Scene, step: _Step) -> None:
-    """The figure beside the upright part, or over or under the level one."""
+    """The figure beside the upright part, or over or under the level one, clear of every line if
+    there is a place."""
+    scene.write(Text(round(a, 1), round(b, 1), step.words, "axis") for a, b in _places(step))
+
+
+def _places(step: _Step) -> Iterator[Point]:
     (begin, up), (x, _), (_, down), _ = step.way
     wide = _LETTER * len(step.words)
-    beside = [x - 6.0 - wide, x + 6.0] if step.onward else [x + 6.0, x - 6.0 - wide]
-    middle, along = 0.5 * (up + down), 0.5 * (begin + x) - 0.5 * wide
-    places = [(at, middle + dy) for dy in (4.0, 20.0, -12.0, 36.0, -28.0) for at in beside]
-    places += [(along, up - 7.0), (along, up + 15.0), (along, up - 21.0)]
-    scene.write([Text(round(a, 1), round(b, 1), step.words, "axis") for a, b in places])
+    sides = [x - 6.0 - wide, x + 6.0] if step.onward else [x + 6.0, x - 6.0 - wide]
+    middle, reach = 0.5 * (up + down) + 4.0, 0.5 * abs(up - down) + 8.0
+    for away in range(int(reach // 12) + 1):
+        for y in {middle + 12.0 * away, middle - 12.0 * away}:
+            yield from ((side, y) for side in sides)
+    for share in (0.5, 0.25, 0.75, 0.1, 0.9):
+        along = begin + share * (x - begin) - 0.5 * wide
+        yield from ((along, up - 7.0), (along, up + 15.0))
+    for away in (16.0, 32.0, 48.0, 64.0):
+        for y in (middle, middle + 24.0, middle - 24.0, middle + 48.0, middle - 48.0):
+            yield from ((side + sign * away, y) for side in sides for sign in (-1.0, 1.0))

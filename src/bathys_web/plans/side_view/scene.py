@@ -13,9 +13,9 @@ BADGE = 9.5
 
 _LETTERS = {"vessel-name": 7.8, "bore-figure": 6.2}  # about as wide as a letter of a label is
 _LETTER = 7.0
-_ROW = 3.0  # picture units that one row of bits stands for
-_ROWS = 400
-_BESIDE, _ABOVE = 100.5, 60.5  # so much beside and above the picture counts too; half, to round
+_ROW = 2.0  # picture units that one row of bits stands for
+_ROWS = 600
+_BESIDE, _ABOVE = 100.0, 60.0  # so much beside and above the picture counts too
 _GAP = 1.5  # words stand so far off each other
 
 Box = tuple[float, float, float, float]
@@ -116,8 +116,9 @@ class _Field:
 
     @staticmethod
     def _span(box: Box) -> tuple[int, int, int]:
-        left, right = max(int(box[0] + _BESIDE), 0), int(box[2] + _BESIDE)
-        top, foot = int(box[1] / _ROW + _ABOVE), int(box[3] / _ROW + _ABOVE)
+        # Rounded outwards, so that what the rows hold to be apart is apart.
+        left, right = max(int(box[0] + _BESIDE), 0), -int(-box[2] - _BESIDE)
+        top, foot = int(box[1] / _ROW + _ABOVE), -int(-box[3] / _ROW - _ABOVE)
         bits = ((1 << max(right - left, 1)) - 1) << left
         return bits, max(top, 0), min(max(foot, top + 1), _ROWS)
 
