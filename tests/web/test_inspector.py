@@ -1,16 +1,27 @@
 """Every box of every part, read back and typed into."""
 
+import json
 from dataclasses import replace
+from io import BytesIO
 from typing import Any
 
 import pytest
 from django.test import Client
 from django.urls import reverse
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
-from bathys.edits import add_part, apply_edits, set_value, switch_kind
-from bathys.plan import Plan
+from bathys.edits import EditRefused, add_part, apply_edits, set_value, switch_kind
+from bathys.plan import Plan, plan_from_data
 from bathys.vessels import storage_of
-from bathys_web.plans.inspector import Row, apply_row, find_row, rows_of, site_rows
+from bathys_web.plans.inspector import (
+    Row,
+    apply_row,
+    find_row,
+    rows_of,
+    shown_value,
+    site_rows,
+)
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.starters import LAYOUTS, starter
 from bathys_web.plans.stations import stations_of
@@ -49,8 +60,6 @@ def test_every_box_of_every_part_reads_back(layout: str, units: str) -> None:
 @pytest.mark.parametrize("layout", LAYOUTS)
 def test_every_choice_can_be_chosen_or_says_why_not(layout: str) -> None:
     """And is then what the box shows."""
-    from bathys.edits import EditRefused
-
     plan = _rich(starter(layout))
     chosen = 0
     for row in _all_rows(plan, "metric"):
@@ -201,3 +210,56 @@ def test_water_is_carried_at_a_time_of_the_day(browser: Client, saved: SavedPlan
     assert "no time of the day" in page
     page = _type(browser, saved, "transfers.Q1.every", "2 days")
     assert _plan(saved).transfers[0].every == 172_800.0
+
+
+TYPED = st.one_of(
+    st.text(max_size=24),
+    st.sampled_from([
+        "", " ", "0", "-1", "1e400", "nan", "inf", "1/0", "½", "7 ft 6", "3 gal", "2 in", "12:30",
+        "90°", "100 %", "1 1/2 in", "0 holds 0", "0 holds 0\n1 m holds 1 m3", "800 L/h at 1.2 m",
+        "<script>", "‘; drop", "\x00", "一", "9" * 70, "none", "T1", "B1", "yes", "box",
+    ]),
+)  # fmt: skip
+
+
+@settings(max_examples=120, deadline=None)
+@given(data=st.data(), layout=st.sampled_from(list(LAYOUTS)), text=TYPED,
+       units=st.sampled_from(["metric", "us", "metric/flow,volume"]))  # fmt: skip
+def test_whatever_is_typed_in_whichever_box_is_taken_or_refused_in_a_sentence(
+    data: st.DataObject, layout: str, text: str, units: str
+) -> None:
+    """Never anything else; and what is taken can be told in the history."""
+    plan = _rich(starter(layout))
+    row = data.draw(st.sampled_from(_all_rows(plan, units)), label="row")
+    standard = data.draw(st.sampled_from([row.standard, "inside", "no such"]), label="standard")
+    try:
+        change = apply_row(plan, replace(row, text=text, standard=standard), units)
+    except EditRefused as refused:
+        assert len(str(refused)) > 10
+        return
+    assert isinstance(change.plan, Plan)
+    assert plan_from_data(change.plan.model_dump(mode="json", by_alias=True)) == change.plan
+    after = find_row(change.plan, row.path, units)
+    if after is not None:
+        assert shown_value(after)
+
+
+@pytest.mark.parametrize("path", ["name", "brief.purpose", "site.currency", "vessels.B1.name"])
+def test_letters_that_cannot_be_kept_are_refused(
+    browser: Client, saved: SavedPlan, path: str
+) -> None:
+    """Beside the box, and in a file; a database keeps no NUL. A line break is none of them."""
+    data = {"path": path, "text": "a\x00b", "base": 1, "part": path.split(".")[1:2] or "site"}
+    response = browser.post(reverse("edit", args=[saved.key]), data, headers=HTMX)
+    assert response.status_code == 422
+    assert "cannot be kept" in response.content.decode()
+    document = _plan(saved).model_dump(mode="json", by_alias=True)
+    document["name"] = "a\x07b"
+    file = BytesIO(json.dumps(document).encode())
+    file.name = "plan.json"
+    response = browser.post(reverse("import_plan"), {"file": file})
+    assert response.status_code == 422
+    assert "cannot be kept" in response.content.decode()
+    data = {"path": "brief.purpose", "text": "one line\r\nand another", "base": 1, "part": "site"}
+    response = browser.post(reverse("edit", args=[saved.key]), data, headers=HTMX)
+    assert response.status_code == 200

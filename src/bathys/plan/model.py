@@ -16,7 +16,7 @@ from bathys.plan.checks import (
 from bathys.plan.overflows import Outlet, Siphon
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.pumps import Pump
-from bathys.plan.quantities import Days, Evaporation, Mass, Name, Price, Rain, Temperature
+from bathys.plan.quantities import Days, Evaporation, Mass, Name, Price, Rain, Temperature, Words
 from bathys.plan.supply import TopUp, Transfer
 from bathys.plan.vessel import Port, Vessel
 
@@ -34,7 +34,7 @@ class Site(Part):
 
     water_temperature: Temperature = Field(default=20.0, title="Water temperature")
     tariff: Price = Field(default=0.30, title="Electricity price", description="For one kWh.")
-    currency: Annotated[str, Field(min_length=1, max_length=6)] = Field(
+    currency: Annotated[Words, Field(min_length=1, max_length=6)] = Field(
         default="€", title="Currency"
     )
     units: Literal["metric", "us"] = Field(default="metric", title="Units")
@@ -53,7 +53,7 @@ class Site(Part):
 class Brief(Part):
     """What the builder wants of the layout."""
 
-    purpose: Annotated[str, Field(max_length=500)] = Field(default="", title="Purpose")
+    purpose: Annotated[Words, Field(max_length=500)] = Field(default="", title="Purpose")
     fish_mass: Mass = Field(default=0.0, title="Fish at harvest", description="All together.")
     schools: tuple[Literal["tank", "frugal", "whole_system", "headroom"], ...] = Field(
         default=("tank",), title="Turnover schools"

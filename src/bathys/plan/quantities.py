@@ -3,15 +3,16 @@
 All are SI, but for temperatures in degrees Celsius and angles in degrees.
 """
 
+import unicodedata
 from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 __all__ = [
     "Angle", "Clock", "Count", "Days", "Depth", "Dial", "Elevation", "Evaporation", "Flow",
     "Height", "Identifier", "Interval", "Length", "Mass", "Name", "OpenArea", "Opening",
     "Power", "Price", "Rain", "Ratio", "Share", "Size", "Slope", "Temperature", "Time",
-    "Volume", "Wear",
+    "Volume", "Wear", "Words",
 ]  # fmt: skip
 
 
@@ -74,5 +75,17 @@ Count = Annotated[int, Field(ge=1, le=1000, json_schema_extra={"quantity": "coun
 """A number of pieces."""
 Identifier = Annotated[str, Field(pattern=r"^[A-Z][A-Za-z0-9]{0,11}$")]
 """A short id that the drawing, the lists and the labels share, such as B1."""
-Name = Annotated[str, Field(min_length=1, max_length=80)]
+
+
+def _plain(text: str) -> str:
+    """Refuse what cannot be written down: control characters and halves of a letter."""
+    for letter in text:
+        if unicodedata.category(letter) in ("Cc", "Cs") and letter not in "\n\r\t":
+            raise ValueError("it holds a letter that cannot be kept; type it anew")
+    return text
+
+
+Words = Annotated[str, AfterValidator(_plain)]
+"""Text for people."""
+Name = Annotated[Words, Field(min_length=1, max_length=80)]
 """A name for people."""

@@ -39,6 +39,8 @@ def keep_pump(user: AbstractBaseUser, typed: dict[str, str], units: System) -> O
     name = typed.get("name", "").strip()
     if not 1 <= len(name) <= 80:
         errors["name"] = "Give it a name of up to 80 letters."
+    elif not name.isprintable():
+        errors["name"] = "It holds a letter that cannot be kept; type it anew."
     values = {"exponent": 2.0}
     for field, quantity in _FIELDS:
         try:
