@@ -33,6 +33,19 @@ def test_pulling_the_plug_on_the_way_is_the_power_cut_known_beforehand(
     assert done.lost < 1e-9
 
 
+@pytest.mark.parametrize("at", [30.0, 31.0, 45.0, 52.5, 60.0, 333.0, 2000.0])
+@pytest.mark.parametrize("lasts", [600.0, 1790.0, 1797.0, 1800.0])
+def test_siphons_start_at_the_same_moment_however_the_steps_fall(at: float, lasts: float) -> None:
+    """A step that ended just short of a siphon's start was once followed by a whole one, which
+    began it seconds late."""
+    told = simulate(PLAN, 1.0, Doings(PowerCut(at, lasts)))
+    done = follow(PLAN, 1.0, [Deed(at, "plug", amount=lasts)])
+    for siphon in PLAN.siphons:
+        one, two = told.times_of("starts", siphon.id), done.times_of("starts", siphon.id)
+        assert len(one) == len(two)
+        assert one == pytest.approx(two, abs=0.5)
+
+
 def test_nothing_done_changes_nothing_and_the_past_stays() -> None:
     """No deeds is the plain run; before a deed, all is as without it; two deeds add up."""
     calm = simulate(PLAN, 3.0, every=30.0)

@@ -385,7 +385,8 @@ def advance(
             continue
         levels, _ = _levels(after, start, marks, held, areas, floors)
         hit, share = _first_hit(before, levels, watches, modes, beds, latches)
-        if hit != -1 and h * share > _EVENT_TIME and h > 2.0 * _EVENT_TIME and share < 0.999:
+        if hit != -1 and h > 2.0 * _EVENT_TIME and share < 0.999:
+            # Also where the step before came just short of it: a whole step would be too late.
             to_it = max(h * share, _EVENT_TIME)
             if h - to_it > _EVENT_TIME:
                 h = to_it  # again, to just this side or that of the event
