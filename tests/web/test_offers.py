@@ -234,3 +234,18 @@ def test_a_cycle_is_told_as_the_beds_run_together(browser: Client, owner: Any) -
         told = late.content.decode()
         assert (f'id="value-{key}" hx-swap-oob="true"' in told) == apart
         assert ("as the beds run together; 12 min 02 s" in told) == apart
+
+
+@pytest.mark.parametrize(("name", "grave"), [("bench-top", True), ("raft-line", False)])
+def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
+    browser: Client, owner: Any, name: str, grave: bool
+) -> None:
+    """The words under the heading change with it."""
+    plan = load_plan((EXAMPLE.parent / f"{name}.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    page = browser.get(reverse("plan", args=[saved.key])).content.decode()
+    assert 'id="findings-hint">Every rule' in page
+    address = reverse("offers", args=[saved.key, "late"])
+    late = browser.get(address, headers=HTMX).content.decode()
+    assert ('id="findings-hint" hx-swap-oob="true"' in late) == grave
+    assert ('id="findings-title" hx-swap-oob="true"' in late) == grave

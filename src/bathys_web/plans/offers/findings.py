@@ -72,6 +72,7 @@ def late_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) ->
     return {
         "cycles": _cycles(found, late, units),
         "findings": [_finding_words(f, found.evaluation.plan, units) for f in late.findings],
+        "was_sound": found.is_sound,
         "grave": any(f.severity != "note" for f in late.findings),
         "worst": "fault" if "fault" in grave else "warning", "verdict": " and ".join(said),
     }  # fmt: skip
