@@ -244,9 +244,12 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Undo").click()
     _revision(page, 1)
     assert page.locator("#figures").inner_text() == before
+    facts = page.locator("#bench .facts")
+    of_the_old = facts.inner_text()
     page.get_by_text("Which pump would do?").click()
     page.get_by_role("button", name="Take it").first.click()
     _revision(page, 3)
+    expect(facts).not_to_have_text(of_the_old, use_inner_text=True)  # the bench asked for itself
     assert "replaced by" in page.locator(".history-words").inner_text()
     page.get_by_text("How far to turn each valve?").click()
     page.get_by_role("button", name="Set the valves so").first.click()
