@@ -1,10 +1,17 @@
 """The application on loopback, with its collected static files as they are served for real."""
 
+import os
 from collections.abc import Iterator
 from typing import Any
 
 import pytest
+from django.core.management import call_command
 from django.test.testcases import LiveServerThread, _StaticFilesHandler
+from playwright.sync_api import Browser, Page, sync_playwright
+
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
 
 class _Server:
@@ -25,3 +32,31 @@ def served_here(transactional_db: Any) -> Iterator[_Server]:
         raise thread.error
     yield _Server(thread)
     thread.terminate()
+
+
+@pytest.fixture(scope="package")
+def chromium() -> Iterator[Browser]:
+    """Debian's Chromium."""
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(chromium: Browser, served_here: Any, transactional_db: Any) -> Iterator[Page]:
+    """A fresh visitor at the sign-in page, with the demo loaded; no request may leave the host."""
+    call_command("load_demo")
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    visitor = context.new_page()
+    strays: list[str] = []
+    faults: list[str] = []
+    visitor.on("request", lambda r: None if r.url.startswith((served_here.url, "data:"))
+               else strays.append(r.url))  # fmt: skip
+    visitor.on("pageerror", lambda error: faults.append(str(error)))
+    visitor.on("console", lambda m: faults.append(m.text) if "Content Security" in m.text else None)
+    visitor.goto(served_here.url)
+    yield visitor
+    assert strays == []
+    assert faults == []
+    context.close()

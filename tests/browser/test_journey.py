@@ -1,113 +1,57 @@
 """A builder's whole way through the real interface, in headless Chromium."""
 
 import json
-import os
 import re
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-import pytest
-from django.contrib.auth import get_user_model
-from django.core.management import call_command
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Page, expect
 
-from bathys.plan import load_plan
-from bathys_web.plans.actions.create_plan import create_plan
-
-os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
-
-EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
-
-
-@pytest.fixture(scope="module")
-def chromium() -> Iterator[Browser]:
-    """Debian's Chromium."""
-    with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        yield browser
-        browser.close()
-
-
-@pytest.fixture
-def page(chromium: Browser, served_here: Any, transactional_db: Any) -> Iterator[Page]:
-    """A fresh visitor at the sign-in page, with the demo loaded; no request may leave the host."""
-    call_command("load_demo")
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
-    visitor = context.new_page()
-    strays: list[str] = []
-    faults: list[str] = []
-    visitor.on("request", lambda r: None if r.url.startswith((served_here.url, "data:"))
-               else strays.append(r.url))  # fmt: skip
-    visitor.on("pageerror", lambda error: faults.append(str(error)))
-    visitor.on("console", lambda m: faults.append(m.text) if "Content Security" in m.text else None)
-    visitor.goto(served_here.url)
-    yield visitor
-    assert strays == []
-    assert faults == []
-    context.close()
-
-
-def _open_demo(page: Page) -> None:
-    page.get_by_role("button", name="demo account").click()
-    page.get_by_role("link", name="Heron Lane").click()
-
-
-def _part(page: Page, part: str) -> None:
-    page.locator(f"#station-{part}").click()
-    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", part)
-
-
-def _figure(page: Page, key: str) -> str:
-    return page.locator(f'[data-figure="{key}"] .figure-value').inner_text()
-
-
-def _litres(page: Page) -> float:
-    return float(_figure(page, "P1.flow").replace(",", "").split()[0])
-
-
-def _seconds(page: Page) -> int:
-    minutes, seconds = re.findall(r"\d+", _figure(page, "B1.cycle"))
-    return 60 * int(minutes) + int(seconds)
-
-
-def _revision(page: Page, number: int) -> None:
-    expect(page.locator("#base")).to_have_value(str(number))
+from tests.browser.steps import (
+    EXAMPLES,
+    figure,
+    hold_of,
+    litres,
+    open_demo,
+    open_file,
+    pick,
+    revision,
+    seconds,
+)
 
 
 def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path: Path) -> None:
     """Sign in, open, raise by 200 mm, type "3/4 in", undo both, export, import."""
-    _open_demo(page)
-    flow, cycle = _litres(page), _seconds(page)
+    open_demo(page)
+    flow, cycle = litres(page), seconds(page)
     drawn = page.locator("#side-view svg").inner_html()
 
-    _part(page, "B1")
+    pick(page, "B1")
     page.get_by_label("Floor height").fill("1300")
     page.get_by_label("Floor height").press("Enter")
-    _revision(page, 2)
-    raised_flow = _litres(page)
+    revision(page, 2)
+    raised_flow = litres(page)
     assert raised_flow < flow
-    assert _seconds(page) > cycle
+    assert seconds(page) > cycle
     assert page.locator("#side-view svg").inner_html() != drawn
 
-    _part(page, "R1")
+    pick(page, "R1")
     page.get_by_label("Bore", exact=True).fill("3/4 in")
     page.get_by_label("Bore", exact=True).press("Tab")
-    _revision(page, 3)
-    assert _litres(page) < raised_flow
+    revision(page, 3)
+    assert litres(page) < raised_flow
     expect(page.locator("#history")).to_contain_text("Riser: bore 1 in → 3/4 in")
 
     page.get_by_role("button", name="Undo").click()
-    _revision(page, 2)
+    revision(page, 2)
     page.get_by_role("button", name="Undo").click()
-    _revision(page, 1)
-    assert (_litres(page), _seconds(page)) == (flow, cycle)
+    revision(page, 1)
+    assert (litres(page), seconds(page)) == (flow, cycle)
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
     page.get_by_role("button", name="Redo").click()
-    _revision(page, 2)
+    revision(page, 2)
     page.get_by_role("button", name="Undo").click()
-    _revision(page, 1)
+    revision(page, 1)
 
     with page.expect_download() as download:
         page.get_by_role("link", name="Export").click()
@@ -117,13 +61,13 @@ def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path
     page.get_by_label("Plan file").set_input_files(path)
     page.get_by_role("button", name="Import").click()
     expect(page.locator("#history")).to_contain_text("imported from a file")
-    assert (_litres(page), _seconds(page)) == (flow, cycle)
+    assert (litres(page), seconds(page)) == (flow, cycle)
 
 
 def test_typing_on_while_the_server_works_loses_nothing(page: Page) -> None:
     """Three boxes filled in haste, the network slow: all three land, in order."""
-    _open_demo(page)
-    _part(page, "T1")
+    open_demo(page)
+    pick(page, "T1")
 
     def delay(route: Any) -> None:
         page.wait_for_timeout(150)
@@ -136,10 +80,10 @@ def test_typing_on_while_the_server_works_loses_nothing(page: Page) -> None:
     page.keyboard.press("Tab")
     page.get_by_label("Hole “return”, height").fill("2 ft 2")
     page.keyboard.press("Tab")
-    _revision(page, 4)
+    revision(page, 4)
     page.reload()
     expect(page.get_by_label("Filled to")).to_have_count(0)
-    _part(page, "T1")
+    pick(page, "T1")
     expect(page.get_by_label("Filled to")).to_have_value("600")
     expect(page.get_by_label("Freeboard")).to_have_value("60")
     expect(page.get_by_label("Hole “return”, height")).to_have_value("660.4")
@@ -147,62 +91,62 @@ def test_typing_on_while_the_server_works_loses_nothing(page: Page) -> None:
 
 def test_two_windows_do_not_overwrite_each_other(page: Page) -> None:
     """The second is told what the first did, and may apply its own on top."""
-    _open_demo(page)
+    open_demo(page)
     other = page.context.new_page()
     other.goto(page.url)
     for window in (page, other):
-        _part(window, "B1")
+        pick(window, "B1")
     page.get_by_label("Floor height").fill("1.2 m")
     page.keyboard.press("Enter")
-    _revision(page, 2)
+    revision(page, 2)
     other.get_by_label("Freeboard").fill("80")
     other.keyboard.press("Enter")
     expect(other.get_by_role("alert")).to_contain_text("changed elsewhere")
     expect(other.get_by_label("Freeboard")).to_have_value("80")
     expect(other.get_by_label("Floor height")).to_have_value("1200")
     other.get_by_role("button", name="Apply it").click()
-    _revision(other, 3)
+    revision(other, 3)
     expect(other.get_by_label("Floor height")).to_have_value("1200")
     expect(other.get_by_role("alert")).to_have_count(0)
 
 
 def test_a_wrong_entry_is_told_beside_its_box(page: Page) -> None:
     """Kept as typed, and mended in place; a failing siphon is named in a sentence."""
-    _open_demo(page)
-    _part(page, "P1")
+    open_demo(page)
+    pick(page, "P1")
     box = page.get_by_label("Label lift")
     box.fill("two fathoms")
     box.press("Enter")
     expect(page.locator("form.has-error .row-error")).to_contain_text("two fathoms")
     expect(box).to_have_value("two fathoms")
-    _revision(page, 1)
+    revision(page, 1)
     box.fill("1 m")
     box.press("Enter")
-    _revision(page, 2)
+    revision(page, 2)
     expect(page.locator("form.has-error")).to_have_count(0)
     fault = page.locator('.finding.is-fault[data-rule="B1"]')
     expect(fault).to_contain_text("never starts")
-    assert _figure(page, "B1.cycle") == "–"
+    assert figure(page, "B1.cycle") == "–"
 
 
 def test_units_keyboard_and_phone(page: Page) -> None:
     """The switch shows gallons and inches; a part opens by keyboard from the picture; on a phone
     nothing hangs over the edge."""
-    _open_demo(page)
+    open_demo(page)
     page.get_by_role("button", name="in, gal").click()
-    assert "gal/h" in _figure(page, "P1.flow")
+    assert "gal/h" in figure(page, "P1.flow")
     badge = page.locator('#side-view [data-part="S1"]')
     badge.focus()
     badge.press("Enter")
     expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
     page.get_by_label("Standpipe height").fill("10 1/2")
     page.keyboard.press("Enter")
-    _revision(page, 2)
+    revision(page, 2)
     expect(page.locator("#history")).to_contain_text("10.63 in → 10.5 in")
     page.locator(".units-mix summary").click()
     page.locator("#units-length").select_option("metric")
     page.get_by_role("button", name="Show them so").click()
-    assert "gal/h" in _figure(page, "P1.flow")
+    assert "gal/h" in figure(page, "P1.flow")
     page.locator('#side-view [data-part="S1"]').click()
     expect(page.get_by_label("Standpipe height")).to_have_value("266.7")
     page.set_viewport_size({"width": 390, "height": 844})
@@ -232,55 +176,35 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     shown.click()
     expect(page.locator("#ghost-words")).to_contain_text("→")
     expect(page.locator("#ghost polyline")).not_to_have_count(0)
-    _revision(page, 1)
+    revision(page, 1)
     then = page.locator("#ghost-words tbody tr", has_text="Pumped flow").locator("td").nth(2)
     flow = then.inner_text()
     shown.click()
     expect(page.locator("#ghost-words")).to_have_count(0)
     remedy.click()
-    _revision(page, 2)
-    assert _figure(page, "P1.flow") == flow
+    revision(page, 2)
+    assert figure(page, "P1.flow") == flow
     assert page.locator("#figures").inner_text() != before
     page.get_by_role("button", name="Undo").click()
-    _revision(page, 1)
+    revision(page, 1)
     assert page.locator("#figures").inner_text() == before
-    facts = page.locator("#bench .facts")
-    of_the_old = facts.inner_text()
     page.get_by_text("Which pump would do?").click()
     page.get_by_role("button", name="Take it").first.click()
-    _revision(page, 3)
-    expect(facts).not_to_have_text(of_the_old, use_inner_text=True)  # the bench asked for itself
+    revision(page, 3)
     assert "replaced by" in page.locator(".history-words").inner_text()
     page.get_by_text("How far to turn each valve?").click()
     page.get_by_role("button", name="Set the valves so").first.click()
-    _revision(page, 4)
+    revision(page, 4)
     assert "valves set" in page.locator(".history-words").inner_text().lower()
     page.locator("#station-R1").click()
     page.locator("#inspector .ask summary").click()
     page.locator("#inspector .ask table").wait_for()
 
 
-def _open_file(page: Page, name: str) -> None:
-    page.get_by_role("button", name="demo account").click()
-    page.locator("#plan-file").set_input_files(str(EXAMPLES / f"{name}.json"))
-    page.locator("form:has(#plan-file) button[type=submit]").click()
-    expect(page.locator("#side-view svg")).to_be_visible()
-    page.wait_for_load_state("load")
-
-
-def _held(page: Page, vessel: str) -> tuple[float, float]:
-    """Where a vessel of the side view is taken hold of."""
-    handle = page.locator(f'[data-lift="{vessel}"]')
-    handle.scroll_into_view_if_needed()
-    box = handle.bounding_box()
-    assert box is not None
-    return box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]
-
-
 def test_a_vessel_is_dragged_aside_or_let_go(page: Page) -> None:
     """Sideways it moves in the picture alone; let go of with Escape it does not move at all."""
-    _open_file(page, "split-flow")
-    x, y = _held(page, "G1")
+    open_file(page, "split-flow")
+    x, y = hold_of(page, "G1")
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 30.0, y - 40.0, steps=4)
@@ -290,32 +214,32 @@ def test_a_vessel_is_dragged_aside_or_let_go(page: Page) -> None:
     page.mouse.down()
     page.mouse.move(x + 60.0, y + 6.0, steps=6)
     page.mouse.up()
-    _revision(page, 2)
+    revision(page, 2)
     expect(page.locator(".history-words")).to_contain_text("Raft drawn further to the right")
     page.locator("#undo").click()
-    _revision(page, 1)
+    revision(page, 1)
 
 
 def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
     """A bell made a loop has a loop's boxes; a filling goes and comes; the list of the past leads
     back to any of it."""
-    _open_file(page, "stacked-pair")
-    _part(page, "S1")
+    open_file(page, "stacked-pair")
+    pick(page, "S1")
     page.get_by_label("Built as").select_option("loop")
-    _revision(page, 2)
+    revision(page, 2)
     expect(page.get_by_label("Loop height")).to_be_visible()
     expect(page.get_by_label("Bell bore")).to_have_count(0)
-    _part(page, "B1")
+    pick(page, "B1")
     page.get_by_label("Filled with").select_option("none")
-    _revision(page, 3)
+    revision(page, 3)
     expect(page.get_by_label("Void fraction")).to_have_count(0)
     page.get_by_label("Shape").select_option("measured")
-    _revision(page, 4)
+    revision(page, 4)
     marks = page.get_by_label("Marks")
     expect(marks).to_have_value(re.compile("holds 0 L"))
     marks.fill("0 holds 0\n1 ft holds 60 gal")
     marks.blur()
-    _revision(page, 5)
+    revision(page, 5)
     expect(marks).to_have_value(re.compile("304.8 mm holds 227"))
     page.get_by_role("link", name="Revision 5").click()
     expect(page.get_by_role("row").filter(has_text="stands now")).to_contain_text("marks")
@@ -327,14 +251,14 @@ def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
 def test_two_states_of_a_plan_are_compared(page: Page) -> None:
     """Only what differs is told, both pictures stand beside each other, and any other two can be
     chosen; the list of the past leads here too."""
-    _open_file(page, "stacked-pair")
-    _part(page, "B1")
+    open_file(page, "stacked-pair")
+    pick(page, "B1")
     page.get_by_label("Floor height").fill("1.3 m")
     page.get_by_label("Floor height").blur()
-    _revision(page, 2)
-    _part(page, "R1")
+    revision(page, 2)
+    pick(page, "R1")
     page.get_by_label("Put on it").select_option("swing_check")
-    _revision(page, 3)
+    revision(page, 3)
     page.get_by_role("link", name="Compare", exact=True).click()
     differs = page.locator("figure", has_text="What differs in the plan")
     expect(differs.locator("tbody tr")).to_have_count(1)
@@ -354,43 +278,43 @@ def test_two_states_of_a_plan_are_compared(page: Page) -> None:
 
 def test_a_layout_is_changed_by_hand(page: Page) -> None:
     """Dragged up, stepped by arrow keys, duplicated, a run laid, a part taken away, all undone."""
-    _open_file(page, "split-flow")
-    x, y = _held(page, "G1")
+    open_file(page, "split-flow")
+    x, y = hold_of(page, "G1")
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x, y - 24.0, steps=5)
     page.mouse.up()
-    _revision(page, 2)
+    revision(page, 2)
     expect(page.locator(".history-words")).to_contain_text("Raft raised")
-    _part(page, "B2")
+    pick(page, "B2")
     page.locator("#station-B2").focus()
     page.keyboard.press("ArrowDown")
-    _revision(page, 3)
+    revision(page, 3)
     expect(page.locator(".history-words")).to_contain_text("Bed two lowered 10 mm")
     page.keyboard.press("ArrowUp")
-    _revision(page, 4)
+    revision(page, 4)
     page.locator("#act-duplicate").click()
-    _revision(page, 5)
-    _part(page, "B3")
+    revision(page, 5)
+    pick(page, "B3")
     page.locator("#add-kind").select_option("standpipe")
     page.locator(".act-row", has=page.locator("#add-kind")).get_by_role("button").click()
-    _revision(page, 6)
-    _part(page, "J2")
+    revision(page, 6)
+    pick(page, "J2")
     page.locator("#connect-end").select_option("B3")
     page.get_by_role("button", name="Lay it").click()
-    _revision(page, 7)
-    _part(page, "B3")
+    revision(page, 7)
+    pick(page, "B3")
     page.locator("#act-remove").click()
-    _revision(page, 8)
+    revision(page, 8)
     expect(page.locator("#station-B3")).to_have_count(0)
     for number in range(7, 0, -1):
         page.locator("#undo").click()
-        _revision(page, number)
+        revision(page, number)
 
 
 def test_time_is_played_on_the_side_view(page: Page) -> None:
     """Followed, played, scrubbed to after the power has gone, the tail clogged, and closed."""
-    _open_file(page, "stacked-pair")
+    open_file(page, "stacked-pair")
     expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
     expect(page.locator("#verdict")).to_have_text("1 warning")
     expect(page.locator("#findings-title")).to_have_text("What to mend")
@@ -435,80 +359,9 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     expect(page.locator(".events")).to_contain_text("runs over its rim", timeout=20_000)
 
 
-_BOXES = """() => {
-  const svg = document.querySelector('#side-view svg');
-  const boxes = [...svg.querySelectorAll('text')].filter((t) => !t.closest('.badge-link'))
-    .map((t) => [t.textContent, t.getBBox()]);
-  for (const c of svg.querySelectorAll('.badge-link circle')) {
-    boxes.push([c.parentNode.dataset.part, c.getBBox()]);
-  }
-  const all = svg.viewBox.baseVal;
-  return boxes.map(([words, b]) => [words, b.x - all.x, b.y - all.y, b.x + b.width - all.x,
-    b.y + b.height - all.y, all.width, all.height]);
-}"""
-
-
-@pytest.mark.parametrize("units", ["mm, L", "in, gal"])
-def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> None:
-    """Measured by the browser: from the bench-top to twelve beds, nothing lies over anything or
-    leaves the picture."""
-    page.get_by_role("button", name="demo account").click()
-    # Only the picture is wanted here, not what takes long to work out beside it.
-    page.route(re.compile("/(offers|bench)/"), lambda route: route.abort())
-    owner = get_user_model().objects.get(username="demo")
-    page.get_by_role("link", name="Heron Lane").click()
-    page.get_by_role("button", name=units).click()
-    here = page.url.split("/plans/")[0]
-    for path in sorted(EXAMPLES.glob("**/*.json")):
-        saved = create_plan(owner, load_plan(path.read_bytes()), "made for a test")
-        page.goto(f"{here}/plans/{saved.key}/")
-        expect(page.locator("#side-view svg")).to_be_visible()
-        page.evaluate("document.fonts.ready")
-        boxes = page.evaluate(_BOXES)
-        for number, (words, left, top, right, foot, wide, tall) in enumerate(boxes):
-            assert left >= -1.5, (path.name, words)
-            assert top >= -1.5, (path.name, words)
-            assert right <= wide + 1.5, (path.name, words)
-            assert foot <= tall + 1.5, (path.name, words)
-            for other, x0, y0, x1, y1, *_ in boxes[:number]:
-                across, down = min(right, x1) - max(left, x0), min(foot, y1) - max(top, y0)
-                # A line's box is taller than its letters by some pixels.
-                assert across <= 1.5 or down <= 3.5, (path.name, words, other)
-
-
-def test_the_side_view_is_looked_at_from_near(page: Page) -> None:
-    """Closer by key and button, pulled about, whole again; what is shown is kept over an edit."""
-    _open_file(page, "split-flow")
-    picture = page.locator("#side-view svg")
-    whole = picture.get_attribute("viewBox")
-    page.keyboard.press("+")
-    near = picture.get_attribute("viewBox")
-    assert near != whole
-    page.locator("#bench-figures").click()
-    page.locator(".told", has_text="L/h").first.click()
-    expect(page.locator("#explained")).to_contain_text("heads balance at every joint")
-    page.keyboard.press("Escape")
-    expect(page.locator("#explained")).to_be_hidden()
-    page.keyboard.press("Control+k")
-    expect(page.locator("#find-box")).to_be_focused()
-    page.locator("#show-grade").check()
-    expect(page.locator(".grade").first).to_be_visible()
-    expect(page.locator('[data-pipe="R1"].flow')).to_be_hidden()
-    page.locator("#show-flow").check()
-    expect(page.locator('[data-pipe="R1"].flow')).to_be_visible()
-    _part(page, "B1")
-    page.get_by_label("Freeboard").fill("60")
-    page.keyboard.press("Enter")
-    _revision(page, 2)
-    assert picture.get_attribute("viewBox") == near
-    expect(page.locator(".grade").first).to_be_visible()
-    page.locator("#zoom-all").click()
-    assert picture.get_attribute("viewBox") == whole
-
-
 def test_keys_go_round_the_parts_and_pins_stand_where_something_is_wrong(page: Page) -> None:
     """n and p in the order of the water, / to a part by name, ? for the list; a fault's pin."""
-    _open_file(page, "faults/trickling-siphon")
+    open_file(page, "faults/trickling-siphon")
     expect(page.locator('.badge-link[data-part="S1"]')).to_have_class(re.compile("has-fault"))
     page.keyboard.press("n")
     expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "P1")
@@ -537,7 +390,7 @@ def _tab_to(page: Page, selector: str) -> None:
 def test_the_whole_way_by_keyboard(page: Page) -> None:
     """Plan, part, edit, finding, preview, remedy and undo without touching the mouse; nothing on
     the page jumps when it is repainted."""
-    _open_file(page, "faults/trickling-siphon")
+    open_file(page, "faults/trickling-siphon")
     expect(page.locator(".finding [data-ghost]").first).to_be_visible()
     expect(page.locator("#bench .uplot")).to_be_visible()
     expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
@@ -555,7 +408,7 @@ def test_the_whole_way_by_keyboard(page: Page) -> None:
     page.keyboard.press("Control+a")
     page.keyboard.type("6 cm")
     page.keyboard.press("Enter")
-    _revision(page, 2)
+    revision(page, 2)
     expect(page.locator("#box-vessels-T1-freeboard")).to_be_focused()
     expect(page.locator(".finding [data-ghost]").first).to_be_visible()
     page.keyboard.press("Escape")
@@ -565,63 +418,17 @@ def test_the_whole_way_by_keyboard(page: Page) -> None:
     expect(page.locator("#ghost-words")).to_contain_text("nothing to mend")
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
-    _revision(page, 3)
+    revision(page, 3)
     expect(page.locator(".finding.is-fault")).to_have_count(0)
     page.keyboard.press("Control+z")
-    _revision(page, 2)
+    revision(page, 2)
     expect(page.locator(".finding.is-fault")).to_have_count(1)
     page.keyboard.press("/")
     page.keyboard.type("redo")
     page.keyboard.press("Enter")
-    _revision(page, 3)
+    revision(page, 3)
     page.keyboard.press("Control+k")
     page.keyboard.type("siphons")
     page.keyboard.press("Enter")
     expect(page.locator("#bench .cutaway")).to_be_visible()
     assert page.evaluate("window.jumps") < 0.1
-
-
-AXE = (Path(__file__).parent / "axe" / "axe.min.js").read_text()
-WCAG = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
-
-
-def _barriers(page: Page) -> list[str]:
-    """Serious and critical faults that axe-core finds against WCAG 2.2 AA."""
-    page.evaluate(AXE)
-    found: list[dict[str, Any]] = page.evaluate(
-        "tags => axe.run(document, {runOnly: tags}).then(r => r.violations)", WCAG
-    )
-    return [
-        f"{v['id']}: {v['nodes'][0]['html'][:120]}"
-        for v in found
-        if v["impact"] in ("serious", "critical")
-    ]
-
-
-@pytest.mark.parametrize(
-    ("size", "light"), [((1280, 800), "light"), ((1280, 800), "dark"), ((390, 844), "light")],
-    ids=["desk", "dark", "phone"],
-)  # fmt: skip
-def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) -> None:
-    """Sign-in, shelf, a plan with faults and every bench, compare, own pumps; light and dark."""
-    page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.emulate_media(color_scheme=light)
-    assert _barriers(page) == []
-    _open_file(page, "faults/trickling-siphon")
-    address = page.url.split("?")[0]
-    page.locator('#side-view [data-part="S1"]').click()
-    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
-    page.keyboard.press("Escape")
-    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
-    for bench, has in (("pump", ".uplot"), ("siphon", ".cutaway"), ("levels", ".sump-cut"),
-                       ("figures", "caption")):  # fmt: skip
-        page.locator(f"#bench-{bench}").click()
-        expect(page.locator(f"#bench {has}").first).to_be_visible(timeout=20_000)
-        assert _barriers(page) == []
-    page.locator("#bench-hours").click()
-    page.locator("#play-open").click(timeout=20_000)
-    expect(page.locator("#play-bar")).to_be_visible()
-    assert _barriers(page) == []
-    for place in (f"{address}compare/", f"{address}history/", "/pumps/", "/"):
-        page.goto(place if place.startswith("http") else page.url.split("/plans/")[0] + place)
-        assert _barriers(page) == []

@@ -126,6 +126,7 @@ def _badge(badge: Badge, here: str, inspector: str, part: str) -> str:
     return (
         f'<a class="badge-link{look}" href="{here}?part={station.id}" '
         f'hx-get="{inspector}?part={station.id}" hx-target="#inspector" hx-swap="outerHTML" '
+        'hx-sync="#inspector:replace" '
         f'data-part="{station.id}" aria-label="{told}">'
         f'<circle cx="{badge.x}" cy="{badge.y}" r="9.5"/>'
         f'<text x="{badge.x}" y="{badge.y}" dy="4" text-anchor="middle">{station.number}</text>'

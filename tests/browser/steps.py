@@ -1,0 +1,71 @@
+"""What every browser test does with a page."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+__all__ = [
+    "EXAMPLES",
+    "figure",
+    "hold_of",
+    "litres",
+    "open_demo",
+    "open_file",
+    "pick",
+    "revision",
+    "seconds",
+]
+
+EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
+
+
+def open_demo(page: Page) -> None:
+    """The demo account at its plan."""
+    page.get_by_role("button", name="demo account").click()
+    page.get_by_role("link", name="Heron Lane").click()
+
+
+def pick(page: Page, part: str) -> None:
+    """A part put into the inspector."""
+    page.locator(f"#station-{part}").click()
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", part)
+
+
+def figure(page: Page, key: str) -> str:
+    """A figure at the head of the page, as it is told."""
+    return page.locator(f'[data-figure="{key}"] .figure-value').inner_text()
+
+
+def litres(page: Page) -> float:
+    """The pumped flow, L/h."""
+    return float(figure(page, "P1.flow").replace(",", "").split()[0])
+
+
+def seconds(page: Page) -> int:
+    """The cycle of the first bed, s."""
+    minutes, seconds = re.findall(r"\d+", figure(page, "B1.cycle"))
+    return 60 * int(minutes) + int(seconds)
+
+
+def revision(page: Page, number: int) -> None:
+    """The page has come to this revision."""
+    expect(page.locator("#base")).to_have_value(str(number))
+
+
+def open_file(page: Page, name: str) -> None:
+    """The demo account at an example, imported."""
+    page.get_by_role("button", name="demo account").click()
+    page.locator("#plan-file").set_input_files(str(EXAMPLES / f"{name}.json"))
+    page.locator("form:has(#plan-file) button[type=submit]").click()
+    expect(page.locator("#side-view svg")).to_be_visible()
+    page.wait_for_load_state("load")
+
+
+def hold_of(page: Page, vessel: str) -> tuple[float, float]:
+    """Where a vessel of the side view is taken hold of."""
+    handle = page.locator(f'[data-lift="{vessel}"]')
+    handle.scroll_into_view_if_needed()
+    box = handle.bounding_box()
+    assert box is not None
+    return box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]

@@ -1,0 +1,129 @@
+"""Every screen as a browser draws it: nothing overlaps, nothing bars anyone's way."""
+
+import re
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from playwright.sync_api import Page, expect
+
+from bathys.plan import load_plan
+from bathys_web.plans.actions.create_plan import create_plan
+from tests.browser.steps import EXAMPLES, open_file, pick, revision
+
+_BOXES = """() => {
+  const svg = document.querySelector('#side-view svg');
+  const boxes = [...svg.querySelectorAll('text')].filter((t) => !t.closest('.badge-link'))
+    .map((t) => [t.textContent, t.getBBox()]);
+  for (const c of svg.querySelectorAll('.badge-link circle')) {
+    boxes.push([c.parentNode.dataset.part, c.getBBox()]);
+  }
+  const all = svg.viewBox.baseVal;
+  return boxes.map(([words, b]) => [words, b.x - all.x, b.y - all.y, b.x + b.width - all.x,
+    b.y + b.height - all.y, all.width, all.height]);
+}"""
+
+
+@pytest.mark.parametrize("units", ["mm, L", "in, gal"])
+def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> None:
+    """Measured by the browser: from the bench-top to twelve beds, nothing lies over anything or
+    leaves the picture."""
+    page.get_by_role("button", name="demo account").click()
+    # Only the picture is wanted here, not what takes long to work out beside it.
+    page.route(re.compile("/(offers|bench)/"), lambda route: route.abort())
+    owner = get_user_model().objects.get(username="demo")
+    page.get_by_role("link", name="Heron Lane").click()
+    page.get_by_role("button", name=units).click()
+    here = page.url.split("/plans/")[0]
+    for path in sorted(EXAMPLES.glob("**/*.json")):
+        saved = create_plan(owner, load_plan(path.read_bytes()), "made for a test")
+        page.goto(f"{here}/plans/{saved.key}/")
+        expect(page.locator("#side-view svg")).to_be_visible()
+        page.evaluate("document.fonts.ready")
+        boxes = page.evaluate(_BOXES)
+        for number, (words, left, top, right, foot, wide, tall) in enumerate(boxes):
+            assert left >= -1.5, (path.name, words)
+            assert top >= -1.5, (path.name, words)
+            assert right <= wide + 1.5, (path.name, words)
+            assert foot <= tall + 1.5, (path.name, words)
+            for other, x0, y0, x1, y1, *_ in boxes[:number]:
+                across, down = min(right, x1) - max(left, x0), min(foot, y1) - max(top, y0)
+                # A line's box is taller than its letters by some pixels.
+                assert across <= 1.5 or down <= 3.5, (path.name, words, other)
+
+
+def test_the_side_view_is_looked_at_from_near(page: Page) -> None:
+    """Closer by key and button, pulled about, whole again; what is shown is kept over an edit."""
+    open_file(page, "split-flow")
+    picture = page.locator("#side-view svg")
+    whole = picture.get_attribute("viewBox")
+    page.keyboard.press("+")
+    near = picture.get_attribute("viewBox")
+    assert near != whole
+    page.locator("#bench-figures").click()
+    page.locator("#bench .scrolls .told", has_text="L/h").first.click()
+    expect(page.locator("#explained")).to_contain_text("heads balance at every joint")
+    page.keyboard.press("Escape")
+    expect(page.locator("#explained")).to_be_hidden()
+    page.keyboard.press("Control+k")
+    expect(page.locator("#find-box")).to_be_focused()
+    page.locator("#show-grade").check()
+    expect(page.locator(".grade").first).to_be_visible()
+    expect(page.locator('[data-pipe="R1"].flow')).to_be_hidden()
+    page.locator("#show-flow").check()
+    expect(page.locator('[data-pipe="R1"].flow')).to_be_visible()
+    pick(page, "B1")
+    page.get_by_label("Freeboard").fill("60")
+    page.keyboard.press("Enter")
+    revision(page, 2)
+    assert picture.get_attribute("viewBox") == near
+    expect(page.locator(".grade").first).to_be_visible()
+    page.locator("#zoom-all").click()
+    assert picture.get_attribute("viewBox") == whole
+
+
+AXE = (Path(__file__).parent / "axe" / "axe.min.js").read_text()
+WCAG = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+
+
+def _barriers(page: Page) -> list[str]:
+    """Serious and critical faults that axe-core finds against WCAG 2.2 AA."""
+    page.evaluate(AXE)
+    found: list[dict[str, Any]] = page.evaluate(
+        "tags => axe.run(document, {runOnly: tags}).then(r => r.violations)", WCAG
+    )
+    return [
+        f"{v['id']}: {v['nodes'][0]['html'][:120]}"
+        for v in found
+        if v["impact"] in ("serious", "critical")
+    ]
+
+
+@pytest.mark.parametrize(
+    ("size", "light"), [((1280, 800), "light"), ((1280, 800), "dark"), ((390, 844), "light")],
+    ids=["desk", "dark", "phone"],
+)  # fmt: skip
+def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) -> None:
+    """Sign-in, shelf, a plan with faults and every bench, compare, own pumps; light and dark."""
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.emulate_media(color_scheme=light)
+    assert _barriers(page) == []
+    open_file(page, "faults/trickling-siphon")
+    address = page.url.split("?")[0]
+    page.locator('#side-view [data-part="S1"]').click()
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
+    page.keyboard.press("Escape")
+    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    for bench, has in (("pump", ".uplot"), ("siphon", ".cutaway"), ("levels", ".sump-cut"),
+                       ("figures", "caption")):  # fmt: skip
+        page.locator(f"#bench-{bench}").click()
+        expect(page.locator(f"#bench {has}").first).to_be_visible(timeout=20_000)
+        assert _barriers(page) == []
+    page.locator("#bench-hours").click()
+    page.locator("#play-open").click(timeout=20_000)
+    expect(page.locator("#play-bar")).to_be_visible()
+    assert _barriers(page) == []
+    for place in (f"{address}compare/", f"{address}history/", "/pumps/", "/"):
+        page.goto(place if place.startswith("http") else page.url.split("/plans/")[0] + place)
+        assert _barriers(page) == []
