@@ -1,6 +1,8 @@
 """Following a plan from its page: any hours, something failing, long runs by and by."""
 
 import time
+from collections.abc import Callable
+from threading import Event
 from typing import Any
 
 import pytest
@@ -8,7 +10,10 @@ from django.test import Client
 from django.urls import reverse
 
 from bathys.plan import load_plan
+from bathys.simulation import Abandoned
+from bathys_web.plans import long_runs
 from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.benches import hours
 from bathys_web.plans.models import LongRun, SavedPlan
 from tests.conftest import EXAMPLE
 
@@ -57,16 +62,61 @@ def test_what_cannot_be_followed_is_told_beside_it(
     assert f'value="{wish["hours"]}"' in words
 
 
+def _until(is_so: Callable[[], bool]) -> None:
+    until = time.monotonic() + 60.0
+    while not is_so() and time.monotonic() < until:
+        time.sleep(0.05)
+    assert is_so()
+
+
 @pytest.mark.django_db(transaction=True)
 def test_a_week_is_worked_off_by_and_by(browser: Client, pair: SavedPlan) -> None:
-    """The page says so, asks again, and has it; the second time it is there at once."""
-    assert "takes a little while" in _page(browser, pair, hours="168")
-    until = time.monotonic() + 60.0
-    while LongRun.objects.get(plan=pair).result is None and time.monotonic() < until:
-        time.sleep(0.2)
+    """The page says how far it is and asks again; the second time it is there at once."""
+    assert "goes on by itself" in _page(browser, pair, hours="168")
+    _until(lambda: LongRun.objects.get(plan=pair).result is not None)
     words = _page(browser, pair, hours="168")
     assert "Level of every vessel through time" in words
     assert LongRun.objects.filter(plan=pair).count() == 1
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_long_run_is_stopped_or_outlived(
+    browser: Client, pair: SavedPlan, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Stopped, it is not begun again unasked; a plan that changed gives up what it was before;
+    a run that is stopped in its midst ends there."""
+    ends, halfway = list[str](), Event()
+
+    def follow(*args: Any) -> None:
+        is_wanted: Callable[[float], bool] = args[-1]
+        while is_wanted(0.4 * 168.0 * 3600.0):
+            halfway.set()
+            time.sleep(0.02)
+        ends.append("given up")
+        raise Abandoned
+
+    monkeypatch.setattr(hours, "follow", follow)
+    monkeypatch.setattr(long_runs, "_TOLD", 0.0)
+    _page(browser, pair, hours="168")
+    assert halfway.wait(20.0)
+    assert "Followed 40% of the way" in _page(browser, pair, hours="168")
+    number = LongRun.objects.get(plan=pair).pk
+    address = reverse("stop_long_run", args=[pair.key, number])
+    answer = browser.post(address, {"query": "hours=168"}, headers=HTMX, follow=True)
+    told = answer.content.decode()
+    assert "Stopped." in told
+    assert 'value="168"' in told
+    _until(lambda: len(ends) == 1)
+    assert not LongRun.objects.filter(plan=pair).exists()
+    _page(browser, pair, hours="168")
+    _until(lambda: LongRun.objects.get(plan=pair).reached > 0.0)
+    edit = {"base": "1", "path": "vessels.T1.freeboard", "text": "7 cm"}
+    browser.post(reverse("edit", args=[pair.key]), edit, headers=HTMX)
+    _page(browser, pair, hours="168")
+    _until(lambda: len(ends) == 2)
+    assert LongRun.objects.filter(plan=pair).count() == 1
+    LongRun.objects.all().delete()
+    _until(lambda: len(ends) == 3)
 
 
 def test_what_is_done_while_it_plays_leaves_the_past_alone(

@@ -15,11 +15,11 @@ from bathys.simulation.outer import DRY_AIR, Rain, Weather
 from bathys.simulation.siphon import SiphonModel, Window
 from bathys.simulation.story import DEEDS, Deed, DeedKind, follow, joined_through
 from bathys.simulation.through import Event, Moment, PowerCut, Through
-from bathys.simulation.through_time import Doings, simulate
+from bathys.simulation.through_time import Doings, always, simulate
 
 __all__ = [
     "DEEDS", "DRY_AIR", "Abandoned", "Cycle", "Deed", "DeedKind", "Doings", "Event", "FedBed",
     "Moment", "NotSimulated", "Outage", "PowerCut", "PumpedBedLoop", "Rain", "SiphonModel",
-    "Through", "Trace", "Weather", "Window", "cut_power", "follow", "joined_through", "pump_flow",
-    "run_cycle", "simulate",
+    "Through", "Trace", "Weather", "Window", "always", "cut_power", "follow",
+    "joined_through", "pump_flow", "run_cycle", "simulate",
 ]  # fmt: skip

@@ -1,6 +1,6 @@
 """A plan followed through time with things done to it on the way, each at its own moment."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -10,7 +10,7 @@ from bathys.edits.editing import Edit, apply_edits
 from bathys.plan.model import Plan
 from bathys.simulation.outer import DRY_AIR, Rain, Weather
 from bathys.simulation.through import Event, Moment, PowerCut, Through
-from bathys.simulation.through_time import Doings, simulate
+from bathys.simulation.through_time import Doings, always, simulate
 
 __all__ = ["DEEDS", "Deed", "DeedKind", "follow", "joined_through"]
 
@@ -75,7 +75,7 @@ def _done(plan: Plan, doings: Doings, deed: Deed) -> tuple[Plan, Doings]:
 
 def follow(
     plan: Plan, hours: float, deeds: Sequence[Deed] = (), weather: Weather = DRY_AIR,
-    every: float = 10.0,
+    every: float = 10.0, is_wanted: Callable[[float], bool] = always,
 ) -> Through:  # fmt: skip
     """Follow a plan from its first start.
 
@@ -91,6 +91,8 @@ def follow(
         What falls and dries all the time
     every : float
         Time between samples, [s]
+    is_wanted : callable
+        As in :func:`simulate`
 
     Returns
     -------
@@ -99,7 +101,7 @@ def follow(
 
     Raises
     ------
-    NotSimulated, NotSolved
+    Abandoned, NotSimulated, NotSolved
         As :func:`simulate`
     EditRefused
         If a run cannot be shut
@@ -110,12 +112,13 @@ def follow(
     here, now, since = plan, 0.0, None
     for deed in wanted:
         if deed.time > now + 1.0:
-            parts.append(simulate(here, (deed.time - now) / 3600.0, doings, every, since))
+            span = (deed.time - now) / 3600.0
+            parts.append(simulate(here, span, doings, every, since, is_wanted))
             since, now = parts[-1].end, deed.time
             # A clock that was read to the microsecond is set again to the second.
             since = replace(since, time=now)
         here, doings = _done(here, doings, replace(deed, time=max(deed.time, now)))
-    parts.append(simulate(here, (end - now) / 3600.0, doings, every, since))
+    parts.append(simulate(here, (end - now) / 3600.0, doings, every, since, is_wanted))
     return joined_through(plan, parts)
 
 

@@ -1,8 +1,8 @@
 """A plan through time: pumps by clock and float, siphons that start and break, power cuts."""
 
 from collections import deque
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,13 +12,14 @@ from bathys.network.layout import float_switch_of, layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pumps import Timer
-from bathys.simulation.errors import NotSimulated
+from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance
 from bathys.simulation.outer import DRY_AIR, Outer, Weather
 from bathys.simulation.system import System, compile_system
 from bathys.simulation.through import Event, EventKind, Moment, PowerCut, Through
+from bathys.simulation.watching import SLACK, State, Watch, watches_of
 
-__all__ = ["LONGEST", "Doings", "simulate"]
+__all__ = ["LONGEST", "Doings", "always", "simulate"]
 
 Floats = NDArray[np.float64]
 
@@ -32,9 +33,7 @@ _WORDS: dict[int, EventKind] = {SPILLS: "breaks", RUNS: "starts", HANGS: "hangs"
 _MOST_EVENTS = 20_000
 _MOST_TABLES = 4000  # of pumped flows; more is a return that flutters
 _MOST_STARTS = 400  # moments kept
-_FRESH = 0.01  # rise over a bare return that wants new pump flows [m]
-_RETABLE = 0.05  # change of a drowned return's level that does: till then its slope serves [m]
-_SLACK = 1e-4  # a level this far past a mark has passed it [m]
+_PAUSE = 6 * 3600.0  # between two questions whether a run is still wanted [s]
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,30 +57,6 @@ class Doings:
     dead: frozenset[str] = frozenset()
     never_starts: frozenset[str] = frozenset()
     never_breaks: frozenset[str] = frozenset()
-
-
-@dataclass
-class _Watch:
-    """A level to be told of when it is passed."""
-
-    node: int
-    level: float
-    sign: float
-    what: str
-    place: str
-
-
-@dataclass
-class _State:
-    time: float
-    volumes: Floats
-    modes: dict[str, int]
-    switched_on: dict[str, bool]
-    piped: dict[str, float] = field(default_factory=dict)
-    powered: bool = True
-    wet: bool = False
-    over: set[str] = field(default_factory=set)
-    dry: set[str] = field(default_factory=set)
 
 
 class _Run:
@@ -136,7 +111,7 @@ class _Run:
 
     # What the state says.
 
-    def levels(self, state: _State) -> dict[str, float]:
+    def levels(self, state: State) -> dict[str, float]:
         found: dict[str, float] = {}
         start, marks, held, areas, floors = self.vessels
         for node, i in self.place.items():
@@ -146,51 +121,24 @@ class _Run:
             found[node] = float(floors[i] + marks[own][k] + over)
         return found
 
-    def pumps_on(self, state: _State) -> frozenset[str]:
+    def pumps_on(self, state: State) -> frozenset[str]:
         return frozenset(
             p.id for p in self.plan.pumps
             if state.powered and state.switched_on[p.id] and p.id not in self.doings.dead
         )  # fmt: skip
 
-    def moment(self, state: _State) -> Moment:
+    def moment(self, state: State) -> Moment:
         volumes = dict(zip(self.system.nodes, state.volumes.tolist(), strict=False))
         return Moment(state.time, volumes, dict(state.modes), dict(state.switched_on),
                       dict(state.piped))  # fmt: skip
 
-    def _log(self, state: _State, kind: EventKind, place: str) -> None:
+    def _log(self, state: State, kind: EventKind, place: str) -> None:
         self.events.append(Event(state.time, kind, place))
 
-    # What to watch for.
-
-    def _watches(self, state: _State, levels: Mapping[str, float]) -> Iterator[_Watch]:
-        for pump in self.plan.pumps:
-            node, floor = self.place[pump.stands_in], self.system.floor(pump.stands_in)
-            switch = float_switch_of(pump)
-            if switch is not None:
-                on = state.switched_on[pump.id]
-                height = switch.off_height if on else switch.on_height
-                yield _Watch(node, floor + height, -1.0 if on else 1.0, "float", pump.id)
-            inlet = floor + pump.inlet_height + 0.005
-            is_dry = pump.id in state.dry
-            yield _Watch(node, inlet + (0.01 if is_dry else 0.0), 1.0 if is_dry else -1.0,
-                         "inlet", pump.id)  # fmt: skip
-        for vessel in self.plan.vessels:
-            rim = vessel.floor_height + vessel.shape.height
-            is_over = vessel.id in state.over
-            yield _Watch(self.place[vessel.id], rim + (0.0 if is_over else _SLACK),
-                         -1.0 if is_over else 1.0, "rim", vessel.id)  # fmt: skip
-        for end in self.system.pumps.returns:
-            node, level = self.place[end.vessel], self.table_levels.get(end.vessel, -1e9)
-            if level <= end.mouth + _FRESH:
-                yield _Watch(node, end.mouth + _FRESH, 1.0, "return", end.vessel)
-            if level > end.mouth:
-                yield _Watch(node, level + _RETABLE, 1.0, "return", end.vessel)
-                lower = max(level - _RETABLE, end.mouth - 1e-6)
-                yield _Watch(node, lower, -1.0, "return", end.vessel)
-
-    def _next_edge(self, state: _State) -> float:
+    def _next_edge(self, state: State) -> float:
         """The next time at which a clock does something."""
-        edges = [self.until, self.outer.next_edge(state.time)]
+        pause = _PAUSE * ((state.time + 1e-6) // _PAUSE + 1.0)
+        edges = [self.until, pause, self.outer.next_edge(state.time)]
         for pump in self.plan.pumps:
             if isinstance(pump.switch, Timer):
                 edges.append(_next_toggle(pump.switch, state.time))
@@ -201,7 +149,7 @@ class _Run:
 
     # What happens.
 
-    def _by_the_clock(self, state: _State) -> None:
+    def _by_the_clock(self, state: State) -> None:
         for pump in self.plan.pumps:
             if isinstance(pump.switch, Timer):
                 cycle = pump.switch.on + pump.switch.off
@@ -218,12 +166,12 @@ class _Run:
                 state.wet = wet
                 self._log(state, "rain" if wet else "rain_ends", "")
 
-    def _switch(self, state: _State, pump: str, on: bool) -> None:
+    def _switch(self, state: State, pump: str, on: bool) -> None:
         if state.switched_on[pump] != on:
             state.switched_on[pump] = on
             self._log(state, "pump_on" if on else "pump_off", pump)
 
-    def _happened(self, state: _State, watch: _Watch) -> None:
+    def _happened(self, state: State, watch: Watch) -> None:
         if watch.what == "float":
             self._switch(state, watch.place, watch.sign > 0.0)
         elif watch.what == "inlet":
@@ -236,16 +184,16 @@ class _Run:
         elif watch.what == "return":
             self.table_levels = {}
 
-    def first(self) -> _State:
+    def first(self) -> State:
         sinks = [0.0] * self.system.sinks
         if self.since is not None:
             held = [self.since.volumes[n] for n in self.system.nodes]
             modes = {x.id: self.since.modes.get(x.id, SPILLS) for x in self.system.latches}
-            state = _State(self.begun, np.array([*held, *sinks]), modes,
+            state = State(self.begun, np.array([*held, *sinks]), modes,
                            dict(self.since.switched_on), dict(self.since.piped))  # fmt: skip
             state.volumes[-2] = sum(self.since.piped.values())
         else:
-            state = _State(
+            state = State(
                 0.0, self.system.rest_volumes(), {x.id: SPILLS for x in self.system.latches},
                 {p.id: not isinstance(p.switch, Timer) for p in self.plan.pumps},
             )  # fmt: skip
@@ -257,16 +205,20 @@ class _Run:
             if levels[pump.stands_in] < floor + pump.inlet_height + 0.005:
                 state.dry.add(pump.id)
         state.over = {v.id for v in self.plan.vessels
-                      if levels[v.id] > v.floor_height + v.shape.height + _SLACK}  # fmt: skip
+                      if levels[v.id] > v.floor_height + v.shape.height + SLACK}  # fmt: skip
         return state
 
-    def run(self) -> Through:
-        state = self.first()
+    def run(self, is_wanted: Callable[[float], bool]) -> Through:
+        state, asked = self.first(), self.begun
         begun = float(state.volumes.sum())
         for _ in range(_MOST_EVENTS):
             self._by_the_clock(state)
             if state.time >= self.until - 1e-6:
                 break
+            if state.time >= asked + _PAUSE:
+                asked = state.time
+                if not is_wanted(state.time):
+                    raise Abandoned
             on = self.pumps_on(state)
             self._fill_pipes(state, on)
             levels = self.levels(state)
@@ -277,7 +229,7 @@ class _Run:
             raise NotSimulated(f"More than {_MOST_EVENTS} things happened; follow a shorter time.")
         return self._answer(state, begun)
 
-    def _fill_pipes(self, state: _State, on: frozenset[str]) -> None:
+    def _fill_pipes(self, state: State, on: frozenset[str]) -> None:
         """A pump that starts fills its runs out of its vessel; when it stops they fall back."""
         for group in self.system.pumps.groups:
             name, source = group.pumps[0].id, self.place[group.source]
@@ -298,8 +250,8 @@ class _Run:
                 "it above the water, or follow a shorter time."
             )
 
-    def _advance(self, state: _State, levels: Mapping[str, float], on: frozenset[str]) -> None:
-        watches = list(self._watches(state, levels))
+    def _advance(self, state: State, levels: Mapping[str, float], on: frozenset[str]) -> None:
+        watches = list(watches_of(self.system, self.place, state, self.table_levels))
         marks = (
             np.array([w.node for w in watches], dtype=np.int64),
             np.array([w.level for w in watches]), np.array([w.sign for w in watches]),
@@ -327,7 +279,7 @@ class _Run:
                 if number == hit or one < 0.0 <= two:
                     self._happened(state, watch)
 
-    def _read_log(self, state: _State, rows: int) -> None:
+    def _read_log(self, state: State, rows: int) -> None:
         """What the siphons did meanwhile."""
         times, kinds, which, snaps = (column[:rows] for column in self.log)
         for time, kind, number, volumes in zip(times, kinds, which, snaps, strict=True):
@@ -338,7 +290,7 @@ class _Run:
             if kind == RUNS:
                 self.starts.append(self.moment(state))
 
-    def _answer(self, state: _State, begun: float) -> Through:
+    def _answer(self, state: State, begun: float) -> Through:
         count = len(self.system.nodes)
         rims = state.volumes[count:-2].tolist()
         spills = {v.id: w for v, w in zip(self.plan.vessels, rims, strict=True) if w > 1e-9}
@@ -368,9 +320,14 @@ def _next_toggle(timer: Timer, time: float) -> float:
     return begun + (timer.on if into < timer.on else cycle)
 
 
+def always(_: float) -> bool:
+    """Wanted to its end, whatever time it has reached."""
+    return True
+
+
 def simulate(
     plan: Plan, hours: float, doings: Doings | None = None, every: float = 10.0,
-    since: Moment | None = None,
+    since: Moment | None = None, is_wanted: Callable[[float], bool] = always,
 ) -> Through:  # fmt: skip
     """Follow a plan through time, from rest: filled, everything drained, pumps just switched on.
 
@@ -386,6 +343,8 @@ def simulate(
         Time between samples, [s]
     since : Moment, optional
         Where to go on from, in place of rest; its times run on
+    is_wanted : callable
+        Asked with the time reached, [s], some hours apart; if it says no, the run is given up
 
     Returns
     -------
@@ -394,6 +353,8 @@ def simulate(
 
     Raises
     ------
+    Abandoned
+        If it is not wanted any longer
     NotSimulated
         If the layout or the time is not followed
     NotSolved
@@ -402,4 +363,4 @@ def simulate(
     if not 0.0 < hours * 3600.0 <= LONGEST:
         raise NotSimulated("A plan is followed for up to 744 hours, a month, in one go.")
     layout = layout_of(plan, water_at(plan.site.water_temperature))
-    return _Run(compile_system(layout), doings or Doings(), hours, every, since).run()
+    return _Run(compile_system(layout), doings or Doings(), hours, every, since).run(is_wanted)

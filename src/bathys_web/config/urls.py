@@ -29,6 +29,7 @@ urlpatterns = [
     path("plans/<uuid:key>/history/go/", views.go_to, name="go_to"),
     path("plans/<uuid:key>/offers/<slug:kind>/", views.offers, name="offers"),
     path("plans/<uuid:key>/offers/<slug:kind>/take/", views.take, name="take"),
+    path("plans/<uuid:key>/long-runs/<int:number>/stop/", views.stop, name="stop_long_run"),
     path("plans/<uuid:key>/offers/<slug:kind>/ghost/", views.ghost, name="ghost"),
     path("plans/<uuid:key>/compare/", views.compare, name="compare"),
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),

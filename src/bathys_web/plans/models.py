@@ -4,6 +4,7 @@ import uuid
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from bathys.parts.pumps import CatalogPump
 
@@ -54,6 +55,8 @@ class LongRun(models.Model):
     plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="long_runs")
     wish = models.CharField(max_length=400)
     begun = models.DateTimeField(auto_now_add=True)
+    heard = models.DateTimeField(default=timezone.now)
+    reached = models.FloatField(default=0.0)  # share of the way
     result = models.JSONField(null=True)
 
     class Meta:

@@ -16,7 +16,7 @@ from bathys.network import NotSolved
 from bathys.pipeline import Assessment, Rehearsed, rehearse_plan
 from bathys.simulation import Abandoned, NotSimulated
 
-__all__ = ["PATIENT", "Rehearsals"]
+__all__ = ["PATIENT", "Rehearsals", "give_way"]
 
 PATIENT = 120.0
 """How long one waits who cannot ask again [s]."""
@@ -25,7 +25,7 @@ _MOST_KEPT = 48
 _NICE = 10  # of the thread that follows plans, and of those it starts
 
 
-def _give_way() -> None:
+def give_way() -> None:
     """Let whoever serves a page go first. A thread has a niceness of its own here."""
     with suppress(OSError):
         os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _NICE)
@@ -83,7 +83,7 @@ class Rehearsals:
                 self._give_up(desk)
                 job = self._jobs[name] = _Job(desk)
                 if self._thread is None:  # made here, since a process may fork before
-                    self._thread = ThreadPoolExecutor(1, "rehearsal", initializer=_give_way)
+                    self._thread = ThreadPoolExecutor(1, "rehearsal", initializer=give_way)
                 job.answer = self._thread.submit(_rehearsed, assessment, job.unwanted)
             self._jobs.move_to_end(name)
             while len(self._jobs) > _MOST_KEPT:

@@ -1,21 +1,17 @@
 """The time bench: a plan followed for as many hours as are asked for, with things done to it on
 the way, and played on the side view.
 
-A day or two are followed at once; longer runs are put on a list, worked off by a thread, and the
-page asks for them until they are there.
+A day or two are followed at once; longer runs are put on a list, and the page asks how far they
+are until they are there.
 """
 
-import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import asdict, dataclass
-from threading import Thread
 from typing import Any
 
 import numpy as np
-from django.db import connection, transaction
 from django.http import QueryDict
-from django.utils import timezone
 
 from bathys.commands.rehearse import mishap_words
 from bathys.commands.simulate import BadWish, deed_of, deed_words, event_words, seconds, weather_of
@@ -23,12 +19,13 @@ from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.pipeline import Rehearsed
 from bathys.plan import Plan, plan_from_data
-from bathys.simulation import Deed, NotSimulated, Through, follow, joined_through
+from bathys.simulation import Deed, NotSimulated, Through, always, follow, joined_through
 from bathys.simulation.through_time import LONGEST
 from bathys.simulation.what_if import WhatIf, mishaps_of
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Plot
+from bathys_web.plans.long_runs import ask_for_long_run
 from bathys_web.plans.models import LongRun, SavedPlan
 from bathys_web.plans.storing import content_hash, rehearsed_of_plan
 
@@ -42,7 +39,6 @@ _MOST_CURVES, _BEDS_SHOWN = 7, 2  # of more vessels, so many beds are drawn unas
 _MOST_DEEDS = 12
 _DIFFERS = 0.01  # a level that is that much off has been disturbed [m]
 _LOOKS = ("deep", "mark", "good", "clay", "plum", "olive", "sky", "soft")
-_GIVEN_UP = 900.0  # a run that has not ended by then was cut off with its process [s]
 _WISHES = {"blocked": "block", "shut": "block", "dead": "dead", "never_starts": "idle",
            "never_breaks": "stuck"}  # fmt: skip
 
@@ -112,10 +108,15 @@ def _deeds(plan: Plan, wish: Wish) -> list[Deed]:
     return [deed_of(plan, text) for text in (*texts, *wish.deeds)]
 
 
-def _through(plan: Plan, wish: Wish, deeds: Sequence[Deed]) -> Through:
+def _through(
+    plan: Plan, wish: Wish, deeds: Sequence[Deed], is_wanted: Callable[[float], bool] = always
+) -> Through:
     length = _time(wish.hours)
     every = max(10.0, length / 8000.0)
-    return follow(plan, length / 3600.0, deeds, weather_of(plan, wish.dry), every)
+    weather = weather_of(plan, wish.dry)
+    return follow(
+        plan, length / 3600.0, deeds, weather, every, lambda time: is_wanted(time / length)
+    )
 
 
 def _levels_plot(through: Through, calm: Through | None) -> Plot:
@@ -140,11 +141,14 @@ def _levels_plot(through: Through, calm: Through | None) -> Plot:
                 (f"level over {through.plan.datum}", "length"), tuple(curves))  # fmt: skip
 
 
-def _followed(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
+def _followed(
+    plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool]
+) -> dict[str, Any]:
     """Levels, cycles and events as plain data. Raises what the engine raises."""
     deeds = _deeds(plan, wish)
-    through = _through(plan, wish, deeds)
-    calm = _through(plan, wish, ()) if deeds else None
+    ways = 2 if deeds else 1
+    through = _through(plan, wish, deeds, lambda share: is_wanted(share / ways))
+    calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s)) if deeds else None
     vessels = []
     for vessel in plan.vessels:
         level = through.level(vessel.id) - vessel.floor_height
@@ -206,9 +210,11 @@ def _dark(through: Through, end: float) -> list[list[float]]:
     return [[t, next((b for b in on if b > t), end)] for t in off]
 
 
-def _safely(plan: Plan, wish: Wish, units: System) -> dict[str, Any]:
+def _safely(
+    plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool] = always
+) -> dict[str, Any]:
     try:
-        return _followed(plan, wish, units)
+        return _followed(plan, wish, units, is_wanted)
     except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
         return {"refusal": f"This cannot be followed: {error}"}
 
@@ -223,10 +229,12 @@ def _page(ask: Ask) -> dict[str, Any]:
     page["done"] = _done_rows(plan, wish, ask.units)
     if errors:
         return page
+    if "stopped" in ask.asked:
+        return {**page, "is_stopped": True}
     if length <= _AT_ONCE:
         return {**page, **_safely(plan, wish, ask.units), "may_play": True}
     run = _long_run(ask.saved, plan, wish, ask.units)
-    return {**page, **(run.result or {"is_waiting": True})}
+    return {**page, **(run.result or {"waits_for": run, "percent": round(100.0 * run.reached)})}
 
 
 def _done_rows(plan: Plan, wish: Wish, units: System) -> list[dict[str, str]]:
@@ -287,30 +295,13 @@ def _drill(plan: Plan, number: str) -> dict[str, Any]:
 
 
 def _long_run(saved: SavedPlan, plan: Plan, wish: Wish, units: System) -> LongRun:
-    """The run on the list; put there, or begun again after its process was lost, if need be."""
-    key = json.dumps([content_hash(plan), units, asdict(wish)], sort_keys=True)
-    with transaction.atomic():
-        run, is_new = LongRun.objects.select_for_update().get_or_create(plan=saved, wish=key)
-        age = (timezone.now() - run.begun).total_seconds()
-        if is_new or (run.result is None and age > _GIVEN_UP):
-            run.begun = timezone.now()
-            run.save()
-            transaction.on_commit(lambda: _begin(run.pk, plan, wish, units))
-    return run
-
-
-def _begin(key: int, plan: Plan, wish: Wish, units: System) -> None:
     # A copy of its own, since a plan keeps what it has worked out and threads share it.
     copy = plan_from_data(plan.model_dump(mode="json", by_alias=True))
-    Thread(target=_work, args=(key, copy, wish, units), daemon=True).start()
 
+    def work(is_wanted: Callable[[float], bool]) -> dict[str, Any]:
+        return _safely(copy, wish, units, is_wanted)
 
-def _work(key: int, plan: Plan, wish: Wish, units: System) -> None:
-    try:
-        result = _safely(plan, wish, units)
-        LongRun.objects.filter(pk=key).update(result=result)
-    finally:
-        connection.close()
+    return ask_for_long_run(saved, content_hash(plan), [units, asdict(wish)], work)
 
 
 BENCH = Bench(

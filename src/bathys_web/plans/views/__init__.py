@@ -1,6 +1,6 @@
 """Thin views: find the plan, call an action, render."""
 
-from bathys_web.plans.views.changes import edit, go_to, redo, take, undo
+from bathys_web.plans.views.changes import edit, go_to, redo, stop, take, undo
 from bathys_web.plans.views.looks import (
     bench,
     compare,
@@ -25,5 +25,5 @@ from bathys_web.plans.views.shelf import (
 __all__ = [
     "bench", "compare", "delete", "edit", "explained", "export", "ghost", "go_to", "history",
     "import_plan", "inspector", "new_plan", "offers", "plan_page", "plan_schema", "play", "redo",
-    "shelf", "switch_units", "take", "undo",
+    "shelf", "stop", "switch_units", "take", "undo",
 ]  # fmt: skip

@@ -1,4 +1,4 @@
-"""What changes a plan: edits, offers taken, undo and redo."""
+"""What is done: edits, offers taken, undo and redo; a long run stopped."""
 
 from collections.abc import Callable
 from dataclasses import replace
@@ -7,8 +7,9 @@ from uuid import UUID
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from bathys.edits import EditRefused
@@ -20,6 +21,7 @@ from bathys_web.plans.actions.step_history import go_to as go_to_revision
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
 from bathys_web.plans.inspector import Row, find_row
+from bathys_web.plans.long_runs import stop_long_run
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.offers import OFFERS
 from bathys_web.plans.offers.kinds import whole_number
@@ -31,7 +33,7 @@ from bathys_web.plans.pages import (
 from bathys_web.plans.storing import plan_of
 from bathys_web.plans.views.own import address_of, base_of, desk_of, own_plan
 
-__all__ = ["edit", "go_to", "redo", "take", "undo"]
+__all__ = ["edit", "go_to", "redo", "stop", "take", "undo"]
 
 
 @require_POST
@@ -181,3 +183,14 @@ def go_to(request: HttpRequest, key: UUID) -> HttpResponse:
         return go_to_revision(plan, user, base, number)
 
     return _step(request, key, step)
+
+
+@require_POST
+@login_required
+def stop(request: HttpRequest, key: UUID, number: int) -> HttpResponse:
+    """Give up a long run; its bench is shown with what was asked for, not begun again."""
+    saved = own_plan(request, key)
+    stop_long_run(saved, number)
+    asked = QueryDict(request.POST.get("query", ""), mutable=True)
+    asked["stopped"] = "yes"
+    return redirect(f"{reverse('bench', args=[saved.key, 'hours'])}?{asked.urlencode()}")

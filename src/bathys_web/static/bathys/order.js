@@ -66,6 +66,7 @@
       looks.set(target.id || elt, { elt, path: asked, place: target.id, go: issueRequest });
       return;
     }
+    if (target.id !== "workspace" && !elt.classList.contains("row-form")) return;
     event.preventDefault();
     const button = (triggeringEvent && triggeringEvent.submitter) || elt.querySelector("[type=submit]");
     const deed = {
