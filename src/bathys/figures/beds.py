@@ -1,13 +1,14 @@
 """Figures of siphon beds."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from statistics import fmean
 
 from bathys.evaluation.beds import BedResult
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.physics.siphon import START_FROUDE, start_flow
 
-__all__ = ["bed_details", "cycle_figure", "siphon_figure"]
+__all__ = ["bed_details", "cycle_figure", "cycles_figure", "siphon_figure"]
 
 _NO_CYCLE = {
     "never_starts": "the siphon never starts",
@@ -35,6 +36,24 @@ def cycle_figure(bed: BedResult, headline: bool) -> Figure:
         "fills in {fill:time}, drains in {drain:time}, moves {moved:volume} each time",
         {"fill": cycle.fill_time, "drain": cycle.drain_time, "moved": cycle.exchanged or 0.0},
         value=cycle.period, headline=headline, label=name,
+    )  # fmt: skip
+
+
+def cycles_figure(beds: Sequence[BedResult]) -> Figure:
+    """Of many beds, what the head of the page says in place of each one's cycle."""
+    periods = [b.cycle.period for b in beds if b.cycle.period is not None]
+    key, place, label = "beds.cycle", beds[0].bed.id, f"Cycle of the {len(beds)} siphon beds"
+    if not periods:
+        return by.CYCLES.of(key, place, (), "none of their siphons starts and stops",
+                            headline=True, label=label)  # fmt: skip
+    low, high = min(periods), max(periods)
+    told = "all their siphons start and stop"
+    if len(periods) < len(beds):
+        told = f"{len(periods)} of their siphons start and stop, {len(beds) - len(periods)} do not"
+    return by.CYCLES.of(
+        key, place, (Input("shortest", low, "time"), Input("longest", high, "time")),
+        f"{{low:time}} to {{high:time}}; {told}", {"low": low, "high": high},
+        value=fmean(periods), headline=True, label=label,
     )  # fmt: skip
 
 

@@ -7,8 +7,9 @@ from bathys.physics import GRAVITY, area_of
 
 __all__ = [
     "BED_HIGH", "BED_LOW", "CLAIMS_IN_ALL", "CLAIMS_SPARE", "CLAIM_BACK", "CLAIM_COVER",
-    "CLAIM_DRY", "CLAIM_RAIN", "CLAIM_START", "CLAIM_SWING", "CYCLE", "DRAIN", "DRAIN_FILL",
-    "EFFICIENCY", "ENERGY", "FALL", "FILL", "HEAD_OVER", "HOLD", "HOLDS", "LABEL_SHARE", "LEVEL",
+    "CLAIM_DRY", "CLAIM_RAIN", "CLAIM_START", "CLAIM_SWING", "CYCLE", "CYCLES", "DRAIN",
+    "DRAIN_FILL", "EFFICIENCY", "ENERGY", "FALL", "FILL", "HEAD_OVER", "HOLD", "HOLDS",
+    "LABEL_SHARE", "LEVEL",
     "LEVEL_LOW", "LEVEL_OFF", "LEVEL_REST", "LIFT", "LOSS", "PART_FULL_VELOCITY", "PUMP_FLOW",
     "PUMP_HEAD", "REYNOLDS", "RUNS", "RUN_FLOW", "SHUT_OFF", "SIPHON_INFLOW", "SPARE", "START",
     "STOP", "THROUGH", "TURNOVER", "VALVE_LOSS", "VALVE_POWER", "VELOCITY",
@@ -91,6 +92,11 @@ CYCLE = Formula(
     "Siphon cycle", "time", "t = ∫ A φ dh ÷ (inflow − outflow), from break to start and back",
     "mass balance of the bed", "derived",
     worked='filling {2} + draining {3}',
+)  # fmt: skip
+CYCLES = Formula(
+    "Cycle of the beds", "time", "mean over the beds of t = ∫ A φ dh ÷ (inflow − outflow)",
+    "mass balance of every bed", "derived",
+    worked="the beds take {0} to {1}, in the mean",
 )  # fmt: skip
 SIPHON_INFLOW = Formula(
     "Inflow the siphon gets", "flow",

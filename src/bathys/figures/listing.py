@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from bathys.evaluation.beds import BedResult
 from bathys.evaluation.falls import falls_of
 from bathys.evaluation.result import Evaluation
-from bathys.figures.beds import bed_details, cycle_figure, siphon_figure
+from bathys.figures.beds import bed_details, cycle_figure, cycles_figure, siphon_figure
 from bathys.figures.figure import Figure
 from bathys.figures.pumps import power_figure, pump_details, pump_flow, pump_head
 from bathys.figures.runs import fall_figure, run_details, run_figures
@@ -35,8 +35,8 @@ def list_headlines(found: Evaluation) -> tuple[Figure, ...]:
     rows = [
         *_of_pumps(found),
         *(f for v in tanks[:_MOST_HEADLINES] for f in vessel_figures(found, v, headline=True)),
-        *(f for b in found.beds if few for f in _of_bed(found, b)), *_of_closers(found),
-        *_of_power(found),
+        *(f for b in found.beds if few for f in _of_bed(found, b)), *_of_many_beds(found),
+        *_of_closers(found), *_of_power(found),
     ]  # fmt: skip
     return tuple(f for f in rows if f.headline)
 
@@ -59,7 +59,8 @@ def list_figures(found: Evaluation) -> tuple[Figure, ...]:
         *_of_pumps(found),
         *(f for v in found.vessels.values()
           for f in vessel_figures(found, v, v in tanks[:_MOST_HEADLINES])),
-        *(f for b in found.beds for f in _of_bed(found, b)), *_of_closers(found),
+        *(f for b in found.beds for f in _of_bed(found, b)), *_of_many_beds(found),
+        *_of_closers(found),
         *_of_power(found), *(f for r in found.runs.values() for f in run_figures(found, r)),
     )  # fmt: skip
 
@@ -83,6 +84,11 @@ def _of_bed(found: Evaluation, bed: BedResult) -> Iterator[Figure]:
     few = _has_few_beds(found)
     yield cycle_figure(bed, few)
     yield siphon_figure(bed, few and len(found.beds) == 1)
+
+
+def _of_many_beds(found: Evaluation) -> Iterator[Figure]:
+    if not _has_few_beds(found):
+        yield cycles_figure(found.beds)
 
 
 def _of_closers(found: Evaluation) -> Iterator[Figure]:

@@ -146,7 +146,7 @@ def _across(scene: Scene, left: float, right: float, y: float, words: str) -> No
 def _levels(scene: Scene, scale: _Scale, model: SiphonModel, units: System) -> None:
     """Heights over the floor: as built at the left, of the water at the right."""
     built = (
-        [("rim", model.rim), ("slots", model.part.slot_height)]
+        [("standpipe", model.rim), ("slots", model.part.slot_height)]
         if isinstance(model.part, BellSiphon)
         else [("crest", model.rim), ("hole", model.part.bulkhead_height)]
     )

@@ -166,9 +166,9 @@ def _followed(
          "cycle": show(through.cycle(s.id), "time", units)} for s in plan.siphons
     ]  # fmt: skip
     pumps = [
-        {"name": p.name, "ran": show(through.running[p.id], "clock", units),
+        {"name": p.name, "ran": show(through.running[p.id], "time", units),
          "energy": show(p.power * through.running[p.id] / 3.6e6, "energy", units),
-         "dry": show(through.dry[p.id], "clock", units) if through.dry[p.id] > 1.0 else ""}
+         "dry": show(through.dry[p.id], "time", units) if through.dry[p.id] > 1.0 else ""}
         for p in plan.pumps
     ]  # fmt: skip
     events = [[show(max(e.time, 1.0), "time", units), event_words(plan, e)]

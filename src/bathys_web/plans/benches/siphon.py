@@ -10,6 +10,7 @@ from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
 from bathys.pipeline import Assessment, Rehearsed
 from bathys.plan import Plan
+from bathys.plan.overflows import BellSiphon
 from bathys.simulation import PumpedBedLoop, Window
 from bathys.sizing import (
     START_MARGIN,
@@ -104,6 +105,7 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
     trace, period = bed.cycle.trace, bed.cycle.period
     if trace is None or period is None:
         return None
+    top = "top of the standpipe" if isinstance(bed.siphon, BellSiphon) else "crest"
     times = [t + k * period for k in (0, 1) for t in trace.times]
     curves = [Curve("depth in the bed", times, [*trace.bed_levels, *trace.bed_levels], "mark")]
     # Only where one tank gives and takes it all does its level follow the bed's alone.
@@ -116,7 +118,7 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
         f"Depth through two cycles of {bed.bed.name}", ("time", "clock"), ("depth", "length"),
         tuple(replace(c, xs=[times[i] for i in rises], ys=[c.ys[i] for i in rises])
               for c in curves),
-        (Mark(bed.loop.built.rim, "rim"), Mark(bed.loop.built.intake, "air gets in")),
+        (Mark(bed.loop.built.rim, top), Mark(bed.loop.built.intake, "air gets in")),
     )  # fmt: skip
 
 

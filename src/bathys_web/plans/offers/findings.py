@@ -1,6 +1,7 @@
 """Remedies of findings, of the plan as it stands and of what time brings out."""
 
 from collections.abc import Sequence
+from statistics import fmean
 from typing import Any
 
 from django.http import QueryDict
@@ -80,14 +81,15 @@ def late_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) ->
 
 def _cycles(found: Assessment, late: Rehearsed, units: System) -> list[dict[str, str]]:
     """Cycles at the head of the page that come out otherwise once the beds run together."""
-    rows, plan = [], found.evaluation.plan
-    heads = {f.key: f for f in found.headlines}
-    for cycle in late.rehearsal.settling.cycles:
-        figure = heads.get(f"{plan.part(cycle.siphon).stands_in}.cycle")
-        if figure is None or not figure.value or cycle.period is None:
-            continue
-        if abs(cycle.period / figure.value - 1.0) > _TOLD_APART:
-            rows.append({"key": figure.key, "value": show(cycle.period, "time", units),
+    plan, cycles = found.evaluation.plan, late.rehearsal.settling.cycles
+    together = {f"{plan.part(c.siphon).stands_in}.cycle": c.period for c in cycles if c.period}
+    if together:
+        together["beds.cycle"] = fmean(together.values())
+    rows = []
+    for figure in found.headlines:
+        period = together.get(figure.key)
+        if period and figure.value and abs(period / figure.value - 1.0) > _TOLD_APART:
+            rows.append({"key": figure.key, "value": show(period, "time", units),
                          "even": show(figure.value, "time", units)})  # fmt: skip
     return rows
 

@@ -122,6 +122,24 @@
 
   // Next and previous part in the order of the water; go to one by its name.
   const stations = () => [...document.querySelectorAll("#inspector .stations a")];
+  // Of many parts the picked one is in sight in the list, without the page being moved.
+  const inSight = () => {
+    const list = document.querySelector("#inspector .stations");
+    const here = list && list.querySelector("[aria-current]");
+    if (!here) return;
+    const within = (size, from, long) => Math.max(from + long - size, 0);
+    list.scrollTop = within(list.clientHeight, here.offsetTop - list.offsetTop, 2 * here.offsetHeight);
+    list.scrollLeft = within(list.clientWidth, here.offsetLeft - list.offsetLeft, here.offsetWidth + 40);
+  };
+  // Under a wide picture the boxes of a picked part may lie below the window's edge.
+  document.addEventListener("htmx:afterSettle", (event) => {
+    if (event.target.id !== "inspector" || getComputedStyle(event.target).position === "fixed") return;
+    const top = event.target.querySelector(".inspector-title").getBoundingClientRect().top;
+    const calm = matchMedia("(prefers-reduced-motion: reduce)").matches;
+    if (top > innerHeight * 0.75) scrollBy({ top: top - innerHeight * 0.5, behavior: calm ? "auto" : "smooth" });
+  });
+  document.addEventListener("DOMContentLoaded", inSight);
+  document.addEventListener("htmx:afterSettle", inSight);
   const onward = (by) => {
     const all = stations();
     if (!all.length) return false;
