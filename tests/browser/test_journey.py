@@ -181,8 +181,18 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     flow = then.inner_text()
     shown.click()
     expect(page.locator("#ghost-words")).to_have_count(0)
+    page.evaluate("""() => {
+      document.addEventListener("click", () => { window.looked = scrollY; }, true);
+      document.addEventListener("htmx:afterSettle", (event) => {
+        if (event.target.id === "workspace") window.stays = scrollY;
+      });
+    }""")
     remedy.click()
     revision(page, 2)
+    expect(page.locator("#findings-title")).to_be_focused()
+    looked, stays = page.evaluate("[looked, stays]")
+    assert looked > 100  # or it could not tell
+    assert stays == looked
     assert figure(page, "P1.flow") == flow
     assert page.locator("#figures").inner_text() != before
     page.get_by_role("button", name="Undo").click()
@@ -191,6 +201,7 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     page.get_by_text("Which pump would do?").click()
     page.get_by_role("button", name="Take it").first.click()
     revision(page, 3)
+    expect(page.locator("#bench-title")).to_be_focused()
     assert "replaced by" in page.locator(".history-words").inner_text()
     page.get_by_text("How far to turn each valve?").click()
     page.get_by_role("button", name="Set the valves so").first.click()

@@ -107,7 +107,7 @@ def _barriers(page: Page) -> list[str]:
 def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) -> None:
     """Sign-in, shelf, a plan with faults and every bench, compare, own pumps; light and dark."""
     page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.emulate_media(color_scheme=light)
+    page.emulate_media(color_scheme=light, reduced_motion="reduce")  # no colour halfway
     assert _barriers(page) == []
     open_file(page, "faults/trickling-siphon")
     address = page.url.split("?")[0]

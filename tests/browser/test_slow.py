@@ -136,6 +136,29 @@ def test_questions_opened_while_their_bench_is_asked_for_anew_are_answered(page:
     revision(page, 3)
 
 
+def test_a_press_is_not_lost_to_a_bench_that_comes_meanwhile(page: Page) -> None:
+    """The finger is down as the new bench comes: it waits for the finger, then comes."""
+    open_demo(page)
+    pick(page, "B1")
+    before = page.locator("#bench .facts")
+    of_the_old = before.inner_text()
+    gate = Gate(page, r"/bench/")
+    page.locator("#act-up").click()
+    gate.wait_for(1)
+    question = page.get_by_text("Which pump would do?")
+    question.scroll_into_view_if_needed()
+    question.hover()
+    page.mouse.down()
+    with page.expect_response(re.compile("/bench/")):
+        gate.pass_one()
+    gate.open()
+    expect(before).to_have_text(of_the_old, use_inner_text=True)
+    page.mouse.up()
+    expect(before).not_to_have_text(of_the_old, use_inner_text=True)
+    expect(page.locator("#bench .ask[open]")).to_contain_text("Which pump would do?")
+    page.get_by_role("button", name="Take it").first.wait_for()
+
+
 def test_an_offer_outlived_by_its_plan_is_not_taken_unseen(page: Page) -> None:
     """Pressed twice it is one; pressed after a step it was not made for, it says so."""
     open_file(page, "faults/trickling-siphon")
@@ -149,8 +172,8 @@ def test_an_offer_outlived_by_its_plan_is_not_taken_unseen(page: Page) -> None:
     gate.pass_one()
     revision(page, 2)
     expect(page.locator("#undone")).to_contain_text("“Do it” was not done")
-    again = page.locator(".finding .remedies button", has_text="Do it").first
-    again.dblclick()
+    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    page.locator(".finding .remedies button", has_text="Do it").first.dblclick()
     gate.pass_one()
     revision(page, 3)
     page.wait_for_load_state("networkidle")

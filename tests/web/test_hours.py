@@ -115,6 +115,7 @@ def test_a_long_run_is_stopped_or_outlived(
     _page(browser, pair, hours="168")
     _until(lambda: len(ends) == 2)
     assert LongRun.objects.filter(plan=pair).count() == 1
+    _until(lambda: LongRun.objects.get(plan=pair).reached > 0.0)
     LongRun.objects.all().delete()
     _until(lambda: len(ends) == 3)
 

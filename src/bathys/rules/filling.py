@@ -5,6 +5,7 @@ Vessels that stand at one level, such as twin sumps, are filled together.
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
+from bathys.parts.marks import mark_above, mark_below
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Offer
 from bathys.vessels import Storage, joined, storage_of
@@ -52,15 +53,16 @@ def fill(evaluation: Evaluation, vessel: Vessel, by: float) -> tuple[Offer, ...]
     tuple of Offer
         One, or none
     """
-    vessels = _together(evaluation, vessel) if vessel.water_depth is not None else []
-    edits = []
+    if vessel.water_depth is None:
+        return ()
+    aim = vessel.water_depth + by
+    by = (mark_above(aim) if by > 0.0 else mark_below(aim)) - vessel.water_depth
+    vessels, edits = _together(evaluation, vessel), []
     for one in vessels:
-        depth = (one.water_depth or 0.0) + by
+        depth = round((one.water_depth or 0.0) + by, 4)
         if not 0.0 < depth <= one.shape.height:
             return ()
         edits.append(Edit(f"vessels.{one.id}.water_depth", depth))
-    if not edits:
-        return ()
     names = " and ".join(v.name.lower() for v in vessels)
     word = "higher" if by > 0.0 else "lower"
     return (

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.network.drains import leads_level
+from bathys.parts.marks import mark_below
 from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.registry import Finding, Offer, Rule, rule
@@ -142,7 +143,8 @@ def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer
         for part in getattr(plan, group):
             now = type(part).model_fields.get(field) and getattr(part, field)
             if part.stands_in == vessel and now and now > by:
-                edit = Edit(f"{group}.{part.id}.{field}", now - by - 1e-6)
+                lower = mark_below(now - by)
+                edit = Edit(f"{group}.{part.id}.{field}", lower)
                 label = f"set {part.name.lower()} {{by:length}} lower"
-                return (Offer(label, (edit,), figures={"by": by}),)
+                return (Offer(label, (edit,), figures={"by": now - lower}),)
     return ()

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Rehearsal
+from bathys.parts.marks import mark_below
 from bathys.plan import Plan
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.mishaps import MISHAPS
@@ -162,7 +163,7 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             continue
         first = min(rows, key=lambda w: w.half_after or 0.0)
         low = float(rehearsal.settling.through.level(tank.id).min()) - tank.floor_height
-        at = low - data.limits["hand"]
+        at = mark_below(low - data.limits["hand"])
         offers: tuple[Offer, ...] = ()
         if at > pump.inlet_height:
             offers = (Offer(f"hang {pump.name.lower()} " "{at:length} over the floor",

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import holds_back
+from bathys.parts.marks import mark_above
 from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
 from bathys.rules.boring import wider
 from bathys.rules.registry import Finding, Offer, Rule, rule
@@ -170,7 +171,7 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             back = float(storage.volume(bed.loop.built.rim) - storage.volume(port.height))
             back = max([back, *(o.siphoned_back for o in bed.outages)])
         fittings = [f.model_dump(mode="json") for f in run.fittings]
-        raised = min(high + result.vessel.freeboard, result.vessel.shape.height)
+        raised = min(mark_above(high + result.vessel.freeboard), result.vessel.shape.height)
         yield Finding(
             data, "fault" if back > 1e-6 else "warning", run.id,
             f"{run.name} ends " "{deep:length} under water in "

@@ -6,6 +6,7 @@ from functools import partial
 
 from bathys.edits import Edit
 from bathys.evaluation import BedResult, Evaluation
+from bathys.parts.marks import handle, mark_above
 from bathys.physics import area_of
 from bathys.plan.overflows import BellSiphon
 from bathys.plan.pipes import Run
@@ -132,6 +133,7 @@ def _valve_setting(
     layout = evaluation.balance.layout
     angle = angle_for(layout, levels, feed, target)
     if angle is not None:
+        angle = handle(angle)
         turn = "Turn the valve" if feed.valve else "Fit a ball valve"
         told = f" {turn} on {feed.name}: at about "
         told += "{angle:angle} it passes {target:flow}, the middle of what works."
@@ -292,7 +294,7 @@ def _guard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             result.bed.media is not None and isinstance(siphon, BellSiphon)
             and siphon.guard_diameter is None
         ):  # fmt: skip
-            wide = siphon.bell_bore.inside + _GUARD_GAP
+            wide = mark_above(siphon.bell_bore.inside + _GUARD_GAP)
             yield Finding(
                 data, "note", siphon.id,
                 f"{siphon.name} has no guard, so media and roots get into its slots.",

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit, free_id
 from bathys.evaluation import Evaluation
+from bathys.parts.marks import mark_above
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation.claims import COVER
 from bathys.simulation.outer import open_area
@@ -38,7 +39,8 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue  # U1 speaks of one that has none
         lasts = reserve / rate
         missing = rate * site.days_away - reserve
-        flow = max(2.0 * rate / 86400.0, 5e-6)
+        level = max(mark_above(result.levels.low - floor), 0.01)
+        flow = max(float(f"{2.0 * rate / 86400.0:.2g}"), 5e-6)
         yield Finding(
             data, "warning" if lasts < 1.0 else "note", closer,
             f"{result.vessel.name} lasts " "{lasts:ratio} days without topping up: {rate:volume} a "
@@ -47,7 +49,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             {"lasts": lasts, "rate": rate, "reserve": reserve, "missing": missing},
             (Offer("fit a float valve that tops it up", (Edit("top_ups.+", {
                 "id": free_id(plan, "W"), "name": f"Float valve of {closer}",
-                "stands_in": closer, "level": max(result.levels.low - floor, 0.01), "flow": flow,
+                "stands_in": closer, "level": level, "flow": flow,
             }),)),),
         )  # fmt: skip
 

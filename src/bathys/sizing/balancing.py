@@ -11,6 +11,7 @@ from typing import Literal
 from bathys.edits.editing import Edit, apply_edits
 from bathys.network import Balance, NotSolved, curve_of_pump
 from bathys.network.layout import Layout, layout_of
+from bathys.parts.marks import handle
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.model import Plan
 from bathys.plan.pipes import BallValve, Run
@@ -248,8 +249,8 @@ def _settings(
     for id_, flow in flows.items():
         run: Run = now.plan.part(id_)
         head = max(spare[id_], 0.0)
-        rows.append(Setting(id_, wanted[id_], flow, valve_angle(run, flow, head), head,
-                            isinstance(run.valve, BallValve)))  # fmt: skip
+        angle = handle(valve_angle(run, flow, head))
+        rows.append(Setting(id_, wanted[id_], flow, angle, head, isinstance(run.valve, BallValve)))
         burnt += flow * head
     turned = tuple(
         Edit(f"runs.{row.run}.valve", {"kind": "ball", "angle": row.angle}) for row in rows

@@ -102,6 +102,24 @@
     if (event.detail.target && event.detail.target.id === "bench") wanted = "";
   });
 
+  // A bench that comes anew by itself waits while something is pressed: between the finger's coming
+  // and its going the button would be another, and the press be lost.
+  let isPressed = false;
+  let isOwed = false;
+  const letGo = () => {
+    isPressed = false;
+    if (isOwed) setTimeout(() => htmx.trigger(document.body, "plan-changed"), 0);
+    isOwed = false;
+  };
+  document.addEventListener("pointerdown", () => { isPressed = true; }, true);
+  for (const name of ["pointerup", "pointercancel"]) document.addEventListener(name, letGo, true);
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    const { target, requestConfig } = event.detail;
+    if (!isPressed || !target || target.id !== "bench" || requestConfig.elt.id !== "bench") return;
+    event.detail.shouldSwap = false;
+    isOwed = true;
+  });
+
   // What is being typed stays in its box when the boxes come anew, and still counts when it is left.
   let kept = [];
   document.addEventListener("htmx:beforeSwap", (event) => {

@@ -39,15 +39,26 @@
     button.click();
     return true;
   };
+  // The focus stays where it was, or else at the head of what it was in; and the page where it was
+  // looked at, though what it is made of was put in anew.
+  const HEADS = { findings: "findings-title", bench: "bench-title" };
   let picked = null;
-  document.addEventListener("htmx:beforeSwap", () => {
+  let looked = null;
+  document.addEventListener("htmx:beforeSwap", (event) => {
     const now = document.activeElement;
-    picked = now && now.id ? now.id : null;
+    const region = now && now.closest("#findings, #bench");
+    picked = now && now.id ? now.id : region ? HEADS[region.id] : picked;
+    looked = ["workspace", "bench"].includes(event.detail.target && event.detail.target.id) ? scrollY : null;
   });
   document.addEventListener("htmx:afterSettle", () => {
+    if (looked !== null) scrollTo({ top: looked, behavior: "instant" });
+    looked = null;
     const again = picked && document.activeElement === document.body
       ? document.getElementById(picked) : null;
-    if (again) again.focus({ preventScroll: true });
+    if (!again) return;
+    if (again.id === HEADS.findings || again.id === HEADS.bench) again.tabIndex = -1;
+    again.focus({ preventScroll: true });
+    if (document.activeElement === again) picked = null;
   });
 
   // How a figure came to be lies over the page.
