@@ -243,9 +243,24 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     """The words under the heading change with it."""
     plan = load_plan((EXAMPLE.parent / f"{name}.json").read_bytes())
     saved = create_plan(owner, plan, "made for a test")
-    page = browser.get(reverse("plan", args=[saved.key])).content.decode()
-    assert 'id="findings-hint">Every rule' in page
-    address = reverse("offers", args=[saved.key, "late"])
-    late = browser.get(address, headers=HTMX).content.decode()
-    assert ('id="findings-hint" hx-swap-oob="true"' in late) == grave
-    assert ('id="findings-title" hx-swap-oob="true"' in late) == grave
+    address = reverse("plan", args=[saved.key])
+    page = browser.get(address).content.decode()
+    shelf = browser.get(reverse("shelf")).content.decode()
+    assert "asks for, while its water is steady." in page
+    assert _verdict(page) == "Nothing to mend so far"
+    assert "Nothing to mend so far" in shelf
+    late = browser.get(reverse("offers", args=[saved.key, "late"]), headers=HTMX).content.decode()
+    told = "what must be mended came out through time" if grave else "the margins it asks for."
+    verdict = "1 warning" if grave else "Nothing to mend"
+    for now in (late, browser.get(address).content.decode()):
+        assert told in now
+        assert _verdict(now) == verdict
+    shelf = browser.get(reverse("shelf")).content.decode()
+    assert verdict in shelf
+    assert "so far" not in shelf
+
+
+def _verdict(page: str) -> str:
+    found = re.search(r'<a id="verdict"[^>]*>(.*?)</a>', page, re.DOTALL)
+    assert found is not None
+    return found[1].strip()

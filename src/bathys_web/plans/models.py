@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from bathys.parts.pumps import CatalogPump
 
-__all__ = ["LongRun", "OwnPump", "Revision", "SavedPlan"]
+__all__ = ["Followed", "LongRun", "OwnPump", "Revision", "SavedPlan"]
 
 
 class SavedPlan(models.Model):
@@ -66,6 +66,17 @@ class LongRun(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plan_id} {self.wish}"
+
+
+class Followed(models.Model):
+    """What following a plan through time brought out, by the name of its content."""
+
+    content_hash = models.CharField(max_length=64, unique=True)
+    faults = models.PositiveIntegerField()
+    warnings = models.PositiveIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.content_hash[:8]}: {self.faults} faults, {self.warnings} warnings"
 
 
 class OwnPump(models.Model):

@@ -17,6 +17,7 @@ from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.side_view import draw_side_view
+from bathys_web.plans.standing import standings_of
 from bathys_web.plans.stations import Station, name_of, stations_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
@@ -171,8 +172,7 @@ def workspace_context(
         **context, "saved": saved, "head": head, "plan": plan, "units": units,
         "next_revision": newest_child(head),
         "figures": [shown_figure(f, units) for f in assessment.headlines],
-        "findings": findings, "counts": assessment.counts,
-        "is_sound": assessment.is_sound,
+        "findings": findings, "is_sound": assessment.is_sound, "standing": standings_of([head])[0],
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),
         "cautions": CAUTIONS,

@@ -1,5 +1,6 @@
 """Remedies of findings, of the plan as it stands and of what time brings out."""
 
+from collections import Counter
 from collections.abc import Sequence
 from statistics import fmean
 from typing import Any
@@ -67,15 +68,12 @@ def late_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) ->
         return {"waits": True}
     if isinstance(late, str):
         return {"refusal": late, "findings": []}
-    grave = [f.severity for f in (*found.findings, *late.findings) if f.severity != "note"]
-    counts = [(word, grave.count(word)) for word in ("fault", "warning")]
-    said = [f"{n} {word}{'s' * (n > 1)}" for word, n in counts if n]
+    counts = Counter(f.severity for f in late.findings)
     return {
         "cycles": _cycles(found, late, units),
         "findings": [_finding_words(f, found.evaluation.plan, units) for f in late.findings],
         "was_sound": found.is_sound,
-        "grave": any(f.severity != "note" for f in late.findings),
-        "worst": "fault" if "fault" in grave else "warning", "verdict": " and ".join(said),
+        "grave": counts["fault"] + counts["warning"] > 0, "counts": counts,
     }  # fmt: skip
 
 

@@ -10,6 +10,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET
 
 from bathys.pipeline import Rehearsed, explain, explain_late
+from bathys_web.plans.actions.note_followed import note_followed
 from bathys_web.plans.benches import BENCHES, Ask, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
@@ -23,6 +24,7 @@ from bathys_web.plans.pages import (
     workspace_context,
 )
 from bathys_web.plans.past import past_of
+from bathys_web.plans.standing import standings_of
 from bathys_web.plans.stations import numbers_of
 from bathys_web.plans.storing import assessment_of, plan_of, rehearsed_of_plan
 from bathys_web.plans.views.own import address_of, desk_of, own_plan, patience_of
@@ -67,6 +69,9 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     found = assessment_of(saved.head)
     units = units_for(request, found.evaluation.plan)
     context = LISTS[kind](found, request.GET, units, desk_of(request, saved))
+    if "counts" in context:
+        note_followed(saved.head.content_hash, context["counts"])
+        context["standing"] = standings_of([saved.head])[0]
     page = {
         **context, "saved": saved, "head": saved.head, "kind": kind,
         "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,

@@ -18,8 +18,9 @@ from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.pages import (
     units_for,
 )
+from bathys_web.plans.standing import standings_of
 from bathys_web.plans.starters import LAYOUTS, starter, starters
-from bathys_web.plans.storing import assessment_of, plan_of
+from bathys_web.plans.storing import plan_of
 from bathys_web.plans.views.own import own_plan
 
 __all__ = ["delete", "export", "import_plan", "new_plan", "plan_schema", "shelf", "switch_units"]
@@ -33,12 +34,12 @@ def shelf(request: HttpRequest) -> HttpResponse:
 
 
 def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpResponse:
-    rows = []
-    for saved in SavedPlan.objects.filter(owner=request.user).select_related("head"):
-        assert saved.head is not None  # noqa: S101 - every plan is made with a revision
-        assessment = assessment_of(saved.head)
-        rows.append({"saved": saved, "plan": assessment.evaluation.plan,
-                     "counts": assessment.counts, "is_sound": assessment.is_sound})  # fmt: skip
+    plans = list(SavedPlan.objects.filter(owner=request.user).select_related("head"))
+    heads = [saved.head for saved in plans if saved.head is not None]  # each has one
+    rows = [
+        {"saved": saved, "plan": plan_of(head), "standing": standing}
+        for saved, head, standing in zip(plans, heads, standings_of(heads), strict=True)
+    ]
     context = {"rows": rows, "faults": faults or [], "units": units_for(request),
                "starters": starters()}  # fmt: skip
     return render(request, "plans/shelf.html", context, status=422 if faults else 200)

@@ -56,7 +56,6 @@
     const again = picked && document.activeElement === document.body
       ? document.getElementById(picked) : null;
     if (!again) return;
-    if (again.id === HEADS.findings || again.id === HEADS.bench) again.tabIndex = -1;
     again.focus({ preventScroll: true });
     if (document.activeElement === again) picked = null;
   });

@@ -1,0 +1,23 @@
+"""Keep what following a plan through time brought out, so that its verdict is whole at once when
+it is looked at again."""
+
+from collections.abc import Mapping
+
+from bathys_web.plans.models import Followed
+
+__all__ = ["note_followed"]
+
+
+def note_followed(content_hash: str, counts: Mapping[str, int]) -> None:
+    """Note the findings of time.
+
+    Parameters
+    ----------
+    content_hash : str
+        Name of the plan's content
+    counts : mapping
+        How many ``fault`` and ``warning``
+    """
+    found = {"faults": counts["fault"], "warnings": counts["warning"]}
+    if not Followed.objects.filter(content_hash=content_hash, **found).exists():
+        Followed.objects.update_or_create(content_hash=content_hash, defaults=found)

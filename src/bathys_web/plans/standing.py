@@ -1,0 +1,48 @@
+"""How a plan stands: what its steady water and, once it was followed, time have brought out."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from bathys_web.plans.models import Followed, Revision
+from bathys_web.plans.storing import assessment_of
+
+__all__ = ["Standing", "standings_of"]
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Grave findings of a plan, so far as it was worked out."""
+
+    fault: int
+    warning: int
+    is_followed: bool
+
+    @property
+    def look(self) -> str:
+        """How it is shown."""
+        return "fault" if self.fault else "warning" if self.warning else "sound"
+
+
+def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
+    """How each of these revisions stands.
+
+    Parameters
+    ----------
+    revisions : sequence of Revision
+        The revisions
+
+    Returns
+    -------
+    list of Standing
+        One each
+    """
+    names = [r.content_hash for r in revisions]
+    known = {f.content_hash: f for f in Followed.objects.filter(content_hash__in=names)}
+    rows = []
+    for revision in revisions:
+        counts, late = assessment_of(revision).counts, known.get(revision.content_hash)
+        rows.append(Standing(
+            counts["fault"] + (late.faults if late else 0),
+            counts["warning"] + (late.warnings if late else 0), late is not None,
+        ))  # fmt: skip
+    return rows
