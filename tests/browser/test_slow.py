@@ -197,6 +197,18 @@ def test_a_wrong_entry_is_seen_before_the_page_goes_on(page: Page, typed: str) -
     expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "T1")
 
 
+def test_what_was_typed_stays_when_no_answer_comes(page: Page) -> None:
+    """The network fails under an edit while another part is picked: the page says so and stays."""
+    open_demo(page)
+    pick(page, "T1")
+    page.route(re.compile(r"/edit/$"), lambda route: route.abort())
+    page.get_by_label("Freeboard").fill("66")
+    page.locator("#station-B1").click()
+    expect(page.locator("#lost")).to_be_visible()
+    expect(page.get_by_label("Freeboard")).to_have_value("66")
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "T1")
+
+
 def test_typing_goes_on_while_a_step_is_answered(page: Page) -> None:
     """Half a number typed when the boxes come anew: it is still there, and the rest counts."""
     open_demo(page)

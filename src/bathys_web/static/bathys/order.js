@@ -7,7 +7,7 @@
   const deeds = []; // in waiting
   const looks = new Map(); // in waiting: of each place in the page, the last one asked for
   let now = null; // the deed the server works at
-  let refused = false; // what was typed last cannot be
+  let refused = false; // what was done last came to nothing
   let isOurs = false; // the request being made is one of the queue's own
 
   const typed = (deed) => `${deed.path} ${new URLSearchParams(deed.values)}`;
@@ -38,10 +38,10 @@
       await answered.catch(() => null); // the page tells by itself that no answer came
     }
     now = null;
-    // What was typed and cannot be is seen before the page goes on to another part.
+    // What was typed and came to nothing is seen before the page goes on to another part.
     if (refused) {
       looks.delete("inspector");
-      const box = document.querySelector("#inspector .has-error [name=text]");
+      const box = document.querySelector("#inspector .has-error [name=text], #inspector .row-form:has(.row-notice) [name=text]");
       if (box) box.focus();
     }
     const all = [...looks.values()];
@@ -82,7 +82,10 @@
     if (!now) send();
   });
   document.addEventListener("htmx:afterRequest", (event) => {
-    if (event.detail.requestConfig.verb === "post") refused = event.detail.xhr.status === 422;
+    if (event.detail.requestConfig.verb === "post") {
+      const { status } = event.detail.xhr;
+      refused = status < 200 || status >= 400; // none at all, where the network failed
+    }
   });
   document.addEventListener("click", () => { document.getElementById("undone").hidden = true; }, true);
 
