@@ -152,6 +152,29 @@ def test_claims_stand_on_each_other_in_the_sump(document: dict[str, Any]) -> Non
     assert [(r["run"].id, r["is_lift"]) for r in page["falls"]] == [("R1", True), ("R2", False)]
 
 
+@pytest.mark.parametrize("path", sorted(EXAMPLE.parent.glob("**/*.json")), ids=lambda p: p.stem)
+def test_no_pipe_stands_on_another(path: Path) -> None:
+    """Upright stretches of two runs are apart, but where both come down to one junction."""
+    plan = plan_from_data(json.loads(path.read_text()))
+    scene = draw_side_view(assess(plan).evaluation, stations_of(plan), "metric")
+    ends = {r.id: {p.partition(".")[0] for p in (r.start, r.end)} for r in plan.runs}
+    junctions = {j.id for j in plan.junctions}
+    uprights: list[tuple[str, float, float, float, float]] = []
+    for stroke in scene.strokes:
+        if stroke.look != "pipe-wall" or stroke.part not in ends:
+            continue
+        points = [tuple(map(float, p.split(","))) for p in stroke.points.split()]
+        uprights += [
+            (stroke.part, xa, min(ya, yb), max(ya, yb), 0.5 * stroke.width)
+            for (xa, ya), (xb, yb) in pairwise(points) if abs(xa - xb) < 1.0
+        ]  # fmt: skip
+    assert uprights
+    for i, (run, x, top, foot, half) in enumerate(uprights):
+        for other, x2, top2, foot2, half2 in uprights[:i]:
+            beside = min(foot, foot2) - max(top, top2) > 1.0 and abs(x - x2) < half + half2
+            assert not beside or ends[run] & ends[other] & junctions or run == other, (run, other)
+
+
 @pytest.mark.parametrize("units", UNITS)
 @pytest.mark.parametrize("path", sorted(EXAMPLE.parent.glob("**/*.json")), ids=lambda p: p.stem)
 def test_the_stairs_go_down_and_every_step_is_told_clear_of_the_lines(

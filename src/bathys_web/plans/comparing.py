@@ -1,5 +1,6 @@
 """Two plans side by side: what differs, and what that does."""
 
+from collections.abc import Container, Iterable
 from typing import Any
 
 from django.core.exceptions import ValidationError
@@ -16,7 +17,7 @@ from bathys_web.plans.side_view import draw_side_view
 from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import assessment_of
 
-__all__ = ["compare_page", "figure_rows"]
+__all__ = ["compare_page", "counts_words", "figure_rows", "headline_rows"]
 
 _SAME = 5e-4  # figures that differ by less are the same, for the eye
 _MOST_REVISIONS = 60
@@ -92,8 +93,19 @@ def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[st
     """Figures that differ between two plans, those that matter most first, then the greatest
     change."""
     leading = {f.key for a in (one, two) for f in a.headlines}
-    before = {f.key: f for f in one.figures}
-    after = {f.key: f for f in two.figures}
+    return _moved(one.figures, two.figures, units, leading)
+
+
+def headline_rows(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
+    """Figures at the head of the page that differ between two plans, the greatest change first."""
+    return _moved(one.headlines, two.headlines, units)
+
+
+def _moved(
+    one: Iterable[Figure], two: Iterable[Figure], units: System,
+    leading: Container[str] = frozenset(),
+) -> list[dict[str, str]]:  # fmt: skip
+    before, after = {f.key: f for f in one}, {f.key: f for f in two}
     rows: list[tuple[float, dict[str, str]]] = []
     for key in {**before, **after}:
         a, b = before.get(key), after.get(key)
@@ -106,6 +118,13 @@ def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[st
             "by": _by(change),
         }))  # fmt: skip
     return [row for _, row in sorted(rows, key=lambda r: -r[0])]
+
+
+def counts_words(found: Assessment) -> str:
+    """How much there is to mend."""
+    counts = found.counts
+    said = [f"{counts[k]} {k}{'s' * (counts[k] > 1)}" for k in ("fault", "warning") if counts[k]]
+    return " and ".join(said) or "nothing to mend"
 
 
 def _by(change: float) -> str:

@@ -9,7 +9,7 @@ from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.comparing import figure_rows
+from bathys_web.plans.comparing import counts_words, figure_rows
 from bathys_web.plans.side_view import draw_side_view
 from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import assessment_of_plan
@@ -60,11 +60,5 @@ def ghost_of(
             [r.x, r.y, r.width] for r in after.rects if r.look == "water-high" and r.height > 0.0
         ],
         "rows": figure_rows(found, changed, units)[:_MOST_ROWS],
-        "counts": [_words(found), _words(changed)],
+        "counts": [counts_words(found), counts_words(changed)],
     }  # fmt: skip
-
-
-def _words(found: Assessment) -> str:
-    counts = found.counts
-    said = [f"{counts[k]} {k}{'s' * (counts[k] > 1)}" for k in ("fault", "warning") if counts[k]]
-    return " and ".join(said) or "nothing to mend"

@@ -16,6 +16,7 @@ from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.moved import moved_by
 from bathys_web.plans.side_view import draw_side_view
 from bathys_web.plans.standing import standings_of
 from bathys_web.plans.stations import Station, name_of, stations_of
@@ -142,8 +143,9 @@ def _first_bench(request: HttpRequest, plan: Plan) -> Bench:
 
 
 def workspace_context(
-    request: HttpRequest, saved: SavedPlan, head: Revision, part: str = SITE
-) -> dict[str, Any]:
+    request: HttpRequest, saved: SavedPlan, head: Revision, part: str = SITE,
+    before: Revision | None = None,
+) -> dict[str, Any]:  # fmt: skip
     """Everything on the plan page.
 
     Parameters
@@ -156,6 +158,8 @@ def workspace_context(
         Its revision to show
     part : str
         Id of the part in the inspector, or ``site``
+    before : Revision, optional
+        The revision that stood in the page until now, for what was moved
 
     Returns
     -------
@@ -175,5 +179,6 @@ def workspace_context(
         "findings": findings, "is_sound": assessment.is_sound, "standing": standings_of([head])[0],
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),
+        "moved": moved_by(before, head, assessment, units) if before and before != head else {},
         "cautions": CAUTIONS,
     }  # fmt: skip

@@ -1,6 +1,6 @@
 """What stands in the shells: siphons, standpipes, holes, lifts and pumps."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from bathys.plan.model import Plan
@@ -14,6 +14,8 @@ __all__ = ["draw_fittings", "place_of"]
 
 
 _LOOP = 16.0  # how far a loop of tube stands outside its bed
+_PUMPS_APART = 28.0
+_WALL_ROOM = 8.0  # between a riser and the wall of another shell
 
 
 def place_of(frame: Frame, plan: Plan, id_: str) -> tuple[float, float]:
@@ -23,9 +25,9 @@ def place_of(frame: Frame, plan: Plan, id_: str) -> tuple[float, float]:
     wide = right - left
     floor = plan.vessel(part.stands_in).floor_height
     if isinstance(part, Pump):
-        own = [p.id for p in plan.pumps if p.stands_in == part.stands_in]
-        x = left + max(0.06 * wide, 12.0) + 0.3 * wide * own.index(id_)
-        return round(x, 1), frame.y(floor + part.inlet_height)
+        if id_ not in frame.pumps_at:
+            frame.pumps_at = _pumps_at(frame, plan)
+        return frame.pumps_at[id_], frame.y(floor + part.inlet_height)
     if isinstance(part, SolidsLift):
         return round(right - max(0.1 * wide, 8.0), 1), frame.y(floor + part.crest_height)
     if isinstance(part, DrilledHoles):
@@ -35,6 +37,48 @@ def place_of(frame: Frame, plan: Plan, id_: str) -> tuple[float, float]:
     own = [p.id for p in (*plan.siphons, *plan.outlets)
            if p.stands_in == part.stands_in and isinstance(p, BellSiphon | Standpipe)]  # fmt: skip
     return round(right - (0.24 + 0.2 * own.index(id_)) * wide, 1), frame.y(floor)
+
+
+def _pumps_at(frame: Frame, plan: Plan) -> dict[str, float]:
+    """Where each pump stands across its vessel: where its riser goes up clear of other shells, as
+    far to the left as may be."""
+    places: dict[str, float] = {}
+    for pump in plan.pumps:
+        taken = [places[p.id] for p in plan.pumps
+                 if p.id in places and p.stands_in == pump.stands_in]  # fmt: skip
+        free = [x for x in _pump_places(frame, pump)
+                if all(abs(x - other) >= _PUMPS_APART for other in taken)]  # fmt: skip
+        last = max(taken, default=frame.edges(pump.stands_in)[0]) + _PUMPS_APART
+        places[pump.id] = min(free or [last], key=lambda x, p=pump: _in_the_way(frame, plan, p, x))
+    return places
+
+
+def _pump_places(frame: Frame, pump: Pump) -> Iterator[float]:
+    left, right = frame.edges(pump.stands_in)
+    wide = right - left
+    aside = max(0.06 * wide, 12.0)
+    for x in (left + aside, right - aside - 4.0, *(left + k * wide for k in (0.3, 0.5, 0.7))):
+        yield round(x, 1)
+
+
+def _in_the_way(frame: Frame, plan: Plan, pump: Pump, x: float) -> int:
+    """How much a riser that goes up there would cross: a wall is worse than a shell's middle."""
+    run = plan.run_from(f"{pump.id}.out")
+    if run is None:
+        return 0
+    foot = plan.vessel(pump.stands_in).floor_height + pump.inlet_height
+    top = plan.elevation(run.end) or foot
+    crossed = 0
+    for vessel in plan.vessels:
+        low, high = vessel.floor_height, vessel.floor_height + vessel.shape.height
+        if vessel.id == pump.stands_in or low >= top or high <= foot:
+            continue
+        left, right = frame.edges(vessel.id)
+        if min(abs(x - left), abs(x - right)) < _WALL_ROOM:
+            crossed += 3
+        elif left < x < right:
+            crossed += 1
+    return crossed
 
 
 def draw_fittings(frame: Frame, scene: Scene, plan: Plan, numbers: dict[str, Station]) -> None:

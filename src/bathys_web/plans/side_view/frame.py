@@ -25,6 +25,7 @@ class Frame:
     def __init__(self, plan: Plan, like: Plan | None = None) -> None:
         self.plan = plan
         self.spans = spans_of(plan)
+        self.pumps_at: dict[str, float] = {}  # filled in by what draws them
         if like is not None:
             other = Frame(like)
             self.low, self.high, self.left = other.low, other.high, other.left

@@ -135,3 +135,6 @@ def _beside_level(frame: Frame, vessel: Vessel, y: float, words: str) -> Iterato
         yield Text(right - 12, round(y - 3 + shift, 1), words, "mark-figure", "end")
         yield Text(left + 10, round(y - 3 + shift, 1), words, "mark-figure")
         yield Text(left - 21, round(y + 4 + shift, 1), words, "mark-figure", "end")
+    over = frame.y(vessel.floor_height + vessel.shape.height) - 6.0
+    for x in (left, round(right - wide_as(words), 1)):
+        yield Text(x, round(over, 1), words, "mark-figure")

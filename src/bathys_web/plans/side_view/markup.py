@@ -1,17 +1,19 @@
 """A scene as SVG. Written here and not in a template, since a large plan has a thousand shapes and
 is drawn anew with every edit."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
 from bathys_web.plans.side_view.scene import Badge, Rect, Scene, Shape, Stroke, Water
 
-__all__ = ["badges_markup", "scene_markup"]
+__all__ = ["badges_markup", "rects_markup", "scene_markup"]
 
 _UNDER = ("stand", "contour")
 _ON_THE_RULE = ("mark", "rule")
+_TEXTURES = {"media": "stones", "water-low": "ripples"}
+"""Pattern drawn over what looks so; the page holds them once, for all its pictures."""
 
 
 def scene_markup(scene: Scene, part: str = "", bare: bool = False) -> SafeString:
@@ -61,14 +63,31 @@ def _picked(own: str, part: str) -> str:
     return " is-picked" if part and own == part else ""
 
 
+def rects_markup(rects: Iterable[Rect]) -> SafeString:
+    """Rectangles as SVG, with the textures of what they show."""
+    return mark_safe("\n".join(_rect(r, "") for r in rects))  # noqa: S308 - no words in them
+
+
 def _rect(rect: Rect, part: str) -> str:
     of = f' data-of="{rect.part}"' if rect.part else ""
-    return (f'<rect x="{rect.x}" y="{rect.y}" width="{rect.width}" height="{rect.height}" '
-            f'class="{rect.look}{_picked(rect.part, part)}"{of}/>')  # fmt: skip
+    return _textured(
+        f'<rect x="{rect.x}" y="{rect.y}" width="{rect.width}" height="{rect.height}"', rect.look,
+        _picked(rect.part, part), of,
+    )  # fmt: skip
 
 
 def _shape(shape: Shape) -> str:
-    return f'<polygon points="{shape.points}" class="{shape.look}" data-of="{shape.part}"/>'
+    of = f' data-of="{shape.part}"'
+    return _textured(f'<polygon points="{shape.points}"', shape.look, "", of)
+
+
+def _textured(begun: str, look: str, picked: str, of: str) -> str:
+    drawn = f'{begun} class="{look}{picked}"{of}/>'
+    pattern = _TEXTURES.get(look)
+    if pattern is None:
+        return drawn
+    hides = ' class="rippled"' if pattern == "ripples" else ""
+    return f'{drawn}{begun} fill="url(#{pattern})"{hides}{of}/>'
 
 
 def _stroke(stroke: Stroke, part: str) -> str:
@@ -108,8 +127,9 @@ def badges_markup(scene: Scene, here: str, inspector: str, part: str) -> SafeStr
         SVG, its words escaped
     """
     handles = (
-        f'<rect x="{r.x}" y="{r.y}" width="{r.width}" height="{r.height}" class="handle" '
-        f'data-lift="{r.part}"><title>Drag it higher, lower or aside</title></rect>'
+        f'<rect x="{r.x}" y="{r.y}" width="{r.width}" height="{r.height}" class="handle'
+        f'{_picked(r.part, part)}" data-lift="{r.part}">'
+        "<title>Press to change it, drag to move it</title></rect>"
         for r in scene.handles
     )  # fmt: skip
     badges = (_badge(b, escape(here), escape(inspector), part) for b in scene.badges)

@@ -2,10 +2,12 @@
 
 from collections.abc import Iterator, Mapping
 from itertools import islice, pairwise
+from math import cos, radians, sin
+from typing import Any
 
 from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
-from bathys.plan.overflows import LoopSiphon, SolidsLift
+from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift, Standpipe
 from bathys.plan.pipes import BallValve, Junction, Run, StandardBore
 from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
@@ -13,13 +15,16 @@ from bathys.units import System, show
 from bathys_web.plans.side_view.fittings import place_of
 from bathys_web.plans.side_view.frame import Frame
 from bathys_web.plans.side_view.scene import Rect, Scene, Stroke, Text
+from bathys_web.plans.side_view.uprights import Uprights
 from bathys_web.plans.stations import Station
 
 __all__ = ["draw_pipes", "lay_pipes", "write_bores"]
 
 _HOOK = 14.0  # how far a pipe comes over its outlet
 _STUB = 10.0
+_ASIDE = (8.0, 14.0, 20.0, 27.0, 35.0, 44.0)  # tried, where an end's own place is taken
 _THICKEST = 11.0
+_BODY, _HANDLE = 5.5, 15.0  # of a valve
 _MOST_BORE_PLACES = 7  # tried for a bore; one that fits nowhere is in the list of parts
 
 Point = tuple[float, float]
@@ -64,13 +69,49 @@ def _bore_places(way: list[Point], words: str) -> Iterator[Text]:
 def lay_pipes(frame: Frame, scene: Scene, evaluation: Evaluation) -> dict[str, list[Point]]:
     """Draw every run, and let labels avoid it. The way of each comes back."""
     plan = evaluation.plan
-    junctions = {j.id: _junction_place(frame, plan, j) for j in plan.junctions}
-    ways = {run.id: _way(frame, plan, run, junctions) for run in plan.runs}
+    ways = _ways(frame, plan)
     for run in plan.runs:
         _draw(frame, scene, evaluation, run, ways[run.id])
         for (xa, ya), (xb, yb) in pairwise(ways[run.id]):
             scene.avoid((min(xa, xb) - 4, min(ya, yb) - 4, max(xa, xb) + 4, max(ya, yb) + 4))
     return ways
+
+
+def _ways(frame: Frame, plan: Plan) -> dict[str, list[Point]]:
+    """The way of each run; those that have no choice of place first."""
+    junctions = {j.id: _junction_place(frame, plan, j) for j in plan.junctions}
+    taken = Uprights()
+    for part in (*plan.pumps, *plan.siphons, *plan.outlets):
+        _stand(frame, plan, part, taken)
+    ways: dict[str, list[Point]] = {}
+    for run in sorted(plan.runs, key=lambda r: not isinstance(plan.part(r.start), Junction)):
+        way = ways[run.id] = _way(frame, plan, run, junctions, taken)
+        for (xa, ya), (xb, yb) in pairwise(way):
+            if abs(xa - xb) < 1.0:
+                taken.add(xa, ya, yb, _half(frame, run))
+    return ways
+
+
+def _stand(frame: Frame, plan: Plan, part: Any, taken: Uprights) -> None:
+    """The pipe that stands in a shell: a pump's riser, a siphon, a standpipe."""
+    x, y = place_of(frame, plan, part.id)
+    floor = plan.vessel(part.stands_in).floor_height
+    if isinstance(part, Pump):
+        run = plan.run_from(f"{part.id}.out")
+        if run is not None:
+            taken.add(x, frame.y(plan.elevation(run.end) or floor) - _HOOK, y, _half(frame, run))
+    elif isinstance(part, BellSiphon):
+        half = max(0.5 * frame.wide(part.bell_bore.inside), 5.0)
+        taken.add(x, frame.y(floor + part.rim_height), y, half)
+    elif isinstance(part, SolidsLift):
+        taken.add(x, y, frame.y(floor + part.intake_height), 0.5 * _THICKEST)
+    elif isinstance(part, Standpipe):
+        taken.add(x, frame.y(floor + part.rim_height), y, 0.5 * _THICKEST)
+
+
+def _half(frame: Frame, run: Run) -> float:
+    """Half of how wide a run is drawn, its walls counted."""
+    return 0.5 * min(max(frame.wide(run.bore.inside), 3.0), _THICKEST) + 1.25
 
 
 def _junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
@@ -107,27 +148,34 @@ def _end_x(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> f
     return junctions[owner][0] if owner in junctions else frame.middle(owner)
 
 
-def _end(frame: Frame, plan: Plan, run: Run, start: Point, junctions: dict[str, Point]) -> Point:
-    """The run's end: just inside the wall it comes to first; several side by side."""
+def _end(
+    frame: Frame, plan: Plan, run: Run, start: Point, junctions: dict[str, Point], taken: Uprights
+) -> Point:
+    """The run's end: just inside the wall it comes to first, clear of what stands there already."""
     owner = run.end.partition(".")[0]
     if owner in junctions:
         return junctions[owner]
     left, right = frame.edges(owner)
     y = frame.y(plan.elevation(run.end) or 0.0)
-    same = [r.id for r in plan.runs if r.end.partition(".")[0] == owner]
-    inside = 0.13 * (right - left) + 11.0 * same.index(run.id)
+    inside = 0.13 * (right - left)
     if left + 6 < start[0] < right - 6:  # from right above or below
-        straight = isinstance(plan.part(run.start), Junction)
-        shift = 0.0 if straight else min(0.12 * frame.across, 14.0)
+        if isinstance(plan.part(run.start), Junction):
+            return start[0], y
+        shift = min(0.12 * frame.across, 14.0)
         x = start[0] - shift if start[0] - shift > left + 6 else start[0] + shift
     else:
         x = left + inside if start[0] <= left + 6 else right - inside
-    return round(min(max(x, left + 6), right - 6), 1), y
+    x = round(min(max(x, left + 6), right - 6), 1)
+    others = (round(x + side * step, 1) for step in _ASIDE for side in (1.0, -1.0))
+    places = [x, *(p for p in others if left + 6 <= p <= right - 6)]
+    return taken.first_clear(places, min(start[1], y - _HOOK), y, _half(frame, run)), y
 
 
-def _way(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> list[Point]:
+def _way(
+    frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point], taken: Uprights
+) -> list[Point]:
     start = _start(frame, plan, run, junctions)
-    end = _end(frame, plan, run, start, junctions)
+    end = _end(frame, plan, run, start, junctions, taken)
     source, target = (plan.part(p.partition(".")[0]) for p in (run.start, run.end))
     (x0, y0), (x1, y1) = start, end
     is_side = isinstance(source, Vessel | SolidsLift)
@@ -164,7 +212,7 @@ def _to_junction(start: Point, end: Point, from_pump: bool, is_side: bool) -> li
 
 
 def _draw(frame: Frame, scene: Scene, evaluation: Evaluation, run: Run, way: list[Point]) -> None:
-    width = min(max(frame.wide(run.bore.inside), 3.0), _THICKEST)
+    width = 2.0 * _half(frame, run) - 2.5
     flow = evaluation.runs[run.id].flow
     way = way if flow >= 0.0 else way[::-1]
     points = " ".join(f"{round(x, 1)},{round(y, 1)}" for x, y in way)
@@ -205,17 +253,26 @@ def _beside(way: list[Point]) -> Iterator[Point]:
 
 
 def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
-    """A bow tie across the pipe, with how far it is turned."""
+    """Its body on the pipe and its handle as it is turned: along the pipe open, across it shut. A
+    gate valve has a wheel instead."""
     if run.valve is None:
         return
     (x, y), upright = next(_along(way))
-    words = (f"{run.valve.angle:.0f}°" if isinstance(run.valve, BallValve)
-             else f"{100 * run.valve.opening:.0f}%")  # fmt: skip
-    wide, tall = (8, 6) if upright else (6, 8)
-    bow = f"{x - wide},{y - tall} {x + wide},{y + tall} {x + wide},{y - tall} " \
-          f"{x - wide},{y + tall} {x - wide},{y - tall}"  # fmt: skip
-    scene.strokes.append(Stroke(bow, 1.5, "valve", run.id))
-    scene.keep_clear((x - wide, y - tall, x + wide, y + tall))
+    if isinstance(run.valve, BallValve):
+        words, (dx, dy) = f"{run.valve.angle:.0f}°", _lever(run.valve.angle, upright)
+        handle = [f"{x:.1f},{y:.1f} {x + dx:.1f},{y + dy:.1f}"]
+    else:
+        words, (dx, dy) = f"{100 * run.valve.opening:.0f}%", _lever(90.0, upright)
+        ax, ay = (0.0, 5.0) if upright else (5.0, 0.0)
+        handle = [
+            f"{x:.1f},{y:.1f} {x + dx:.1f},{y + dy:.1f}",
+            f"{x + dx - ax:.1f},{y + dy - ay:.1f} {x + dx + ax:.1f},{y + dy + ay:.1f}",
+        ]
+    scene.strokes.append(Stroke(_round(x, y), 1.5, "valve-body", run.id))
+    scene.strokes += [Stroke(points, 3.0, "valve", run.id) for points in handle]
+    scene.keep_clear((x - 6, y - 6, x + 6, y + 6))
+    ends_x, ends_y = sorted((x, x + dx)), sorted((y, y + dy))
+    scene.keep_clear((ends_x[0] - 2, ends_y[0] - 2, ends_x[1] + 2, ends_y[1] + 2))
     beside = [
         Text(round(x + 13, 1), round(y + 4, 1), words, "mark-figure"),
         Text(round(x - 13, 1), round(y + 4, 1), words, "mark-figure", "end"),
@@ -225,3 +282,14 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
         for down in (-12, 20, -25, 33) for aside in (-8, 4, -20)
     ]  # fmt: skip
     scene.write([*beside, *over] if upright else [*over, *beside])
+
+
+def _lever(angle: float, upright: bool) -> Point:
+    """Where a handle's end is from the valve's middle, turned so far from along the pipe."""
+    along, across = cos(radians(angle)), sin(radians(angle))
+    return (_HANDLE * across, -_HANDLE * along) if upright else (_HANDLE * along, -_HANDLE * across)
+
+
+def _round(x: float, y: float) -> str:
+    corners = (radians(45.0 * k + 22.5) for k in range(9))
+    return " ".join(f"{x + _BODY * cos(a):.1f},{y + _BODY * sin(a):.1f}" for a in corners)

@@ -1,12 +1,14 @@
 """Pictures in templates."""
 
+from collections.abc import Iterable
+
 from django import template
 from django.utils.safestring import SafeString
 
-from bathys_web.plans.side_view import Scene
-from bathys_web.plans.side_view.markup import badges_markup, scene_markup
+from bathys_web.plans.side_view import Rect, Scene
+from bathys_web.plans.side_view.markup import badges_markup, rects_markup, scene_markup
 
-__all__ = ["drawn", "drawn_badges"]
+__all__ = ["drawn", "drawn_badges", "drawn_rects"]
 
 register = template.Library()
 
@@ -21,3 +23,9 @@ def drawn(scene: Scene, part: str = "", bare: bool = False) -> SafeString:
 def drawn_badges(scene: Scene, here: str, inspector: str, part: str) -> SafeString:
     """Its numbers and handles."""
     return badges_markup(scene, here, inspector, part)
+
+
+@register.simple_tag
+def drawn_rects(rects: Iterable[Rect]) -> SafeString:
+    """Rectangles as SVG."""
+    return rects_markup(rects)

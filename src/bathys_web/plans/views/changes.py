@@ -41,10 +41,11 @@ __all__ = ["edit", "go_to", "redo", "stop", "take", "undo"]
 def edit(request: HttpRequest, key: UUID) -> HttpResponse:
     """Edit one field."""
     saved = own_plan(request, key)
+    before = saved.head
     path, part = request.POST.get("path", ""), request.POST.get("part", SITE)
     text = " ".join(request.POST.getlist("text"))
-    units = units_for(request, plan_of(saved.head))
-    row = find_row(plan_of(saved.head), path, units)
+    units = units_for(request, plan_of(before))
+    row = find_row(plan_of(before), path, units)
     if row is None:
         return _gone(request, saved, part)
     typed = replace(row, text=text, standard=request.POST.get("standard", row.standard))
@@ -55,7 +56,7 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
         return _refused_page(request, saved, part, replace(typed, error=str(refused)))
     except StaleEdit as stale:
         return _stale_page(request, saved, part, _stale(typed, stale.newest))
-    context = workspace_context(request, saved, head, part)
+    context = workspace_context(request, saved, head, part, before)
     context["row"] = find_row(plan_of(head), path, units)
     if not request.htmx:
         return redirect(f"{address_of(saved)}?part={part}")
@@ -121,7 +122,7 @@ Step = Callable[[SavedPlan, Any, int], Revision]
 
 def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
     saved = own_plan(request, key)
-    part, notice = request.POST.get("part", SITE), ""
+    before, part, notice = saved.head, request.POST.get("part", SITE), ""
     try:
         head = step(saved, request.user, base_of(request))
     except StaleEdit as stale:
@@ -136,7 +137,8 @@ def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
         if notice:
             messages.warning(request, notice)
         return redirect(f"{address_of(saved)}?part={part}")
-    context = {**workspace_context(request, saved, head, part), "notice": notice}
+    context = workspace_context(request, saved, head, part, before if not notice else None)
+    context["notice"] = notice
     page = render(request, "plans/_workspace.html", context, status=409 if notice else 200)
     return _changed(page)
 

@@ -22,8 +22,8 @@
   document.addEventListener("htmx:afterSettle", () => {
     const rows = document.querySelector("#inspector .rows");
     if (!rows) return;
-    for (const link of document.querySelectorAll("#side-view .badge-link")) {
-      link.classList.toggle("is-picked", link.dataset.part === rows.dataset.part);
+    for (const one of document.querySelectorAll("#side-view :is(.badge-link, .handle)")) {
+      one.classList.toggle("is-picked", (one.dataset.part || one.dataset.lift) === rows.dataset.part);
     }
   });
 
@@ -60,6 +60,13 @@
     if (document.activeElement === again) picked = null;
   });
 
+  // What the last change moved is told until it is put away; on a phone, until the next press.
+  document.addEventListener("click", (event) => {
+    const slip = document.getElementById("moved");
+    const isSmall = matchMedia("(max-width: 760px)").matches;
+    if (slip && (event.target.closest("#moved-close") || (isSmall && !event.target.closest("#moved")))) slip.replaceChildren();
+  });
+
   // How a figure came to be lies over the page.
   document.addEventListener("htmx:afterSwap", (event) => {
     if (event.target.id !== "explained-words") return;
@@ -81,9 +88,34 @@
     opened = [];
   });
 
+  // What is pressed in the picture is picked: the pipe under the finger, or near it, before the
+  // shell it lies in. Its number does the same by keyboard.
+  const NEAR = [[0, 0], [5, 0], [-5, 0], [0, 5], [0, -5]];
+  const partAt = (x, y) => {
+    for (const [across, down] of NEAR) {
+      const over = document.elementsFromPoint(x + across, y + down).find((one) => one.dataset.pipe);
+      if (over) return over.dataset.pipe;
+    }
+    const within = document.elementsFromPoint(x, y).find((one) => one.dataset.of || one.dataset.lift);
+    return within ? within.dataset.of || within.dataset.lift : "";
+  };
+  const pickAt = (x, y) => {
+    const part = partAt(x, y);
+    const badge = part && document.querySelector(`#side-view .badge-link[data-part="${part}"]`);
+    if (!badge) return;
+    badge.focus({ preventScroll: true }); // the arrow keys step it from here
+    badge.dispatchEvent(new MouseEvent("click", { bubbles: true, cancelable: true }));
+  };
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest("#side-view svg") || event.target.closest(".badge-link, [data-lift]")) return;
+    pickAt(event.clientX, event.clientY);
+  });
+
   // Drag a vessel higher, lower or aside in the picture, one way at a time: sent as steps when it
-  // is let go. Escape lets it go where it was.
+  // is let go. Escape lets it go where it was. A finger moves only what it has picked before, so
+  // that the picture can be pulled about with it.
   let drag = null;
+  let wasMoved = false; // the press that has just ended was a drag
   const shift = (x, y) => {
     for (const part of drag.svg.querySelectorAll(`[data-of="${drag.id}"]`)) {
       part.setAttribute("transform", `translate(${x} ${y})`);
@@ -91,7 +123,9 @@
   };
   document.addEventListener("pointerdown", (event) => {
     const shell = event.target.closest("#side-view [data-lift]");
+    wasMoved = false;
     if (!shell || event.button) return;
+    if (event.pointerType === "touch" && !shell.classList.contains("is-picked")) return;
     const svg = shell.ownerSVGElement;
     drag = { id: shell.dataset.lift, x: event.clientX, y: event.clientY, scale: svg.getScreenCTM().d, svg, verb: "", steps: 0 };
     shell.setPointerCapture(event.pointerId);
@@ -108,9 +142,13 @@
     if (drag.verb === "raise") shift(0, -drag.steps * per);
     else shift(drag.steps * per, 0);
   });
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("#side-view [data-lift]") && !wasMoved) pickAt(event.clientX, event.clientY);
+  });
   document.addEventListener("pointerup", () => {
     if (!drag) return;
     const { id, verb, steps } = drag;
+    wasMoved = Boolean(verb);
     drag = null;
     if (steps) {
       const form = document.getElementById("drag-form");

@@ -87,19 +87,32 @@
 
   // Looked at from near, the picture is pulled about.
   let pull = null;
+  let wasPulled = false;
+  // A mouse moves any vessel it takes hold of, a finger only the one that is picked.
+  const holds = (event) => {
+    const shell = event.target.closest("[data-lift]");
+    return shell && (event.pointerType !== "touch" || shell.classList.contains("is-picked"));
+  };
   document.addEventListener("pointerdown", (event) => {
+    wasPulled = false;
     const view = event.target.closest && event.target.closest("#side-view svg");
-    if (!view || !frame || event.button || event.target.closest("[data-lift], .badge-link")) return;
-    pull = { at: place(event, view), view };
+    if (!view || !frame || event.button || event.target.closest(".badge-link") || holds(event)) return;
+    pull = { at: place(event, view), view, x: event.clientX, y: event.clientY };
     event.preventDefault();
   });
   document.addEventListener("pointermove", (event) => {
     if (!pull) return;
+    if (Math.hypot(event.clientX - pull.x, event.clientY - pull.y) > 4) wasPulled = true;
     const here = place(event, pull.view);
     frame = held([frame[0] + pull.at[0] - here[0], frame[1] + pull.at[1] - here[1], frame[2], frame[3]], pull.view);
     show();
   });
-  document.addEventListener("pointerup", () => { pull = null; });
+  for (const name of ["pointerup", "pointercancel"]) document.addEventListener(name, () => { pull = null; });
+  // What was pulled was not pressed.
+  document.addEventListener("click", (event) => {
+    if (wasPulled) event.stopPropagation();
+    wasPulled = false;
+  }, true);
 
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.target.closest("input, textarea, select")) return;

@@ -1,0 +1,55 @@
+"""What the last change moved: the figures at the head of the page, before and after."""
+
+from typing import Any
+
+from bathys.network import NotSolved
+from bathys.pipeline import Assessment
+from bathys.units import System
+from bathys_web.plans.comparing import counts_words, headline_rows
+from bathys_web.plans.models import Revision
+from bathys_web.plans.storing import assessment_of
+
+__all__ = ["moved_by"]
+
+_MOST_ROWS = 4
+
+
+def moved_by(before: Revision, head: Revision, found: Assessment, units: System) -> dict[str, Any]:
+    """What stands otherwise than before.
+
+    Parameters
+    ----------
+    before : Revision
+        The revision that stood in the page
+    head : Revision
+        The one that stands now
+    found : Assessment
+        It worked out
+    units : str
+        The system shown
+
+    Returns
+    -------
+    dict
+        What was done in words, figures of the head of the page before and after, how many more
+        there are, and what there was and is to mend where that differs; empty where the plan of
+        before cannot be worked out
+    """
+    try:
+        known = assessment_of(before)
+    except NotSolved:
+        return {}
+    rows = headline_rows(known, found, units)
+    counts = [counts_words(known), counts_words(found)]
+    return {
+        "words": _words(before, head),
+        "rows": rows[:_MOST_ROWS], "more": max(len(rows) - _MOST_ROWS, 0),
+        "counts": counts if counts[0] != counts[1] else [],
+    }  # fmt: skip
+
+
+def _words(before: Revision, head: Revision) -> str:
+    if before.parent_id == head.pk:
+        return f"Undone: {before.what_changed}"
+    words: str = head.what_changed
+    return words[:1].upper() + words[1:]
