@@ -204,3 +204,16 @@ def test_the_stairs_go_down_and_every_step_is_told_clear_of_the_lines(
             for (xa, ya), (xb, yb) in pairwise(points):
                 line = (min(xa, xb), min(ya, yb), max(xa, xb), max(ya, yb))
                 assert not _overlap(box, line), (text, line)
+
+
+def test_every_part_stands_in_a_table_with_what_the_picture_shows(document: dict[str, Any]) -> None:
+    """In the order of the water: where pipes lead, bores, heights, how far a valve is turned."""
+    parts = _bench(document, "figures")["parts"]
+    assert [r["station"].number for r in parts] == [1, 2, 3, 4, 5, 6]
+    built = {r["station"].id: dict(r["built"]) for r in parts}
+    assert built["R1"]["From"] == "Pump (P1)"
+    assert built["R1"]["To"] == "Grow bed (B1)"
+    assert built["R1"]["Bore"] == "1 in"
+    assert built["R1"]["Valve handle"] == "25 °"
+    assert built["B1"]["Floor height"] == "1100 mm"
+    assert built["S1"]["Standpipe height"] == "270 mm"

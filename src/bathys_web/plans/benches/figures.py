@@ -1,13 +1,37 @@
-"""Every run and vessel in figures."""
+"""Every run and vessel in figures, and every part in words: all that the side view shows."""
 
 from typing import Any
 
+from bathys.edits import JOBS
 from bathys.evaluation import Evaluation, RunResult
+from bathys.plan import Plan
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
-from bathys_web.plans.stations import numbers_of
+from bathys_web.plans.inspector import rows_of, shown_value
+from bathys_web.plans.stations import Station, numbers_of, stations_of
 
 __all__ = ["BENCH"]
+
+_WHAT = {
+    "runs": "pipe", "pumps": "pump", "siphons": "siphon", "outlets": "outlet",
+    "junctions": "joint", "top_ups": "float valve", "transfers": "carried water",
+}  # fmt: skip
+_NOTHING = ("", "none", "none is named")
+
+
+def _part_row(plan: Plan, station: Station, units: System) -> dict[str, Any]:
+    """A part as it is built: every box of its inspector that says something."""
+    part = plan.part(station.id)
+    boxes = [
+        (row.label, shown_value(row))
+        for row in rows_of(plan, part, f"{station.group}.{station.id}", units)
+        if row.label != "Name" and row.kind not in ("pick", "points", "marks")
+    ]
+    return {
+        "station": station,
+        "what": JOBS[part.job][1].lower() if station.group == "vessels" else _WHAT[station.group],
+        "built": [(label, value) for label, value in boxes if value not in _NOTHING],
+    }
 
 
 def _run_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
@@ -54,7 +78,10 @@ def _page(ask: Ask) -> dict[str, Any]:
     return {
         "runs": sorted(_run_rows(found, ask.units), key=lambda r: numbers[r["run"].id]),
         "vessels": sorted(_vessel_rows(found, ask.units), key=lambda r: numbers[r["vessel"].id]),
+        "parts": [_part_row(ask.plan, s, ask.units) for s in stations_of(ask.plan)],
     }
 
 
-BENCH = Bench("figures", "All figures", "What does every run and every vessel do?", _page)
+BENCH = Bench(
+    "figures", "All figures", "What does every run and every vessel do, and what is it?", _page
+)

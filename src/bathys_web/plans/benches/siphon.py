@@ -8,9 +8,12 @@ from django.http import QueryDict
 
 from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
+from bathys.parts.fittings import FITTINGS
 from bathys.pipeline import Assessment, Rehearsed
 from bathys.plan import Plan
 from bathys.plan.overflows import BellSiphon
+from bathys.plan.pipes import Run
+from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop, Window
 from bathys.sizing import (
     START_MARGIN,
@@ -100,6 +103,21 @@ def _words(choice: SiphonChoice) -> str:
     return f"{choice.nominal} standpipe, {choice.bell} bell{extras}"
 
 
+def _tail_words(found: Assessment, bed: BedResult, tail: Run, units: System) -> str:
+    """How its tail goes on below the picture, and where it ends."""
+    plan, owner = found.evaluation.plan, tail.end.partition(".")[0]
+    height = plan.elevation(tail.end) or 0.0
+    end = plan.part(owner)
+    under = isinstance(end, Vessel) and found.evaluation.levels[owner].high > height
+    into = "ends under water in" if under else "ends over"
+    where = into if isinstance(end, Vessel) else "joins"
+    pieces = [f"{f.count} × {FITTINGS[f.kind].name}" for f in tail.fittings]
+    along = [f"{show(tail.level_length, 'length', units)} along"] if tail.level_length else []
+    fall = show(bed.bed.floor_height - height, "length", units)
+    return ", ".join([f"Its tail falls {fall} below the floor", *along, *pieces,
+                      f"and {where} {end.name}."])  # fmt: skip
+
+
 def _cycle_plot(bed: BedResult) -> Plot | None:
     """Depths through two cycles, so that the rhythm shows; none where it does not cycle."""
     trace, period = bed.cycle.trace, bed.cycle.period
@@ -154,7 +172,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     if wanted is None:
         words = "Give it a tail and some inflow first; then its window can be told."
         return {**page, "refusal": words}
-    bed, design_ask, _ = wanted
+    bed, design_ask, tail = wanted
     design = design_siphon(design_ask)
     window, inflow = bed.cycle.window, bed.cycle.start_inflow
     choices = design.choices[:_MOST_CHOICES]
@@ -165,6 +183,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     return {
         **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": _WIDE,
         "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
+        "tail_words": _tail_words(ask.found, bed, plan.part(tail), units),
         "plot": plot.as_json(units) if plot else "", "cycles": _cycles(ask),
         "now": _band(window, inflow, scale), "inflow": show(inflow, "flow", units),
         "start": show(window.start.value, "flow", units),

@@ -85,6 +85,7 @@
     place.textContent = "";
     const plot = new uPlot({
       ...size(),
+      pxAlign: 0, // a line rounded to whole pixels goes down in stairs
       scales: { x: { time: false }, y: { range: reach(ys, wish.marks.map((mark) => mark.at)) } },
       axes: [axis(wish.x), { ...axis(wish.y), size: 58 }],
       series: [{ label: wish.x }, ...wish.curves.map((curve) => ({

@@ -1,0 +1,102 @@
+"""The side view under the hand: what is pressed is picked, and what a change does is seen."""
+
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.steps import figure, hold_of, open_file, pick, revision
+
+
+def _stroke_point(page: Page, selector: str) -> tuple[float, float]:
+    """A place in the window that lies on the longest stretch of a line of the picture."""
+    point: list[float] = page.locator(selector).first.evaluate(
+        """line => {
+          const matrix = line.getScreenCTM();
+          const all = [...line.points].map((p) => new DOMPoint(p.x, p.y).matrixTransform(matrix));
+          let best = [0, null];
+          for (let i = 1; i < all.length; i += 1) {
+            const long = Math.hypot(all[i].x - all[i - 1].x, all[i].y - all[i - 1].y);
+            if (long > best[0]) best = [long, [all[i - 1], all[i]]];
+          }
+          const [a, b] = best[1];
+          return [a.x + 0.4 * (b.x - a.x), a.y + 0.4 * (b.y - a.y)];
+        }"""
+    )
+    return point[0], point[1]
+
+
+def test_what_is_pressed_in_the_picture_is_picked(page: Page) -> None:
+    """A pipe, a shell, a pump; the arrow keys step it from there; the slip tells what it did."""
+    open_file(page, "split-flow")
+    rows = page.locator("#inspector .rows")
+    picture = page.locator("#side-view")
+    picture.scroll_into_view_if_needed()
+    for selector, part in (
+        ('[data-pipe="R2"].pipe-wall', "R2"),
+        ('[data-pipe="R9"].pipe-wall', "R9"),
+    ):
+        page.mouse.click(*_stroke_point(page, selector))
+        expect(rows).to_have_attribute("data-part", part)
+        picture.scroll_into_view_if_needed()
+    page.mouse.click(*hold_of(page, "G1"))
+    expect(rows).to_have_attribute("data-part", "G1")
+    flow = figure(page, "P1.flow")
+    page.keyboard.press("ArrowUp")
+    revision(page, 2)
+    slip = page.locator("#moved")
+    expect(slip).to_contain_text("Raft raised 10 mm")
+    pick(page, "R2")
+    page.get_by_label("Valve handle").fill("60")
+    page.get_by_label("Valve handle").press("Enter")
+    revision(page, 3)
+    row = slip.locator("div", has_text="Fish tank turnover")
+    expect(row).to_contain_text(f"→ {figure(page, 'T1.turnover')}")
+    page.locator("#undo").click()
+    revision(page, 2)
+    expect(slip).to_contain_text("Undone: ")
+    page.locator("#undo").click()
+    revision(page, 1)
+    assert figure(page, "P1.flow") == flow
+    page.get_by_role("button", name="Put away").click()
+    expect(slip).to_be_hidden()
+
+
+def test_the_picture_floats_beside_the_boxes_while_they_are_typed_into(page: Page) -> None:
+    """Out of sight it comes along, is drawn anew with each change, and leaves the page where it
+    was."""
+    open_file(page, "twin-sumps")
+    view = page.locator("#side-view")
+    pick(page, "R2")
+    page.get_by_label("Valve handle").scroll_into_view_if_needed()
+    page.mouse.wheel(0, 300)
+    tall = page.evaluate("document.documentElement.scrollHeight")
+    page.get_by_label("Valve handle").fill("60")
+    expect(view).to_have_class("side-view with-bores is-afloat")
+    at = page.evaluate("scrollY")
+    page.keyboard.press("Enter")
+    revision(page, 2)
+    expect(view).to_have_class("side-view with-bores is-afloat")
+    expect(page.locator("#side-view svg text", has_text="60°")).to_be_in_viewport()
+    expect(page.locator("#moved")).to_contain_text("Fish tank turnover")
+    assert page.evaluate("scrollY") == at
+    assert abs(page.evaluate("document.documentElement.scrollHeight") - tall) < 150
+    page.mouse.wheel(0, -4000)
+    expect(view).to_have_class("side-view with-bores")
+
+
+def test_a_finger_moves_only_what_it_has_picked(chromium: Browser, page: Page) -> None:
+    """Else it pulls the page; a press picks, as with the mouse."""
+    open_file(page, "split-flow")
+    state = page.context.storage_state()
+    phone = chromium.new_context(viewport={"width": 390, "height": 844}, has_touch=True,
+                                 storage_state=state)  # fmt: skip
+    hand = phone.new_page()
+    hand.goto(page.url)
+    shell = hand.locator('[data-lift="T1"]')
+    shell.scroll_into_view_if_needed()
+    assert shell.evaluate("e => getComputedStyle(e).touchAction") == "auto"
+    box = shell.bounding_box()
+    assert box is not None
+    hand.touchscreen.tap(box["x"] + 0.4 * box["width"], box["y"] + 0.6 * box["height"])
+    expect(hand.locator("#inspector .rows")).to_have_attribute("data-part", "T1")
+    expect(hand.locator("#act-up")).to_be_in_viewport()
+    assert shell.evaluate("e => getComputedStyle(e).touchAction") == "none"
+    phone.close()
