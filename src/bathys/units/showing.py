@@ -10,6 +10,7 @@ __all__ = ["entry", "fill_sentence", "in_unit", "show", "show_number", "unit_of"
 
 _HOUR = 3600
 _NOTHING = {"volume": 1e-5, "power": 0.05}  # a spoonful, a twentieth of a watt: as good as none
+_LEAST_HEAD = 0.1  # a lower head is told as a length, in millimetres or inches [m]
 _SLOT = re.compile(r"\{(\w+):(\w+)\}")
 
 
@@ -91,9 +92,13 @@ def show(value: float | None, quantity: str, system: System) -> str:
     '1,000 L/h'
     >>> show(754.0, "time", "metric")
     '12 min 34 s'
+    >>> show(0.0044, "head", "metric")
+    '4.4 mm'
     """
     if value is None or not math.isfinite(value):
         return "–"
+    if quantity == "head" and 0.0 < abs(value) < _LEAST_HEAD:
+        quantity = "length"
     if quantity == "time":
         return _time(value)
     if quantity == "daytime":

@@ -21,6 +21,7 @@ __all__ = ["compare_page", "counts_words", "figure_rows", "headline_rows"]
 
 _SAME = 5e-4  # figures that differ by less are the same, for the eye
 _MOST_REVISIONS = 60
+_MOST_FIGURES = 14  # told at once; the others are opened
 _WHOLE = 1e9
 _TENTH, _MANY = 0.1, 9.0
 
@@ -196,11 +197,13 @@ def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str,
     except NotSolved as error:
         return {**page, "refusal": f"One of them cannot be worked out: {error}."}
     plans = (left.evaluation.plan, right.evaluation.plan)
+    figures = figure_rows(left, right, units)
     return {
         **page, "left": plans[0], "right": plans[1],
         "left_scene": draw_side_view(left.evaluation, stations_of(plans[0]), units),
         "right_scene": draw_side_view(right.evaluation, stations_of(plans[1]), units),
-        "rows": _rows(*plans, units), "figures": figure_rows(left, right, units),
+        "rows": _rows(*plans, units), "figures": figures[:_MOST_FIGURES],
+        "more_figures": figures[_MOST_FIGURES:],
         "findings": _findings(left, right, units),
     }  # fmt: skip
 

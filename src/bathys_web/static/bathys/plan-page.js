@@ -226,6 +226,11 @@
   });
   document.addEventListener("htmx:afterSettle", () => raise(document.body.classList.contains("sheet-up")));
 
+  // Cautions are printed whole, folded or not.
+  addEventListener("beforeprint", () => {
+    for (const one of document.querySelectorAll(".cautions")) one.open = true;
+  });
+
   const keys = () => document.getElementById("keys");
   document.addEventListener("click", (event) => {
     if (event.target.closest("#show-keys")) keys().showModal();
