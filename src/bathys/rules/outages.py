@@ -52,7 +52,7 @@ def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         name, vessel = pump.name, plan.vessel(pump.stands_in).name
         when = first[0] if first else 0.0
         told = (
-            f"On its first start {name} draws air after " "{when:clock}: "
+            f"On its first start {name} draws air after " "{when:time}: "
             f"{vessel} is drawn down faster than water comes back." if first else
             f"On its first start {name} has only " "{cover:length} of water over its inlet; later "
             "it has {later:length}."
@@ -77,7 +77,7 @@ def _peaks(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         yield Finding(
             data, "fault", vessel,
             f"{part.name} runs over its rim while all runs as it should: "
-            "{lost:volume} in {hours:clock}.",
+            "{lost:volume} in {hours:time}.",
             "Give it a larger outlet, more freeboard, or let less come at once.",
             {"lost": lost, "hours": hours * 3600.0}, fill(rehearsal.evaluation, part, -_LESS),
         )  # fmt: skip
@@ -172,7 +172,7 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         yield Finding(
             data, "warning", pump.id,
             f"If {_failed(plan, first)}, {pump.name} pumps {tank.name} down: half its water is "
-            "gone after {half:clock}, and {left:percent} stays.",
+            "gone after {half:time}, and {left:percent} stays.",
             "Hang it a hand below the lowest water: what lies under its inlet is safe.",
             {"half": first.half_after or 0.0, "left": min(w.tank_left for w in rows)}, offers,
         )  # fmt: skip

@@ -81,7 +81,7 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             yield Finding(
                 data, "note", top_up.id,
                 f"If {top_up.name} sticks open, {vessel.name} runs over after "
-                "{after:clock} and then for ever: {flow:flow}.",
+                "{after:time} and then for ever: {flow:flow}.",
                 "Lead an overflow to a safe place. Keep an air gap over the water at the valve, "
                 "as the local plumbing code asks, and take out chlorine.",
                 {"after": hours, "flow": top_up.flow},

@@ -138,8 +138,8 @@ def design_timer(storage: Storage, ask: TimerAsk) -> TimerDesign:
     least = time_to_fill(storage, ask, 0.0)
     if least > ask.fill:
         needed = float(storage.volume(ask.rim_height) - storage.volume(ask.hole_height)) / ask.fill
-        return TimerDesign((), "{inflow:flow} fills the bed in {least:clock} at best, even with no "
-                           "holes; {needed:flow} would do it in {fill:clock}.",
+        return TimerDesign((), "{inflow:flow} fills the bed in {least:time} at best, even with no "
+                           "holes; {needed:flow} would do it in {fill:time}.",
                            {"inflow": ask.inflow, "least": least, "needed": needed,
                             "fill": ask.fill})  # fmt: skip
     found, quickest = [], float("inf")
@@ -156,8 +156,8 @@ def design_timer(storage: Storage, ask: TimerAsk) -> TimerDesign:
     if found:
         return TimerDesign(tuple(found))
     if quickest < float("inf"):
-        return TimerDesign((), "Draining takes too long for a round of {round:clock}; one of "
-                           "{quickest:clock} would do.",
+        return TimerDesign((), "Draining takes too long for a round of {round:time}; one of "
+                           "{quickest:time} would do.",
                            {"round": ask.round_time, "quickest": quickest})  # fmt: skip
     return TimerDesign((), "Holes that drain it in time carry away what should fill it; bring more "
                        "than {inflow:flow}, or allow more time to fill.",

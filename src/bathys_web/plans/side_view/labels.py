@@ -14,6 +14,7 @@ __all__ = ["name_vessels", "write_levels"]
 
 _MANY = 4  # narrow vessels in a row
 _MOVES = 0.002  # a level that moves less has one mark [m]
+_LOOK = "mark-figure level"
 _SHIFTS = (0.0, 14.0, -14.0, 28.0)
 
 Spot = tuple[float, float]
@@ -131,10 +132,10 @@ def _write_level(
 def _beside_level(frame: Frame, vessel: Vessel, y: float, words: str) -> Iterator[Text]:
     left, right = frame.edges(vessel.id)
     for shift in _SHIFTS:
-        yield Text(right + 21, round(y + 4 + shift, 1), words, "mark-figure")
-        yield Text(right - 12, round(y - 3 + shift, 1), words, "mark-figure", "end")
-        yield Text(left + 10, round(y - 3 + shift, 1), words, "mark-figure")
-        yield Text(left - 21, round(y + 4 + shift, 1), words, "mark-figure", "end")
+        yield Text(right + 21, round(y + 4 + shift, 1), words, _LOOK)
+        yield Text(right - 12, round(y - 3 + shift, 1), words, _LOOK, "end")
+        yield Text(left + 10, round(y - 3 + shift, 1), words, _LOOK)
+        yield Text(left - 21, round(y + 4 + shift, 1), words, _LOOK, "end")
     over = frame.y(vessel.floor_height + vessel.shape.height) - 6.0
     for x in (left, round(right - wide_as(words), 1)):
-        yield Text(x, round(over, 1), words, "mark-figure")
+        yield Text(x, round(over, 1), words, _LOOK)
