@@ -11,6 +11,7 @@ from bathys.network import NotSolved
 from bathys.pipeline import Assessment
 from bathys.plan import Difference, Plan, differences
 from bathys.units import System, fill_sentence, show
+from bathys_web.plans.headlines import Headline
 from bathys_web.plans.inspector import find_row, shown_value
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.side_view import draw_side_view
@@ -19,6 +20,7 @@ from bathys_web.plans.storing import assessment_of
 
 __all__ = ["compare_page", "counts_words", "figure_rows", "headline_rows"]
 
+_Told = Figure | Headline
 _SAME = 5e-4  # figures that differ by less are the same, for the eye
 _MOST_REVISIONS = 60
 _MOST_FIGURES = 14  # told at once; the others are opened
@@ -97,20 +99,22 @@ def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[st
     return _moved(one.figures, two.figures, units, leading)
 
 
-def headline_rows(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
+def headline_rows(
+    one: Iterable[Headline], two: Iterable[Headline], units: System
+) -> list[dict[str, str]]:
     """Figures at the head of the page that differ between two plans, the greatest change first."""
-    return _moved(one.headlines, two.headlines, units)
+    return _moved(one, two, units)
 
 
 def _moved(
-    one: Iterable[Figure], two: Iterable[Figure], units: System,
+    one: Iterable[_Told], two: Iterable[_Told], units: System,
     leading: Container[str] = frozenset(),
 ) -> list[dict[str, str]]:  # fmt: skip
     before, after = {f.key: f for f in one}, {f.key: f for f in two}
     rows: list[tuple[float, dict[str, str]]] = []
     for key in {**before, **after}:
         a, b = before.get(key), after.get(key)
-        told: Figure | None = a or b
+        told = a or b
         if told is None or _is_same(a, b):
             continue
         change = _change(a, b)
@@ -121,10 +125,10 @@ def _moved(
     return [row for _, row in sorted(rows, key=lambda r: -r[0])]
 
 
-def counts_words(found: Assessment) -> str:
+def counts_words(fault: int, warning: int) -> str:
     """How much there is to mend."""
-    counts = found.counts
-    said = [f"{counts[k]} {k}{'s' * (counts[k] > 1)}" for k in ("fault", "warning") if counts[k]]
+    counts = {"fault": fault, "warning": warning}
+    said = [f"{count} {kind}{'s' * (count > 1)}" for kind, count in counts.items() if count]
     return " and ".join(said) or "nothing to mend"
 
 
@@ -137,17 +141,17 @@ def _by(change: float) -> str:
     return f"{100.0 * change:+.0f}%" if abs(change) >= _TENTH else f"{100.0 * change:+.1f}%"
 
 
-def _is_same(a: Figure | None, b: Figure | None) -> bool:
+def _is_same(a: _Told | None, b: _Told | None) -> bool:
     if a is None or b is None or a.value is None or b.value is None:
         return (a is None or a.value is None) and (b is None or b.value is None)
     return abs(a.value - b.value) <= _SAME * max(abs(a.value), abs(b.value))
 
 
-def _shown(figure: Figure | None, units: System) -> str:
+def _shown(figure: _Told | None, units: System) -> str:
     return "–" if figure is None else show(figure.value, figure.quantity, units)
 
 
-def _change(a: Figure | None, b: Figure | None) -> float:
+def _change(a: _Told | None, b: _Told | None) -> float:
     """Share by which a figure moves; a figure that only one of them has moves most."""
     if a is None or b is None or not a.value or b.value is None:
         return _WHOLE

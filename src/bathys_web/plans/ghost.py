@@ -60,5 +60,5 @@ def ghost_of(
             [r.x, r.y, r.width] for r in after.rects if r.look == "water-high" and r.height > 0.0
         ],
         "rows": figure_rows(found, changed, units)[:_MOST_ROWS],
-        "counts": [counts_words(found), counts_words(changed)],
+        "counts": [counts_words(f.counts["fault"], f.counts["warning"]) for f in (found, changed)],
     }  # fmt: skip

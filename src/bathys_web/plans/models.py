@@ -38,6 +38,7 @@ class Revision(models.Model):
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
     created = models.DateTimeField(auto_now_add=True)
     content_hash = models.CharField(max_length=64)
+    headlines = models.JSONField(default=dict)  # as the engine of that day told them
 
     class Meta:
         ordering = ("number",)

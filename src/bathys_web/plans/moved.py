@@ -3,18 +3,17 @@
 from typing import Any
 
 from bathys.network import NotSolved
-from bathys.pipeline import Assessment
 from bathys.units import System
 from bathys_web.plans.comparing import counts_words, headline_rows
+from bathys_web.plans.headlines import headlines_of
 from bathys_web.plans.models import Revision
-from bathys_web.plans.storing import assessment_of
 
 __all__ = ["moved_by"]
 
 _MOST_ROWS = 4
 
 
-def moved_by(before: Revision, head: Revision, found: Assessment, units: System) -> dict[str, Any]:
+def moved_by(before: Revision, head: Revision, units: System) -> dict[str, Any]:
     """What stands otherwise than before.
 
     Parameters
@@ -23,8 +22,6 @@ def moved_by(before: Revision, head: Revision, found: Assessment, units: System)
         The revision that stood in the page
     head : Revision
         The one that stands now
-    found : Assessment
-        It worked out
     units : str
         The system shown
 
@@ -36,11 +33,11 @@ def moved_by(before: Revision, head: Revision, found: Assessment, units: System)
         before cannot be worked out
     """
     try:
-        known = assessment_of(before)
+        one, two = headlines_of(before), headlines_of(head)
     except NotSolved:
         return {}
-    rows = headline_rows(known, found, units)
-    counts = [counts_words(known), counts_words(found)]
+    rows = headline_rows(one.figures, two.figures, units)
+    counts = [counts_words(told.fault, told.warning) for told in (one, two)]
     return {
         "words": _words(before, head),
         "rows": rows[:_MOST_ROWS], "more": max(len(rows) - _MOST_ROWS, 0),

@@ -179,6 +179,6 @@ def workspace_context(
         "findings": findings, "is_sound": assessment.is_sound, "standing": standings_of([head])[0],
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),
-        "moved": moved_by(before, head, assessment, units) if before and before != head else {},
+        "moved": moved_by(before, head, units) if before and before != head else {},
         "cautions": CAUTIONS,
     }  # fmt: skip

@@ -7,9 +7,18 @@ from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.db.models import Max
 
+from bathys.edits import EditRefused
+from bathys.network import NotSolved
 from bathys.plan import Plan
+from bathys_web.plans.headlines import headlines_document
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.storing import content_hash, document_of, keep_plan, plan_of
+from bathys_web.plans.storing import (
+    assessment_of_plan,
+    content_hash,
+    document_of,
+    keep_plan,
+    plan_of,
+)
 
 __all__ = ["StaleEdit", "add_revision", "locked_plan"]
 
@@ -88,11 +97,15 @@ def add_revision(
     PermissionDenied, StaleEdit
         As :func:`locked_plan`
     EditRefused
-        As the edit
+        As the edit; or if what it makes cannot be worked out
     """
     held = locked_plan(saved, user, base)
     assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
     plan, what = edit(plan_of(held.head))
+    try:
+        found = assessment_of_plan(plan)
+    except NotSolved as error:
+        raise EditRefused(f"This cannot be worked out: {error}.") from None
     name = content_hash(plan)
     if name == held.head.content_hash:
         return held.head
@@ -100,6 +113,7 @@ def add_revision(
     held.head = Revision.objects.create(
         plan=held, number=last + 1, parent=held.head, document=document_of(plan),
         what_changed=what[:300], author=user, content_hash=name,
+        headlines=headlines_document(found),
     )  # fmt: skip
     held.save()
     keep_plan(name, plan)

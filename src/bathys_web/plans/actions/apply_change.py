@@ -4,12 +4,10 @@ from collections.abc import Callable, Sequence
 
 from django.contrib.auth.base_user import AbstractBaseUser
 
-from bathys.edits import Edit, EditRefused, apply_edits
-from bathys.network import NotSolved
+from bathys.edits import Edit, apply_edits
 from bathys.plan import Plan
 from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["Offered", "apply_change"]
 
@@ -48,11 +46,6 @@ def apply_change(
 
     def edit(plan: Plan) -> tuple[Plan, str]:
         edits, words = offered(plan)
-        changed = apply_edits(plan, edits)
-        try:
-            assessment_of_plan(changed)
-        except NotSolved as error:
-            raise EditRefused(f"This cannot be worked out: {error}.") from None
-        return changed, words[:1].upper() + words[1:]
+        return apply_edits(plan, edits), words[:1].upper() + words[1:]
 
     return add_revision(saved, user, base, edit)

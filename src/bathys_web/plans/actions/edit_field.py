@@ -2,15 +2,12 @@
 
 from django.contrib.auth.base_user import AbstractBaseUser
 
-from bathys.edits import EditRefused
-from bathys.network import NotSolved
 from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.inspector import Row, apply_row, find_row, shown_value
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.stations import stations_of
-from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["edit_field"]
 
@@ -49,10 +46,6 @@ def edit_field(
     def edit(plan: Plan) -> tuple[Plan, str]:
         change = apply_row(plan, row, units)
         changed = change.plan
-        try:
-            assessment_of_plan(changed)
-        except NotSolved as error:
-            raise EditRefused(f"This cannot be worked out: {error}.") from None
         # What is put on is told as what it is, not as the box it was picked in.
         path = change.path if row.kind == "pick" else row.path
         return changed, _what_changed(plan, changed, path, units)

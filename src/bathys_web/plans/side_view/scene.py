@@ -90,11 +90,6 @@ class Badge:
         x, y = self.x + 6.0, self.y - 6.0
         return f"{x:.1f},{y:.1f} {x + 5.0:.1f},{y - 9.0:.1f} {x + 10.0:.1f},{y:.1f}"
 
-    @property
-    def box(self) -> Box:
-        """Where it lies."""
-        return self.x - BADGE, self.y - BADGE, self.x + BADGE, self.y + BADGE
-
 
 @dataclass(frozen=True, slots=True)
 class Water:
@@ -107,6 +102,21 @@ class Water:
     outline: str = ""
 
 
+_Span = tuple[int, int, int]
+
+
+def _span(box: Box) -> _Span:
+    """The bits of a row that a box covers, and its first row and the one after its last. Rounded
+    outwards, so that what the rows hold to be apart is apart. Written out, since a large plan's
+    labels are tried in thousands of places."""
+    left, right = int(box[0] + _BESIDE), -int(-box[2] - _BESIDE)
+    top, foot = int(box[1] / _ROW + _ABOVE), -int(-box[3] / _ROW - _ABOVE)
+    left = max(left, 0)
+    top = max(top, 0)
+    foot = min(foot, _ROWS)
+    return ((1 << (right - left if right > left else 1)) - 1) << left, top, foot
+
+
 class _Field:
     """Where boxes lie: a row of bits, one a picture unit, for every few units down the picture. A
     label is tried in many places, and a large plan has hundreds of labels."""
@@ -114,23 +124,15 @@ class _Field:
     def __init__(self) -> None:
         self._rows = [0] * _ROWS
 
-    @staticmethod
-    def _span(box: Box) -> tuple[int, int, int]:
-        # Rounded outwards, so that what the rows hold to be apart is apart.
-        left, right = max(int(box[0] + _BESIDE), 0), -int(-box[2] - _BESIDE)
-        top, foot = int(box[1] / _ROW + _ABOVE), -int(-box[3] / _ROW - _ABOVE)
-        bits = ((1 << max(right - left, 1)) - 1) << left
-        return bits, max(top, 0), min(max(foot, top + 1), _ROWS)
-
-    def add(self, box: Box) -> None:
+    def add(self, span: _Span) -> None:
         """Put a box in."""
-        bits, top, foot = self._span(box)
-        for row in range(top, foot):
+        bits, top, foot = span
+        for row in range(top, max(foot, top + 1)):
             self._rows[row] |= bits
 
-    def meets(self, box: Box) -> bool:
+    def meets(self, span: _Span) -> bool:
         """Whether a box lies over any that was put in."""
-        bits, top, foot = self._span(box)
+        bits, top, foot = span
         for row in self._rows[top:foot]:  # noqa: SIM110 - half as quick with any()
             if row & bits:
                 return True
@@ -165,25 +167,34 @@ class Scene:
     def is_free(self, box: Box, clear: bool = False) -> bool:
         """Whether a label fits there, within the picture and clear of all others; if it is to be
         ``clear``, of what is better left bare too."""
+        return self._is_within(box) and self._is_bare(_span(box), clear)
+
+    def _is_within(self, box: Box) -> bool:
         left, top, right, foot = box
-        if left < 0.0 or top < 0.0 or right > self.width or foot > self.height:
-            return False
-        return not (self._taken.meets(box) or (clear and self._avoided.meets(box)))
+        return left >= 0.0 and top >= 0.0 and right <= self.width and foot <= self.height
+
+    def _is_bare(self, span: _Span, clear: bool) -> bool:
+        return not (self._taken.meets(span) or (clear and self._avoided.meets(span)))
 
     def write(self, candidates: Iterable[Text], must_be_clear: bool = False) -> bool:
         """Put words at the first place where they fit, better clear of pipes; leave them out if
         there is none."""
-        tried: list[Text] = []
+        tried: list[tuple[Text, _Span]] = []
         for text in candidates:  # as many as are needed: they come one by one
-            if self._written(text, True):
-                return True
-            tried.append(text)
-        return not must_be_clear and any(self._written(text, False) for text in tried)
-
-    def _written(self, text: Text, clear: bool) -> bool:
-        if not self.is_free(text.box, clear):
+            box = text.box
+            if not self._is_within(box):
+                continue
+            span = _span(box)
+            if self._is_bare(span, True):
+                return self._written(text, span)
+            tried.append((text, span))
+        if must_be_clear:
             return False
-        self._taken.add(text.box)
+        found = next((one for one in tried if self._is_bare(one[1], False)), None)
+        return found is not None and self._written(*found)
+
+    def _written(self, text: Text, span: _Span) -> bool:
+        self._taken.add(span)
         self.texts.append(text)
         return True
 
@@ -197,20 +208,23 @@ class Scene:
         any(self._numbered(x, y, station, False) for x, y in chain(tried, _around(*tried[0])))
 
     def _numbered(self, x: float, y: float, station: Station, clear: bool) -> bool:
-        badge = Badge(round(x, 1), round(y, 1), station)
-        if not self.is_free(badge.box, clear):
+        box = (x - BADGE, y - BADGE, x + BADGE, y + BADGE)
+        if not self._is_within(box):
             return False
-        self._taken.add(badge.box)
-        self.badges.append(badge)
+        span = _span(box)
+        if not self._is_bare(span, clear):
+            return False
+        self._taken.add(span)
+        self.badges.append(Badge(round(x, 1), round(y, 1), station))
         return True
 
     def keep_clear(self, box: Box) -> None:
         """Let no label lie there."""
-        self._taken.add(box)
+        self._taken.add(_span(box))
 
     def avoid(self, box: Box) -> None:
         """Let no label lie there that has another place."""
-        self._avoided.add(box)
+        self._avoided.add(_span(box))
 
 
 def _around(x: float, y: float) -> Iterable[tuple[float, float]]:
