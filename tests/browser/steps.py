@@ -58,7 +58,7 @@ def open_file(page: Page, name: str) -> None:
     page.get_by_role("button", name="demo account").click()
     page.locator("#plan-file").set_input_files(str(EXAMPLES / f"{name}.json"))
     page.locator("form:has(#plan-file) button[type=submit]").click()
-    expect(page.locator("#side-view svg")).to_be_visible()
+    expect(page.locator("#side-view > svg")).to_be_visible()
     page.wait_for_load_state("load")
 
 

@@ -24,7 +24,7 @@ def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path
     """Sign in, open, raise by 200 mm, type "3/4 in", undo both, export, import."""
     open_demo(page)
     flow, cycle = litres(page), seconds(page)
-    drawn = page.locator("#side-view svg").inner_html()
+    drawn = page.locator("#side-view > svg").inner_html()
 
     pick(page, "B1")
     page.get_by_label("Floor height").fill("1300")
@@ -33,7 +33,7 @@ def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path
     raised_flow = litres(page)
     assert raised_flow < flow
     assert seconds(page) > cycle
-    assert page.locator("#side-view svg").inner_html() != drawn
+    assert page.locator("#side-view > svg").inner_html() != drawn
 
     pick(page, "R1")
     page.get_by_label("Bore", exact=True).fill("3/4 in")
@@ -334,7 +334,7 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     page.get_by_role("button", name="Follow it").click()
     expect(page.locator("#wish-cut")).to_have_value("4:00")
     page.locator("#play-open").click(timeout=20_000)
-    expect(page.locator("#side-view svg")).to_have_class(re.compile("is-playing"))
+    expect(page.locator("#side-view > svg")).to_have_class(re.compile("is-playing"))
     page.locator("#play-toggle").click()
     scrub = "(e, v) => { e.value = v; e.dispatchEvent(new Event('input', {bubbles: true})); }"
     tops = []
@@ -357,7 +357,7 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     page.locator("#play-undo").click()
     expect(page.locator(".deeds")).to_have_count(0)
     page.locator("#play-close").click()
-    expect(page.locator("#side-view svg")).not_to_have_class(re.compile("is-playing"))
+    expect(page.locator("#side-view > svg")).not_to_have_class(re.compile("is-playing"))
     page.locator("#wish-cut").fill("")
     page.locator("#wish-wish").select_option("block:R2")
     page.locator("#wish-hours").fill("soon")

@@ -74,7 +74,7 @@ def test_the_picture_floats_beside_the_boxes_while_they_are_typed_into(page: Pag
     page.keyboard.press("Enter")
     revision(page, 2)
     expect(view).to_have_class("side-view with-bores is-afloat")
-    expect(page.locator("#side-view svg text", has_text="60°")).to_be_in_viewport()
+    expect(page.locator("#side-view > svg text", has_text="60°")).to_be_in_viewport()
     expect(page.locator("#moved")).to_contain_text("Fish tank turnover")
     assert page.evaluate("scrollY") == at
     assert abs(page.evaluate("document.documentElement.scrollHeight") - tall) < 150

@@ -13,7 +13,7 @@ from bathys_web.plans.actions.create_plan import create_plan
 from tests.browser.steps import EXAMPLES, open_file, pick, revision
 
 _BOXES = """() => {
-  const svg = document.querySelector('#side-view svg');
+  const svg = document.querySelector('#side-view > svg');
   const boxes = [...svg.querySelectorAll('text')].filter((t) => !t.closest('.badge-link'))
     .map((t) => [t.textContent, t.getBBox()]);
   for (const c of svg.querySelectorAll('.badge-link circle')) {
@@ -39,7 +39,7 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
     for path in sorted(EXAMPLES.glob("**/*.json")):
         saved = create_plan(owner, load_plan(path.read_bytes()), "made for a test")
         page.goto(f"{here}/plans/{saved.key}/")
-        expect(page.locator("#side-view svg")).to_be_visible()
+        expect(page.locator("#side-view > svg")).to_be_visible()
         page.evaluate("document.fonts.ready")
         boxes = page.evaluate(_BOXES)
         for number, (words, left, top, right, foot, wide, tall) in enumerate(boxes):
@@ -56,7 +56,7 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
 def test_the_side_view_is_looked_at_from_near(page: Page) -> None:
     """Closer by key and button, pulled about, whole again; what is shown is kept over an edit."""
     open_file(page, "split-flow")
-    picture = page.locator("#side-view svg")
+    picture = page.locator("#side-view > svg")
     whole = picture.get_attribute("viewBox")
     page.keyboard.press("+")
     near = picture.get_attribute("viewBox")

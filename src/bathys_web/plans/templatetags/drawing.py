@@ -3,12 +3,13 @@
 from collections.abc import Iterable
 
 from django import template
+from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from bathys_web.plans.side_view import Rect, Scene
 from bathys_web.plans.side_view.markup import badges_markup, rects_markup, scene_markup
 
-__all__ = ["drawn", "drawn_badges", "drawn_rects"]
+__all__ = ["drawn", "drawn_badges", "drawn_rects", "icon"]
 
 register = template.Library()
 
@@ -29,3 +30,9 @@ def drawn_badges(scene: Scene, here: str, inspector: str, part: str) -> SafeStri
 def drawn_rects(rects: Iterable[Rect]) -> SafeString:
     """Rectangles as SVG."""
     return rects_markup(rects)
+
+
+@register.simple_tag
+def icon(name: str) -> SafeString:
+    """A mark beside the words of a button; the page holds its outline."""
+    return format_html('<svg class="icon" aria-hidden="true"><use href="#icon-{}"/></svg>', name)

@@ -41,7 +41,7 @@
   };
 
   const draw = (found) => {
-    const view = document.querySelector("#side-view svg");
+    const view = document.querySelector("#side-view > svg");
     const group = document.createElementNS(SVG, "g");
     group.id = "ghost";
     for (const outline of found.outlines || []) {
@@ -64,7 +64,7 @@
     if (!button) return;
     const again = button === pressed;
     drop();
-    if (again || !document.querySelector("#side-view svg")) return;
+    if (again || !document.querySelector("#side-view > svg")) return;
     const asked = new URLSearchParams(new FormData(button.form));
     asked.delete("csrfmiddlewaretoken");
     pressed = button;

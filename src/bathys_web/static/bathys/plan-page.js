@@ -107,7 +107,7 @@
     badge.dispatchEvent(new MouseEvent("click", { bubbles: true, cancelable: true }));
   };
   document.addEventListener("click", (event) => {
-    if (!event.target.closest("#side-view svg") || event.target.closest(".badge-link, [data-lift]")) return;
+    if (!event.target.closest("#side-view > svg") || event.target.closest(".badge-link, [data-lift]")) return;
     pickAt(event.clientX, event.clientY);
   });
 

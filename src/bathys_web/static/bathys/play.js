@@ -10,7 +10,7 @@
   let address = "";
   let deeds = [];
 
-  const view = () => document.querySelector("#side-view svg");
+  const view = () => document.querySelector("#side-view > svg");
   const within = (spans, time) => (spans || []).some(([from, to]) => time >= from && time < to);
 
   const clock = (time) => {
@@ -84,7 +84,8 @@
     const past = data.events.filter(([time]) => time <= now).slice(-2);
     const words = past.map(([time, said]) => `${clock(time)} ${said}`).join(" · ");
     if (at("play-words").textContent !== words) at("play-words").textContent = words;
-    at("play-toggle").textContent = playing ? "Pause" : "Play";
+    at("play-toggle").querySelector("span").textContent = playing ? "Pause" : "Play";
+    at("play-toggle").querySelector("use").setAttribute("href", playing ? "#icon-pause" : "#icon-play");
   };
 
   const frame = (stamp) => {

@@ -2,7 +2,7 @@
 (() => {
   "use strict";
 
-  const svg = () => document.querySelector("#side-view svg");
+  const svg = () => document.querySelector("#side-view > svg");
   const SHOWS = "bathys-shows";
   let frame = null; // what part of the picture is looked at
   let whole = "";
@@ -79,7 +79,7 @@
     event.target.closest("#side-view").classList.toggle(event.target.dataset.shows, event.target.checked);
   });
   document.addEventListener("wheel", (event) => {
-    const view = event.target.closest && event.target.closest("#side-view svg");
+    const view = event.target.closest && event.target.closest("#side-view > svg");
     if (!view || !(event.ctrlKey || event.metaKey)) return;
     event.preventDefault();
     zoom(event.deltaY < 0 ? 1.2 : 1 / 1.2, place(event, view));
@@ -95,7 +95,7 @@
   };
   document.addEventListener("pointerdown", (event) => {
     wasPulled = false;
-    const view = event.target.closest && event.target.closest("#side-view svg");
+    const view = event.target.closest && event.target.closest("#side-view > svg");
     if (!view || !frame || event.button || event.target.closest(".badge-link") || holds(event)) return;
     pull = { at: place(event, view), view, x: event.clientX, y: event.clientY };
     event.preventDefault();
