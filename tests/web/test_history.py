@@ -79,3 +79,24 @@ def test_the_past_is_its_owners(saved: SavedPlan, stranger: Any) -> None:
     client.force_login(stranger)
     assert client.get(reverse("history", args=[saved.key])).status_code == 404
     assert _go(client, saved, 1, 1).status_code == 404
+
+
+def test_a_variant_is_a_plan_of_its_own(browser: Client, saved: SavedPlan) -> None:
+    """Copied as it stands or as a revision had it; changed apart; held beside what it came from."""
+    first = _plan(saved)
+    _raise(browser, saved, 1, "1200 mm")
+    address = reverse("copy", args=[saved.key])
+    for data, height in (({}, 1.2), ({"number": "1"}, 1.1), ({"number": "77"}, 1.2)):
+        page = browser.post(address, data, follow=True)
+        variant = SavedPlan.objects.order_by("-created").first()
+        assert variant is not None
+        assert page.redirect_chain[-1][0] == reverse("plan", args=[variant.key])
+        plan = _plan(variant)
+        assert plan.vessel("B1").floor_height == pytest.approx(height)
+        assert plan.name == f"{first.name}, variant"
+    _raise(browser, variant, 1, "1400 mm")
+    assert _plan(saved).vessel("B1").floor_height == pytest.approx(1.2)
+    beside = browser.get(reverse("compare", args=[variant.key]), {"one": f"{saved.key}/2"})
+    assert "1200 mm" in beside.content.decode()
+    again = browser.post(reverse("copy", args=[variant.key]), follow=True)
+    assert f"{first.name}, variant, variant" not in again.content.decode()

@@ -3,45 +3,29 @@
 from typing import Any
 from unittest.mock import patch
 
-import pytest
-from django.contrib.auth import get_user_model
-
 from bathys.edits import Edit
 from bathys.pipeline import assess
 from bathys.plan import Plan, plan_from_data
 from bathys_web.plans import headlines
 from bathys_web.plans.actions.apply_change import apply_change
-from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.step_history import undo
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.moved import moved_by
 
-pytestmark = pytest.mark.django_db
 
-
-@pytest.fixture
-def builder() -> Any:
-    return get_user_model().objects.create_user("builder", password="deep water 12")
-
-
-@pytest.fixture
-def saved(builder: Any, document: dict[str, Any]) -> SavedPlan:
-    return create_plan(builder, plan_from_data(document), "made for a test")
-
-
-def _turned(saved: SavedPlan, builder: Any, angle: float) -> Revision:
+def _turned(saved: SavedPlan, owner: Any, angle: float) -> Revision:
     def offered(plan: Plan) -> Any:
         return [Edit("runs.R1.valve.angle", angle)], f"valve turned to {angle:.0f}°"
 
     assert saved.head is not None
-    return apply_change(saved, builder, saved.head.number, offered)
+    return apply_change(saved, owner, saved.head.number, offered)
 
 
-def test_figures_of_the_head_are_told_before_and_after(saved: SavedPlan, builder: Any) -> None:
+def test_figures_of_the_head_are_told_before_and_after(saved: SavedPlan, owner: Any) -> None:
     """As the engine tells either plan; what is gained to mend too; undone, the other way round."""
     before = saved.head
     assert before is not None
-    after = _turned(saved, builder, 75.0)
+    after = _turned(saved, owner, 75.0)
     told = moved_by(before, after, "metric")
     assert told["words"] == "Valve turned to 75°"
     rows = {row["label"]: row for row in told["rows"]}
@@ -53,17 +37,17 @@ def test_figures_of_the_head_are_told_before_and_after(saved: SavedPlan, builder
     assert told["counts"][0] == "nothing to mend"
     assert "fault" in told["counts"][1]
     saved.refresh_from_db()
-    back = undo(saved, builder, after.number)
+    back = undo(saved, owner, after.number)
     told = moved_by(after, back, "metric")
     assert told["words"] == "Undone: Valve turned to 75°"
     assert {r["label"]: r for r in told["rows"]}["Pumped flow"]["after"] == "946 L/h"
 
 
-def test_what_is_kept_is_not_worked_out_again(saved: SavedPlan, builder: Any) -> None:
+def test_what_is_kept_is_not_worked_out_again(saved: SavedPlan, owner: Any) -> None:
     """But for a revision without, or one that another engine told."""
-    first = _turned(saved, builder, 20.0)
+    first = _turned(saved, owner, 20.0)
     saved.refresh_from_db()
-    second = _turned(saved, builder, 30.0)
+    second = _turned(saved, owner, 30.0)
     with patch.object(headlines, "assessment_of") as worked_out:
         assert moved_by(first, second, "metric")["rows"]
         worked_out.assert_not_called()

@@ -132,12 +132,14 @@ def test_without_scripts_an_edit_still_works(browser: Client, saved: SavedPlan) 
     assert 'value="x"' in refused.content.decode()
 
 
-@pytest.mark.parametrize("name", ["plan", "inspector", "export", "delete", "edit", "undo", "redo"])
+@pytest.mark.parametrize(
+    "name", ["plan", "inspector", "export", "delete", "edit", "undo", "redo", "copy"]
+)
 def test_nobody_else_can_open_a_plan(saved: SavedPlan, stranger: Any, name: str) -> None:
     """Another account gets 404, a visitor the sign-in page."""
     client = Client()
     address = reverse(name, args=[saved.key])
-    send = client.post if name in ("edit", "undo", "redo", "delete") else client.get
+    send = client.post if name in ("edit", "undo", "redo", "delete", "copy") else client.get
     assert send(address).status_code == 302
     client.force_login(stranger)
     assert send(address).status_code == 404

@@ -13,6 +13,7 @@ from bathys_web.plans.views.looks import (
     play,
 )
 from bathys_web.plans.views.shelf import (
+    copy,
     delete,
     export,
     import_plan,
@@ -23,7 +24,7 @@ from bathys_web.plans.views.shelf import (
 )
 
 __all__ = [
-    "bench", "compare", "delete", "edit", "explained", "export", "ghost", "go_to", "history",
-    "import_plan", "inspector", "new_plan", "offers", "plan_page", "plan_schema", "play", "redo",
-    "shelf", "stop", "switch_units", "take", "undo",
+    "bench", "compare", "copy", "delete", "edit", "explained", "export", "ghost", "go_to",
+    "history", "import_plan", "inspector", "new_plan", "offers", "plan_page", "plan_schema",
+    "play", "redo", "shelf", "stop", "switch_units", "take", "undo",
 ]  # fmt: skip

@@ -6,24 +6,27 @@ from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
+from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.plan import BadPlan, Fault, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
 from bathys.units import FAMILIES, SYSTEMS, mixed
+from bathys_web.plans.actions.copy_plan import copy_plan
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.delete_plan import delete_plan
 from bathys_web.plans.models import SavedPlan
-from bathys_web.plans.pages import (
-    units_for,
-)
+from bathys_web.plans.offers.kinds import whole_number
+from bathys_web.plans.pages import units_for
 from bathys_web.plans.standing import standings_of
 from bathys_web.plans.starters import LAYOUTS, starter, starters
 from bathys_web.plans.storing import plan_of
 from bathys_web.plans.views.own import own_plan
 
-__all__ = ["delete", "export", "import_plan", "new_plan", "plan_schema", "shelf", "switch_units"]
+__all__ = [
+    "copy", "delete", "export", "import_plan", "new_plan", "plan_schema", "shelf", "switch_units",
+]  # fmt: skip
 
 
 @require_GET
@@ -84,6 +87,16 @@ def export(request: HttpRequest, key: UUID) -> HttpResponse:
     return HttpResponse(dump_plan(plan), content_type="application/json", headers=headers)
 
 
+@require_POST
+@login_required
+def copy(request: HttpRequest, key: UUID) -> HttpResponse:
+    """A variant of the plan, as it stands or as a revision had it."""
+    saved = own_plan(request, key)
+    number = whole_number(request.POST.get("number"))
+    revision = saved.revisions.filter(number=number).first() or saved.head
+    return redirect("plan", key=copy_plan(revision, request.user).key)
+
+
 @require_http_methods(["GET", "POST"])
 @login_required
 def delete(request: HttpRequest, key: UUID) -> HttpResponse:
@@ -107,7 +120,7 @@ def switch_units(request: HttpRequest) -> HttpResponse:
         picked = {family: request.POST.get(family, "metric") for family in FAMILIES}
         request.session["units"] = mixed(picked)
     back = request.POST.get("back", "/")
-    return redirect(back if back.startswith("/") and not back.startswith("//") else "/")
+    return redirect(back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "/")
 
 
 @require_GET
