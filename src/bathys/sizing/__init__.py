@@ -2,7 +2,8 @@
 
 Public: :func:`balance_valves` (valves for wanted flows), :func:`bore_options`, :func:`gains`
 (which change gains most), :func:`search_pumps`, :func:`angle_for`, :func:`design_siphon`,
-:func:`design_timer`, :func:`system_curves` (what the pipes ask of a pump).
+:func:`design_timer`, :func:`system_curves` (what the pipes ask of a pump), :func:`try_tweak` (a
+siphon built a little otherwise).
 """
 
 from bathys.sizing.balancing import MODES, Mode, Setting, Settings, balance_valves, wanted_flows
@@ -22,13 +23,24 @@ from bathys.sizing.siphons import (
 from bathys.sizing.system_curve import PumpLine, SystemCurve, pump_line, system_curves
 from bathys.sizing.throttling import angle_for, surpluses
 from bathys.sizing.timers import TimerAsk, TimerChoice, TimerDesign, design_timer
+from bathys.sizing.trying import (
+    Outcome,
+    Tried,
+    Tweak,
+    outcome_of,
+    sizes_for,
+    try_tweak,
+    tweak_edits,
+    tweak_of,
+)
 
 __all__ = [
     "MODES", "START_MARGIN", "STOP_MARGIN", "BoreOption", "Candidate", "Gain", "Mode",
-    "PumpLine", "PumpSearch", "Setting", "Settings",
+    "Outcome", "PumpLine", "PumpSearch", "Setting", "Settings",
     "SiphonAsk", "SiphonChoice", "SiphonDesign", "SystemCurve", "TimerAsk", "TimerChoice",
-    "TimerDesign",
+    "TimerDesign", "Tried", "Tweak",
     "angle_for", "ask_of_bed", "balance_valves", "bore_options", "choice_edits", "design_siphon",
-    "design_timer", "gains", "pump_edits", "pump_line", "search_pumps", "smallest_drain",
-    "smallest_pressed", "surpluses", "system_curves", "wanted_flows",
+    "design_timer", "gains", "outcome_of", "pump_edits", "pump_line", "search_pumps", "sizes_for",
+    "smallest_drain", "smallest_pressed", "surpluses", "system_curves", "try_tweak", "tweak_edits",
+    "tweak_of", "wanted_flows",
 ]  # fmt: skip

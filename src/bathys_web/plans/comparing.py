@@ -102,8 +102,9 @@ def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[st
 def headline_rows(
     one: Iterable[Headline], two: Iterable[Headline], units: System
 ) -> list[dict[str, str]]:
-    """Figures at the head of the page that differ between two plans, the greatest change first."""
-    return _moved(one, two, units)
+    """Figures at the head of the page that read otherwise in two plans, the greatest change
+    first."""
+    return [row for row in _moved(one, two, units) if row["before"] != row["after"]]
 
 
 def _moved(

@@ -1,7 +1,7 @@
 """The siphon bench: the siphon cut open, the window its inflow must lie in, its cycle, and what
 else could be built."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from django.http import QueryDict
@@ -14,74 +14,26 @@ from bathys.plan import Plan
 from bathys.plan.overflows import BellSiphon
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
-from bathys.simulation import PumpedBedLoop, Window
+from bathys.simulation import PumpedBedLoop
 from bathys.sizing import (
-    START_MARGIN,
-    STOP_MARGIN,
     SiphonAsk,
     SiphonChoice,
     ask_of_bed,
     choice_edits,
     design_siphon,
 )
-from bathys.units import System, fill_sentence, in_unit, show
+from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.cutaway import draw_siphon
 from bathys_web.plans.benches.plots import Curve, Mark, Plot
+from bathys_web.plans.benches.tweaking import tweak_form
+from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
 from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
 __all__ = ["BENCH", "take_siphon"]
 
-_WIDE, _EDGE = 520.0, 14.0
 _MOST_CHOICES = 6
-
-
-@dataclass(frozen=True, slots=True)
-class WindowBand:
-    """A working window on an axis of flow, in picture units."""
-
-    start: float
-    stop: float
-    start_low: float
-    start_high: float
-    stop_low: float
-    stop_high: float
-    good_from: float
-    good_to: float
-    inflow: float
-
-
-@dataclass(frozen=True, slots=True)
-class Tick:
-    """A mark on an axis."""
-
-    at: float
-    words: str
-
-
-def _flow_axis(most: float, units: System) -> tuple[float, list[Tick]]:
-    """Picture units for one m³/s, and ticks."""
-    scale = (_WIDE - 2.0 * _EDGE) / most
-    shown = in_unit(most, "flow", units)
-    step = next(s for s in (10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 1e9)
-                if shown / s <= 6)  # fmt: skip
-    return scale, [
-        Tick(round(_EDGE + k * step / shown * most * scale, 1),
-             show(k * step / shown * most, "flow", units))
-        for k in range(int(shown / step) + 1)
-    ]  # fmt: skip
-
-
-def _band(window: Window, inflow: float, scale: float) -> WindowBand:
-    def x(flow: float) -> float:
-        return round(min(max(_EDGE + flow * scale, 0.0), _WIDE), 1)
-
-    start, stop = window.start, window.stop
-    return WindowBand(
-        x(start.value), x(stop.value), x(start.low), x(start.high), x(stop.low), x(stop.high),
-        x(START_MARGIN * start.value), x(STOP_MARGIN * stop.value), x(inflow),
-    )  # fmt: skip
 
 
 def _ask(found: Assessment, siphon: str) -> tuple[BedResult, SiphonAsk, str] | None:
@@ -178,14 +130,15 @@ def _page(ask: Ask) -> dict[str, Any]:
     choices = design.choices[:_MOST_CHOICES]
     most = 1.12 * max([inflow, window.stop.high, window.start.high,
                        *(c.window.stop.value for c in choices[:3])])  # fmt: skip
-    scale, ticks = _flow_axis(most, units)
+    scale, ticks = flow_axis(most, units)
     plot = _cycle_plot(bed)
     return {
-        **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": _WIDE,
+        **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": WIDE,
         "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
+        **tweak_form(ask.found, bed, units),
         "tail_words": _tail_words(ask.found, bed, plan.part(tail), units),
         "plot": plot.as_json(units) if plot else "", "cycles": _cycles(ask),
-        "now": _band(window, inflow, scale), "inflow": show(inflow, "flow", units),
+        "now": band_of(window, inflow, scale), "inflow": show(inflow, "flow", units),
         "start": show(window.start.value, "flow", units),
         "stop": show(window.stop.value, "flow", units),
         "peak": show(window.full_at_intake, "flow", units),
@@ -196,7 +149,7 @@ def _page(ask: Ask) -> dict[str, Any]:
         "rows": [
             {"index": i, "words": _words(c), "start": show(c.window.start.value, "flow", units),
              "stop": show(c.window.stop.value, "flow", units), "peak": show(c.peak, "flow", units),
-             "fits": c.fits, "fits_all": c.fits_all, "band": _band(c.window, inflow, scale)}
+             "fits": c.fits, "fits_all": c.fits_all, "band": band_of(c.window, inflow, scale)}
             for i, c in enumerate(choices)
         ],
     }  # fmt: skip

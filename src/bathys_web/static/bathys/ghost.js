@@ -86,5 +86,9 @@
   document.addEventListener("htmx:beforeSwap", (event) => {
     if (event.detail.target && ["workspace"].includes(event.detail.target.id)) drop();
   });
-  document.addEventListener("htmx:oobBeforeSwap", drop);
+  document.addEventListener("htmx:oobBeforeSwap", (event) => {
+    if (event.detail.target && event.detail.target.id === "side-view") drop();
+  });
+  // What it was asked from has gone: something else is asked there now.
+  document.addEventListener("htmx:afterSwap", () => { if (pressed && !pressed.isConnected) drop(); });
 })();

@@ -1,0 +1,281 @@
+"""A siphon built a little otherwise: which inflows it would then start and stop with."""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from bathys.edits import Edit, EditRefused, apply_edits
+from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
+from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.physics import area_of
+from bathys.plan import Plan
+from bathys.plan.overflows import BellSiphon, Siphon
+from bathys.plan.pipes import Run, StandardBore
+from bathys.simulation import SiphonModel, Window
+from bathys.sizing.siphons import START_MARGIN, STOP_MARGIN
+
+__all__ = ["Outcome", "Tried", "Tweak", "outcome_of", "sizes_for", "try_tweak", "tweak_edits",
+           "tweak_of"]  # fmt: skip
+
+Outcome = Literal["never_starts", "little_to_start", "works", "little_to_stop", "hangs", "holds"]
+"""What a siphon does with an inflow: works with the margins, has little to spare on one side, or
+trickles over for ever, gurgles at its intake, or is kept full."""
+
+_TUBE = 0.01  # an air tube ends so far over the slots [m]
+_MOST_ELBOWS = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Tweak:
+    """How a siphon and its tail are to be built.
+
+    Attributes
+    ----------
+    nominal : str
+        Size of the standpipe or tube, with its bell and its tail; empty leaves them as they are
+    fall : float or None
+        Bed's floor over the tail's end, [m]; none where the end cannot be led lower, since it
+        joins other pipes
+    elbows : int
+        In the tail
+    has_tube, has_trap : bool
+        With an air tube; with the tail's last elbow turned up
+    """
+
+    nominal: str
+    fall: float | None
+    elbows: int
+    has_tube: bool
+    has_trap: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """What it does when it is built so.
+
+    Attributes
+    ----------
+    window : Window
+        Inflows that work
+    peak : float
+        What it passes as it starts, [m³/s]
+    outcome : str
+        What it does with the inflow it gets
+    """
+
+    window: Window
+    peak: float
+    outcome: Outcome
+
+
+def _tail(plan: Plan, siphon: Siphon) -> Run:
+    tail = plan.run_from(f"{siphon.id}.tail")
+    if tail is None:
+        raise EditRefused(f"{siphon.name} has no tail yet.")
+    return tail
+
+
+def _standard(siphon: Siphon) -> str:
+    bore = siphon.standpipe_bore if isinstance(siphon, BellSiphon) else siphon.bore
+    return bore.standard if isinstance(bore, StandardBore) else ""
+
+
+def sizes_for(siphon: Siphon) -> tuple[str, ...]:
+    """Sizes a siphon may be rebuilt in, of its own pipe; none where that is known only by its
+    inside diameter."""
+    standard = _standard(siphon)
+    if not standard:
+        return ()
+    sizes = [s for s in pipe_sizes(standard) if 0.012 <= s.bore <= 0.055]
+    return tuple(
+        s.nominal for s in sizes
+        if not isinstance(siphon, BellSiphon) or bell_over(standard, s) is not None
+    )  # fmt: skip
+
+
+def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
+    """A siphon as it stands.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    siphon : BellSiphon or LoopSiphon
+        One of its siphons
+
+    Returns
+    -------
+    Tweak
+        What would leave everything as it is
+
+    Raises
+    ------
+    EditRefused
+        If it has no tail
+    """
+    tail = _tail(plan, siphon)
+    bore = siphon.standpipe_bore if isinstance(siphon, BellSiphon) else siphon.bore
+    port, height = plan.port(tail.end), plan.elevation(tail.end)
+    floor = plan.vessel(siphon.stands_in).floor_height
+    return Tweak(
+        bore.nominal if isinstance(bore, StandardBore) else "",
+        floor - height if port is not None and height is not None else None,
+        sum(f.count for f in tail.fittings if f.kind.startswith("elbow")),
+        isinstance(siphon, BellSiphon) and siphon.air_tube_height is not None, siphon.trap,
+    )  # fmt: skip
+
+
+def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
+    """Build it so.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    siphon : BellSiphon or LoopSiphon
+        One of its siphons
+    tweak : Tweak
+        How it is to be built
+
+    Returns
+    -------
+    tuple of Edit
+        What of the plan changes; none where it is built so already
+
+    Raises
+    ------
+    EditRefused
+        If it cannot be built so
+    """
+    now, tail = tweak_of(plan, siphon), _tail(plan, siphon)
+    edits: list[Edit] = []
+    part = _part(siphon, now, tweak)
+    if part != siphon.model_dump(mode="json"):
+        edits.append(Edit(f"siphons.{siphon.id}", part))
+    if tweak.nominal != now.nominal:
+        bore = {"kind": "standard", "standard": _standard(siphon), "nominal": tweak.nominal}
+        edits.append(Edit(f"runs.{tail.id}.bore", bore))
+    if tweak.elbows != now.elbows:
+        edits.append(Edit(f"runs.{tail.id}.fittings", _fittings(tail, tweak.elbows)))
+    if tweak.fall is not None and now.fall is not None and abs(tweak.fall - now.fall) > 1e-6:
+        edits.append(_lead_to(plan, tail, tweak.fall - now.fall))
+    return tuple(edits)
+
+
+def _part(siphon: Siphon, now: Tweak, tweak: Tweak) -> dict[str, Any]:
+    part: dict[str, Any] = siphon.model_dump(mode="json")
+    part["trap"] = tweak.has_trap
+    if isinstance(siphon, BellSiphon) and tweak.has_tube != now.has_tube:
+        part["air_tube_height"] = siphon.slot_height + _TUBE if tweak.has_tube else None
+    if tweak.nominal == now.nominal:
+        return part
+    standard = _standard(siphon)
+    size = next((s for s in pipe_sizes(standard) if s.nominal == tweak.nominal), None)
+    if size is None or tweak.nominal not in sizes_for(siphon):
+        raise EditRefused(f"No siphon is built of {tweak.nominal or 'no'} pipe here.")
+    bore = {"kind": "standard", "standard": standard, "nominal": size.nominal}
+    if isinstance(siphon, BellSiphon):
+        return part | _bell(siphon, standard, size, bore)
+    # The crest stands where water starts over it at the same level as before.
+    crest = siphon.crest_height + 0.69 * (siphon.pipe_bore - size.bore)
+    return part | {"bore": bore, "crest_height": round(crest, 3)}
+
+
+def _bell(
+    siphon: BellSiphon, standard: str, size: PipeSize, bore: dict[str, str]
+) -> dict[str, Any]:
+    bell = bell_over(standard, size)
+    assert bell is not None  # noqa: S101 - sizes_for has seen to it
+    part: dict[str, Any] = {
+        "standpipe_bore": bore, "bell_bore": {**bore, "nominal": bell.nominal},
+        "slot_area": round(SLOTS_OVER_PIPE * area_of(size.bore), 6),
+    }  # fmt: skip
+    if siphon.guard_diameter is not None:
+        part["guard_diameter"] = max(siphon.guard_diameter, bell.outside_diameter + 0.02)
+    return part
+
+
+def _fittings(tail: Run, elbows: int) -> list[dict[str, Any]]:
+    """The tail's fittings with so many elbows, all of the kind it has most of."""
+    if not 0 <= elbows <= _MOST_ELBOWS:
+        raise EditRefused(f"A tail has no elbow to {_MOST_ELBOWS} elbows.")
+    own = [f for f in tail.fittings if f.kind.startswith("elbow")]
+    kind = max(own, key=lambda f: f.count).kind if own else "elbow_90"
+    rest = [f.model_dump(mode="json") for f in tail.fittings if not f.kind.startswith("elbow")]
+    return [*([{"kind": kind, "count": elbows}] if elbows else []), *rest]
+
+
+def _lead_to(plan: Plan, tail: Run, lower: float) -> Edit:
+    """The tail's end led lower by so much, in the wall it ends at."""
+    vessel, _, name = tail.end.partition(".")
+    port = plan.port(tail.end)
+    assert port is not None  # noqa: S101 - a fall is told only of ends in a vessel
+    height = port.height - lower
+    part = plan.vessel(vessel)
+    if not 0.0 <= height <= part.shape.height + 1.0:
+        raise EditRefused(f"There the tail would end outside {part.name}.")
+    return Edit(f"vessels.{vessel}.ports.{name}.height", height)
+
+
+def try_tweak(
+    plan: Plan, siphon: Siphon, tweak: Tweak, tailwater: float, least: float, most: float,
+    viscosity: float,
+) -> Tried:  # fmt: skip
+    """What it would do, built so.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    siphon : BellSiphon or LoopSiphon
+        One of its siphons
+    tweak : Tweak
+        How it is to be built
+    tailwater : float
+        Level of what it empties into, as high as it stands while it runs, [m]
+    least, most : float
+        Inflow to its bed as it should start, and as it should break, [m³/s]
+    viscosity : float
+        Kinematic viscosity of the water, [m²/s]
+
+    Returns
+    -------
+    Tried
+        Its window, and what it does with what comes
+
+    Raises
+    ------
+    EditRefused
+        As :func:`tweak_edits`
+    """
+    changed = apply_edits(plan, tweak_edits(plan, siphon, tweak))
+    built = next(s for s in changed.siphons if s.id == siphon.id)
+    model = SiphonModel(changed, built, _tail(changed, built), viscosity)
+    window = model.window(tailwater)
+    peak = float(model.full_flow(model.priming_level, tailwater)[0])
+    return Tried(window, peak, outcome_of(window, least, most))
+
+
+def outcome_of(window: Window, least: float, most: float) -> Outcome:
+    """What a siphon of a window does with an inflow.
+
+    Parameters
+    ----------
+    window : Window
+        Inflows that work
+    least, most : float
+        Inflow as it should start, and as it should break, [m³/s]
+
+    Returns
+    -------
+    str
+        One of ``Outcome``
+    """
+    if least <= window.start.value:
+        return "never_starts"
+    if most >= window.full_at_intake:
+        return "holds"
+    if most > window.stop.value:
+        return "hangs"
+    if least < START_MARGIN * window.start.value:
+        return "little_to_start"
+    return "works" if most <= STOP_MARGIN * window.stop.value else "little_to_stop"

@@ -1,0 +1,159 @@
+"""A siphon tried otherwise on its bench: another bore, a lower tail, an elbow more, and what that
+does to its window; built so in one press."""
+
+from dataclasses import replace
+from typing import Any
+
+from django.http import QueryDict
+
+from bathys.edits import EditRefused
+from bathys.evaluation import BedResult
+from bathys.pipeline import Assessment
+from bathys.plan import Plan
+from bathys.plan.overflows import Siphon
+from bathys.sizing import Outcome, Tweak, sizes_for, try_tweak, tweak_edits, tweak_of
+from bathys.units import System, UnreadableQuantity, entry, read, show, unit_of
+from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
+
+__all__ = ["take_tweak", "tweak_form", "tweak_list"]
+
+_LEAST_FALL, _MOST_FALL = 0.02, 2.0
+_OUTCOMES: dict[Outcome, tuple[str, str]] = {
+    "works": ("It starts and stops, with room to spare on both sides.", "sound"),
+    "little_to_start": ("It starts and stops, but is slow to start.", "warning"),
+    "little_to_stop": ("It starts and stops, but has little to spare to stop.", "warning"),
+    "never_starts": ("It never starts: what comes trickles over its top.", "fault"),
+    "hangs": ("It starts but does not break: it gurgles on at its intake.", "fault"),
+    "holds": ("It starts and never stops: what comes keeps it full.", "fault"),
+}
+_GONE = "That siphon is no longer in this plan."
+
+
+def tweak_form(found: Assessment, bed: BedResult, units: System) -> dict[str, Any]:
+    """The boxes and sliders of a siphon as it stands, and what it does so."""
+    plan, siphon = found.evaluation.plan, bed.siphon
+    try:
+        now = tweak_of(plan, siphon)
+    except EditRefused:
+        return {}
+    return {
+        "sizes": sizes_for(siphon), "may_have_tube": siphon.kind == "bell",
+        **_range(plan, siphon), **_shown(found, bed, now, units),
+    }  # fmt: skip
+
+
+def _range(plan: Plan, siphon: Siphon) -> dict[str, Any]:
+    """How far its tail may fall: down to the floor of what it ends in."""
+    tail, most = plan.run_from(f"{siphon.id}.tail"), _MOST_FALL
+    if tail is not None and plan.port(tail.end) is not None:
+        lowest = plan.vessel(tail.end.partition(".")[0]).floor_height
+        most = min(most, plan.vessel(siphon.stands_in).floor_height - lowest)
+    return {"least_fall": _LEAST_FALL, "most_fall": round(most, 3)}
+
+
+def tweak_list(found: Assessment, asked: QueryDict, units: System, desk: object) -> dict[str, Any]:
+    """What a siphon would do built as asked."""
+    bed = _bed(found, asked.get("siphon", ""))
+    if bed is None:
+        return {"tweak_refused": _GONE}
+    plan = found.evaluation.plan
+    is_typed = asked.get("typed", "") != asked.get("told", "")
+    try:
+        tweak = _read(tweak_of(plan, bed.siphon), asked, is_typed, units)
+        return {**_shown(found, bed, tweak, units), **_range(plan, bed.siphon),
+                "is_typed": is_typed}  # fmt: skip
+    except (EditRefused, UnreadableQuantity) as error:
+        return {"tweak_refused": str(error)}
+
+
+def _bed(found: Assessment, siphon: str) -> BedResult | None:
+    return next((b for b in found.evaluation.beds if b.siphon.id == siphon), None)
+
+
+def _read(now: Tweak, asked: QueryDict, is_typed: bool, units: System) -> Tweak:
+    """From the form: what was typed counts, the slider where the box stands as it was told."""
+    fall = now.fall
+    if fall is not None and is_typed:
+        fall = read(asked.get("typed", ""), "length", units)
+    elif fall is not None and "fall" in asked:
+        fall = _number(asked.get("fall", ""))
+    elbows = asked.get("elbows", str(now.elbows))
+    if not elbows.isdigit() or len(elbows) > 2:
+        raise EditRefused("Elbows are counted: 0, 1, 2 …")
+    return Tweak(asked.get("size", now.nominal), fall, int(elbows), "tube" in asked,
+                 "trap" in asked)  # fmt: skip
+
+
+def _number(text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        raise EditRefused("The slider gave no number.") from None
+    if not _LEAST_FALL - 1e-9 <= value <= 10.0:
+        raise EditRefused("A tail falls by two centimetres at least.")
+    return value
+
+
+def _shown(found: Assessment, bed: BedResult, tweak: Tweak, units: System) -> dict[str, Any]:
+    plan, cycle, siphon = found.evaluation.plan, bed.cycle, bed.siphon
+    tailwater = float(bed.loop.tank_level(bed.loop.built.intake))
+    tried = try_tweak(
+        plan, siphon, tweak, tailwater, cycle.start_inflow, cycle.break_inflow,
+        bed.loop.built.line.viscosity,
+    )  # fmt: skip
+    now, inflow = cycle.window, cycle.start_inflow
+    scale, ticks = flow_axis(1.4 * max(inflow, now.stop.high, now.start.high), units)
+    words, look = _OUTCOMES[tried.outcome]
+    return {
+        "siphon": siphon.id, "tweak": tweak, "tried": band_of(tried.window, inflow, scale),
+        "stands": band_of(now, inflow, scale), "tried_ticks": ticks, "wide": WIDE,
+        "tried_words": words, "tried_look": look,
+        "tried_start": show(tried.window.start.value, "flow", units),
+        "tried_stop": show(tried.window.stop.value, "flow", units),
+        "tried_peak": show(tried.peak, "flow", units), "comes": show(inflow, "flow", units),
+        "fall_text": "" if tweak.fall is None else entry(round(tweak.fall, 4), "length", units),
+        "unit": unit_of("length", units), "wish": _wish(tweak),
+        "is_other": bool(tweak_edits(plan, siphon, tweak)),
+    }  # fmt: skip
+
+
+def _wish(tweak: Tweak) -> str:
+    fall = "" if tweak.fall is None else f"{tweak.fall:.4f}"
+    return f"{tweak.nominal}|{fall}|{tweak.elbows}|{int(tweak.has_tube)}|{int(tweak.has_trap)}"
+
+
+def _from_wish(now: Tweak, wish: str) -> Tweak:
+    try:
+        nominal, fall, elbows, tube, trap = wish[:60].split("|")
+        return replace(now, nominal=nominal, fall=float(fall) if fall else None,
+                       elbows=int(elbows), has_tube=tube == "1", has_trap=trap == "1")  # fmt: skip
+    except ValueError:
+        raise EditRefused("That offer no longer stands; here is the plan as it is.") from None
+
+
+def take_tweak(plan: Plan, posted: QueryDict, units: System, desk: object) -> Offered:
+    """Build it so."""
+    siphon: Siphon | None = next(
+        (s for s in plan.siphons if s.id == posted.get("siphon", "")), None
+    )
+    if siphon is None:
+        raise EditRefused(_GONE)
+    now = tweak_of(plan, siphon)
+    tweak = _from_wish(now, posted.get("wish", ""))
+    return tweak_edits(plan, siphon, tweak), f"{siphon.name}: {_told(now, tweak, units)}"
+
+
+def _told(now: Tweak, tweak: Tweak, units: System) -> str:
+    """What is built otherwise, in words."""
+    said = []
+    if tweak.nominal != now.nominal:
+        said.append(f"built of {tweak.nominal}")
+    if tweak.fall is not None and now.fall is not None and abs(tweak.fall - now.fall) > 1e-4:
+        said.append(f"tail falls {show(tweak.fall, 'length', units)}")
+    if tweak.elbows != now.elbows:
+        said.append(f"{tweak.elbows} elbow{'s' * (tweak.elbows != 1)} in its tail")
+    tube = ("an air tube", now.has_tube, tweak.has_tube)
+    trap = ("its tail’s end turned up", now.has_trap, tweak.has_trap)
+    said += [f"with{'' if a else 'out'} {name}" for name, b, a in (tube, trap) if a != b]
+    return ", ".join(said) or "left as it is"

@@ -1,0 +1,46 @@
+"""Benches as they are worked on: sliders, boxes and what is built from them."""
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.steps import open_file, revision
+
+
+def test_a_siphon_is_tried_by_slider_and_box_and_built(page: Page) -> None:
+    """The slider one step by key, a typed fall, a wider pipe, a wrong entry; built in one press,
+    undone in another."""
+    open_file(page, "split-flow")
+    page.locator("#bench-siphon").click()
+    slider, typed = page.locator("#tweak-fall"), page.get_by_label("Tail falls, typed")
+    result = page.locator("#tweak-result")
+    expect(result).to_contain_text("This is how it stands.")
+    before = result.locator("b").nth(2).inner_text()
+    slider.focus()
+    page.keyboard.press("ArrowRight")
+    expect(typed).to_have_value("560")
+    expect(result).to_contain_text("Build it so")
+    assert result.locator("b").nth(2).inner_text() != before
+    typed.fill("20 in")
+    typed.press("Enter")
+    expect(typed).to_have_value("508")
+    expect(slider).to_have_value("0.51")
+    page.get_by_label("Standpipe and tail").select_option("1 1/2 in")
+    expect(result).to_contain_text("It never starts")
+    typed.fill("deep")
+    typed.press("Enter")
+    expect(result.get_by_role("alert")).to_contain_text("deep")
+    typed.fill("50 cm")
+    typed.press("Tab")
+    expect(typed).to_have_value("500")
+    page.get_by_label("Standpipe and tail").select_option("1 in")
+    page.get_by_label("air tube from").check()
+    expect(result.locator("[name=wish]")).to_have_value("1 in|0.5000|2|1|0")
+    expect(result).to_contain_text("room to spare on both sides")
+    result.get_by_role("button", name="Preview").click()
+    expect(page.locator("#ghost-words")).to_contain_text("tail falls 500 mm, with an air tube")
+    result.get_by_role("button", name="Build it so").click()
+    revision(page, 2)
+    expect(page.locator("#moved")).to_contain_text("tail falls 500 mm, with an air tube")
+    expect(result).to_contain_text("This is how it stands.")
+    page.locator("#undo").click()
+    revision(page, 1)
+    expect(typed).to_have_value("550")
