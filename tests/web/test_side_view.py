@@ -214,6 +214,6 @@ def test_every_part_stands_in_a_table_with_what_the_picture_shows(document: dict
     assert built["R1"]["From"] == "Pump (P1)"
     assert built["R1"]["To"] == "Grow bed (B1)"
     assert built["R1"]["Bore"] == "1 in"
-    assert built["R1"]["Valve handle"] == "25 °"
+    assert built["R1"]["Valve handle"] == "25°"
     assert built["B1"]["Floor height"] == "1100 mm"
     assert built["S1"]["Standpipe height"] == "270 mm"

@@ -294,4 +294,5 @@ def shown_value(row: Row) -> str:
         return ", ".join(dict(row.options).get(v, v) for v in row.choices or (row.text,)) or "none"
     if row.kind in ("points", "marks"):
         return f"{len(row.text.splitlines())} {row.kind}"
-    return f"{row.text} {row.unit}".strip() if row.text else "none"
+    gap = "" if row.unit in ("°", "%") else " "
+    return f"{row.text}{gap}{row.unit}".strip() if row.text else "none"
