@@ -254,7 +254,7 @@ def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
     expect(marks).to_have_value(re.compile("304.8 mm holds 227"))
     page.get_by_role("link", name="Revision 5").click()
     expect(page.get_by_role("row").filter(has_text="stands now")).to_contain_text("marks")
-    page.get_by_role("button", name="Go back to revision 2").click()
+    page.get_by_role("button", name="Go to it, revision 2").click()
     expect(page.locator(".history-words")).to_contain_text("Revision 2")
     expect(page.locator("#redo")).to_be_enabled()
 

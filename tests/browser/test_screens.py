@@ -120,6 +120,15 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
         page.locator(f"#bench-{bench}").click()
         expect(page.locator(f"#bench {has}").first).to_be_visible(timeout=20_000)
         assert _barriers(page) == []
+    with page.expect_response(re.compile("/inspector/")):
+        page.locator('#side-view [data-part="S1"]').click()
+    page.wait_for_timeout(100)  # the boxes are put in anew
+    page.get_by_label("Standpipe height").fill("260")
+    page.get_by_label("Standpipe height").press("Enter")
+    expect(page.locator("#moved")).to_contain_text("standpipe height 270 mm → 260 mm")
+    page.locator("#inspector").evaluate("e => e.scrollTo(0, 0)")  # nothing half under its head
+    assert _barriers(page) == []
+    page.keyboard.press("Escape")
     page.locator("#bench-hours").click()
     page.locator("#play-open").click(timeout=20_000)
     expect(page.locator("#play-bar")).to_be_visible()

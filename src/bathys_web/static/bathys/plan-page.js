@@ -162,6 +162,7 @@
     if (!drag) return;
     shift(0, 0);
     drag = null;
+    wasMoved = true; // nor is it a press
   };
   document.addEventListener("pointercancel", letGo);
   document.addEventListener("keydown", (event) => {
