@@ -96,7 +96,11 @@ def test_a_variant_is_a_plan_of_its_own(browser: Client, saved: SavedPlan) -> No
         assert plan.name == f"{first.name}, variant"
     _raise(browser, variant, 1, "1400 mm")
     assert _plan(saved).vessel("B1").floor_height == pytest.approx(1.2)
-    beside = browser.get(reverse("compare", args=[variant.key]), {"one": f"{saved.key}/2"})
-    assert "1200 mm" in beside.content.decode()
+    beside = browser.get(reverse("compare", args=[variant.key])).content.decode()
+    assert "revision 2: copied from it" in beside  # what a variant is held against unasked
+    assert ">1200 mm<" in beside
+    assert ">1400 mm<" in beside
     again = browser.post(reverse("copy", args=[variant.key]), follow=True)
     assert f"{first.name}, variant, variant" not in again.content.decode()
+    browser.post(reverse("delete", args=[saved.key]))
+    assert browser.get(reverse("compare", args=[variant.key])).status_code == 200

@@ -19,6 +19,7 @@ from bathys.plan import plan_from_data
 from bathys_web.plans.benches import BENCHES, Ask
 from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.side_view import Scene, draw_side_view
+from bathys_web.plans.side_view.uprights import Uprights
 from bathys_web.plans.stations import stations_of
 from tests.conftest import EXAMPLE
 
@@ -217,3 +218,27 @@ def test_every_part_stands_in_a_table_with_what_the_picture_shows(document: dict
     assert built["R1"]["Valve handle"] == "25°"
     assert built["B1"]["Floor height"] == "1100 mm"
     assert built["S1"]["Standpipe height"] == "270 mm"
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    stands=st.lists(st.tuples(st.integers(0, 200), st.integers(0, 100), st.integers(0, 100),
+                              st.integers(1, 8)), max_size=12),
+    places=st.lists(st.integers(0, 200), min_size=1, max_size=8),
+    span=st.tuples(st.integers(0, 100), st.integers(0, 100)), half=st.integers(1, 8),
+)  # fmt: skip
+def test_a_pipe_takes_the_first_place_that_is_clear(
+    stands: list[tuple[int, int, int, int]], places: list[int], span: tuple[int, int], half: int
+) -> None:
+    """One of those it may have; the first clear of all that stand beside it, else the roomiest."""
+    taken = Uprights()
+    for x, one, other, wide in stands:
+        taken.add(x, one, other, wide)
+    top, foot = sorted(span)
+    found = taken.first_clear(places, top, foot, half)
+    rooms = [taken.room(x, top, foot, half) for x in places]
+    clear = [x for x, room in zip(places, rooms, strict=True) if room >= 0.0]
+    assert found == (clear[0] if clear else places[rooms.index(max(rooms))])
+    for x, one, other, wide in stands:
+        if clear and min(one, other) < foot and top < max(one, other):
+            assert abs(found - x) >= half + wide

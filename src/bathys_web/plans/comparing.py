@@ -46,8 +46,14 @@ def _choices(saved: SavedPlan) -> list[tuple[str, str]]:
     own = [(str(r.number), f"{r.number}: {r.what_changed}")
            for r in saved.revisions.order_by("-number")[:_MOST_REVISIONS]]  # fmt: skip
     others = SavedPlan.objects.filter(owner=saved.owner).exclude(pk=saved.pk)[:20]
-    return own + [(f"{o.key}/{o.head.number}", f"{o.head.document['name']}, as it stands")
-                  for o in others if o.head is not None]  # fmt: skip
+    beside = [(f"{o.key}/{o.head.number}", f"{o.head.document['name']}, as it stands")
+              for o in others if o.head is not None]  # fmt: skip
+    origin = saved.origin
+    if origin is None:
+        return own + beside
+    name = origin.document["name"]
+    copied = (_name(saved, origin), f"{name}, revision {origin.number}: copied from it")
+    return [*own, copied, *(row for row in beside if row[0] != copied[0])]
 
 
 def _path(plan: Plan, row: Difference) -> str:
@@ -191,7 +197,7 @@ def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str,
     """
     head = saved.head
     assert head is not None  # noqa: S101 - every plan on a shelf has a revision
-    one = _revision(saved, asked.get("one"), head.parent or head)
+    one = _revision(saved, asked.get("one"), saved.origin or head.parent or head)
     two = _revision(saved, asked.get("two"), head)
     page: dict[str, Any] = {
         "saved": saved, "choices": _choices(saved), "one": _name(saved, one),

@@ -40,4 +40,4 @@ def copy_plan(revision: Revision, user: AbstractBaseUser) -> SavedPlan:
     name = plan.name.removesuffix(_SUFFIX)[: _LONGEST_NAME - len(_SUFFIX)] + _SUFFIX
     variant = apply_edits(plan, [Edit("name", name)])
     what = f"copied from “{plan.name}”, revision {revision.number}"
-    return create_plan(user, variant, what)
+    return create_plan(user, variant, what, revision)

@@ -11,7 +11,9 @@ __all__ = ["create_plan"]
 
 
 @transaction.atomic
-def create_plan(owner: AbstractBaseUser, plan: Plan, what: str) -> SavedPlan:
+def create_plan(
+    owner: AbstractBaseUser, plan: Plan, what: str, origin: Revision | None = None
+) -> SavedPlan:
     """Save a plan as the first revision of a new place on its owner's shelf.
 
     Parameters
@@ -22,13 +24,15 @@ def create_plan(owner: AbstractBaseUser, plan: Plan, what: str) -> SavedPlan:
         The plan
     what : str
         How it came about, in words
+    origin : Revision, optional
+        What it was copied from
 
     Returns
     -------
     SavedPlan
         Its place
     """
-    saved = SavedPlan.objects.create(owner=owner)
+    saved = SavedPlan.objects.create(owner=owner, origin=origin)
     saved.head = Revision.objects.create(
         plan=saved, number=1, document=document_of(plan), what_changed=what, author=owner,
         content_hash=content_hash(plan),
