@@ -20,6 +20,7 @@ from bathys.figures import (
     list_claims,
     list_details,
     list_figures,
+    list_followed,
     list_headlines,
 )
 from bathys.network import NotSolved
@@ -321,6 +322,7 @@ def explain(assessment: Assessment, key: str) -> Explanation | None:
 
 def explain_late(late: Rehearsed, key: str) -> Explanation | None:
     """How a figure came to be that is known once the plan was followed through time, such as
-    ``S1.claim.swing``; none if there is no such figure."""
-    figure = next((f for f in list_claims(late.rehearsal) if f.key == key), None)
+    ``S1.claim.swing`` or ``T1.cut0.final``; none if there is no such figure."""
+    known = (*list_claims(late.rehearsal), *list_followed(late.rehearsal))
+    figure = next((f for f in known if f.key == key), None)
     return None if figure is None else Explanation(figure, drivers_of(figure))

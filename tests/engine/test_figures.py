@@ -85,6 +85,30 @@ def test_what_a_sump_must_hold_explains_itself(name: str) -> None:
     assert explain_late(late, "S1.claim.nothing") is None
 
 
+@pytest.mark.parametrize("name", ["split-flow", "stacked-pair"])
+def test_power_cuts_and_cycles_explain_themselves(name: str) -> None:
+    """What each vessel comes to is what the drill found, its water what it held and what moved;
+    cycles are those of the beds together."""
+    late = rehearse_plan(assess(load_plan((FOLDER / f"{name}.json").read_bytes())))
+    plan, shown = late.rehearsal.evaluation.plan, {}
+    assert late.rehearsal.drills
+    for number, drill in enumerate(late.rehearsal.drills):
+        for row in drill.vessels:
+            key, floor = f"{row.vessel}.cut{number}", plan.vessel(row.vessel).floor_height
+            shown |= {f"{key}.final": row.final - floor, f"{key}.holds": row.volume_final,
+                      f"{key}.share": row.share_left}  # fmt: skip
+    for cycle in late.rehearsal.settling.cycles:
+        assert cycle.period is not None
+        shown |= {f"{cycle.siphon}.together.period": cycle.period,
+                  f"{cycle.siphon}.together.moves": cycle.exchanged}  # fmt: skip
+    for key, value in shown.items():
+        explained = explain_late(late, key)
+        assert explained is not None, key
+        assert explained.figure.value == pytest.approx(value, rel=1e-9, abs=1e-12), key
+        words = fill_sentence(*explained.figure.worked, "metric")
+        assert words.endswith(f"= {show(value, explained.figure.quantity, 'metric')}"), key
+
+
 def test_every_vessel_that_gets_water_is_a_step_of_the_stairs(assessment: Assessment) -> None:
     """However its water came there: through tees and manifolds too. No step is told twice."""
     found = assessment.evaluation

@@ -347,3 +347,9 @@ def test_the_layouts_break_no_rule() -> None:
     for key in LAYOUTS:
         assessment = assess(starter(key))
         assert not [f.rule.id for f in assessment.findings if f.severity != "note"], key
+
+
+@pytest.mark.django_db
+def test_the_database_knows_every_field() -> None:
+    """No migration is missing."""
+    call_command("makemigrations", check=True, dry_run=True, verbosity=0)

@@ -255,3 +255,29 @@ CLAIMS_SPARE = Formula(
     "derived", lambda holds, least: holds - least,
     worked="{0} − {1}",
 )  # fmt: skip
+CUT_DEPTH = Formula(
+    "Depth when all stands still", "length", "dV/dt = Σ Q in − Σ Q out from the moment the power "
+    "goes until no water moves; the level at which its shell holds what is left",
+    "followed through time; level from volume by its shell and media", "derived",
+    worked="{2} in the end, of {1} that stood {0} deep, stand",
+)  # fmt: skip
+CUT_HOLDS = Formula(
+    "Water it holds in the end", "volume", "what it held + what came in − what left",
+    "followed through time, mass balance", "derived", lambda held, change: held + change,
+    worked="{0} + {1}",
+)  # fmt: skip
+CUT_SHARE = Formula(
+    "Of what it held", "percent", "water in the end ÷ water as the power went", "arithmetic",
+    "derived", lambda left, held: left / held,
+    worked="{0} ÷ {1}",
+)  # fmt: skip
+CYCLE_TOGETHER = Formula(
+    "Cycle as the beds run together", "time", "mean time from start to start, once the plan has "
+    "come round", "followed through time", "derived",
+    worked="{1} filling and {2} draining, over {0} starts, make",
+)  # fmt: skip
+MOVES_TOGETHER = Formula(
+    "Moves each time", "volume", "water its tail carries from start to break, in the mean",
+    "followed through time, mass balance", "derived",
+    worked="counted over {0} starts",
+)  # fmt: skip

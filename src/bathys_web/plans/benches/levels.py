@@ -53,7 +53,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     return {
         **page,
         "sumps": [_sump(plan, s, units) for s in rehearsal.claims],
-        "drills": [{**_drill(plan, d, units), "index": i} for i, d in enumerate(rehearsal.drills)],
+        "drills": [_drill(plan, d, i, units) for i, d in enumerate(rehearsal.drills)],
         "mishaps": [
             {"what": mishap_words(plan, w), "then": consequence_words(plan, w, units),
              "is_grave": bool(w.half_in), "place": w.mishap.place}
@@ -81,12 +81,12 @@ def _sump(plan: Plan, sump: SumpClaims, units: System) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _drill(plan: Plan, drill: PowerDrill, units: System) -> dict[str, Any]:
+def _drill(plan: Plan, drill: PowerDrill, number: int, units: System) -> dict[str, Any]:
     vessels = []
     for row in drill.vessels:
         vessel = plan.vessel(row.vessel)
         vessels.append({
-            "name": vessel.name, "is_tank": vessel.job == "fish_tank",
+            "name": vessel.name, "key": f"{row.vessel}.cut{number}",
             "before": show(row.before - vessel.floor_height, "length", units),
             "final": show(row.final - vessel.floor_height, "length", units),
             "left": show(row.share_left, "percent", units),
@@ -95,7 +95,7 @@ def _drill(plan: Plan, drill: PowerDrill, units: System) -> dict[str, Any]:
         })  # fmt: skip
     back = drill.restart
     return {
-        "when": moment_words(plan, drill), "vessels": vessels,
+        "when": moment_words(plan, drill), "index": number, "vessels": vessels,
         "siphoned": [
             {"name": plan.part(s.run).name, "backwards": s.backwards,
              "volume": show(s.volume, "volume", units)} for s in drill.siphoned

@@ -34,7 +34,9 @@ __all__ = [
 ]  # fmt: skip
 
 _REVISIONS_A_PAGE = 50
-_LATE = re.compile(r"\.(claim\.\w+|least|spare)$")  # figures that only time brings out
+_LATE = re.compile(
+    r"\.(claim\.\w+|least|spare|cut\d+\.\w+|together\.\w+)$"
+)  # figures that only time brings out
 
 
 @require_GET

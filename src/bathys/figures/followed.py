@@ -1,0 +1,69 @@
+"""Figures of power cuts and of beds that run together, known once a plan was followed through
+time."""
+
+from collections.abc import Iterator
+
+from bathys.evaluation.rehearsal import Rehearsal
+from bathys.figures import formulas as by
+from bathys.figures.figure import Figure, Input
+from bathys.simulation.drill import CutVessel
+
+__all__ = ["list_followed"]
+
+
+def list_followed(rehearsal: Rehearsal) -> tuple[Figure, ...]:
+    """What every vessel comes to in each power cut, and each siphon's cycle beside the others.
+
+    Parameters
+    ----------
+    rehearsal : Rehearsal
+        What the plan does through time
+
+    Returns
+    -------
+    tuple of Figure
+        Keys such as ``T1.cut0.final``, of the first power cut, and ``S1.together.period``
+    """
+    return (*_cuts(rehearsal), *_cycles(rehearsal))
+
+
+def _cuts(rehearsal: Rehearsal) -> Iterator[Figure]:
+    plan = rehearsal.evaluation.plan
+    for number, drill in enumerate(rehearsal.drills):
+        for row in drill.vessels:
+            vessel = plan.vessel(row.vessel)
+            yield from _cut(
+                f"{row.vessel}.cut{number}", row, vessel.floor_height, vessel.shape.height
+            )
+
+
+def _cut(key: str, row: CutVessel, floor: float, rim: float) -> Iterator[Figure]:
+    held = Input("water as the power went", row.volume_before, "volume")
+    left = Input("water in the end", row.volume_final, "volume")
+    yield by.CUT_DEPTH.of(
+        f"{key}.final", row.vessel,
+        (Input("depth as the power went", row.before - floor, "length"), held, left),
+        "its rim is at {rim:length}", {"rim": rim}, value=row.final - floor,
+    )  # fmt: skip
+    change = row.volume_final - row.volume_before
+    yield by.CUT_HOLDS.of(
+        f"{key}.holds", row.vessel, (held, Input("came in less what left", change, "volume"))
+    )
+    if row.volume_before > 0.0:
+        yield by.CUT_SHARE.of(f"{key}.share", row.vessel, (left, held))
+
+
+def _cycles(rehearsal: Rehearsal) -> Iterator[Figure]:
+    for cycle in rehearsal.settling.cycles:
+        starts = Input("starts counted", cycle.starts, "count")
+        if cycle.period is not None:
+            yield by.CYCLE_TOGETHER.of(
+                f"{cycle.siphon}.together.period", cycle.siphon,
+                (starts, Input("fills in", cycle.fill_time or 0.0, "time"),
+                 Input("drains in", cycle.drain_time or 0.0, "time")),
+                value=cycle.period,
+            )  # fmt: skip
+        if cycle.exchanged is not None:
+            yield by.MOVES_TOGETHER.of(
+                f"{cycle.siphon}.together.moves", cycle.siphon, (starts,), value=cycle.exchanged
+            )
