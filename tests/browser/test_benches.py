@@ -25,6 +25,7 @@ def test_a_siphon_is_tried_by_slider_and_box_and_built(page: Page) -> None:
     expect(slider).to_have_value("0.51")
     page.get_by_label("Standpipe and tail").select_option("1 1/2 in")
     expect(result).to_contain_text("It never starts")
+    expect(result.locator("[name=wish]")).to_have_value("1 1/2 in|0.5080|2|0|0")
     typed.fill("deep")
     typed.press("Enter")
     expect(result.get_by_role("alert")).to_contain_text("deep")

@@ -146,3 +146,8 @@ def test_what_cannot_be_built_is_refused_with_a_sentence(
             tweak_edits(plan, bed.siphon, tweak)
     joined = _plan("twin-sumps")
     assert tweak_of(joined, joined.siphons[0]).fall is None
+    document = plan.model_dump(mode="json", by_alias=True)
+    tails = [r for r in document["runs"] if r["from"].endswith(".tail")]
+    tails[1]["to"] = tails[0]["to"]  # both through one hole: one cannot be led lower alone
+    shared = plan_from_data(document)
+    assert tweak_of(shared, shared.siphons[0]).fall is None

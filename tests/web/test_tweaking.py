@@ -10,7 +10,8 @@ from bathys.plan import Plan
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.storing import plan_of
 
-ASK = {"siphon": "S1", "size": "1 in", "fall": "0.44", "elbows": "2", "typed": "440", "told": "440"}
+ASK = {"siphon": "S1", "size": "1 in", "fall": "0.44", "slid": "0.44", "exact": "0.44",
+       "elbows": "2", "typed": "440", "told": "440"}  # fmt: skip
 
 
 def _tried(browser: Client, saved: SavedPlan, **asked: Any) -> str:
@@ -41,7 +42,9 @@ def test_slider_and_box_ask_for_the_same(browser: Client, saved: SavedPlan) -> N
 
 @pytest.mark.parametrize(
     ("asked", "said"),
-    [({"typed": "deep"}, "deep"), ({"fall": "nan"}, "centimetres"), ({"fall": "low"}, "slider"),
+    [({"typed": "deep"}, "deep"), ({"fall": "nan"}, "no number"),
+     ({"fall": "0.001"}, "centimetres"), ({"exact": "inf"}, "no number"),
+     ({"typed": "-4 in"}, "centimetres"), ({"fall": "low"}, "slider"),
      ({"elbows": "-1"}, "counted"),
      ({"elbows": "77"}, "elbows"), ({"size": "9 in"}, "9 in"), ({"siphon": "X9"}, "no longer"),
      ({"typed": "4 m"}, "outside")],
@@ -53,6 +56,15 @@ def test_what_cannot_be_is_told_beside_it(
     page = _tried(browser, saved, **asked)
     assert said in page
     assert "Build it so" not in page
+
+
+def test_a_fall_between_the_steps_of_the_slider_stays(browser: Client, saved: SavedPlan) -> None:
+    """To the last digit, while another box is changed; the slider stands on its nearest step."""
+    between = {"typed": "443.7", "told": "443.7", "exact": "0.4437", "elbows": "1"}
+    page = _tried(browser, saved, **between)
+    assert "1 in|0.4437|1|0|0" in page
+    assert 'name="slid" value="0.44"' in page
+    assert "1 in|0.4600|1|0|0" in _tried(browser, saved, **between, fall="0.46")
 
 
 def test_it_is_built_in_one_press(browser: Client, saved: SavedPlan) -> None:

@@ -6,7 +6,7 @@ from typing import Any
 
 from bathys.edits.editing import Edit
 from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
-from bathys.parts.bores import pipe_sizes
+from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import area_of
 from bathys.physics.water import water_at
 from bathys.plan.loading import plan_from_data
@@ -15,8 +15,9 @@ from bathys.plan.pipes import Run, StandardBore
 from bathys.simulation import SiphonModel, Window
 
 __all__ = [
-    "START_MARGIN", "STOP_MARGIN", "SiphonAsk", "SiphonChoice", "SiphonDesign", "ask_of_bed",
-    "choice_edits", "design_siphon",
+    "START_MARGIN", "START_OVER_CREST", "STOP_MARGIN", "TUBE_OVER_SLOTS", "SiphonAsk",
+    "SiphonChoice", "SiphonDesign", "ask_of_bed", "bell_fields", "choice_edits", "design_siphon",
+    "siphon_pipes",
 ]  # fmt: skip
 
 START_MARGIN, STOP_MARGIN = 1.25, 0.75
@@ -24,7 +25,12 @@ START_MARGIN, STOP_MARGIN = 1.25, 0.75
 practice)."""
 
 _SIZES = (0.012, 0.055)  # bores tried [m]
-_TUBE = 0.01  # an air tube ends so far over the slots [m]
+TUBE_OVER_SLOTS = 0.01
+"""An air tube ends so far over the slots, [m]."""
+
+START_OVER_CREST = 0.69
+"""A loop starts with the water so many bores over its crest (derived, Fr 0.31)."""
+
 _STANDARD = "ASTM D1785 Schedule 40"
 _MOST_DROP = 2.0  # [m]
 
@@ -171,26 +177,37 @@ def _model(ask: SiphonAsk, part: dict[str, Any], tail_bore: dict[str, str]) -> S
     return SiphonModel(plan, plan.siphons[0], plan.runs[0], viscosity)
 
 
+def siphon_pipes(standard: str) -> tuple[PipeSize, ...]:
+    """Pipes of a standard that siphons are built of."""
+    return tuple(p for p in pipe_sizes(standard) if _SIZES[0] <= p.bore <= _SIZES[1])
+
+
+def bell_fields(standard: str, pipe: PipeSize, bell: PipeSize) -> dict[str, Any]:
+    """Standpipe, bell and slots of a bell siphon of a pipe, as plan data."""
+    bore = {"kind": "standard", "standard": standard, "nominal": pipe.nominal}
+    return {
+        "standpipe_bore": bore, "bell_bore": {**bore, "nominal": bell.nominal},
+        "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),
+    }  # fmt: skip
+
+
 def _parts(ask: SiphonAsk) -> Iterator[tuple[str, str, str, bool, bool, dict[str, Any]]]:
-    for pipe in pipe_sizes(ask.standard):
-        if not _SIZES[0] <= pipe.bore <= _SIZES[1]:
-            continue
+    for pipe in siphon_pipes(ask.standard):
         bore = {"kind": "standard", "standard": ask.standard, "nominal": pipe.nominal}
         bell = bell_over(ask.standard, pipe)
         if bell is not None:
             part = {
-                "kind": "bell", "standpipe_bore": bore, "rim_height": ask.rim_height,
-                "bell_bore": {**bore, "nominal": bell.nominal}, "slot_height": ask.slot_height,
-                "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),
+                "kind": "bell", "rim_height": ask.rim_height, "slot_height": ask.slot_height,
+                **bell_fields(ask.standard, pipe, bell),
             }  # fmt: skip
-            tube = {"air_tube_height": ask.slot_height + _TUBE}
+            tube = {"air_tube_height": ask.slot_height + TUBE_OVER_SLOTS}
             yield "bell", pipe.nominal, bell.nominal, False, False, part
             yield "bell", pipe.nominal, bell.nominal, True, False, part | tube
             yield "bell", pipe.nominal, bell.nominal, True, True, part | tube | {"trap": True}
         if 2.0 * pipe.bore < ask.rim_height:
             yield "loop", pipe.nominal, "", False, False, {
                 "kind": "loop", "bore": bore, "bulkhead_height": round(0.5 * pipe.bore + 0.01, 3),
-                "crest_height": round(ask.rim_height - 0.69 * pipe.bore, 3),
+                "crest_height": round(ask.rim_height - START_OVER_CREST * pipe.bore, 3),
             }  # fmt: skip
 
 

@@ -4,14 +4,20 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from bathys.edits import Edit, EditRefused, apply_edits
-from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
+from bathys.parts.bells import bell_over
 from bathys.parts.bores import PipeSize, pipe_sizes
-from bathys.physics import area_of
 from bathys.plan import Plan
 from bathys.plan.overflows import BellSiphon, Siphon
 from bathys.plan.pipes import Run, StandardBore
 from bathys.simulation import SiphonModel, Window
-from bathys.sizing.siphons import START_MARGIN, STOP_MARGIN
+from bathys.sizing.siphons import (
+    START_MARGIN,
+    START_OVER_CREST,
+    STOP_MARGIN,
+    TUBE_OVER_SLOTS,
+    bell_fields,
+    siphon_pipes,
+)
 
 __all__ = ["Outcome", "Tried", "Tweak", "outcome_of", "sizes_for", "try_tweak", "tweak_edits",
            "tweak_of"]  # fmt: skip
@@ -20,7 +26,7 @@ Outcome = Literal["never_starts", "little_to_start", "works", "little_to_stop", 
 """What a siphon does with an inflow: works with the margins, has little to spare on one side, or
 trickles over for ever, gurgles at its intake, or is kept full."""
 
-_TUBE = 0.01  # an air tube ends so far over the slots [m]
+_LEAST_FALL = 0.02  # [m]
 _MOST_ELBOWS = 8
 
 
@@ -33,8 +39,8 @@ class Tweak:
     nominal : str
         Size of the standpipe or tube, with its bell and its tail; empty leaves them as they are
     fall : float or None
-        Bed's floor over the tail's end, [m]; none where the end cannot be led lower, since it
-        joins other pipes
+        Bed's floor over the tail's end, [m]; none where the end cannot be led lower by itself,
+        since other pipes end there too
     elbows : int
         In the tail
     has_tube, has_trap : bool
@@ -85,9 +91,8 @@ def sizes_for(siphon: Siphon) -> tuple[str, ...]:
     standard = _standard(siphon)
     if not standard:
         return ()
-    sizes = [s for s in pipe_sizes(standard) if 0.012 <= s.bore <= 0.055]
     return tuple(
-        s.nominal for s in sizes
+        s.nominal for s in siphon_pipes(standard)
         if not isinstance(siphon, BellSiphon) or bell_over(standard, s) is not None
     )  # fmt: skip
 
@@ -114,11 +119,12 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
     """
     tail = _tail(plan, siphon)
     bore = siphon.standpipe_bore if isinstance(siphon, BellSiphon) else siphon.bore
-    port, height = plan.port(tail.end), plan.elevation(tail.end)
-    floor = plan.vessel(siphon.stands_in).floor_height
+    height, floor = plan.elevation(tail.end), plan.vessel(siphon.stands_in).floor_height
+    is_alone = plan.port(tail.end) is not None and not plan.runs_from(tail.end)
+    is_alone = is_alone and len(plan.runs_to(tail.end)) == 1
     return Tweak(
         bore.nominal if isinstance(bore, StandardBore) else "",
-        floor - height if port is not None and height is not None else None,
+        floor - height if is_alone and height is not None else None,
         sum(f.count for f in tail.fittings if f.kind.startswith("elbow")),
         isinstance(siphon, BellSiphon) and siphon.air_tube_height is not None, siphon.trap,
     )  # fmt: skip
@@ -152,11 +158,12 @@ def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
     if part != siphon.model_dump(mode="json"):
         edits.append(Edit(f"siphons.{siphon.id}", part))
     if tweak.nominal != now.nominal:
-        bore = {"kind": "standard", "standard": _standard(siphon), "nominal": tweak.nominal}
-        edits.append(Edit(f"runs.{tail.id}.bore", bore))
+        edits.append(Edit(f"runs.{tail.id}.bore", _bore(siphon, tweak.nominal)))
     if tweak.elbows != now.elbows:
         edits.append(Edit(f"runs.{tail.id}.fittings", _fittings(tail, tweak.elbows)))
     if tweak.fall is not None and now.fall is not None and abs(tweak.fall - now.fall) > 1e-6:
+        if tweak.fall < _LEAST_FALL - 1e-9:
+            raise EditRefused("A tail falls by two centimetres at least.")
         edits.append(_lead_to(plan, tail, tweak.fall - now.fall))
     return tuple(edits)
 
@@ -165,30 +172,28 @@ def _part(siphon: Siphon, now: Tweak, tweak: Tweak) -> dict[str, Any]:
     part: dict[str, Any] = siphon.model_dump(mode="json")
     part["trap"] = tweak.has_trap
     if isinstance(siphon, BellSiphon) and tweak.has_tube != now.has_tube:
-        part["air_tube_height"] = siphon.slot_height + _TUBE if tweak.has_tube else None
+        part["air_tube_height"] = siphon.slot_height + TUBE_OVER_SLOTS if tweak.has_tube else None
     if tweak.nominal == now.nominal:
         return part
     standard = _standard(siphon)
     size = next((s for s in pipe_sizes(standard) if s.nominal == tweak.nominal), None)
     if size is None or tweak.nominal not in sizes_for(siphon):
         raise EditRefused(f"No siphon is built of {tweak.nominal or 'no'} pipe here.")
-    bore = {"kind": "standard", "standard": standard, "nominal": size.nominal}
     if isinstance(siphon, BellSiphon):
-        return part | _bell(siphon, standard, size, bore)
+        return part | _bell(siphon, standard, size)
     # The crest stands where water starts over it at the same level as before.
-    crest = siphon.crest_height + 0.69 * (siphon.pipe_bore - size.bore)
-    return part | {"bore": bore, "crest_height": round(crest, 3)}
+    crest = siphon.crest_height + START_OVER_CREST * (siphon.pipe_bore - size.bore)
+    return part | {"bore": _bore(siphon, size.nominal), "crest_height": round(crest, 3)}
 
 
-def _bell(
-    siphon: BellSiphon, standard: str, size: PipeSize, bore: dict[str, str]
-) -> dict[str, Any]:
+def _bore(siphon: Siphon, nominal: str) -> dict[str, str]:
+    return {"kind": "standard", "standard": _standard(siphon), "nominal": nominal}
+
+
+def _bell(siphon: BellSiphon, standard: str, size: PipeSize) -> dict[str, Any]:
     bell = bell_over(standard, size)
     assert bell is not None  # noqa: S101 - sizes_for has seen to it
-    part: dict[str, Any] = {
-        "standpipe_bore": bore, "bell_bore": {**bore, "nominal": bell.nominal},
-        "slot_area": round(SLOTS_OVER_PIPE * area_of(size.bore), 6),
-    }  # fmt: skip
+    part = bell_fields(standard, size, bell)
     if siphon.guard_diameter is not None:
         part["guard_diameter"] = max(siphon.guard_diameter, bell.outside_diameter + 0.02)
     return part

@@ -1,6 +1,7 @@
 """A siphon tried otherwise on its bench: another bore, a lower tail, an elbow more, and what that
 does to its window; built so in one press."""
 
+import math
 from dataclasses import replace
 from typing import Any
 
@@ -18,7 +19,8 @@ from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
 
 __all__ = ["take_tweak", "tweak_form", "tweak_list"]
 
-_LEAST_FALL, _MOST_FALL = 0.02, 2.0
+_LEAST_FALL, _MOST_FALL, _STEP = 0.02, 2.0, 0.01  # of the slider [m]
+_MOVED = 1e-6  # a slider that stands further off than this was moved [m]
 _OUTCOMES: dict[Outcome, tuple[str, str]] = {
     "works": ("It starts and stops, with room to spare on both sides.", "sound"),
     "little_to_start": ("It starts and stops, but is slow to start.", "warning"),
@@ -39,17 +41,21 @@ def tweak_form(found: Assessment, bed: BedResult, units: System) -> dict[str, An
         return {}
     return {
         "sizes": sizes_for(siphon), "may_have_tube": siphon.kind == "bell",
-        **_range(plan, siphon), **_shown(found, bed, now, units),
+        **_range(plan, siphon, now), **_shown(found, bed, now, units),
     }  # fmt: skip
 
 
-def _range(plan: Plan, siphon: Siphon) -> dict[str, Any]:
-    """How far its tail may fall: down to the floor of what it ends in."""
+def _range(plan: Plan, siphon: Siphon, tweak: Tweak) -> dict[str, Any]:
+    """How far its tail may fall, down to the floor of what it ends in; and the step of the slider
+    that is nearest, since a slider stands only on its steps."""
     tail, most = plan.run_from(f"{siphon.id}.tail"), _MOST_FALL
     if tail is not None and plan.port(tail.end) is not None:
         lowest = plan.vessel(tail.end.partition(".")[0]).floor_height
         most = min(most, plan.vessel(siphon.stands_in).floor_height - lowest)
-    return {"least_fall": _LEAST_FALL, "most_fall": round(most, 3)}
+    steps = int((most - _LEAST_FALL) / _STEP + _MOVED)
+    nearest = round(((tweak.fall or 0.0) - _LEAST_FALL) / _STEP)
+    slid = _LEAST_FALL + _STEP * min(max(nearest, 0), steps)
+    return {"least_fall": _LEAST_FALL, "most_fall": round(most, 3), "slid": round(slid, 2)}
 
 
 def tweak_list(found: Assessment, asked: QueryDict, units: System, desk: object) -> dict[str, Any]:
@@ -61,7 +67,7 @@ def tweak_list(found: Assessment, asked: QueryDict, units: System, desk: object)
     is_typed = asked.get("typed", "") != asked.get("told", "")
     try:
         tweak = _read(tweak_of(plan, bed.siphon), asked, is_typed, units)
-        return {**_shown(found, bed, tweak, units), **_range(plan, bed.siphon),
+        return {**_shown(found, bed, tweak, units), **_range(plan, bed.siphon, tweak),
                 "is_typed": is_typed}  # fmt: skip
     except (EditRefused, UnreadableQuantity) as error:
         return {"tweak_refused": str(error)}
@@ -72,12 +78,14 @@ def _bed(found: Assessment, siphon: str) -> BedResult | None:
 
 
 def _read(now: Tweak, asked: QueryDict, is_typed: bool, units: System) -> Tweak:
-    """From the form: what was typed counts, the slider where the box stands as it was told."""
+    """From the form: what was typed counts, else the slider if it was moved; where neither was, the
+    fall stays to the last digit."""
     fall = now.fall
     if fall is not None and is_typed:
         fall = read(asked.get("typed", ""), "length", units)
     elif fall is not None and "fall" in asked:
-        fall = _number(asked.get("fall", ""))
+        slider, slid = _number(asked["fall"]), _number(asked.get("slid", "0"))
+        fall = slider if abs(slider - slid) > _MOVED else _number(asked.get("exact", str(fall)))
     elbows = asked.get("elbows", str(now.elbows))
     if not elbows.isdigit() or len(elbows) > 2:
         raise EditRefused("Elbows are counted: 0, 1, 2 …")
@@ -89,9 +97,9 @@ def _number(text: str) -> float:
     try:
         value = float(text)
     except ValueError:
-        raise EditRefused("The slider gave no number.") from None
-    if not _LEAST_FALL - 1e-9 <= value <= 10.0:
-        raise EditRefused("A tail falls by two centimetres at least.")
+        value = math.nan
+    if not math.isfinite(value):
+        raise EditRefused("The slider gave no number.")
     return value
 
 
