@@ -5,6 +5,7 @@ Exit status: 0 sound, 1 findings, 2 bad input.
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -34,6 +35,7 @@ from bathys.vessels import storage_of
 __all__ = ["main"]
 
 _SOUND, _FINDINGS, _BAD_INPUT = 0, 1, 2
+_UNREAD = 128 + 13  # as a shell tells a program whose reader has gone (SIGPIPE)
 
 
 def _arguments() -> argparse.ArgumentParser:
@@ -203,7 +205,17 @@ def main(arguments: Sequence[str] | None = None) -> int:
     int
         Exit status
     """
-    asked = _arguments().parse_args(arguments)
+    try:
+        status = _run(_arguments().parse_args(arguments))
+        sys.stdout.flush()
+    except BrokenPipeError:
+        # Whoever reads, such as ``head``, has seen enough. Python would complain again on exit.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return _UNREAD
+    return status
+
+
+def _run(asked: argparse.Namespace) -> int:
     if asked.command == "schema":
         print(json.dumps(schema(), indent=2))
         return _SOUND

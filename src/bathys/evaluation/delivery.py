@@ -46,8 +46,8 @@ class Delivery:
         Id of the pump
     run : str
         Id of the run that ends in the vessel
-    vessel : str
-        Id of the vessel
+    end : str
+        The vessel's port it arrives at
     flow : float
         What arrives while the pump runs, [m³/s]
     lift : float
@@ -60,11 +60,16 @@ class Delivery:
 
     pump: str
     run: str
-    vessel: str
+    end: str
     flow: float
     lift: float
     path: tuple[str, ...]
     budget: tuple[BudgetRow, ...]
+
+    @property
+    def vessel(self) -> str:
+        """Id of the vessel."""
+        return self.end.partition(".")[0]
 
     def total(self, kind: str) -> float:
         """Head that one kind takes [m]."""
@@ -88,32 +93,40 @@ def deliveries_of(now: Balance, runs: dict[str, RunResult]) -> tuple[Delivery, .
     """
     found = []
     for run in now.layout.pressure_runs:
-        if now.plan.port(run.end) is None:
-            continue
-        path = _path_to(now, run)
-        if path is None:
-            continue
-        pump_id, ids = path
-        pump = now.plan.part(pump_id)
-        lift = runs[run.id].end_head - now.levels[pump.stands_in]
-        rows = [BudgetRow("lift", "lift", run.end.partition(".")[0], lift)]
-        for id_ in ids:
-            rows += [
-                BudgetRow(p.kind, p.label, id_, h, runs[id_].as_pipe(p, h))
-                for p, h in runs[id_].losses
-                if h != 0.0
-            ]
-        found.append(
-            Delivery(pump_id, run.id, run.end.partition(".")[0], max(runs[run.id].flow, 0.0),
-                     lift, tuple(ids), tuple(rows))
-        )  # fmt: skip
-    return tuple(found)
+        if now.plan.port(run.end) is not None:
+            found.append(_delivery(now, runs, run, run.start, run.end))
+        if now.plan.port(run.start) is not None and now.flows[run.id] < 0.0:
+            # Drawn from a vessel into a pumped line, but the pump pushes water back into it.
+            found.append(_delivery(now, runs, run, run.end, run.start))
+    return tuple(d for d in found if d is not None)
 
 
-def _path_to(now: Balance, run: Run) -> tuple[str, list[str]] | None:
+def _delivery(
+    now: Balance, runs: dict[str, RunResult], run: Run, here: str, end: str
+) -> Delivery | None:
+    """The way to the end of a run that lies in a vessel, from its other end on."""
+    path = _path_to(now, run, here)
+    if path is None:
+        return None
+    pump_id, ids = path
+    sign = 1.0 if end == run.end else -1.0
+    head = runs[run.id].end_head if end == run.end else runs[run.id].start_head
+    lift = head - now.levels[now.plan.part(pump_id).stands_in]
+    rows = [BudgetRow("lift", "lift", end.partition(".")[0], lift)]
+    for id_ in ids:
+        rows += [
+            BudgetRow(p.kind, p.label, id_, abs(h), runs[id_].as_pipe(p, abs(h)))
+            for p, h in runs[id_].losses
+            if h != 0.0
+        ]
+    flow = max(sign * runs[run.id].flow, 0.0)
+    return Delivery(pump_id, run.id, end, flow, lift, tuple(ids), tuple(rows))
+
+
+def _path_to(now: Balance, run: Run, here: str) -> tuple[str, list[str]] | None:
     """Pump and runs by which water comes to a run, each time along the greatest flow."""
-    plan, ids, here = now.plan, [run.id], run.start
-    seen = {run.start}
+    plan, ids = now.plan, [run.id]
+    seen = {here}
     while True:
         owner = here.partition(".")[0]
         if plan.group_of(owner) == "pumps":

@@ -6,7 +6,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 from bathys.evaluation.result import Evaluation
-from bathys.network import holds_back
+from bathys.network import stops_backflow
 from bathys.plan.model import Plan
 from bathys.plan.overflows import SolidsLift
 from bathys.plan.vessel import Vessel
@@ -171,7 +171,7 @@ def _ways_out(plan: Plan, vessel: Vessel) -> list[float]:
             closed = isinstance(outlet, SolidsLift) and not outlet.vented
             found.append(outlet.intake_height if closed else outlet.crest_height)  # type: ignore[union-attr]
     for run in plan.runs:
-        ends = [run.start] if holds_back(run) else [run.start, run.end]
+        ends = [run.start] if stops_backflow(run) else [run.start, run.end]
         for place in ends:
             port = plan.port(place)
             if port is not None and place.partition(".")[0] == vessel.id:

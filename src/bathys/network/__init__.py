@@ -9,11 +9,11 @@ from bathys.network.balance import Balance, balance
 from bathys.network.drains import gravity_lines
 from bathys.network.gravity import GravityBank, GravityLine
 from bathys.network.lines import Line, Piece, PieceKind
-from bathys.network.runs import curve_of_pump, holds_back, line_of_run, run_length
+from bathys.network.runs import curve_of_pump, holds_back, line_of_run, run_length, stops_backflow
 from bathys.network.solving import Network, NetworkLink, NotSolved, Solution, solve
 
 __all__ = [
     "Balance", "GravityBank", "GravityLine", "Line", "Network", "NetworkLink", "NotSolved",
     "Piece", "PieceKind", "Solution", "balance", "curve_of_pump", "gravity_lines", "holds_back",
-    "line_of_run", "run_length", "solve",
+    "line_of_run", "run_length", "solve", "stops_backflow",
 ]  # fmt: skip

@@ -7,7 +7,6 @@ from bathys.network.gravity import GravityBank
 from bathys.network.in_drains import WaterInDrains
 from bathys.network.layout import Layout, PressureNetwork, float_switch_of, layout_of
 from bathys.network.loops import closing_vessels
-from bathys.network.runs import holds_back
 from bathys.network.solving import Solver
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
@@ -123,7 +122,7 @@ class Compiled:
     def _pipe_volume(self) -> dict[str, float]:
         held: dict[str, float] = {}
         for run in self.layout.pressure_runs:
-            if not holds_back(run) and not self.layout.lines[run.id].shut:
+            if run.id in self.layout.falling_back:
                 loop = self._loop_of(run)
                 held[loop] = held.get(loop, 0.0) + self.layout.lines[run.id].volume
         return held

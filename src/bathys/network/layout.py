@@ -5,7 +5,14 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from bathys.network.lines import Line
-from bathys.network.runs import curve_of_pump, fouled_bore, holds_back, line_of_run, start_height
+from bathys.network.runs import (
+    curve_of_pump,
+    fouled_bore,
+    holds_back,
+    line_of_run,
+    start_height,
+    stops_backflow,
+)
 from bathys.network.solving import Network, NetworkLink
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
@@ -51,6 +58,24 @@ class Layout:
     def pressure_runs(self) -> Iterator[Run]:
         """Runs under a pump's head, in the plan's order."""
         return (r for r in self.plan.runs if r.id in self.pressure)
+
+    @cached_property
+    def falling_back(self) -> frozenset[str]:
+        """Runs under pressure whose water falls back through a stopped pump: all that no check
+        valve and no shut valve on the way from it holds."""
+        waiting, seen, found = [f"{p.id}.out" for p in self.plan.pumps], set[str](), set[str]()
+        while waiting:
+            place = waiting.pop()
+            seen.add(place)
+            for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
+                if run.id in found or holds_back(run) or self.lines[run.id].shut:
+                    continue
+                found.add(run.id)
+                waiting += [
+                    p for p in (run.start, run.end)
+                    if p not in seen and self.plan.group_of(p) == "junctions"
+                ]  # fmt: skip
+        return frozenset(found)
 
     def drained_by(self, vessel: str) -> list[Run]:
         """Gravity runs that begin in a vessel: at its ports, outlets and siphons."""
@@ -141,7 +166,7 @@ class PressureNetwork:
             end = outlet.node if outlet else run.end
             line = layout.lines[run.id]
             free = NetworkLink(run.id, start, end, line=line, one_way=True)
-            both = free if holds_back(run) else NetworkLink(run.id, start, end, line=line)
+            both = free if stops_backflow(run) else NetworkLink(run.id, start, end, line=line)
             self._runs.append((run, free, both, mouth, outlet))
         self._kept: dict[tuple[str, ...], tuple[NetworkLink, ...]] = {}
 

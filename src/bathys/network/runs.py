@@ -16,7 +16,7 @@ from bathys.plan.pumps import LabelPump, Pump
 
 __all__ = [
     "NARROWEST_SHARE", "curve_of_pump", "fouled_bore", "holds_back", "line_of_run", "run_length",
-    "start_height", "valve_loss",
+    "start_height", "stops_backflow", "valve_loss",
 ]  # fmt: skip
 
 NARROWEST_SHARE = 0.1
@@ -66,6 +66,12 @@ def fouled_bore(run: Run) -> float:
 def holds_back(run: Run) -> bool:
     """Whether a check valve or a foot valve stands in a run."""
     return any(FITTINGS[f.kind].holds_back for f in run.fittings)
+
+
+def stops_backflow(run: Run) -> bool:
+    """Whether no water can run back out of the vessel a pumped run ends in: a check valve holds it,
+    or an air hole breaks its siphon."""
+    return run.air_hole or holds_back(run)
 
 
 def valve_loss(valve: Valve) -> float:

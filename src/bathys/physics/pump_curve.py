@@ -5,6 +5,7 @@ from typing import Protocol
 
 import numpy as np
 from scipy.interpolate import PchipInterpolator
+from scipy.optimize import brentq
 
 __all__ = [
     "SLOPE_FLOOR", "LabelCurve", "PointsCurve", "PumpCurve", "ScaledCurve", "hydraulic_power",
@@ -82,6 +83,7 @@ class PointsCurve:
         heads = np.array([p[1] for p in points])
         if len(points) < 3 or np.any(np.diff(flows) <= 0.0) or np.any(np.diff(heads) > 0.0):
             raise ValueError("a pump curve needs three points with rising flow and falling head")
+        self._flows, self._heads = flows, heads
         self._curve = PchipInterpolator(flows, heads)
         self._slope = self._curve.derivative()
         self._first, self._last = float(flows[0]), float(flows[-1])
@@ -96,7 +98,12 @@ class PointsCurve:
 
     def _flow_at_no_head(self) -> float:
         if self._end_head <= 0.0:
-            return float(self._curve.solve(0.0, extrapolate=False)[0])
+            # Several points may lie at no head: the flow is the first of them. A root search finds
+            # none where the curve only touches zero.
+            first = int(np.argmax(self._heads <= 0.0))
+            if self._heads[first] == 0.0 or first == 0:
+                return float(self._flows[first])
+            return float(brentq(self._curve, self._flows[first - 1], self._flows[first]))
         return self._last - self._end_head / self._end_slope
 
     def head(self, flow: float) -> tuple[float, float]:

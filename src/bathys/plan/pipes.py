@@ -133,6 +133,12 @@ class Run(Part):
     spray: SprayBar | None = Field(
         default=None, title="Ends in", description="An open end, or a spray bar of drilled holes."
     )
+    air_hole: bool = Field(
+        default=False,
+        title="Air hole",
+        description="Drilled just above the water where a pumped run ends under it: lets air in "
+        "when the pump stops, so that no water siphons back. It dribbles while the pump runs.",
+    )
     slope: Slope | None = Field(
         default=None,
         title="Fall of the level part",

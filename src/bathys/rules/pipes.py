@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation, RunResult
-from bathys.network import holds_back
+from bathys.network import stops_backflow
 from bathys.parts.marks import mark_above
 from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
 from bathys.rules.boring import wider
@@ -111,7 +111,9 @@ def _siphon_peaks(evaluation: Evaluation) -> dict[str, float]:
     for bed in evaluation.beds:
         tail = plan.run_from(f"{bed.siphon.id}.tail")
         place = tail.end if tail is not None else ""
-        while plan.group_of(place) == "junctions":
+        passed: set[str] = set()
+        while plan.group_of(place) == "junctions" and place not in passed:
+            passed.add(place)  # drains may be led in a ring
             run = next(iter(plan.runs_from(place)), None)
             if run is None or tail is None:
                 break
@@ -153,11 +155,11 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         run = evaluation.plan.part(delivery.run)
         pump = evaluation.plan.part(delivery.pump)
         result = evaluation.vessels[delivery.vessel]
-        port = evaluation.plan.port(run.end)
+        port = evaluation.plan.port(delivery.end)
         way = [evaluation.plan.part(r) for r in delivery.path]
         assert port is not None  # noqa: S101 - deliveries end at ports
         high = result.levels.high - result.vessel.floor_height
-        if any(holds_back(r) for r in way) or port.height >= high:
+        if any(stops_backflow(r) for r in way) or port.height >= high:
             continue
         own = evaluation.plan.vessel(pump.stands_in)
         if own.id == result.vessel.id:
@@ -176,12 +178,15 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             data, "fault" if back > 1e-6 else "warning", run.id,
             f"{run.name} ends " "{deep:length} under water in "
             f"{result.vessel.name}; when the pump stops, " "{back:volume} runs back through it.",
-            "End it above {level:length} over the floor, or fit a check valve.",
+            "End it above {level:length} over the floor, drill an air hole just above the water, "
+            "or fit a check valve.",
             {"deep": high - port.height, "back": back, "level": high},
             (
                 Offer("end it {at:length} over the floor",
                       (Edit(f"vessels.{result.vessel.id}.ports.{port.name}.height", raised),),
                       f"{delivery.pump}.flow", {"at": raised}),
+                Offer("drill an air hole above the water",
+                      (Edit(f"runs.{run.id}.air_hole", value=True),), f"{delivery.pump}.flow"),
                 Offer("fit a check valve",
                       (Edit(f"runs.{run.id}.fittings",
                             [*fittings, {"kind": "swing_check", "count": 1}]),),

@@ -34,7 +34,9 @@ def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if duty.valve_power <= data.limits["share"] * duty.power:
             continue
         ways = [d for d in duty.deliveries if d.flow > 0.0]
-        burning = {r for d in ways for r in d.path if evaluation.runs[r].valve_loss > 0.0}
+        burning = {r for d in ways for r in d.path if evaluation.runs[r].valve_loss != 0.0}
+        if not burning:
+            continue  # what burns it lies on no way that carries water to a vessel
         worst = max(burning, key=lambda r: _burnt(evaluation, r))
         others = f" and {len(burning) - 1} more" if len(burning) > 1 else ""
         yield Finding(
@@ -49,7 +51,7 @@ def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 def _burnt(evaluation: Evaluation, run: str) -> float:
     result = evaluation.runs[run]
-    return abs(result.flow) * result.valve_loss
+    return abs(result.flow * result.valve_loss)
 
 
 def _slower(evaluation: Evaluation, duty: Duty) -> tuple[Offer, ...]:

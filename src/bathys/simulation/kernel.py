@@ -32,6 +32,8 @@ _EVENT_TIME = 1e-2  # events are found to this [s]
 _MOST_FLOW = 0.5  # [m³/s]
 _LEVEL_CLOSE = 1e-6  # a line's flow is that of its level upstream to within this [m]
 _BARE = 0.005  # over so much of level a pump goes from drawing water to drawing air [m]
+_HAIR = 1e-7  # so far over its crest a line carries nothing worth a step [m]
+_STEEPEST = 2.5  # most of d ln Q / d ln h of any law here: a part-full mouth has 2, a weir 1.5
 _DREGS = 1e-3  # the last water that weather and transfers take ever more slowly [m³]
 _FLOAT_TRAVEL = 0.02  # a float valve is wide open so far below its level [m] (assumed)
 
@@ -65,7 +67,8 @@ def _line_flow(
     A secant from the last flow and slope, held to a bracket: most lines have hardly moved since.
     """
     tail_felt = laws[1][i, 4] - laws[1][i, 1]  # of the outlet and the bore
-    if up <= dry or (up <= down and down > tail_felt):
+    threshold = max(dry, down) if down > tail_felt else dry
+    if up <= threshold + _HAIR:
         return 0.0, slope, 0.0
     low, high = 0.0, _MOST_FLOW
     q = min(max(q, 1e-7), _MOST_FLOW)
@@ -82,6 +85,10 @@ def _line_flow(
         if step != q:
             slope = max((needed - need) / (step - q), LEAST_SLOPE)
         q, need = step, needed
+    # Near no flow a secant says little: no law lets its flow grow faster than in proportion to some
+    # power of the level over its crest. A slope below that would let a step carry, without any
+    # flow to show for it, whatever comes to a vessel just full to its outlet.
+    slope = max(slope, (up - threshold) / (_STEEPEST * q))
     moves = 0.0
     if down > tail_felt:
         moves = (level_at(q, down + TAIL_STEP, i, *laws) - need) / TAIL_STEP
@@ -150,20 +157,29 @@ def _weather(
 
 
 @njit(cache=True)
-def _pump(levels: Floats, area: Floats, pumped: Any, rates: Floats, jacobian: Floats) -> Floats:
-    """What each outlet under pressure carries [m³/s], taken from its table."""
-    sources, outlets, tables, low, step, inlets, mouths, answers, told = pumped
+def _pump(
+    levels: Floats, area: Floats, pumped: Any, rates: Floats, jacobian: Floats, tangents: Floats
+) -> Floats:
+    """What each end under pressure brings to its vessel [m³/s], taken from its table; what it
+    moves by with the volumes of its source and of its vessel [1/s] goes to ``tangents``.
+
+    A line with a single end feels only the difference of the two levels, so that its table is
+    read at the source's level less what the other has risen; of several each answers by its slope.
+    """
+    sources, outlets, grid, tables, inlets, mouths, answers, told, shifts = pumped
     drawn = np.zeros(outlets.size)
     for k in range(outlets.size):
         node, source = outlets[k], sources[k]
-        place = min(max((levels[source] - low[k]) / step[k], 0.0), tables.shape[1] - 1.001)
-        cell = int(place)
-        slope = (tables[k, cell + 1] - tables[k, cell]) / step[k]
-        q = tables[k, cell] + slope * (levels[source] - low[k] - cell * step[k])
-        if place == 0.0:
+        risen = levels[node] - told[k]
+        at = levels[source] - shifts[k] * risen
+        own = grid[k]
+        cell = min(max(int(np.searchsorted(own, at, side="right")) - 1, 0), own.size - 2)
+        slope = (tables[k, cell + 1] - tables[k, cell]) / (own[cell + 1] - own[cell])
+        q = tables[k, cell] + slope * (at - own[cell])
+        if at <= own[0]:
             q, slope = tables[k, 0], 0.0
-        q -= answers[k] * (levels[node] - told[k])
-        answer = answers[k]
+        q -= (1.0 - shifts[k]) * answers[k] * risen
+        answer = slope if shifts[k] > 0.0 else answers[k]
         if q > 0.0:
             over = (levels[source] - inlets[k]) / _BARE
             if over < 1.0:  # the pump begins to draw air
@@ -183,6 +199,7 @@ def _pump(levels: Floats, area: Floats, pumped: Any, rates: Floats, jacobian: Fl
         jacobian[node, source] += slope / area[source]
         jacobian[source, node] += answer / area[node]
         jacobian[node, node] -= answer / area[node]
+        tangents[k, 0], tangents[k, 1] = slope / area[source], -answer / area[node]
     return drawn
 
 
@@ -190,10 +207,11 @@ def _pump(levels: Floats, area: Floats, pumped: Any, rates: Floats, jacobian: Fl
 def flows_at(
     volumes: Floats, guess: Floats, slopes: Floats, use: Any, vessels: Any, lines: Any, laws: Any,
     pumped: Any, outer: Any,
-) -> tuple[Floats, Floats, Floats, Floats, Floats]:  # fmt: skip
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats]:  # fmt: skip
     """Rates of every node and sink [m³/s], their Jacobian against the nodes [1/s], the flow of
-    each line and then of each outlet under pressure [m³/s], what the siphons' beds get [m³/s],
-    and the levels [m]. Sinks come after the nodes: what runs over each rim, and the outside.
+    each line and then of each end under pressure [m³/s], what the siphons' beds get [m³/s],
+    the levels [m], and how each of those flows moves with the volume upstream and with the one
+    downstream [1/s]. Sinks come after the nodes: what runs over each rim, and the outside.
 
     ``guess`` holds flows from just before, ``slopes`` the lines' slopes, which are kept up."""
     start, marks, held, areas, floors = vessels
@@ -204,7 +222,8 @@ def flows_at(
     rates, jacobian = np.zeros(volumes.size), np.zeros((volumes.size, count))
     flows = np.zeros(begins.size + pumped[1].size)
     _weather(volumes, levels, area, outer, rates, jacobian)
-    flows[begins.size :] = _pump(levels, area, pumped, rates, jacobian)
+    tangents = np.zeros((flows.size, 2))
+    flows[begins.size :] = _pump(levels, area, pumped, rates, jacobian, tangents[begins.size :])
     for i in range(begins.size):
         siphon = taps[i]
         if siphon >= 0:
@@ -222,7 +241,9 @@ def flows_at(
         rates[b] += q
         jacobian[a, a] -= by_up / area[a]
         jacobian[b, a] += by_up / area[a]
+        tangents[i, 0] = by_up / area[a]
         if b < count:
+            tangents[i, 1] = by_down / area[b]
             jacobian[a, b] -= by_down / area[b]
             jacobian[b, b] += by_down / area[b]
     inflows = np.zeros(modes.size)
@@ -235,7 +256,7 @@ def flows_at(
             flows[running[s]] = q
             rates[bed] -= q
             rates[ends[running[s]]] += q
-    return rates, jacobian, flows, inflows, levels
+    return rates, jacobian, flows, inflows, levels, tangents
 
 
 @njit(cache=True)
@@ -244,6 +265,23 @@ def _sink(reach: Floats, stage: Floats, count: int) -> None:
     for s in range(reach.shape[0]):
         for n in range(count):
             stage[count + s] -= reach[s, n] * stage[n]
+
+
+@njit(cache=True)
+def _add_tangents(
+    stage: Floats, by: float, flows: Floats, tangents: Floats, lines: Any, pumped: Any, count: int
+) -> None:
+    """Add to each flow what the linear part of a stage carries through it, so that what every
+    line carried adds up to what every vessel holds more."""
+    begins, ends, _ = lines
+    sources, outlets = pumped[0], pumped[1]
+    for k in range(flows.size):
+        own = k - begins.size
+        up = begins[k] if own < 0 else sources[own]
+        down = ends[k] if own < 0 else outlets[own]
+        flows[k] += by * tangents[k, 0] * stage[up]
+        if down < count:
+            flows[k] += by * tangents[k, 1] * stage[down]
 
 
 @njit(cache=True)
@@ -256,7 +294,7 @@ def _step(
 
     A sink moves nothing, so only the nodes are solved for; what a sink gets follows.
     """
-    rates, jacobian, flows, _, _ = flows_at(
+    rates, jacobian, flows, _, _, tangents = flows_at(
         volumes, guess, slopes, use, vessels, lines, laws, pumped, outer
     )
     count = jacobian.shape[1]
@@ -268,7 +306,7 @@ def _step(
     one = rates
     _solve(square, one[:count])
     _sink(reach, one, count)
-    ahead, _, later, _, _ = flows_at(
+    ahead, _, later, _, _, _ = flows_at(
         volumes + h * one, flows, slopes, use, vessels, lines, laws, pumped, outer
     )
     two = ahead - 2.0 * one
@@ -276,7 +314,11 @@ def _step(
     _sink(reach, two, count)
     after = volumes + h * (1.5 * one + 0.5 * two)
     error = 0.5 * h * np.max(np.abs(one[:count] + two[:count]))
-    return after, error, flows, 0.5 * h * (flows + later)
+    first = flows.copy()
+    _add_tangents(one, _GAMMA * h, first, tangents, lines, pumped, count)
+    second = later - 2.0 * first
+    _add_tangents(two, _GAMMA * h, second, tangents, lines, pumped, count)
+    return after, error, flows, h * (1.5 * first + 0.5 * second)
 
 
 @njit(cache=True)

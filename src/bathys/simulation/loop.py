@@ -17,6 +17,7 @@ from bathys.network import (
     holds_back,
     line_of_run,
     solve,
+    stops_backflow,
 )
 from bathys.physics.pump_curve import PumpCurve
 from bathys.physics.water import Water
@@ -119,6 +120,7 @@ class PumpedBedLoop:
         assert outlet is not None  # noqa: S101 - a plan's runs end at vessel ports
         self.outlet = outlet
         self.holds_back = holds_back(riser)
+        self.stops_backflow = stops_backflow(riser)
         self.rest_volume = float(self.tank_storage.volume(tank.water_depth or 0.0))
         """Water in the tank with the pump off and the bed drained [m³]."""
         self.drained_volume = float(self.bed_storage.volume(built.intake))

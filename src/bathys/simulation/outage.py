@@ -48,7 +48,7 @@ def _end(loop: PumpedBedLoop, moment: Literal["before_start", "after_start", "st
     port = loop.outlet - loop.bed.floor_height
     # An outlet under water, with nothing to hold it back, draws the bed down to its mouth
     # through the stopped pump; once the mouth is bare, air breaks the line.
-    is_open = not loop.holds_back and not loop.line.shut
+    is_open = not loop.stops_backflow and not loop.line.shut
     final = min(drained, port) if is_open and port < level else drained
     back_through_pump = float(storage.volume(drained) - storage.volume(final))
     before = loop.total_volume - float(storage.volume(level)) - loop.riser_returns

@@ -5,7 +5,7 @@ the other levels stay about where they were: a return under water answers by its
 level has moved too far, and then a new table is made.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -14,9 +14,10 @@ from numpy.typing import NDArray
 
 from bathys.network import Line, Network, NetworkLink, Piece
 from bathys.network.layout import FILM, Layout, PressureNetwork
-from bathys.network.runs import fouled_bore, holds_back
+from bathys.network.runs import fouled_bore
 from bathys.network.solving import Solution, Solver
 from bathys.parts.fittings import STOPPED_PUMP_LOSS
+from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.simulation.errors import NotSimulated
 
@@ -25,23 +26,28 @@ __all__ = ["PumpGroup", "PumpedTables", "Return"]
 Floats = NDArray[np.float64]
 
 _TABLE_POINTS = 17
+_AROUND = tuple(s * d for d in (0.0, 3e-4, 2e-3, 1e-2, 4e-2) for s in (-1.0, 1.0))
+"""Steps of level about where a return under water turns round [m]."""
 
 
 @dataclass(frozen=True, slots=True)
 class Return:
-    """Where a run under pressure ends in a vessel.
+    """Where a run under pressure ends, or begins, in a vessel.
 
     Attributes
     ----------
     run, vessel : str
         The run and the vessel
     mouth : float
-        Elevation of its end, [m]
+        Elevation at which its end bares, [m]
+    sign : float
+        1 where the run ends in the vessel, -1 where it begins there
     """
 
     run: str
     vessel: str
     mouth: float
+    sign: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -67,6 +73,15 @@ class PumpGroup:
     returns: tuple[Return, ...]
     links: frozenset[str]
     pipe_volume: float
+
+
+def _padded(row: Floats, wide: int) -> Floats:
+    """A row of a table made as long as the longest, going on beyond its end."""
+    more = wide - row.size
+    if not more:
+        return row
+    step = row[-1] - row[-2]
+    return np.concatenate([row, row[-1] + step * np.arange(1, more + 1)])
 
 
 class PumpedTables:
@@ -107,18 +122,23 @@ class PumpedTables:
                     f"Pumps in {names} share one line; that is not followed through time yet."
                 )
             returns = tuple(
-                Return(r.id, r.end.partition(".")[0], self.plan.elevation(r.end) or 0.0)
-                for r in self.layout.pressure_runs
-                if r.id in runs and self.plan.port(r.end) is not None
+                e for r in self.layout.pressure_runs if r.id in runs for e in self._ends_of(r)
             )
             links = frozenset(runs | {p.id for p in pumps})
             falls = sum(
                 self.layout.lines[r.id].volume
                 for r in self.layout.pressure_runs
-                if r.id in runs and not holds_back(r) and not self.layout.lines[r.id].shut
+                if r.id in runs and r.id in self.layout.falling_back
             )
             groups.append(PumpGroup(vessels.pop(), tuple(pumps), returns, links, falls))
         return groups
+
+    def _ends_of(self, run: Run) -> Iterator[Return]:
+        if self.plan.port(run.end) is not None:
+            yield Return(run.id, run.end.partition(".")[0], self.plan.elevation(run.end) or 0.0)
+        if self.plan.port(run.start) is not None:
+            mouth = (self.plan.elevation(run.start) or 0.0) - 0.5 * fouled_bore(run)
+            yield Return(run.id, run.start.partition(".")[0], mouth, -1.0)
 
     def _tied_to(self, pump: Pump) -> tuple[list[Pump], set[str]]:
         places, seen, runs = [f"{pump.id}.out"], {f"{pump.id}.out"}, set()
@@ -164,29 +184,52 @@ class PumpedTables:
     def _make(
         self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
     ) -> tuple[Any, ...]:
-        rows: list[tuple[int, int, Floats, float, float, float, float, float, float]] = []
+        rows: list[tuple[int, int, Floats, Floats, float, float, float, float, float]] = []
         for number, group in enumerate(self.groups):
-            vessel = self.plan.vessel(group.source)
-            step = vessel.shape.height / (_TABLE_POINTS - 1)
-            table = np.zeros((len(group.returns), _TABLE_POINTS))
+            grid = self._grid(group, levels)
+            table = np.zeros((len(group.returns), grid.size))
             found: Solution | None = None
-            for column in range(_TABLE_POINTS):
-                here = {**levels, group.source: vessel.floor_height + column * step}
+            for column, level in enumerate(grid.tolist()):
+                here = {**levels, group.source: level}
                 network = self._network_of(number, running, here)
                 found = self._solver.solve(network, found.flows if found else None)
-                table[:, column] = [found.flows[r.run] for r in group.returns]
+                table[:, column] = [r.sign * found.flows[r.run] for r in group.returns]
             answers = self._answers(number, running, levels)
             inlets = [p.inlet_height for p in group.pumps if p.id in running]
-            inlet = vessel.floor_height + min(inlets, default=0.0)
+            floor = self.plan.vessel(group.source).floor_height
+            shifts = float(self._is_alone(group, levels))
             rows += [
-                (place[group.source], place[r.vessel], table[k], vessel.floor_height, step, inlet,
-                 r.mouth, answers[r.run], levels[r.vessel])
+                (place[group.source], place[r.vessel], grid, table[k],
+                 floor + min(inlets, default=0.0), r.mouth, answers[r.run], levels[r.vessel],
+                 shifts)
                 for k, r in enumerate(group.returns)
             ]  # fmt: skip
-        columns = list(zip(*rows, strict=True)) if rows else [()] * 9
-        tables = np.array(columns[2]) if rows else np.zeros((0, _TABLE_POINTS))
-        whole = [np.array(c, dtype=np.int64) for c in columns[:2]]
-        return (*whole, tables, *(np.array(c, dtype=np.float64) for c in columns[3:]))
+        whole = [np.array([r[i] for r in rows], dtype=np.int64) for i in (0, 1)]
+        wide = max((r[2].size for r in rows), default=2)
+        curves = [
+            np.array([_padded(r[i], wide) for r in rows]).reshape(len(rows), wide) for i in (2, 3)
+        ]
+        return (*whole, *curves, *(np.array([r[i] for r in rows]) for i in range(4, 9)))
+
+    def _grid(self, group: PumpGroup, levels: Mapping[str, float]) -> Floats:
+        """Levels of the source to table: evenly over its height, and close together where a return
+        under water turns round."""
+        vessel = self.plan.vessel(group.source)
+        floor, rim = vessel.floor_height, vessel.floor_height + vessel.shape.height
+        marks = set(np.linspace(floor, rim, _TABLE_POINTS).tolist())
+        for end in group.returns:
+            level = levels[end.vessel]
+            if level > end.mouth + FILM:
+                marks |= {level + by for by in _AROUND if floor < level + by < rim}
+        return np.array(sorted(marks))
+
+    @staticmethod
+    def _is_alone(group: PumpGroup, levels: Mapping[str, float]) -> bool:
+        """Whether one line under water is all there is, so that only the difference of its two
+        levels counts."""
+        return len(group.returns) == 1 and levels[group.returns[0].vessel] > (
+            group.returns[0].mouth + FILM
+        )
 
     def _answers(
         self, number: int, running: frozenset[str], levels: Mapping[str, float]

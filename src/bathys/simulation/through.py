@@ -101,7 +101,7 @@ class Through:
     supplied : float
         Water from outside less water that left, rims apart, [m³]
     carried : dict of float
-        What each run carried from its start to its end, [m³]
+        What each run carried from its start to its end, and what each outlet let in, [m³]
     lost : float
         Water that the arithmetic lost or made, over all of it, [-]
     running, dry : dict of float

@@ -295,14 +295,14 @@ class _Run:
         rims = state.volumes[count:-2].tolist()
         spills = {v.id: w for v, w in zip(self.plan.vessels, rims, strict=True) if w > 1e-9}
         carried: dict[str, float] = {}
-        names = [*(k.id for k in self.system.lines), *(r.run for r in self.system.pumps.returns)]
-        for name, volume in zip(names, self.carried.tolist(), strict=True):
-            # A siphon's two lines carry one run's water; a run may carry water backwards too.
-            run, sign = name.partition("~")[0], 1.0
-            if run.endswith(BACK):
-                run, sign = run.removesuffix(BACK), -1.0
+        names = [(k.id, -1.0 if k.id.endswith(BACK) else 1.0) for k in self.system.lines]
+        names += [(r.run, r.sign) for r in self.system.pumps.returns]
+        for (name, sign), volume in zip(names, self.carried.tolist(), strict=True):
+            # A siphon's two lines carry one run's water, a standpipe's rim and its holes one
+            # outlet's; a run may carry water backwards too.
+            run = name.partition("~")[0].partition(".")[0]
             carried[run] = carried.get(run, 0.0) + sign * volume
-        known = {r.id for r in self.plan.runs}
+        known = {p.id for p in (*self.plan.runs, *self.plan.outlets)}
         return Through(
             self.plan, self.system.nodes, self.samples[: self.filled, 0],
             self.samples[: self.filled, 1:], tuple(self.events), tuple(self.starts),

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.network.layout import float_switch_of
+from bathys.simulation.pumped import PumpGroup, Return
 from bathys.simulation.system import System
 
 __all__ = ["SLACK", "State", "Watch", "watches_of"]
@@ -16,6 +17,7 @@ SLACK = 1e-4
 
 _FRESH = 0.01  # rise over a bare return that wants new pump flows [m]
 _RETABLE = 0.05  # change of a drowned return's level that does: till then its slope serves [m]
+_NEARER, _LEAST_RETABLE = 0.3, 1e-3  # or this share of how far it is from its source's level [m]
 
 
 @dataclass
@@ -82,11 +84,25 @@ def watches_of(
         is_over = vessel.id in state.over
         yield Watch(place[vessel.id], rim + (0.0 if is_over else SLACK),
                     -1.0 if is_over else 1.0, "rim", vessel.id)  # fmt: skip
-    for end in system.pumps.returns:
-        node, level = place[end.vessel], table_levels.get(end.vessel, -1e9)
-        if level <= end.mouth + _FRESH:
-            yield Watch(node, end.mouth + _FRESH, 1.0, "return", end.vessel)
-        if level > end.mouth:
-            yield Watch(node, level + _RETABLE, 1.0, "return", end.vessel)
-            lower = max(level - _RETABLE, end.mouth - 1e-6)
-            yield Watch(node, lower, -1.0, "return", end.vessel)
+    for group in system.pumps.groups:
+        for end in group.returns:
+            yield from _of_return(place[end.vessel], end, group, table_levels)
+
+
+def _of_return(
+    node: int, end: Return, group: PumpGroup, table_levels: Mapping[str, float]
+) -> Iterator[Watch]:
+    """Marks at which the pumped flows of a return must be worked out anew."""
+    level = table_levels.get(end.vessel, -1e9)
+    if level <= end.mouth + _FRESH:
+        yield Watch(node, end.mouth + _FRESH, 1.0, "return", end.vessel)
+    if level <= end.mouth:
+        return
+    moved = _RETABLE
+    if len(group.returns) > 1 and end.vessel != group.source:
+        # Near where it turns round a flow goes with the root of the levels' difference, and the
+        # nearer they are, the sooner its slope is wrong.
+        apart = abs(level - table_levels.get(group.source, level))
+        moved = min(max(_NEARER * apart, _LEAST_RETABLE), _RETABLE)
+    yield Watch(node, level + moved, 1.0, "return", end.vessel)
+    yield Watch(node, max(level - moved, end.mouth - 1e-6), -1.0, "return", end.vessel)
