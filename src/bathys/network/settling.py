@@ -336,14 +336,18 @@ class _Settling:
         for row, line in enumerate(self.lines):
             if self.starts[row] < self.count and line.is_usual:
                 carried.setdefault(int(self.starts[row]), []).append(row)
+        brims = {int(self.starts[i]): i for i, k in enumerate(self.lines)
+                 if k.inlet == "brim" and self.starts[i] < self.count}  # fmt: skip
         order = self._in_water_order()
         for node in order:
             rows = carried.get(node, [])
             if not rows or amount[node] <= 0.0:
                 continue
             shares = self._shares(rows, float(amount[node])) if len(rows) > 1 else np.ones(1)
-            for row, share in zip(rows, shares, strict=True):
-                flows[row] = amount[node] * share
+            flows[rows] = amount[node] * shares
+            if node in brims:
+                self._spill(flows, rows, brims[node], float(amount[node]))
+            for row in rows:
                 amount[self.ends[row]] += flows[row]
         rank = {node: i for i, node in enumerate(order)}
         for _ in range(2):  # once for the inlets, once more for what stands downstream
@@ -351,8 +355,19 @@ class _Settling:
             for node in sorted(carried, key=lambda n: -rank[n]):
                 rows = [r for r in carried[node] if flows[r] > 0.0]
                 if rows:
-                    self.levels[node] = max(need[r] for r in rows)
+                    top = need[brims[node]] if node in brims else np.inf
+                    self.levels[node] = min(max(need[r] for r in rows), top)
         return flows
+
+    def _spill(self, flows: Floats, rows: list[int], brim: int, amount: float) -> None:
+        """Let what a vessel's lines do not pass with it full to its rim run over that: a valve all
+        but shut would else ask for a level of hundreds of metres."""
+        full = np.full(len(self.lines), self.bank.crest[brim])
+        down = np.full(len(self.lines), -np.inf)
+        most = _driven(full, down, self.bank.threshold(down), *self.bank.laws)[rows]
+        if most.sum() < amount and np.any(flows[rows] > most):
+            flows[rows] = np.minimum(flows[rows], most)
+            flows[brim] = amount - flows[rows].sum()
 
     def _shares(self, rows: list[int], amount: float) -> Floats:
         """About how a flow is shared among the lines that leave one node."""
