@@ -147,7 +147,7 @@ def _other_number(before: float, node: Node, pick: random.Random) -> Any:
 
 
 def _bounds(node: Node) -> tuple[float, float]:
-    low = node.get("minimum", node.get("exclusiveMinimum", 0.0) + 1e-6 * ("exclusiveMinimum" in node))
+    low = node.get("minimum", node.get("exclusiveMinimum", -1e-6) + 1e-6)
     high = node.get("maximum", node.get("exclusiveMaximum", 1e3) - 1e-6)
     return float(low), float(high)
 
@@ -190,7 +190,7 @@ def _places(document: Document, name: str) -> list[str]:
     return places
 
 
-def _invent(node: Node, document: Document, pick: random.Random, name: str) -> Any:  # noqa: PLR0912 - one branch a kind of value
+def _invent(node: Node, document: Document, pick: random.Random, name: str) -> Any:
     """A value that follows a schema."""
     node = pick.choice(_choices(node))
     if "const" in node:

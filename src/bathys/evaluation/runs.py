@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 
 from bathys.network import Balance, GravityBank, Piece, gravity_lines
-from bathys.network.drains import crest_of
+from bathys.network.rest import crest_of
 from bathys.network.runs import fouled_bore, run_length, start_height
 from bathys.physics import area_of
 from bathys.physics.drop import DropRegime, drop_froude, drop_regime

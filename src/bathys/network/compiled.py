@@ -2,11 +2,12 @@
 
 from collections import deque
 
-from bathys.network.drains import BRIM, brim_lines, gravity_lines, leads_level, rest_height
+from bathys.network.drains import BRIM, brim_lines, gravity_lines
 from bathys.network.gravity import GravityBank
 from bathys.network.in_drains import WaterInDrains
 from bathys.network.layout import Layout, PressureNetwork, float_switch_of, layout_of
 from bathys.network.loops import closing_vessels
+from bathys.network.rest import at_rest, joins_level
 from bathys.network.solving import Solver
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
@@ -26,6 +27,8 @@ class Compiled:
 
     Attributes
     ----------
+    at_rest : AtRest
+        Where all water stands with every pump off
     storages, floors, rest : dict
         By vessel: its storage, the height of its floor, and its level with every pump off, [m]
     lines, bank : list of GravityLine, GravityBank
@@ -49,7 +52,7 @@ class Compiled:
     in_drains : WaterInDrains
         Water on its way
     twins : dict
-        By closing vessel, those filled by hand that a pipe keeps at its level
+        By closing vessel, those that a pipe keeps at its level
     shared : dict
         By closing vessel, the storage of it and its twins together
     totals : dict
@@ -62,7 +65,8 @@ class Compiled:
             v.id: storage_of(self.plan, v) for v in self.plan.vessels
         }
         self.floors = {v.id: v.floor_height for v in self.plan.vessels}
-        self.rest = {v.id: v.floor_height + rest_height(layout, v) for v in self.plan.vessels}
+        self.at_rest = at_rest(layout)
+        self.rest = self.at_rest.levels
         self.lines = [*gravity_lines(layout), *brim_lines(layout)]
         self.closing = closing_vessels(layout)
         self.fixed = self._fixed_levels()
@@ -151,7 +155,7 @@ class Compiled:
     def _twins(self) -> dict[str, list[str]]:
         twins: dict[str, list[str]] = {c: [] for c in set(self.closing.values())}
         for run in self.plan.runs:
-            if self.plan.port(run.start) is None or not leads_level(self.layout, run):
+            if not joins_level(self.layout, run, self.rest):
                 continue
             ends = [run.start.partition(".")[0], run.end.partition(".")[0]]
             for one, two in (ends, ends[::-1]):

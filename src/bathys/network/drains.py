@@ -18,7 +18,7 @@ from bathys.plan.vessel import Vessel
 from bathys.vessels import perimeter
 
 __all__ = [
-    "BACK", "BRIM", "FOOT", "brim_lines", "crest_of", "gravity_lines", "leads_level", "rest_height",
+    "BACK", "BRIM", "FOOT", "brim_lines", "gravity_lines",
 ]  # fmt: skip
 
 BACK, BRIM, FOOT = ".back", ".brim", ".foot"
@@ -166,44 +166,3 @@ def brim_lines(layout: Layout) -> list[GravityLine]:
         )
         for v in layout.plan.vessels
     ]
-
-
-def crest_of(layout: Layout, run: Run) -> float:
-    """Level over the datum below which a gravity run carries nothing [m]."""
-    begin = layout.plan.elevation(run.start)
-    if begin is not None:
-        return begin - 0.5 * fouled_bore(run)
-    source = layout.plan.part(run.start.partition(".")[0])
-    floor = layout.plan.vessel(source.stands_in).floor_height
-    if isinstance(source, BellSiphon | LoopSiphon):
-        return floor + source.rim_height
-    return floor + float(source.crest_height)
-
-
-def rest_height(layout: Layout, vessel: Vessel) -> float:
-    """Depth at which a vessel comes to rest with every pump off [m].
-
-    The depth it is filled to, unless an outlet lies lower; a siphon bed at its intake; a vessel
-    that only receives, empty.
-    """
-    outlets = [
-        _rest_of(layout, run) - vessel.floor_height
-        for run in layout.drained_by(vessel.id)
-        if not layout.lines[run.id].shut and not leads_level(layout, run)
-    ]
-    depths = [*outlets, vessel.water_depth if vessel.water_depth is not None else None]
-    return max(min((d for d in depths if d is not None), default=0.0), 0.0)
-
-
-def _rest_of(layout: Layout, run: Run) -> float:
-    source = layout.plan.part(run.start.partition(".")[0])
-    if isinstance(source, BellSiphon | LoopSiphon):
-        return layout.plan.vessel(source.stands_in).floor_height + source.intake_height
-    return crest_of(layout, run)
-
-
-def leads_level(layout: Layout, run: Run) -> bool:
-    """Whether a run only evens two vessels out, both filled by hand."""
-    ends = (layout.plan.owner_of(run.start), layout.plan.owner_of(run.end))
-    vessels = [layout.plan.vessel(e) for e in ends if e is not None]
-    return len(vessels) == 2 and all(v.water_depth is not None for v in vessels)

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
-from bathys.network.drains import leads_level
+from bathys.network.rest import joins_level
 from bathys.parts.marks import mark_below
 from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
@@ -97,9 +97,7 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _twins(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, now = evaluation.plan, evaluation.balance
     for run in plan.runs:
-        if plan.port(run.start) is None or plan.port(run.end) is None or not leads_level(
-            now.layout, run
-        ):  # fmt: skip
+        if not joins_level(now.layout, run, now.rest_levels):
             continue
         one, two = run.start.partition(".")[0], run.end.partition(".")[0]
         apart = abs(now.levels[one] - now.levels[two])

@@ -8,8 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.network import GravityBank, GravityLine, gravity_lines
-from bathys.network.drains import BRIM, brim_lines, rest_height
+from bathys.network.drains import BRIM, brim_lines
 from bathys.network.layout import Layout
+from bathys.network.rest import at_rest
 from bathys.network.runs import fouled_bore
 from bathys.plan.model import Plan
 from bathys.simulation.latches import Latch, latches_of
@@ -72,10 +73,10 @@ class System:
 
     def rest_volumes(self) -> Floats:
         """Water of every node with all pumps off and all drained back [m³]; none in the sinks."""
-        volumes = []
+        volumes, rest = [], at_rest(self.layout).levels
         for node in self.nodes:
             if node in self.storages:
-                depth = rest_height(self.layout, self.plan.vessel(node))
+                depth = rest[node] - self.plan.vessel(node).floor_height
                 volumes.append(self.storages[node].volume_at(depth))
             else:
                 volumes.append(_DEEP * self._pipe_area(node))
