@@ -134,7 +134,7 @@ def test_a_pump_below_its_lift_delivers_nothing(document: dict[str, Any]) -> Non
     document["pumps"][0]["curve"]["max_head"] = 0.7
     found = assess(plan_from_data(document))
     assert found.evaluation.duties["P1"].flow == 0.0
-    assert {f.rule.id for f in found.findings if f.severity == "fault"} == {"F0"}
+    assert {f.rule.id for f in found.findings if f.severity == "fault"} == {"F0", "F6"}
 
 
 def test_a_shut_valve_stops_the_flow(document: dict[str, Any]) -> None:

@@ -11,6 +11,7 @@ from bathys.plan import plan_from_data
 from bathys.rules import RULES
 from bathys.units import SYSTEMS, fill_sentence
 from tests.conftest import EXAMPLE
+from tests.engine.one_vessel import one_vessel
 
 Plan = dict[str, Any]
 
@@ -113,6 +114,51 @@ def _narrow_drain_under_a_siphon(plan: Plan) -> None:
                          "level_length": 0.3})  # fmt: skip
 
 
+_SHUT = {"kind": "ball", "angle": 90.0}
+
+
+def _much_too_strong(plan: Plan) -> None:
+    plan["pumps"][0]["curve"] |= {"max_flow": 40.0 / 3600.0, "max_head": 9.0}
+    plan["pumps"][0]["power"] = 400.0
+
+
+def _low_hole(plan: Plan) -> None:
+    """A row of holes under the standpipe's rim that passes all that comes."""
+    plan["vessels"][0]["ports"].append({"name": "back", "height": 0.7})
+    plan["outlets"] = [{"id": "O1", "name": "Holes", "kind": "holes", "stands_in": "B1",
+                        "height": 0.1, "diameter": 0.02, "count": 4}]  # fmt: skip
+    plan["runs"].append({"id": "R3", "name": "Leak", "from": "O1.out", "to": "T1.back",
+                         "bore": {"kind": "inside", "diameter": 0.05},
+                         "level_length": 0.3})  # fmt: skip
+
+
+def _rests_for(seconds: float) -> Callable[[Plan], None]:
+    def change(plan: Plan) -> None:
+        for pump in plan["pumps"]:
+            if pump.get("switch"):
+                pump["switch"] |= {"on": 900.0, "off": seconds}
+
+    return change
+
+
+def _slotted_tank(plan: Plan) -> None:
+    """A fish tank held by a standpipe that has a bed's small holes."""
+    plan.clear()
+    plan.update(one_vessel())
+    plan["vessels"][1]["job"] = "fish_tank"
+    plan["outlets"] = [{
+        "id": "O1", "name": "Tank standpipe", "kind": "standpipe", "stands_in": "C1",
+        "bore": {"kind": "inside", "diameter": 0.05}, "rim_height": 0.7, "holes": 8,
+        "hole_height": 0.03, "hole_diameter": 0.008,
+    }]  # fmt: skip
+    plan["runs"][1]["from"] = "O1.out"
+
+
+def _more_in_than_out(plan: Plan) -> None:
+    plan["transfers"] = [{"id": "W1", "name": "New water", "target": "T1", "volume": 0.06,
+                          "flow": 5e-5, "at": 28800.0, "every": 86400.0}]  # fmt: skip
+
+
 # Rule, the severity it must have, the place it must name, and what brings it out.
 CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
@@ -171,6 +217,22 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("S1", "warning", "T1", _put("brief", "fish_mass", 40.0)),
     ("W1", "note", "B1", lambda _: None),
     ("scope", "warning", "P1", _put("runs", [])),
+    ("F6", "fault", "B1", _layout("split-flow", _set("runs", "R5", valve=_SHUT))),
+    ("F7", "warning", "R5", _layout("split-flow", _set("runs", "R5", wanted_flow=5e-4))),
+    ("F7", "note", "R5", _layout("split-flow", _set("runs", "R5", wanted_flow=5e-5))),
+    ("F8", "fault", "P1", _put("pumps", 0, "switch",
+                               {"kind": "float", "on_height": 0.74, "off_height": 0.3})),
+    ("F8", "fault", "P1", _put("pumps", 0, "switch",
+                               {"kind": "float", "on_height": 0.8, "off_height": 0.3})),
+    ("E4", "warning", "P1", _much_too_strong),
+    ("P9", "warning", "R2", _layout("constant-flood", _set("vessels", "B1", floor_height=0.5))),
+    ("B1", "fault", "S1", _low_hole),
+    ("B10", "warning", "O3", _layout("two-pump-timed", _rests_for(900.0))),
+    ("U12", "note", "T1", _layout("split-flow", _set("vessels", "T1", water_depth=0.95))),
+    ("U12", "fault", "S1", _layout("split-flow", _set("vessels", "T1", water_depth=0.95),
+                                   _set("vessels", "S1", water_depth=0.6))),
+    ("U13", "fault", "C1", _slotted_tank),
+    ("U14", "fault", "W1", _more_in_than_out),
 ]
 
 
@@ -185,8 +247,8 @@ LATE_CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("U8", "fault", "P1", _layout("faults/dry-start")),
     ("U9", "warning", "P1", lambda _: None),
     ("U11", "warning", "T1",
-     _layout("cascade-float-lift", _set("vessels", "T1", water_depth=0.62),
-             _set("vessels", "S1", water_depth=0.62))),
+     _layout("cascade-float-lift", _set("vessels", "S1", water_depth=0.62))),
+    ("U15", "fault", "T1", _more_in_than_out),
 ]  # fmt: skip
 
 

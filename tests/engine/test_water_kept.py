@@ -16,6 +16,7 @@ from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.simulation import PowerCut, Through, simulate
 from bathys.simulation.system import compile_system
 from bathys.simulation.through_time import Doings
+from tests.engine.one_vessel import one_vessel
 from tests.engine.random_plans import random_plan
 
 EXAMPLES = sorted(Path("examples").glob("*.json")) + sorted(Path("examples/faults").glob("*.json"))
@@ -63,29 +64,6 @@ def test_every_vessel_of_random_layouts_keeps_its_books(seed: int) -> None:
     assert max(map(abs, off.values())) < CUBIC_CENTIMETRE, off
 
 
-def _settler() -> dict[str, Any]:
-    """A sump whose pump feeds one settler, full to its outlet, that runs back by a side outlet."""
-    return {
-        "format": "bathys-plan", "version": 1, "name": "settler",
-        "vessels": [
-            {"id": "S1", "name": "Sump", "job": "sump", "floor_height": -2.0, "water_depth": 0.5,
-             "shape": {"kind": "box", "length": 3.0, "width": 3.0, "height": 0.9},
-             "ports": [{"name": "back", "height": 0.85}]},
-            {"id": "C1", "name": "Settler", "job": "settler", "floor_height": 0.0,
-             "shape": {"kind": "cylinder", "diameter": 0.58, "height": 0.9},
-             "ports": [{"name": "inlet", "height": 0.88}, {"name": "outlet", "height": 0.7}]},
-        ],
-        "pumps": [{"id": "P1", "name": "Pump", "stands_in": "S1", "inlet_height": 0.05,
-                   "curve": {"kind": "label", "max_flow": 0.001, "max_head": 6.0}, "power": 60.0}],
-        "runs": [
-            {"id": "R1", "name": "Riser", "from": "P1.out", "to": "C1.inlet", "level_length": 1.0,
-             "bore": {"kind": "inside", "diameter": 0.03}},
-            {"id": "R2", "name": "Outlet", "from": "C1.outlet", "to": "S1.back",
-             "level_length": 0.5, "bore": {"kind": "inside", "diameter": 0.0525}},
-        ],
-    }  # fmt: skip
-
-
 def _critical_flow(over: float, bore: float) -> float:
     """Flow into a pipe's mouth at a level over its invert: Q² T = g A³, E = y + A / 2T (FHWA HDS-5
     2012), solved here by its own root search."""
@@ -103,7 +81,7 @@ def _critical_flow(over: float, bore: float) -> float:
 
 
 def test_a_full_settler_gives_back_slowly_as_one_integrated_apart() -> None:
-    plan = plan_from_data(_settler())
+    plan = plan_from_data(one_vessel())
     inflow = simulate(plan, 1.0).carried["R1"] / 3600.0
     area = math.pi / 4.0 * 0.58**2
     apart = solve_ivp(
@@ -116,7 +94,7 @@ def test_a_full_settler_gives_back_slowly_as_one_integrated_apart() -> None:
 
 
 def _drowned(*, branches: int, **run: Any) -> dict[str, Any]:
-    plan = json.loads(json.dumps(_settler()))
+    plan = json.loads(json.dumps(one_vessel()))
     plan["vessels"][1]["shape"] = {"kind": "box", "length": 1.0, "width": 1.0, "height": 0.9}
     plan["vessels"][1]["ports"][0]["height"] = 0.05
     plan["vessels"][0]["floor_height"] = -0.4
@@ -164,7 +142,7 @@ def test_a_check_valve_in_the_trunk_holds_the_water_of_its_branches(demo_plan: P
 
 def test_a_vessel_tied_into_a_pumped_line_gives_and_takes_what_is_counted() -> None:
     """A low port of a second tank joined to the riser: what the tee sends there arrives."""
-    plan = _settler()
+    plan = one_vessel()
     plan["vessels"].append({
         "id": "T2", "name": "Side", "job": "raft", "floor_height": 0.0,
         "shape": {"kind": "box", "length": 2.0, "width": 1.0, "height": 0.9},

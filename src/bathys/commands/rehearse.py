@@ -6,15 +6,15 @@ from bathys.commands.tables import table
 from bathys.evaluation.rehearsal import Promise
 from bathys.pipeline import Rehearsed
 from bathys.plan import Plan
-from bathys.rules import MISHAPS
+from bathys.rules import BROKEN, MISHAPS
 from bathys.simulation.claims import SumpClaims
 from bathys.simulation.drill import PowerDrill
 from bathys.simulation.what_if import WhatIf
 from bathys.units import System, fill_sentence, show
 
 __all__ = [
-    "CLAIMS", "as_data", "as_text", "consequence_words", "mishap_words", "moment_words",
-    "promise_words",
+    "CLAIMS", "as_data", "as_text", "broken_words", "consequence_words", "mishap_words",
+    "moment_words", "promise_words",
 ]  # fmt: skip
 
 CLAIMS = {
@@ -55,6 +55,17 @@ def consequence_words(plan: Plan, what_if: WhatIf, units: System) -> str:
     said += [(1e9, f"{plan.vessel(tank).name} gets no fresh water") for tank in what_if.starved]
     words = "; ".join(w for _, w in sorted(said))
     return words[:1].upper() + words[1:]
+
+
+def broken_words(plan: Plan, broken: tuple[tuple[str, str], ...]) -> str:
+    """Why no part is let fail, in two sentences; nothing where the plan runs as it should."""
+    if not broken:
+        return ""
+    said = ", ".join(BROKEN[kind].replace("{name}", plan.part(id_).name) for kind, id_ in broken)
+    return (
+        f"Before anything fails it does not run as it should: {said}. Put that right first; then "
+        "its parts are let fail one by one."
+    )
 
 
 def promise_words(plan: Plan, promise: Promise, units: System) -> str:
@@ -141,6 +152,8 @@ def as_text(found: Rehearsed, units: System) -> str:
     lines += [promise_words(plan, p, units) for p in rehearsal.promises]
     lines += [""] if rehearsal.promises else []
     rows = [(mishap_words(plan, w), consequence_words(plan, w, units)) for w in rehearsal.what_ifs]
+    if rehearsal.broken:
+        lines += [broken_words(plan, rehearsal.broken), ""]
     if rows:
         lines += ["If something fails"]
         lines += [f"  {what}\n    {then}" for what, then in rows]
@@ -186,6 +199,7 @@ def as_data(found: Rehearsed) -> dict[str, Any]:
              "restart": {"air": list(d.restart.air), "normal_after": d.restart.normal_after}}
             for d in rehearsal.drills
         ],
+        "broken": [{"what": what, "place": place} for what, place in rehearsal.broken],
         "promises": [{"vessel": p.vessel, "height": p.height, "volume": p.volume,
                       "share": p.share, "seen": p.seen} for p in rehearsal.promises],
         "mishaps": [

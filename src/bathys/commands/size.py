@@ -8,6 +8,7 @@ from bathys.parts.pumps import sample_pumps
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.sizing import (
+    BASIS,
     MODES,
     Mode,
     SiphonDesign,
@@ -35,8 +36,8 @@ def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
     ]  # fmt: skip
     lines = [
         f"Asked for: {show(search.demand.flow, 'flow', units)} at "
-        f"{show(search.demand.head, 'head', units)}, a fifth more than wanted through pipes a "
-        f"season old; {search.demand.neediest} needs most head.",
+        f"{show(search.demand.head, 'head', units)}: {BASIS[search.demand.basis]} and a fifth "
+        f"more, through pipes a season old; {search.demand.neediest} needs most head.",
         f"{search.count} of {len(sample_pumps())} do.", "",
         *table(("pump", "draws", "head to spare", "a year", "costs a year"), rows),
     ]  # fmt: skip
@@ -53,7 +54,7 @@ def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
     nearest = search.nearest
     return {
         "flow": search.demand.flow, "head": search.demand.head,
-        "neediest": search.demand.neediest, "count": search.count,
+        "basis": search.demand.basis, "neediest": search.demand.neediest, "count": search.count,
         "pumps": [
             {"name": c.pump.name, "max_flow": c.pump.max_flow, "max_head": c.pump.max_head,
              "exponent": c.pump.exponent, "power": c.pump.power, "spare_head": c.spare,

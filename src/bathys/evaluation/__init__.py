@@ -1,7 +1,7 @@
 """The numbers of a plan, without judgement. Public: :func:`evaluate` and
 :func:`rehearse`, and their result types."""
 
-from bathys.evaluation.beds import BedResult
+from bathys.evaluation.beds import CYCLE_DOUBT, BedResult
 from bathys.evaluation.delivery import BudgetRow, Delivery, grade_line
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.evaluate import evaluate
@@ -12,7 +12,7 @@ from bathys.evaluation.runs import GravityResult, RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 
 __all__ = [
-    "BedResult", "BudgetRow", "Delivery", "Duty", "Evaluation", "Fall",
+    "CYCLE_DOUBT", "BedResult", "BudgetRow", "Delivery", "Duty", "Evaluation", "Fall",
     "GravityResult", "Omission", "Rehearsal", "RunResult", "VesselLevels",
     "VesselResult", "evaluate", "falls_of", "grade_line", "rehearse",
 ]  # fmt: skip

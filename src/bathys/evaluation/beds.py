@@ -4,10 +4,15 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from bathys.network import Balance
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.network import Balance, gravity_lines
+from bathys.network.settling import flows_at_levels
 from bathys.plan.model import Plan
 from bathys.plan.overflows import Siphon
 from bathys.plan.pipes import Run
+from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
 from bathys.simulation import (
     Cycle,
@@ -17,10 +22,19 @@ from bathys.simulation import (
     SiphonModel,
     cut_power,
     run_cycle,
+    unevenly_fed,
 )
 from bathys.vessels import joined, storage_of
 
-__all__ = ["BedResult", "beds_of"]
+__all__ = ["CYCLE_DOUBT", "BedResult", "beds_of"]
+
+CYCLE_DOUBT = 0.1
+"""How far the cycle of a bed taken as fed evenly may lie from that of beds that run together [-]
+(found: within 0.08 on every example)."""
+
+Floats = NDArray[np.float64]
+
+_LEAK_POINTS = 60
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +57,10 @@ class BedResult:
         What it does
     outages : tuple of Outage
         Power cuts at their worst moments, where one pump and one bed are all there is
+    other_ways : tuple of str
+        Ids of the runs and pumps by which water leaves it below the level its siphon starts at
+    fed_by : str
+        Why its water does not come evenly: ``timer``, ``float`` or ``siphon``; empty if it does
     """
 
     siphon: Siphon
@@ -52,6 +70,8 @@ class BedResult:
     loop: PumpedBedLoop | FedBed
     cycle: Cycle
     outages: tuple[Outage, ...] = ()
+    other_ways: tuple[str, ...] = ()
+    fed_by: str = ""
 
 
 def beds_of(now: Balance) -> tuple[BedResult, ...]:
@@ -97,13 +117,70 @@ def _bed(now: Balance, siphon: Siphon, tail: Run, linked: list[str]) -> BedResul
         cycle = run_cycle(simple)
         return BedResult(siphon, bed, feeds, (bed.id,), simple, cycle, cut_power(simple, cycle))
     inflow = sum(max(now.flows[r], 0.0) for r in feeds)
+    fed_by = _fed_by(now, linked)
     storage = joined([
         (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
         for v in linked
     ])  # fmt: skip
     tailwater = now.levels.get(tail.end.partition(".")[0], built.outlet)
-    fed = FedBed(bed, built, storage, inflow, tailwater)
-    return BedResult(siphon, bed, feeds, tuple(linked), fed, run_cycle(fed))
+    leaks, ways = _leaks(now, bed, built, linked, tail)
+    fed = FedBed(bed, built, storage, inflow, tailwater, leaks)
+    cycle = unevenly_fed(fed) if fed_by else run_cycle(fed)
+    return BedResult(siphon, bed, feeds, tuple(linked), fed, cycle, (), ways, fed_by)
+
+
+def _leaks(
+    now: Balance, bed: Vessel, built: SiphonModel, linked: list[str], tail: Run
+) -> tuple[tuple[Floats, Floats], tuple[str, ...]]:
+    """What leaves a bed and those linked to it by other ways than its siphon, by level, and by
+    which; the ways lead elsewhere than to a bed of the same water."""
+    floor, top = bed.floor_height, built.priming_level
+    levels = np.linspace(0.0, max(built.priming_level * 1.05, built.rim + 0.01), _LEAK_POINTS)
+    flows = np.zeros(_LEAK_POINTS)
+    ways: list[str] = []
+    rows = [
+        k for k in gravity_lines(now.layout)
+        if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
+    ]  # fmt: skip
+    for row in rows:
+        down = now.levels.get(row.end or "", -np.inf)
+        carried = flows_at_levels(row, floor + levels, down)
+        if np.interp(top, levels, carried) > 0.0:
+            flows, ways = flows + carried, [*ways, row.id.partition(".")[0]]
+    for pump in now.plan.pumps:
+        if pump.stands_in in linked and now.pump_flows[pump.id] > 0.0:
+            inlet = now.plan.vessel(pump.stands_in).floor_height + pump.inlet_height - floor
+            flows = flows + np.where(levels > inlet, now.pump_flows[pump.id], 0.0)
+            ways.append(pump.id)
+    return (levels, flows), tuple(dict.fromkeys(ways))
+
+
+def _fed_by(now: Balance, linked: list[str]) -> str:
+    """Why the water of some beds does not come evenly, told by the nearest cause upstream."""
+    plan = now.plan
+    siphoned = {s.stands_in for s in plan.siphons if plan.run_from(f"{s.id}.tail") is not None}
+    waiting = [r.start for v in linked for r in _arriving(now, v) if
+               plan.owner_of(r.start) not in linked]  # fmt: skip
+    seen = set(waiting)
+    while waiting:
+        place = waiting.pop(0)
+        part = plan.part(place.partition(".")[0])
+        if isinstance(part, Pump):
+            if part.switch is not None:
+                return part.switch.kind
+            continue
+        owner = plan.owner_of(place)
+        if owner in siphoned:
+            return "siphon"
+        above = _arriving(now, owner) if owner is not None else plan.runs_to(place)
+        fresh = [r.start for r in above if r.start not in seen]
+        seen.update(fresh)
+        waiting += fresh
+    return ""
+
+
+def _arriving(now: Balance, vessel: str) -> list[Run]:
+    return [r for r in now.plan.runs if r.end.partition(".")[0] == vessel and now.flows[r.id] > 0.0]
 
 
 def _beds_beside(now: Balance) -> dict[str, list[str]]:

@@ -42,7 +42,7 @@ def evaluate(plan: Plan) -> Evaluation:
     deliveries = deliveries_of(now, runs)
     return Evaluation(
         plan, water, now, runs, deliveries, duties_of(now, runs, deliveries),
-        vessel_results(now, runs, beds), beds, tuple(_omissions(now)),
+        vessel_results(now, runs, beds, deliveries), beds, tuple(_omissions(now)),
     )  # fmt: skip
 
 
@@ -72,7 +72,8 @@ def _omissions(now: Balance) -> list[Omission]:
         Omission(v.id, f"No vessel of {v.name}’s loop says how deep it is filled, so its levels "
                  "are not known; say it of the one the pump stands in.")
         for v in plan.vessels
-        if v.id not in now.closing and any(p.stands_in == v.id for p in plan.pumps)
+        if v.id not in now.closing and v.water_depth is None
+        and any(p.stands_in == v.id for p in plan.pumps)
     ]  # fmt: skip
     for junction in plan.junctions:
         arriving, leaving = plan.runs_to(junction.id), plan.runs_from(junction.id)

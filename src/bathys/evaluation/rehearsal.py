@@ -9,8 +9,17 @@ from bathys.evaluation.result import Evaluation
 from bathys.network import stops_backflow
 from bathys.plan.model import Plan
 from bathys.plan.overflows import SolidsLift
+from bathys.plan.pumps import Timer
 from bathys.plan.vessel import Vessel
-from bathys.simulation import Abandoned, NotSimulated
+from bathys.simulation import (
+    DRY_AIR,
+    Abandoned,
+    Doings,
+    NotSimulated,
+    Through,
+    Weather,
+    simulate,
+)
 from bathys.simulation.claims import SumpClaims, claims_of
 from bathys.simulation.drill import PowerDrill, drill_power_cut
 from bathys.simulation.settled import Settling, settle_down
@@ -20,6 +29,9 @@ from bathys.vessels import storage_of
 __all__ = ["Promise", "Rehearsal", "rehearse"]
 
 _MOST_MISHAPS = 60
+_LEAST_SPILL = 1e-4  # less water over a rim is no harm [m³]
+_LEAST_SCHEDULE, _LONGEST_SCHEDULE = 4.0 * 86400.0, 28.0 * 86400.0
+_SAMPLES = 4000
 _BESIDE = min(os.cpu_count() or 1, 4)  # mishaps followed at once
 
 
@@ -73,6 +85,11 @@ class Rehearsal:
         How many were not tried, since others of parts alike were
     promises : tuple of Promise
         Of every fish tank
+    broken : tuple of (str, str)
+        What already goes wrong before anything fails: ``spills``, ``air`` or ``starved``, and
+        the vessel or pump; no part is let fail then
+    scheduled : Through or None
+        The plan followed for twice its longest schedule, where settling down was shorter
     """
 
     evaluation: Evaluation
@@ -83,6 +100,46 @@ class Rehearsal:
     harmless: int
     alike: int
     promises: tuple[Promise, ...]
+    broken: tuple[tuple[str, str], ...] = ()
+    scheduled: Through | None = None
+
+
+def _broken(settling: Settling) -> tuple[tuple[str, str], ...]:
+    """What goes wrong with everything as planned."""
+    plan, found = settling.through.plan, settling.through
+    rows = [("spills", v) for v, lost in found.spills.items() if lost > _LEAST_SPILL]
+    rows += [("air", p.id) for p in plan.pumps if _draws_air(settling, p.id)]
+    for vessel in plan.vessels:
+        touching = [r.id for r in plan.runs
+                    if vessel.id in (r.end.partition(".")[0], plan.owner_of(r.start))]  # fmt: skip
+        brought = sum(abs(found.carried.get(r, 0.0)) for r in touching)
+        if vessel.job == "fish_tank" and brought <= _LEAST_SPILL:
+            rows.append(("starved", vessel.id))
+    return tuple(rows)
+
+
+def _draws_air(settling: Settling, pump: str) -> bool:
+    """Whether a pump still draws air once a plan has come round, or does so most of its time."""
+    found = settling.through
+    if found.dry[pump] <= 1.0:
+        return False
+    again = any(t >= settling.since for t in found.times_of("air", pump))
+    return again or found.dry[pump] > 0.5 * found.running[pump]
+
+
+def _follow_schedules(plan: Plan, settling: Settling) -> Through | None:
+    """The undisturbed plan for twice its longest schedule, at most 28 days. With evaporation where
+    more is brought than taken, without where it is not: as it does most harm."""
+    turns = [t.every for t in plan.transfers]
+    turns += [p.switch.on + p.switch.off for p in plan.pumps if isinstance(p.switch, Timer)]
+    lasts = min(2.0 * max(turns, default=0.0), _LONGEST_SCHEDULE)
+    if lasts <= settling.through.times[-1] and not plan.transfers:
+        return None
+    lasts = max(lasts, _LEAST_SCHEDULE)
+    net = sum(t.volume / t.every * (float(t.source is None) - float(t.target is None))
+              for t in plan.transfers)  # fmt: skip
+    weather = Weather(plan.site.evaporation / 86400.0) if net > 0.0 else DRY_AIR
+    return simulate(plan, lasts / 3600.0, Doings(weather=weather), every=lasts / _SAMPLES)
 
 
 def rehearse(
@@ -131,7 +188,11 @@ def rehearse(
         wanted()
         return try_mishap(plan, settling, mishap)
 
-    mishaps, alike = without_alike(plan, mishaps_of(plan) if with_mishaps else ())
+    broken = _broken(settling)
+    scheduled = _follow_schedules(plan, settling)
+    wanted()
+    tries = with_mishaps and not broken
+    mishaps, alike = without_alike(plan, mishaps_of(plan) if tries else ())
     # Each goes its own way from the same moment; the compiled steps let others run beside them.
     with ThreadPoolExecutor(_BESIDE) as pool:
         tried = list(pool.map(tried_out, mishaps[:_MOST_MISHAPS]))
@@ -143,7 +204,8 @@ def rehearse(
         for v in plan.vessels if v.job == "fish_tank"
     )  # fmt: skip
     return Rehearsal(
-        evaluation, settling, drills, claims, tuple(harmful), harmless, alike, promises
+        evaluation, settling, drills, claims, tuple(harmful), harmless, alike, promises, broken,
+        scheduled,
     )
 
 

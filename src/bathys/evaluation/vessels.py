@@ -4,6 +4,7 @@ from collections import defaultdict
 from dataclasses import dataclass
 
 from bathys.evaluation.beds import BedResult
+from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.runs import RunResult
 from bathys.network import Balance
 from bathys.plan.vessel import Vessel
@@ -54,6 +55,8 @@ class VesselResult:
         What it gets more than it gives, where its level was given, [m³/s]
     area : float
         Plan area, [m²]
+    returned : float
+        What of that a pump in it brings straight back, such as a spray bar, [m³/s]
     """
 
     vessel: Vessel
@@ -65,15 +68,22 @@ class VesselResult:
     spill: float
     gain: float
     area: float
+    returned: float = 0.0
+
+    @property
+    def treated(self) -> float:
+        """What passes through and comes from elsewhere: from filters, beds, the sump [m³/s]."""
+        return max(self.inflow - self.returned, 0.0)
 
     @property
     def turnover(self) -> float:
-        """Times its water passes [1/s]; 0 where it holds none."""
-        return self.inflow / self.volume if self.volume > 0.0 else 0.0
+        """Times its water passes elsewhere [1/s]; 0 where it holds none."""
+        return self.treated / self.volume if self.volume > 0.0 else 0.0
 
 
 def vessel_results(
-    now: Balance, runs: dict[str, RunResult], beds: tuple[BedResult, ...]
+    now: Balance, runs: dict[str, RunResult], beds: tuple[BedResult, ...],
+    deliveries: tuple[Delivery, ...],
 ) -> dict[str, VesselResult]:
     """Results of every vessel.
 
@@ -85,6 +95,8 @@ def vessel_results(
         What each run does
     beds : tuple of BedResult
         The siphon beds
+    deliveries : tuple of Delivery
+        The ways from pumps to outlets
 
     Returns
     -------
@@ -92,6 +104,10 @@ def vessel_results(
         By vessel id
     """
     levels, through = _levels(now, beds), _through(runs)
+    back: dict[str, float] = defaultdict(float)
+    for way in deliveries:
+        if now.plan.part(way.pump).stands_in == way.vessel:
+            back[way.vessel] += max(runs[way.run].mean_flow, 0.0)
     found = {}
     for vessel in now.plan.vessels:
         storage = storage_of(now.plan, vessel)
@@ -102,7 +118,7 @@ def vessel_results(
             vessel, here, float(storage.volume(middle)),
             float(storage.volume(here.at_rest - vessel.floor_height)),
             shell_volume(vessel.shape), through.get(vessel.id, 0.0),
-            now.spills.get(vessel.id, 0.0), now.gains.get(vessel.id, 0.0), area,
+            now.spills.get(vessel.id, 0.0), now.gains.get(vessel.id, 0.0), area, back[vessel.id],
         )  # fmt: skip
     return found
 

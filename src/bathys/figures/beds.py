@@ -3,10 +3,11 @@
 from collections.abc import Iterator, Sequence
 from statistics import fmean
 
-from bathys.evaluation.beds import BedResult
+from bathys.evaluation.beds import CYCLE_DOUBT, BedResult
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.physics.siphon import START_FROUDE, start_flow
+from bathys.simulation import PumpedBedLoop
 
 __all__ = ["bed_details", "cycle_figure", "cycles_figure", "siphon_figure"]
 
@@ -17,6 +18,9 @@ _NO_CYCLE = {
     "overflows": "the bed runs over",
     "starved": "the tank runs out first",
     "no_inflow": "no water arrives",
+    "leaks": "water leaves by another way before the siphon starts",
+    "uneven": "its water comes by turns; how often it fills is told once it was followed through "
+    "time",
 }
 
 
@@ -33,8 +37,11 @@ def cycle_figure(bed: BedResult, headline: bool) -> Figure:
             Input("peak flow of the siphon", cycle.peak_flow, "flow"),
             Input("filling", cycle.fill_time, "time"), Input("draining", cycle.drain_time, "time"),
         ),
-        "fills in {fill:time}, drains in {drain:time}, moves {moved:volume} each time",
-        {"fill": cycle.fill_time, "drain": cycle.drain_time, "moved": cycle.exchanged or 0.0},
+        "fills in {fill:time}, drains in {drain:time}, moves {moved:volume} each time"
+        + ("" if isinstance(bed.loop, PumpedBedLoop) else "; within {doubt:percent}, as if fed "
+           "evenly"),
+        {"doubt": CYCLE_DOUBT, "fill": cycle.fill_time, "drain": cycle.drain_time,
+         "moved": cycle.exchanged or 0.0},
         value=cycle.period, headline=headline, label=name,
     )  # fmt: skip
 
@@ -52,7 +59,8 @@ def cycles_figure(beds: Sequence[BedResult]) -> Figure:
         told = f"{len(periods)} of their siphons start and stop, {len(beds) - len(periods)} do not"
     return by.CYCLES.of(
         key, place, (Input("shortest", low, "time"), Input("longest", high, "time")),
-        f"{{low:time}} to {{high:time}}; {told}", {"low": low, "high": high},
+        f"{{low:time}} to {{high:time}}, within {{doubt:percent}}; {told}",
+        {"low": low, "high": high, "doubt": CYCLE_DOUBT},
         value=fmean(periods), headline=True, label=label,
     )  # fmt: skip
 

@@ -15,16 +15,22 @@ def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> I
     vessel = result.vessel
     if result.inflow <= 0.0 or result.volume <= 0.0:
         return
-    through = Input("what passes through", result.inflow, "flow")
+    through = Input("what comes from elsewhere", result.treated, "flow")
+    figures = {}
     holds = Input("water in it", result.volume, "volume")
     aims = {
         "fish_tank": "once is accepted, 1.5 to 2 preferred",
         "raft": "rafts are held for one to four hours",
     }.get(vessel.job, "")
+    if result.returned > 0.0:
+        aims += "; " * bool(aims) + "with what is sprayed straight back, {all:per_hour}"
+        figures = {"all": result.inflow / result.volume}
     yield by.TURNOVER.of(
-        f"{vessel.id}.turnover", vessel.id, (through, holds), aims, headline=headline,
+        f"{vessel.id}.turnover", vessel.id, (through, holds), aims, figures, headline=headline,
         label=f"{vessel.name} turnover",
     )  # fmt: skip
+    if result.treated <= 0.0:
+        return
     yield by.HOLD.of(
         f"{vessel.id}.hold", vessel.id, (holds, through), label=f"Water stays in {vessel.name}"
     )

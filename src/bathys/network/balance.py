@@ -14,12 +14,13 @@ from numpy.typing import NDArray
 from bathys.network.compiled import Compiled, compiled
 from bathys.network.drains import BACK, BRIM, FOOT
 from bathys.network.layout import FILM, Layout, float_switch_of
+from bathys.network.rest import AtRest
 from bathys.network.settling import Inflow, Settled, settle
 from bathys.network.solving import Network, NotSolved, Solution
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
-from bathys.plan.pumps import Timer
+from bathys.plan.pumps import Pump, Timer
 
 __all__ = ["Balance", "balance"]
 
@@ -51,8 +52,8 @@ class Balance:
         Head of each junction and pump outlet under pressure, [m]
     levels : dict
         Level of each vessel and gravity junction over the datum, [m]
-    rest_levels : dict
-        Level of each vessel with every pump off, [m]
+    at_rest : AtRest
+        Where all water stands with every pump off
     swings : dict
         What siphon beds take from and give to a vessel: lowest and highest level, [m]
     spills : dict
@@ -73,7 +74,7 @@ class Balance:
     shares: dict[str, float]
     heads: dict[str, float]
     levels: dict[str, float]
-    rest_levels: dict[str, float]
+    at_rest: AtRest
     swings: dict[str, tuple[float, float]]
     spills: dict[str, float]
     gains: dict[str, float]
@@ -85,6 +86,11 @@ class Balance:
     def plan(self) -> Plan:
         """The plan."""
         return self.layout.plan
+
+    @property
+    def rest_levels(self) -> dict[str, float]:
+        """Level of each vessel with every pump off [m]."""
+        return self.at_rest.levels
 
     def inflow(self, vessel: str) -> float:
         """Everything that comes to a vessel, pumps running [m³/s]."""
@@ -135,16 +141,26 @@ class _Balancing:
             shares[pump.id] = 1.0
             flow = solution.flows[pump.id]
             if float_switch_of(pump) is not None:
-                arriving = self._arriving(pump.stands_in, state)
-                shares[pump.id] = min(arriving / flow, 1.0) if flow > 0.0 else 1.0
+                arriving = self._arriving(pump, state, solution)
+                shares[pump.id] = min(max(arriving / flow, 0.0), 1.0) if flow > 0.0 else 1.0
             elif mean and isinstance(pump.switch, Timer):
                 shares[pump.id] = pump.switch.on / (pump.switch.on + pump.switch.off)
         return shares
 
-    def _arriving(self, vessel: str, state: _State) -> float:
-        if state.settled is None:
-            return 0.0
-        return sum(q for k, q in state.settled.flows.items() if self._ends_in(k, vessel))
+    def _arriving(self, pump: Pump, state: _State, solution: Solution) -> float:
+        """What comes to a pump's vessel, by drains and by other pumps, less what else leaves it
+        [m³/s]; what the pump brings back to its own vessel is no reason for it to run."""
+        vessel, comes = pump.stands_in, 0.0
+        if state.settled is not None:
+            comes += sum(q for k, q in state.settled.flows.items() if self._ends_in(k, vessel))
+        for run, end, sign in self.base.ends:
+            feeder = self.base.feeds.get(run)
+            if end == vessel and feeder != pump.id:
+                comes += sign * solution.flows[run] * state.shares.get(feeder or "", 1.0)
+        for other in self.plan.pumps:
+            if other.stands_in == vessel and other.id != pump.id:
+                comes -= max(solution.flows[other.id], 0.0) * state.shares.get(other.id, 1.0)
+        return comes
 
     def _ends_in(self, line: str, vessel: str) -> bool:
         return any(k.id == line and k.end == vessel for k in self.base.lines)
@@ -271,7 +287,7 @@ class _Balancing:
         }
         return Balance(
             self.base.layout, flows, {p.id: state.solution.flows[p.id] for p in self.plan.pumps},
-            state.shares, state.solution.heads, levels, self.base.rest,
+            state.shares, state.solution.heads, levels, self.base.at_rest,
             self._all_swings(swings, levels), spills,
             self._gains(state, flows), self.base.closing, state.solution.blocked,
             sum(self.base.pipes.values()),

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from bathys.network.gravity import GravityBank, GravityLine, level_at, needs
 from bathys.network.solving import NotSolved
 
-__all__ = ["Inflow", "Settled", "settle"]
+__all__ = ["Inflow", "Settled", "flows_at_levels", "settle"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
@@ -218,6 +218,28 @@ def _driven(up: Floats, down: Floats, threshold: Floats, *laws: Any) -> Floats:
     return flows
 
 
+def flows_at_levels(line: GravityLine, levels: Floats, down: float) -> Floats:
+    """Flow through one gravity line at levels upstream of it.
+
+    Parameters
+    ----------
+    line : GravityLine
+        The line
+    levels : array
+        Levels upstream over the datum, shape (levels,), [m]
+    down : float
+        Level downstream, [m]
+
+    Returns
+    -------
+    array
+        Flows, to within a thousandth, shape (levels,), [m³/s]
+    """
+    bank = GravityBank([line] * levels.size)
+    below = np.full(levels.size, down)
+    return np.asarray(_driven(levels, below, bank.threshold(below), *bank.laws))
+
+
 @njit(cache=True)
 def _level_of(places: Places, levels: Floats, given: Floats) -> Floats:
     """Level at one end of each line: its node's, or the one that is given."""
@@ -338,6 +360,7 @@ class _Settling:
                 carried.setdefault(int(self.starts[row]), []).append(row)
         brims = {int(self.starts[i]): i for i, k in enumerate(self.lines)
                  if k.inlet == "brim" and self.starts[i] < self.count}  # fmt: skip
+        highest = max((float(self.bank.crest[i]) for i in brims.values()), default=np.inf)
         order = self._in_water_order()
         for node in order:
             rows = carried.get(node, [])
@@ -345,8 +368,8 @@ class _Settling:
                 continue
             shares = self._shares(rows, float(amount[node])) if len(rows) > 1 else np.ones(1)
             flows[rows] = amount[node] * shares
-            if node in brims:
-                self._spill(flows, rows, brims[node], float(amount[node]))
+            if brims:
+                self._spill(flows, rows, brims.get(node), highest, float(amount[node]))
             for row in rows:
                 amount[self.ends[row]] += flows[row]
         rank = {node: i for i, node in enumerate(order)}
@@ -355,19 +378,23 @@ class _Settling:
             for node in sorted(carried, key=lambda n: -rank[n]):
                 rows = [r for r in carried[node] if flows[r] > 0.0]
                 if rows:
-                    top = need[brims[node]] if node in brims else np.inf
+                    top = need[brims[node]] if node in brims else highest
                     self.levels[node] = min(max(need[r] for r in rows), top)
         return flows
 
-    def _spill(self, flows: Floats, rows: list[int], brim: int, amount: float) -> None:
+    def _spill(
+        self, flows: Floats, rows: list[int], brim: int | None, highest: float, amount: float
+    ) -> None:  # fmt: skip
         """Let what a vessel's lines do not pass with it full to its rim run over that: a valve all
-        but shut would else ask for a level of hundreds of metres."""
-        full = np.full(len(self.lines), self.bank.crest[brim])
-        down = np.full(len(self.lines), -np.inf)
+        but shut would else ask for a level of hundreds of metres. A junction has no rim; no water
+        stands higher in it than the highest of all rims."""
+        top = highest if brim is None else float(self.bank.crest[brim])
+        full, down = np.full(len(self.lines), top), np.full(len(self.lines), -np.inf)
         most = _driven(full, down, self.bank.threshold(down), *self.bank.laws)[rows]
         if most.sum() < amount and np.any(flows[rows] > most):
             flows[rows] = np.minimum(flows[rows], most)
-            flows[brim] = amount - flows[rows].sum()
+            if brim is not None:
+                flows[brim] = amount - flows[rows].sum()
 
     def _shares(self, rows: list[int], amount: float) -> Floats:
         """About how a flow is shared among the lines that leave one node."""

@@ -9,19 +9,21 @@ from importlib import import_module
 
 from bathys.evaluation import Evaluation, Rehearsal
 from bathys.rules.cautions import CAUTIONS, Caution
-from bathys.rules.mishaps import MISHAPS
+from bathys.rules.mishaps import BROKEN, MISHAPS
 from bathys.rules.registry import RULES, Finding, Offer, Rule, Severity, run_late_rules, run_rules
 
 __all__ = [
-    "CAUTIONS", "MISHAPS", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity", "judge",
-    "judge_rehearsal",
+    "BROKEN", "CAUTIONS", "MISHAPS", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity",
+    "judge", "judge_rehearsal",
 ]  # fmt: skip
 
 _MODULES = (
     "flow",
+    "supply",
     "pipes",
     "power",
     "siphons",
+    "timed",
     "levels",
     "sumps",
     "outages",

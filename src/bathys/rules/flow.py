@@ -104,8 +104,7 @@ def _more_flow(evaluation: Evaluation, watched: str, key: str) -> tuple[Offer, .
            "common practice", school="whole_system",
            limits={"least": 1.0 / _HOUR, "aim": 2.0 / _HOUR}))  # fmt: skip
 def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    if "whole_system" not in evaluation.plan.brief.schools:
-        return
+    chosen = "whole_system" in evaluation.plan.brief.schools
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
         loop = {v for v, c in evaluation.balance.closing.items() if c == closer}
         duties = [d for d in evaluation.duties.values() if d.pump.stands_in in loop]
@@ -118,7 +117,7 @@ def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         pump = duties[0].pump
         yield Finding(
-            data, "warning", pump.id,
+            data, _severity(chosen), pump.id,
             "All the water passes the pump {now:per_hour}; this school wants at least "
             "{least:per_hour}, better {aim:per_hour}.",
             "It takes {need:flow}; {flow:flow} is delivered.",
@@ -144,8 +143,8 @@ def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 data, _severity(chosen), id_,
                 f"{result.vessel.name} turns over " "{now:per_hour}; this school wants at least "
                 "{least:per_hour}.",
-                "It takes {need:flow}; {flow:flow} arrives.",
-                {"now": result.turnover, "least": data.limits["least"], "flow": result.inflow,
+                "It takes {need:flow} from elsewhere; {flow:flow} arrives.",
+                {"now": result.turnover, "least": data.limits["least"], "flow": result.treated,
                  "need": result.volume * data.limits["least"]},
                 partial(_more_flow, evaluation, watched, f"{id_}.turnover") if watched else (),
             )  # fmt: skip

@@ -4,14 +4,16 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
-from bathys.network.rest import joins_level
+from bathys.network.rest import crest_of, joins_level
 from bathys.parts.marks import mark_below
+from bathys.plan.overflows import Standpipe
+from bathys.plan.vessel import Vessel
 from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
-from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.rules.registry import RULES, Finding, Offer, Rule, rule
 from bathys.simulation import PumpedBedLoop
 
-__all__: list[str] = []
+__all__ = ["tank_drains_by_itself"]
 
 _LITRE_AN_HOUR = 1e-3 / 3600.0
 
@@ -146,3 +148,76 @@ def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer
                 label = f"set {part.name.lower()} {{by:length}} lower"
                 return (Offer(label, (edit,), figures={"by": now - lower}),)
     return ()
+
+
+@rule(Rule("U12", "What is filled stays where it is", "Water poured in above an outlet runs on by "
+           "itself, with no pump.", "derived", limits={"least": 1e-3}))  # fmt: skip
+def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, rest = evaluation.plan, evaluation.balance.at_rest
+    for id_, lost in rest.spilled.items():
+        if lost > 0.1 * data.limits["least"]:
+            yield Finding(
+                data, "fault", id_,
+                f"Filled as the plan says, {plan.vessel(id_).name} runs over before any pump runs: "
+                "{lost:volume} goes over its rim.",
+                "Fill the vessels above it no higher than their outlets.", {"lost": lost},
+            )  # fmt: skip
+    for id_, ran in rest.ran_on.items():
+        vessel = plan.vessel(id_)
+        stands = rest.levels[id_] - vessel.floor_height
+        if ran > data.limits["least"] and vessel.water_depth is not None and (
+            stands < vessel.water_depth - 1e-3
+        ):  # fmt: skip
+            at = mark_below(stands)
+            yield Finding(
+                data, "note", id_,
+                f"{vessel.name} cannot stand filled to " "{filled:length}: {ran:volume} of it runs "
+                "on by itself, and it comes to rest at {stands:length}.",
+                "Say the depth it comes to rest at, or raise its outlet.",
+                {"filled": vessel.water_depth, "ran": ran, "stands": stands},
+                (Offer("fill it to {at:length}", (Edit(f"vessels.{id_}.water_depth", at),), "",
+                       {"at": at}),) if at > 0.0 else (),
+            )  # fmt: skip
+
+
+@rule(Rule("U13", "What a fish tank keeps", "With the pump off a tank drains to its lowest way "
+           "out.", "derived", limits={"keep": 0.5}))  # fmt: skip
+def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for result in evaluation.vessels.values():
+        vessel = result.vessel
+        if vessel.job != "fish_tank" or not tank_drains_by_itself(evaluation, vessel.id):
+            continue
+        way = _lowest_way(evaluation, vessel)
+        name = plan.part(way).name if way else "its outlet"
+        part = plan.part(way) if way else None
+        slotted = isinstance(part, Standpipe) and part.holes > 0
+        by = f"the small holes of {name} drain" if slotted else f"{name} drains"
+        yield Finding(
+            data, "fault", vessel.id,
+            f"With the pump off, {by} {vessel.name} to " "{stands:length} over its floor: "
+            "{left:percent} of its water stays.",
+            "Small holes are for beds that flood and drain; leave them out of a fish tank."
+            if slotted else "Let it begin higher, above the level the fish need.",
+            {"stands": result.levels.at_rest - vessel.floor_height,
+             "left": result.rest_volume / result.volume},
+            (Offer("leave out the small holes", (Edit(f"outlets.{way}.holes", 0),)),)
+            if slotted else (),
+        )  # fmt: skip
+
+
+def tank_drains_by_itself(evaluation: Evaluation, vessel: str) -> bool:
+    """Whether a tank's own outlets leave it less than half its water with every pump off."""
+    result = evaluation.vessels[vessel]
+    return result.volume > 0.0 and result.rest_volume < RULES["U13"].limits["keep"] * result.volume
+
+
+def _lowest_way(evaluation: Evaluation, vessel: Vessel) -> str:
+    """Id of the outlet, or of the run from a port, that drains a vessel lowest."""
+    layout = evaluation.balance.layout
+    ways = [r for r in layout.drained_by(vessel.id) if not layout.lines[r.id].shut]
+    if not ways:
+        return ""
+    run = min(ways, key=lambda r: crest_of(layout, r))
+    part = run.start.partition(".")[0]
+    return part if evaluation.plan.group_of(part) == "outlets" else run.id

@@ -1,6 +1,11 @@
 """Words for what may fail."""
 
-__all__ = ["MISHAPS"]
+__all__ = ["BROKEN", "MISHAPS"]
+
+BROKEN: dict[str, str] = {
+    "spills": "{name} runs over", "air": "{name} draws air", "starved": "no water comes to {name}",
+}  # fmt: skip
+"""What goes wrong before anything fails, in words."""
 
 MISHAPS: dict[str, str] = {
     "blocked": "{name} clogs", "shut": "{name} is shut by mistake",

@@ -3,10 +3,11 @@
 from collections.abc import Iterator
 
 from bathys.edits import Edit
-from bathys.evaluation import Rehearsal
+from bathys.evaluation import CYCLE_DOUBT, Rehearsal
 from bathys.parts.marks import mark_below
 from bathys.plan import Plan
 from bathys.rules.filling import fill, fill_needed
+from bathys.rules.levels import tank_drains_by_itself
 from bathys.rules.mishaps import MISHAPS
 from bathys.rules.registry import Finding, Offer, Rule, late_rule
 from bathys.simulation.claims import COVER
@@ -83,20 +84,69 @@ def _peaks(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         )  # fmt: skip
 
 
+@late_rule(Rule("U15", "Its schedules, followed", "What a clock moves adds up over days.",
+                "derived"))  # fmt: skip
+def _followed_on(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
+    found, plan = rehearsal.scheduled, rehearsal.evaluation.plan
+    if found is None:
+        return
+    known = rehearsal.settling.through
+    days = float(found.times[-1])
+    for vessel, lost in found.spills.items():
+        if lost > _LEAST_SPILL and vessel not in known.spills:
+            yield Finding(
+                data, "fault", vessel,
+                f"Followed for " "{days:time}, " f"{plan.vessel(vessel).name} runs over after "
+                "{when:time}: {lost:volume} in all.",
+                "See that its schedules bring no more than leaves, or lead an overflow to a safe "
+                "place.",
+                {"days": days, "when": found.times_of("spills", vessel)[0], "lost": lost},
+            )  # fmt: skip
+    for pump in plan.pumps:
+        first = found.times_of("air", pump.id)
+        if first and not known.times_of("air", pump.id):
+            yield Finding(
+                data, "fault", pump.id,
+                f"Followed for " "{days:time}, " f"{pump.name} draws air after " "{when:time}.",
+                "See that its schedules take no more than comes.",
+                {"days": days, "when": first[0]},
+            )  # fmt: skip
+
+
 @late_rule(Rule("B9", "It cycles in the run too", "A siphon that works by its window may be put "
-                "off by the others on its pump.", "derived"))  # fmt: skip
+                "off by the others on its pump.", "derived",
+                limits={"doubt": CYCLE_DOUBT}))  # fmt: skip
 def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     for row in rehearsal.settling.cycles:
         siphon = rehearsal.evaluation.plan.part(row.siphon)
         bed = rehearsal.evaluation.bed(siphon.stands_in)
-        if bed is None or bed.cycle.verdict not in ("cycles", "slow"):
+        if bed is None or bed.cycle.verdict not in ("cycles", "slow", "uneven"):
             continue
-        if not row.starts:
+        by_turns = bed.cycle.verdict == "uneven"
+        if not rehearsal.settling.through.times_of("starts", row.siphon):
             yield Finding(
                 data, "warning", row.siphon,
-                f"{siphon.name} did not start once while the plan was followed through time, "
-                "though its window says it should.",
+                f"{siphon.name} did not start once while the plan was followed through time"
+                + (": its water comes by turns, and too little at a time." if by_turns else
+                   ", though its window says it should."),
+                "Let more come at a time, or more often." if by_turns else
                 "Other beds take its water at the wrong moment; bring it a little more.",
+            )  # fmt: skip
+        elif not rehearsal.settling.through.times_of("breaks", row.siphon):
+            yield Finding(
+                data, "warning", row.siphon,
+                f"{siphon.name} started and did not stop again while the plan was followed through "
+                "time.", "Bring less water at a time, or lengthen the tail.",
+            )  # fmt: skip
+        elif row.period and bed.cycle.period and abs(row.period / bed.cycle.period - 1.0) > (
+            data.limits["doubt"]
+        ):  # fmt: skip
+            yield Finding(
+                data, "note", row.siphon,
+                f"As its beds run together, {siphon.name} starts every " "{period:time}; fed "
+                "evenly it would every {even:time}.",
+                "Go by the longer look: other beds on its pump take and give at their own times.",
+                {"period": row.period, "even": bed.cycle.period},
             )  # fmt: skip
         elif row.hangs:
             yield Finding(
@@ -122,7 +172,10 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                     f"{vessel.name}.", "Fill it lower, or give it an overflow to a safe place.",
                     {"spilled": row.spilled}, fill(rehearsal.evaluation, vessel, -_LESS),
                 )  # fmt: skip
-            elif vessel.job == "fish_tank" and row.share_left < data.limits["keep"]:
+            elif (
+                vessel.job == "fish_tank" and row.share_left < data.limits["keep"]
+                and not tank_drains_by_itself(rehearsal.evaluation, row.vessel)
+            ):  # fmt: skip
                 yield Finding(
                     data, "fault", row.vessel,
                     f"A power cut leaves {vessel.name} " "{left:percent} of its water.",

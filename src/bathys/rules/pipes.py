@@ -1,10 +1,12 @@
 """Pipes and drains: rules P."""
 
+import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import stops_backflow
+from bathys.network.runs import start_height
 from bathys.parts.marks import mark_above
 from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
 from bathys.rules.boring import wider
@@ -192,6 +194,35 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                             [*fittings, {"kind": "swing_check", "count": 1}]),),
                       f"{delivery.pump}.flow"),
             ),
+        )  # fmt: skip
+
+
+@rule(Rule("P9", "Drains run downhill", "A drain that rises on its way holds water and sludge, and "
+           "carries nothing until the water upstream stands over its highest point.", "derived",
+           limits={"rise": 0.01}))  # fmt: skip
+def _uphill(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, now = evaluation.plan, evaluation.balance
+    for result in evaluation.runs.values():
+        run = result.run
+        source = plan.part(run.start.partition(".")[0])
+        if result.gravity is None or now.layout.lines[run.id].shut or (
+            isinstance(source, BellSiphon | LoopSiphon)
+        ):  # fmt: skip
+            continue  # of a siphon's tail B4 speaks
+        begin, end = start_height(plan, run), plan.elevation(run.end) or 0.0
+        rise = end - begin
+        node = run.end.partition(".")[0]
+        is_under = now.levels.get(node, -math.inf) > end and (
+            now.levels.get(plan.owner_of(run.start) or run.start, -math.inf) > end
+        )
+        if rise <= data.limits["rise"] or is_under:
+            continue
+        there = plan.part(node).name
+        yield Finding(
+            data, "warning", run.id,
+            f"{run.name} runs uphill: from {source.name} to {there} it rises " "{rise:length}.",
+            f"Lower its end at {there} by " "{rise:length} or more, or raise where it begins.",
+            {"rise": rise},
         )  # fmt: skip
 
 

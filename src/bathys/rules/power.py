@@ -5,9 +5,11 @@ from functools import partial
 
 from bathys.edits import Edit
 from bathys.evaluation import Duty, Evaluation
+from bathys.network import NotSolved
+from bathys.parts.pumps import sample_pumps
 from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, rule
-from bathys.sizing import balance_valves
+from bathys.sizing import BASIS, balance_valves, pump_edits, search_pumps
 
 __all__: list[str] = []
 
@@ -78,3 +80,35 @@ def _slower(evaluation: Evaluation, duty: Duty) -> tuple[Offer, ...]:
               (*opened, *settings.edits), f"{duty.pump.id}.power",
               {"dial": settings.dial}),
     )  # fmt: skip
+
+
+@rule(Rule("E4", "A pump for the job", "A pump many times too strong burns watts for nothing, year "
+           "after year.", "derived", limits={"watts": 4.0, "flow": 2.0}))  # fmt: skip
+def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for duty in evaluation.duties.values():
+        if duty.flow <= 0.0:
+            continue
+        try:
+            search = search_pumps(evaluation.balance, duty.pump, sample_pumps())
+        except NotSolved:
+            continue
+        demand = search.demand
+        best = next(iter(search.fitting), None)
+        if (
+            demand.basis == "today" or best is None
+            or duty.power < data.limits["watts"] * best.pump.power
+            or duty.label_flow < data.limits["flow"] * demand.flow
+        ):  # fmt: skip
+            continue
+        is_grave = duty.power > 2.0 * data.limits["watts"] * best.pump.power
+        yield Finding(
+            data, "warning" if is_grave else "note", duty.pump.id,
+            f"{duty.pump.name} is far stronger than the job: {BASIS[demand.basis]}, and a fifth "
+            "more, take {flow:flow} at {head:head}, and a pump of {watts:power} does that. This "
+            "one draws {now:power} and is made for {label:flow}.",
+            "Choose a smaller pump; “Which pump would do?” lists some.",
+            {"flow": demand.flow, "head": demand.head, "watts": best.pump.power,
+             "now": duty.power, "label": duty.label_flow},
+            (Offer(f"put {best.pump.name} in its place", pump_edits(duty.pump, best.pump),
+                   f"{duty.pump.id}.power"),),
+        )  # fmt: skip

@@ -8,7 +8,8 @@ from bathys.edits import Edit
 from bathys.evaluation import BedResult, Evaluation
 from bathys.parts.marks import handle, mark_above
 from bathys.physics import area_of
-from bathys.plan.overflows import BellSiphon
+from bathys.plan import Plan
+from bathys.plan.overflows import BellSiphon, Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Aim, Finding, Offer, Rule, Severity, rule
@@ -69,15 +70,25 @@ def _starved(result: BedResult) -> Told:
     )
 
 
+def _leaks(result: BedResult) -> Told:
+    return (
+        "{name} never starts: {inflow:flow} comes, and {ways} carries it away with the water at "
+        "{stands:length}; the standpipe’s rim is at {rim:length}.",
+        "Close that way out, or let it begin above the standpipe’s rim.",
+    )
+
+
 _VERDICTS: dict[str, Callable[[BedResult], Told]] = {
     "never_starts": _never_starts, "slow": _slow, "holds": _holds, "hangs": _hangs,
-    "overflows": _overflows, "starved": _starved,
+    "overflows": _overflows, "starved": _starved, "leaks": _leaks,
 }  # fmt: skip
 
 
-def _named(text: str, result: BedResult) -> str:
+def _named(text: str, result: BedResult, plan: Plan) -> str:
+    ways = " with ".join(plan.part(w).name for w in result.other_ways)
     tank = result.loop.tank.name if isinstance(result.loop, PumpedBedLoop) else "the sump"
-    for slot, name in (("name", result.siphon.name), ("bed", result.bed.name), ("tank", tank)):
+    for slot, name in (("name", result.siphon.name), ("bed", result.bed.name), ("tank", tank),
+                       ("ways", ways)):  # fmt: skip
         text = text.replace("{" + slot + "}", name)
     return text
 
@@ -94,7 +105,7 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "inflow": cycle.start_inflow, "start": window.start.value, "stop": window.stop.value,
         }  # fmt: skip
         if cycle.verdict == "no_inflow":
-            continue  # F0 says why
+            continue  # F6 or F0 says why
         if window.is_empty:
             yield Finding(
                 data, "fault", siphon.id,
@@ -106,14 +117,40 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         elif cycle.verdict in _VERDICTS:
             sentence, hint = _VERDICTS[cycle.verdict](result)
             severity: Severity = "warning" if cycle.verdict == "slow" else "fault"
+            plan = evaluation.plan
+            if cycle.verdict == "leaks":
+                stands = {"stands": cycle.bed_high, "rim": result.loop.built.rim}
+                yield Finding(
+                    data, severity, siphon.id, _named(sentence, result, plan), hint,
+                    {**figures, **stands}, tuple(_closed(evaluation, result)),
+                )  # fmt: skip
+                continue
             setting, target, offers = _valve_setting(evaluation, result, data)
             yield Finding(
-                data, severity, siphon.id, _named(sentence, result),
-                _named(hint, result) + setting, {**figures, **target},
+                data, severity, siphon.id, _named(sentence, result, plan),
+                _named(hint, result, plan) + setting, {**figures, **target},
                 partial(_ways, evaluation, result, offers),
             )  # fmt: skip
+        elif cycle.verdict == "uneven":
+            continue  # only time shows it
         else:
             yield from _margins(evaluation, result, data, figures)
+
+
+def _closed(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
+    """Each other way out of a bed, closed."""
+    plan = evaluation.plan
+    watch = f"{result.bed.id}.cycle"
+    for id_ in result.other_ways:
+        part = plan.part(id_)
+        runs = [part] if isinstance(part, Run) else list(plan.runs_from(f"{id_}.out"))
+        rim = result.siphon.rim_height
+        if isinstance(part, Standpipe) and part.holes and part.rim_height > rim:
+            yield Offer(f"leave out the small holes of {part.name}",
+                        (Edit(f"outlets.{id_}.holes", 0),), watch)  # fmt: skip
+        for run in runs:
+            shut = Edit(f"runs.{run.id}.valve", {"kind": "ball", "angle": 90.0})
+            yield Offer(f"shut {run.name} with a valve", (shut,), watch)
 
 
 def _valve_setting(

@@ -5,6 +5,9 @@ from collections.abc import Iterator
 from bathys.edits import Edit, free_id
 from bathys.evaluation import Evaluation
 from bathys.parts.marks import mark_above
+from bathys.plan import Plan
+from bathys.plan.supply import TopUp, Transfer
+from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation.claims import COVER
 from bathys.simulation.outer import open_area
@@ -13,6 +16,7 @@ from bathys.vessels import footprint, storage_of
 __all__: list[str] = []
 
 _LEAST = 1e-9
+_LEAST_A_DAY = 1e-4  # less water than this a day is no drift [m³]
 
 
 def _loop(evaluation: Evaluation, closer: str) -> list[str]:
@@ -26,9 +30,10 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
         result = evaluation.vessels[closer]
         vessels = [plan.vessel(v) for v in _loop(evaluation, closer)]
-        if any(t.stands_in in {v.id for v in vessels} for t in plan.top_ups):
-            continue
-        rate = site.evaporation * sum(open_area(v) for v in vessels)
+        dries = site.evaporation * sum(open_area(v) for v in vessels)
+        tops = [t for t in plan.top_ups if t.stands_in in {v.id for v in vessels}]
+        comes = 86400.0 * sum(t.flow for t in tops) + _fresh_a_day(plan, {v.id for v in vessels})
+        rate = max(dries - comes, 0.0)
         inlets = [p.inlet_height for p in plan.pumps if p.stands_in == closer]
         if rate <= _LEAST or not inlets or not site.days_away:
             continue
@@ -41,17 +46,102 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         missing = rate * site.days_away - reserve
         level = max(mark_above(result.levels.low - floor), 0.01)
         flow = max(float(f"{2.0 * rate / 86400.0:.2g}"), 5e-6)
+        told = (
+            "{dries:volume} a day dries off, and {reserve:volume} stand over what the pump needs."
+            if comes <= _LEAST else "{dries:volume} a day dries off and only {comes:volume} a day "
+            "comes; {reserve:volume} stand over what the pump needs."
+        )
         yield Finding(
-            data, "warning" if lasts < 1.0 else "note", closer,
-            f"{result.vessel.name} lasts " "{lasts:ratio} days without topping up: {rate:volume} a "
-            "day dries off, and {reserve:volume} stand over what the pump needs.",
-            "Have {missing:volume} more in it, or fit a float valve.",
-            {"lasts": lasts, "rate": rate, "reserve": reserve, "missing": missing},
-            (Offer("fit a float valve that tops it up", (Edit("top_ups.+", {
-                "id": free_id(plan, "W"), "name": f"Float valve of {closer}",
-                "stands_in": closer, "level": level, "flow": flow,
-            }),)),),
+            data, "warning" if lasts < 1.0 or comes > _LEAST else "note",
+            tops[0].id if tops else closer,
+            f"{result.vessel.name} lasts " "{lasts:ratio} days without a hand: " + told,
+            "Have {missing:volume} more in it, or "
+            + ("let more come." if comes > _LEAST else "fit a float valve."),
+            {"lasts": lasts, "dries": dries, "comes": comes, "rate": rate, "reserve": reserve,
+             "missing": missing},
+            (_more_fresh(tops[0], flow) if tops else _float_valve(plan, closer, level, flow),),
         )  # fmt: skip
+
+
+def _more_fresh(top_up: TopUp, flow: float) -> Offer:
+    more = top_up.flow + flow
+    edit = Edit(f"top_ups.{top_up.id}.flow", more)
+    return Offer(f"let {{more:flow}} through {top_up.name}", (edit,), "", {"more": more})
+
+
+def _float_valve(plan: Plan, vessel: str, level: float, flow: float) -> Offer:
+    part = {
+        "id": free_id(plan, "W"), "name": f"Float valve of {vessel}", "stands_in": vessel,
+        "level": level, "flow": flow,
+    }  # fmt: skip
+    return Offer("fit a float valve that tops it up", (Edit("top_ups.+", part),))
+
+
+def _fresh_a_day(plan: Plan, loop: set[str]) -> float:
+    """What transfers bring to a loop in a day, less what they take [m³]."""
+    return sum(
+        t.volume * 86400.0 / t.every * (float(t.target in loop) - float(t.source in loop))
+        for t in plan.transfers
+    )
+
+
+@rule(Rule("U14", "Schedules balance", "What is moved by the clock must come back, or a vessel "
+           "floods or runs dry some day.", "derived", limits={"horizon": 28.0 * 86400.0}))
+def _schedules(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, site = evaluation.plan, evaluation.plan.site
+    for closer in dict.fromkeys(evaluation.balance.closing.values()):
+        loop = set(_loop(evaluation, closer))
+        own = [t for t in plan.transfers if (t.source in loop) != (t.target in loop)]
+        if not own:
+            continue
+        result, day = evaluation.vessels[closer], _fresh_a_day(plan, loop)
+        dries = site.evaporation * sum(open_area(plan.vessel(v)) for v in loop)
+        tops = sum(t.flow for t in plan.top_ups if t.stands_in in loop) * 86400.0
+        storage, floor = storage_of(plan, result.vessel), result.vessel.floor_height
+        rim = storage.volume_at(result.vessel.shape.height)
+        room = rim - storage.volume_at(max(result.levels.at_rest, result.levels.high) - floor)
+        inlets = [p.inlet_height for p in plan.pumps if p.stands_in == closer]
+        safe = storage.volume_at(max(inlets) + COVER) if inlets else 0.0
+        reserve = storage.volume_at(result.levels.low - floor) - safe
+        yield from _drift(data, result.vessel, day - dries, room, own, floods=True)
+        yield from _drift(data, result.vessel, -day - tops, reserve, own, floods=False)
+        yield from _at_once(data, result.vessel, own, loop, room, reserve)
+
+
+def _drift(
+    data: Rule, vessel: Vessel, day: float, room: float, own: list[Transfer], *, floods: bool
+) -> Iterator[Finding]:
+    """What a loop gains or loses in a day, and when that comes to harm."""
+    if day <= _LEAST_A_DAY:
+        return
+    after = max(room, 0.0) / day * 86400.0
+    names = " and ".join(t.name for t in own if (t.target is not None) == floods) or own[0].name
+    does, ends = ("more comes", "runs over") if floods else ("more goes out", "is too low to pump")
+    yield Finding(
+        data, "fault" if after <= data.limits["horizon"] else "warning", own[0].id,
+        f"With {names}, {{day:volume}} a day, {{week:volume}} a week, {does} than "
+        f"{'leaves' if floods else 'comes'}: after {{after:time}} {vessel.name} {ends}.",
+        "Take out as much as comes in, or lead an overflow to a safe place." if floods else
+        "Bring in as much as goes out, or fit a float valve.",
+        {"day": day, "week": 7.0 * day, "after": after},
+    )  # fmt: skip
+
+
+def _at_once(
+    data: Rule, vessel: Vessel, own: list[Transfer], loop: set[str], room: float, reserve: float
+) -> Iterator[Finding]:
+    """Single transfers that are too much at a time."""
+    for transfer in own:
+        comes = transfer.target in loop
+        most = room if comes else reserve
+        if transfer.volume > max(most, 0.0) + 1e-6:
+            told = f"{vessel.name} has room for " if comes else f"{vessel.name} can spare "
+            yield Finding(
+                data, "warning", transfer.id,
+                f"{transfer.name} moves " "{volume:volume} at once; " f"{told}" "{most:volume}.",
+                "Move less at a time, more often.",
+                {"volume": transfer.volume, "most": max(most, 0.0)},
+            )  # fmt: skip
 
 
 @rule(Rule("U5", "Somewhere for too much water", "A vessel that rain or a stuck float valve can "

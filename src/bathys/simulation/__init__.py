@@ -6,7 +6,7 @@ one siphon back to the pump's vessel), :class:`FedBed` (any other siphon bed),
 :func:`follow` (the same, with things done to it on the way).
 """
 
-from bathys.simulation.cycle import Cycle, Trace, run_cycle
+from bathys.simulation.cycle import Cycle, Trace, run_cycle, unevenly_fed
 from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop, pump_flow
@@ -21,5 +21,5 @@ __all__ = [
     "DEEDS", "DRY_AIR", "Abandoned", "Cycle", "Deed", "DeedKind", "Doings", "Event", "FedBed",
     "Moment", "NotSimulated", "Outage", "PowerCut", "PumpedBedLoop", "Rain", "SiphonModel",
     "Through", "Trace", "Weather", "Window", "always", "cut_power", "follow",
-    "joined_through", "pump_flow", "run_cycle", "simulate",
+    "joined_through", "pump_flow", "run_cycle", "simulate", "unevenly_fed",
 ]  # fmt: skip

@@ -12,13 +12,16 @@ from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop
 from bathys.simulation.siphon import Window
 
-__all__ = ["SLOW_SHARE", "Cycle", "Trace", "Verdict", "run_cycle", "time_between"]
+__all__ = [
+    "SLOW_SHARE", "Cycle", "Trace", "Verdict", "run_cycle", "time_between", "unevenly_fed",
+]  # fmt: skip
 
 Floats = NDArray[np.float64]
 BedLoop = PumpedBedLoop | FedBed
 
 Verdict = Literal[
-    "cycles", "slow", "never_starts", "holds", "hangs", "overflows", "starved", "no_inflow"
+    "cycles", "slow", "never_starts", "holds", "hangs", "overflows", "starved", "no_inflow",
+    "leaks", "uneven",
 ]
 
 SLOW_SHARE = 1.05
@@ -27,6 +30,7 @@ time over the rim grows as a logarithm)."""
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
 _PANELS = 12
+_NO_LEAK = 1e-3  # a share of the inflow that is no leak worth the name
 _HALVINGS = 50  # of a bracket of a metre: far below a nanometre
 
 
@@ -176,6 +180,39 @@ def _stalled(loop: BedLoop, window: Window) -> Cycle:
     return _settled(loop, high, "no_inflow", window)
 
 
+def _leak_level(loop: FedBed) -> float | None:
+    """Level at which other ways out carry away all that comes, short of starting the siphon; none
+    if they never do."""
+    built = loop.built
+    levels = np.linspace(0.0, built.priming_level, 400)
+    short = np.flatnonzero(loop.inflow(levels) - built.spill(levels) <= 0.0)
+    if not short.size or float(loop.leak(levels[short[0]])) <= _NO_LEAK * loop.gross_inflow:
+        return None
+    return float(levels[short[0]])
+
+
+def unevenly_fed(loop: FedBed) -> Cycle:
+    """A bed whose water comes by turns: what it does hangs on when, and only time shows it.
+
+    Parameters
+    ----------
+    loop : FedBed
+        The bed, with the inflow it has while water comes
+
+    Returns
+    -------
+    Cycle
+        Without a cycle; a siphon that what comes can never start is told as such
+    """
+    cycle = run_cycle(loop)
+    if cycle.verdict in ("no_inflow", "never_starts", "leaks"):
+        return cycle
+    return replace(
+        _settled(loop, loop.built.priming_level, "uneven", cycle.window),
+        bed_low=loop.built.intake, peak_flow=cycle.peak_flow,
+    )  # fmt: skip
+
+
 def _level_where_passed(loop: BedLoop) -> float | None:
     """Level above the intake at which the running siphon passes the inflow; none below the rim
     of the bed."""
@@ -220,6 +257,13 @@ def run_cycle(loop: BedLoop) -> Cycle:
     top = built.priming_level
     window = built.window(float(loop.tank_level(built.intake)))
     at_start, at_break = float(loop.inflow(top)), float(loop.inflow(built.intake))
+    if isinstance(loop, FedBed) and loop.gross_inflow > 0.0:
+        stands = _leak_level(loop)
+        if stands is not None:
+            return replace(
+                _settled(loop, stands, "leaks", window),
+                start_inflow=loop.gross_inflow, mean_inflow=loop.gross_inflow, peak_flow=0.0,
+            )  # fmt: skip
     if at_break <= 0.0:
         return _settled(loop, built.intake, "no_inflow", window)
     if float(loop.tank_level(top)) <= loop.inlet:

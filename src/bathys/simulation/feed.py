@@ -7,9 +7,12 @@ from bathys.plan.vessel import Vessel
 from bathys.simulation.siphon import SiphonModel
 from bathys.vessels import Storage
 
-__all__ = ["FedBed"]
+__all__ = ["NO_LEAKS", "FedBed"]
 
 Floats = NDArray[np.float64]
+
+NO_LEAKS = (np.array([0.0, 1.0]), np.array([0.0, 0.0]))
+"""No way out but the siphon: levels [m] and flows [m³/s]."""
 
 
 class FedBed:
@@ -30,20 +33,28 @@ class FedBed:
         What arrives, [m³/s]
     tailwater : float
         Level where the tail ends, [m]
+    leaks : (array, array)
+        Levels over the floor, rising, [m], and what leaves by other ways than the siphon at each,
+        [m³/s]
     """
 
     inlet = -np.inf
 
     def __init__(
-        self, bed: Vessel, built: SiphonModel, storage: Storage, inflow: float, tailwater: float
-    ) -> None:
+        self, bed: Vessel, built: SiphonModel, storage: Storage, inflow: float, tailwater: float,
+        leaks: tuple[Floats, Floats] = NO_LEAKS,
+    ) -> None:  # fmt: skip
         self.bed, self.built, self.bed_storage = bed, built, storage
         self.outlet = bed.floor_height
-        self._inflow, self._tailwater = inflow, tailwater
+        self.gross_inflow, self._tailwater, self._leaks = inflow, tailwater, leaks
+
+    def leak(self, bed_level: Floats | float) -> Floats:
+        """What leaves by other ways than the siphon [m³/s] at levels over the floor [m]."""
+        return np.asarray(np.interp(np.asarray(bed_level, dtype=np.float64), *self._leaks))
 
     def inflow(self, bed_level: Floats | float) -> Floats:
-        """Flow into the bed [m³/s] at bed levels over its floor [m]."""
-        return np.full_like(np.asarray(bed_level, dtype=np.float64), self._inflow)
+        """Flow into the bed less what leaves by other ways [m³/s] at levels over its floor [m]."""
+        return self.gross_inflow - self.leak(bed_level)
 
     def tank_level(self, bed_level: Floats | float) -> Floats:
         """Level where the tail ends over the datum [m] at bed levels over the floor [m]."""

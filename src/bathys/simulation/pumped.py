@@ -184,7 +184,9 @@ class PumpedTables:
     def _make(
         self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
     ) -> tuple[Any, ...]:
-        rows: list[tuple[int, int, Floats, Floats, float, float, float, float, float]] = []
+        places: list[tuple[int, int]] = []
+        curves: list[tuple[Floats, Floats]] = []
+        numbers: list[tuple[float, float, float, float, float]] = []
         for number, group in enumerate(self.groups):
             grid = self._grid(group, levels)
             table = np.zeros((len(group.returns), grid.size))
@@ -196,20 +198,20 @@ class PumpedTables:
                 table[:, column] = [r.sign * found.flows[r.run] for r in group.returns]
             answers = self._answers(number, running, levels)
             inlets = [p.inlet_height for p in group.pumps if p.id in running]
-            floor = self.plan.vessel(group.source).floor_height
+            inlet = self.plan.vessel(group.source).floor_height + min(inlets, default=0.0)
             shifts = float(self._is_alone(group, levels))
-            rows += [
-                (place[group.source], place[r.vessel], grid, table[k],
-                 floor + min(inlets, default=0.0), r.mouth, answers[r.run], levels[r.vessel],
-                 shifts)
-                for k, r in enumerate(group.returns)
-            ]  # fmt: skip
-        whole = [np.array([r[i] for r in rows], dtype=np.int64) for i in (0, 1)]
-        wide = max((r[2].size for r in rows), default=2)
-        curves = [
-            np.array([_padded(r[i], wide) for r in rows]).reshape(len(rows), wide) for i in (2, 3)
-        ]
-        return (*whole, *curves, *(np.array([r[i] for r in rows]) for i in range(4, 9)))
+            for k, end in enumerate(group.returns):
+                places.append((place[group.source], place[end.vessel]))
+                curves.append((grid, table[k]))
+                numbers.append((inlet, end.mouth, answers[end.run], levels[end.vessel], shifts))
+        wide = max((g.size for g, _ in curves), default=2)
+        count = len(places)
+        return (
+            *np.array(places, dtype=np.int64).reshape(count, 2).T.copy(),
+            np.array([_padded(g, wide) for g, _ in curves]).reshape(count, wide),
+            np.array([_padded(q, wide) for _, q in curves]).reshape(count, wide),
+            *np.array(numbers, dtype=np.float64).reshape(count, 5).T.copy(),
+        )
 
     def _grid(self, group: PumpGroup, levels: Mapping[str, float]) -> Floats:
         """Levels of the source to table: evenly over its height, and close together where a return

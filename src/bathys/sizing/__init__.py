@@ -9,7 +9,7 @@ siphon built a little otherwise).
 from bathys.sizing.balancing import MODES, Mode, Setting, Settings, balance_valves, wanted_flows
 from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smallest_pressed
 from bathys.sizing.gains import Gain, gains
-from bathys.sizing.pumps import Candidate, PumpSearch, pump_edits, search_pumps
+from bathys.sizing.pumps import BASIS, Candidate, PumpSearch, pump_edits, search_pumps
 from bathys.sizing.siphons import (
     START_MARGIN,
     STOP_MARGIN,
@@ -35,7 +35,7 @@ from bathys.sizing.trying import (
 )
 
 __all__ = [
-    "MODES", "START_MARGIN", "STOP_MARGIN", "BoreOption", "Candidate", "Gain", "Mode",
+    "BASIS", "MODES", "START_MARGIN", "STOP_MARGIN", "BoreOption", "Candidate", "Gain", "Mode",
     "Outcome", "PumpLine", "PumpSearch", "Setting", "Settings",
     "SiphonAsk", "SiphonChoice", "SiphonDesign", "SystemCurve", "TimerAsk", "TimerChoice",
     "TimerDesign", "Tried", "Tweak",

@@ -7,6 +7,7 @@ season old.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -18,17 +19,32 @@ from bathys.parts.pumps import CatalogPump
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run, StandardBore
 from bathys.plan.pumps import Pump, Timer
+from bathys.plan.vessel import Vessel
 from bathys.sizing.ageing import aged
 from bathys.sizing.balancing import wanted_flows
 from bathys.sizing.throttling import line_with_open_valve, outlet_head
+from bathys.vessels import shell_volume, storage_of
 
-__all__ = ["RESERVE", "Candidate", "Demand", "PumpSearch", "pump_edits", "search_pumps"]
+__all__ = ["BASIS", "RESERVE", "Candidate", "Demand", "PumpSearch", "pump_edits", "search_pumps"]
 
 RESERVE = 0.20
 """Share more than wanted that a pump must still bring in fouled pipes (common practice)."""
 
 _HOURS_A_YEAR = 8760.0
 _MOST_ROWS = 12
+_MOST_TIMES = 50.0  # more of today's flow than this is a vessel that gets next to nothing
+
+
+Basis = Literal["wanted", "tank", "frugal", "whole_system", "today"]
+BASIS: dict[Basis, str] = {
+    "wanted": "the flows you want", "tank": "tanks that turn over one and a half times an hour",
+    "frugal": "beds that get their volume twice an hour",
+    "whole_system": "all the water twice an hour", "today": "the flows it brings today",
+}
+"""What a demand follows, in words."""
+AIMS: dict[str, float] = {"tank": 1.5 / 3600.0, "frugal": 2.0 / 3600.0,
+                          "whole_system": 2.0 / 3600.0}  # fmt: skip
+"""Turnover that each school aims at [1/s] (common practice, as rules F1 to F3)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,11 +59,15 @@ class Demand:
         Head they need, [m]
     neediest : str
         Id of the run whose outlet needs it
+    basis : str
+        What the flows follow: ``wanted`` in the plan, the name of the school that asks most, or
+        those of ``today``
     """
 
     flow: float
     head: float
     neediest: str
+    basis: Basis
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,9 +167,10 @@ def search_pumps(
     )  # fmt: skip
 
 
-def _outlets(now: Balance, pump: Pump) -> dict[str, float]:
-    """Flow each outlet of a pump is to carry: wanted, or what it carries now [m³/s]. A bypass is
-    only there to burn a surplus."""
+def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
+    """Flow each outlet of a pump is to carry [m³/s], and what that follows: what is wanted, else
+    what the chosen schools ask, else what it carries now. A bypass is only there to burn a
+    surplus."""
     wanted = wanted_flows(now.plan, now.layout)
     reached, waiting = set(), [f"{pump.id}.out"]
     found: dict[str, float] = {}
@@ -163,13 +184,46 @@ def _outlets(now: Balance, pump: Pump) -> dict[str, float]:
             if now.plan.port(run.end) is not None and not is_bypass:
                 found[run.id] = wanted.get(run.id, max(now.flows[run.id], 0.0))
             waiting += [p for p in (run.start, run.end) if now.plan.group_of(p) == "junctions"]
-    return {r: q for r, q in found.items() if q > 0.0}
+    flows = {r: q for r, q in found.items() if q > 0.0}
+    if wanted.keys() & flows.keys():
+        return flows, "wanted"
+    share, basis = _asked_by_schools(now, pump, sum(flows.values()))
+    return {r: share * q for r, q in flows.items()}, basis
+
+
+def _asked_by_schools(now: Balance, pump: Pump, flow: float) -> tuple[float, Basis]:
+    """How many times today's flow the schools of a plan aim at: the greatest, and whose it is."""
+    closer = now.closing.get(pump.stands_in)
+    loop = [now.plan.vessel(v) for v, c in now.closing.items() if c == closer]
+    asked: list[tuple[float, Basis]] = []
+    for school in now.plan.brief.schools:
+        if school == "tank":
+            asked += [(_share_of(now, v, AIMS[school], v.shape.height), "tank")
+                      for v in loop if v.job == "fish_tank"]  # fmt: skip
+        elif school == "frugal":
+            asked += [(AIMS[school] * shell_volume(v.shape) / max(now.inflow(v.id), 1e-12),
+                       "frugal") for v in loop if v.job == "grow_bed"]  # fmt: skip
+        elif school == "whole_system" and flow > 0.0:
+            water = sum(_water(now, v, now.rest_levels[v.id]) for v in loop)
+            asked.append((AIMS[school] * water / flow, "whole_system"))
+    sane = [a for a in asked if a[0] < _MOST_TIMES]
+    return max(sane, default=(1.0, "today"))
+
+
+def _water(now: Balance, vessel: Vessel, level: float) -> float:
+    return storage_of(now.plan, vessel).volume_at(level - vessel.floor_height)
+
+
+def _share_of(now: Balance, vessel: Vessel, aim: float, tall: float) -> float:
+    level = min(now.levels[vessel.id], vessel.floor_height + tall)
+    return aim * _water(now, vessel, level) / max(now.inflow(vessel.id), 1e-12)
 
 
 def _demand(now: Balance, layout: Layout, pump: Pump, reserve: float) -> Demand:
-    wanted = {r: (1.0 + reserve) * q for r, q in _outlets(now, pump).items()}
+    asked, basis = _outlets(now, pump)
+    wanted = {r: (1.0 + reserve) * q for r, q in asked.items()}
     if not wanted:
-        raise NotSolved(f"no outlet of {pump.id} carries or wants a flow")
+        raise NotSolved(f"no outlet of {pump.name} carries or wants a flow")
     heads = _heads_below(layout, now, pump, wanted)
     needs = {}
     for id_, flow in wanted.items():
@@ -178,7 +232,7 @@ def _demand(now: Balance, layout: Layout, pump: Pump, reserve: float) -> Demand:
         needs[id_] = outlet_head(layout, now.levels, run) + lost - heads[run.start]
     neediest = max(needs, key=lambda r: needs[r])
     head = needs[neediest] - now.levels[pump.stands_in]
-    return Demand(sum(wanted.values()), head, neediest)
+    return Demand(sum(wanted.values()), head, neediest, basis)
 
 
 def _heads_below(

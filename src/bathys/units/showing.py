@@ -9,6 +9,7 @@ from bathys.units.table import System, Unit, own_system, shown_in
 __all__ = ["entry", "fill_sentence", "in_unit", "show", "show_number", "unit_of"]
 
 _HOUR = 3600
+_DAYS = 60 * 72  # from so many minutes on days are counted
 _NOTHING = {"volume": 1e-5, "power": 0.05}  # a spoonful, a twentieth of a watt: as good as none
 _LEAST_HEAD = 0.1  # a lower head is told as a length, in millimetres or inches [m]
 _SLOT = re.compile(r"\{(\w+):(\w+)\}")
@@ -43,6 +44,9 @@ def _time(seconds: float) -> str:
     if whole < 6000 and whole != _HOUR:
         return f"{whole // 60} min" + (f" {whole % 60:02d} s" if whole % 60 else "")
     minutes = round(seconds / 60.0)
+    if minutes >= _DAYS:
+        hours = round(seconds / _HOUR)
+        return f"{hours // 24} days" + (f" {hours % 24} h" if hours % 24 else "")
     return f"{minutes // 60} h" + (f" {minutes % 60:02d} min" if minutes % 60 else "")
 
 

@@ -4,6 +4,7 @@ from typing import Any
 
 from bathys.commands.rehearse import (
     CLAIMS,
+    broken_words,
     consequence_words,
     mishap_words,
     moment_words,
@@ -59,6 +60,7 @@ def _page(ask: Ask) -> dict[str, Any]:
              "is_grave": bool(w.half_in), "place": w.mishap.place}
             for w in rehearsal.what_ifs
         ],
+        "broken": broken_words(plan, rehearsal.broken),
         "harmless": rehearsal.harmless, "alike": rehearsal.alike,
         "promises": [promise_words(plan, p, units) for p in rehearsal.promises],
     }  # fmt: skip

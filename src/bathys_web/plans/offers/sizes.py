@@ -15,6 +15,7 @@ from bathys.plan import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.sizing import (
+    BASIS,
     MODES,
     balance_valves,
     bore_options,
@@ -109,6 +110,7 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
             "flow": show(search.demand.flow, "flow", units),
             "head": show(search.demand.head, "head", units),
             "neediest": plan.part(search.demand.neediest).name,
+            "basis": BASIS[search.demand.basis],
             "near": near and {"name": near.pump.name, "cures": search.cures,
                               "short": show(search.missing_head, "head", units)},
         })  # fmt: skip

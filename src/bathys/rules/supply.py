@@ -1,0 +1,213 @@
+"""Whether water gets where it should, and as much as was wanted: rules F6, F7 and F8."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from bathys.edits import Edit
+from bathys.evaluation import Evaluation
+from bathys.network import gravity_lines
+from bathys.network.settling import flows_at_levels
+from bathys.plan.pipes import BallValve, Run
+from bathys.plan.pumps import FloatSwitch, Pump
+from bathys.plan.vessel import Vessel
+from bathys.rules.registry import Finding, Offer, Rule, rule
+
+__all__: list[str] = []
+
+_NONE = 1e-3 / 3600.0
+"""A litre an hour is as good as no flow [m³/s]."""
+_FED = {"fish_tank", "grow_bed", "raft", "settler", "biofilter"}
+Reason = tuple[str, str, tuple[Offer, ...]]
+
+
+@rule(Rule("F6", "Water gets there", "A vessel that no water passes starves what lives in it.",
+           "derived"))  # fmt: skip
+def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    if not any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
+        return  # nothing moves yet, which is told as such
+    by_hand = {t.target for t in plan.transfers}
+    linked = {v for b in evaluation.beds for v in b.linked if b.cycle.mean_inflow > _NONE}
+    for result in evaluation.vessels.values():
+        vessel = result.vessel
+        if (
+            vessel.job not in _FED or result.inflow > _NONE
+            or vessel.id in by_hand | linked | _told_by_its_pump(evaluation)
+        ):  # fmt: skip
+            continue
+        reason, hint, offers = _reason(evaluation, vessel, set())
+        yield Finding(
+            data, "fault", vessel.id, f"No water comes to {vessel.name}: {reason}.", hint,
+            offers=offers,
+        )  # fmt: skip
+
+
+def _told_by_its_pump(evaluation: Evaluation) -> set[str]:
+    """Vessels of which rule F0 says why no water comes."""
+    shut = evaluation.balance.layout.lines
+    return {
+        d.vessel
+        for duty in evaluation.duties.values()
+        for d in duty.deliveries
+        if d.flow <= 1e-9
+        and (len(duty.deliveries) == 1 or not any(shut[r].shut for r in d.path))
+        and evaluation.vessels[d.vessel].inflow <= _NONE
+    }
+
+
+def _open_it(run: Run) -> tuple[Offer, ...]:
+    field, value = ("angle", 0.0) if isinstance(run.valve, BallValve) else ("opening", 1.0)
+    edit = Edit(f"runs.{run.id}.valve.{field}", value)
+    return (Offer(f"open the valve on {run.name}", (edit,), f"{run.id}.flow"),)
+
+
+def _reason(evaluation: Evaluation, vessel: Vessel, seen: set[str]) -> Reason:
+    """Why no water comes to a vessel, told by the first way to it that says so."""
+    plan = evaluation.plan
+    seen.add(vessel.id)
+    runs = [r for r in plan.runs if r.end.partition(".")[0] == vessel.id]
+    if not runs:
+        return "no pipe leads to it", "Lead a run to it, or take it out of the plan.", ()
+    for run in runs:
+        found = _reason_of_run(evaluation, run, seen)
+        if found is not None:
+            return found
+    return (
+        "what could come takes another way or stands too low to run there",
+        "Raise where its pipe begins, or lower where it ends.", (),
+    )  # fmt: skip
+
+
+def _reason_of_run(evaluation: Evaluation, run: Run, seen: set[str]) -> Reason | None:
+    plan, lines = evaluation.plan, evaluation.balance.layout.lines
+    if lines[run.id].shut:
+        return f"the valve on {run.name} is shut", "Open the valve.", _open_it(run)
+    source = plan.part(run.start.partition(".")[0])
+    if isinstance(source, Pump):
+        return _reason_of_pump(evaluation, source)
+    if plan.group_of(run.start) == "junctions":
+        if run.start in seen:
+            return None
+        seen.add(run.start)
+        above = plan.runs_to(run.start)
+        if not above:
+            return f"nothing comes to {source.name}", "Draw the run that is missing.", ()
+        return next((f for r in above if (f := _reason_of_run(evaluation, r, seen))), None)
+    upper = plan.vessel(plan.owner_of(run.start) or "")
+    if upper.id in seen:
+        return None
+    if evaluation.vessels[upper.id].inflow <= _NONE and upper.job in _FED:
+        reason, hint, offers = _reason(evaluation, upper, seen)
+        return f"none comes to {upper.name} either, since {reason}", hint, offers
+    gravity = evaluation.runs[run.id].gravity
+    if gravity is None or gravity.head_over > 0.0:
+        return None
+    return (
+        f"the water in {upper.name} does not reach the pipe {run.name}",
+        f"Let {run.name} begin lower, or close the ways by which {upper.name} loses its water.", (),
+    )  # fmt: skip
+
+
+def _reason_of_pump(evaluation: Evaluation, pump: Pump) -> Reason | None:
+    if evaluation.duties[pump.id].share <= 0.0:
+        return f"{pump.name} never runs", "See to what switches it.", ()
+    if evaluation.duties[pump.id].flow <= _NONE:
+        return f"{pump.name} cannot lift water there", "Choose a pump with more lift.", ()
+    return None
+
+
+@rule(Rule("F7", "Wanted flows", "What was asked for and what comes should agree.", "derived",
+           limits={"share": 0.15}))  # fmt: skip
+def _wanted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for sign in (-1.0, 1.0):
+        off = {
+            r.run.id: r.flow / r.run.wanted_flow - 1.0
+            for r in evaluation.runs.values()
+            if r.run.wanted_flow is not None and not evaluation.balance.layout.lines[r.run.id].shut
+        }
+        missed = [id_ for id_, share in off.items() if sign * share > data.limits["share"]]
+        if not missed:
+            continue
+        # Runs that are off alike are told together, by the one that is off most.
+        missed.sort(key=lambda id_: -abs(off[id_]))
+        worst, others = evaluation.runs[missed[0]], len(missed) - 1
+        more = f" {others} more {'runs are' if others > 1 else 'run is'} off as well."
+        also = more if others else ""
+        yield Finding(
+            data, "warning" if sign < 0.0 else "note", worst.run.id,
+            f"{worst.run.name} carries " "{flow:flow} where {wanted:flow} is wanted, more than "
+            f"{{share:percent}} off.{also}",
+            "“How far to turn each valve?” finds settings; if none reaches it, look for "
+            + ("a stronger pump or wider pipes." if sign < 0.0 else "a smaller pump."),
+            {"flow": worst.flow, "wanted": worst.run.wanted_flow or 0.0, **data.limits},
+        )  # fmt: skip
+
+
+@rule(Rule("F8", "The float starts its pump", "A float that the water never reaches starts "
+           "nothing; one above the rim starts it too late.", "derived"))  # fmt: skip
+def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for pump in plan.pumps:
+        switch = pump.switch
+        if not isinstance(switch, FloatSwitch):
+            continue
+        vessel = plan.vessel(pump.stands_in)
+        figures = {"on": switch.on_height, "rim": vessel.shape.height}
+        if switch.on_height >= vessel.shape.height:
+            lower = round(max(vessel.shape.height - max(vessel.freeboard, 0.02), 0.01), 3)
+            yield Finding(
+                data, "fault", pump.id,
+                f"{pump.name} starts only at " "{on:length}, and " f"{vessel.name} runs over at "
+                "{rim:length}.", "Set the float below the rim.", figures,
+                (Offer("start it at {at:length}",
+                       (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
+                if lower > switch.off_height else (),
+            )  # fmt: skip
+        elif not _gets_to(evaluation, pump, switch):
+            top = _highest_without(evaluation, pump)
+            lower = round(top - 0.02, 3)
+            yield Finding(
+                data, "fault", pump.id,
+                f"{pump.name} never runs: it starts at " "{on:length}, and the water in "
+                f"{vessel.name} rises no higher than " "{top:length}.",
+                "Set the float lower, or fill the vessel higher.", {**figures, "top": top},
+                (Offer("start it at {at:length}",
+                       (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
+                if lower > switch.off_height else (),
+            )  # fmt: skip
+
+
+def _arriving(evaluation: Evaluation, pump: Pump) -> float:
+    """What comes to a pump's vessel other than by the pump itself [m³/s]."""
+    now = evaluation.balance
+    own = {d.run for d in evaluation.duties[pump.id].deliveries}
+    return sum(
+        max(evaluation.runs[r.id].mean_flow, 0.0)
+        for r in now.plan.runs
+        if r.end.partition(".")[0] == pump.stands_in and r.id not in own
+    )
+
+
+def _gets_to(evaluation: Evaluation, pump: Pump, switch: FloatSwitch) -> bool:
+    return _highest_without(evaluation, pump) >= switch.on_height - 1e-6
+
+
+def _highest_without(evaluation: Evaluation, pump: Pump) -> float:
+    """How high the water stands over the floor where a pump does not run [m]: at its fill, or
+    where other ways out carry away what comes."""
+    vessel = evaluation.plan.vessel(pump.stands_in)
+    rest = evaluation.vessels[vessel.id].levels.at_rest - vessel.floor_height
+    comes = _arriving(evaluation, pump)
+    if comes <= _NONE:
+        return rest
+    rim = vessel.shape.height
+    levels = np.linspace(rest, rim, 41)
+    carried = np.zeros_like(levels)
+    for row in gravity_lines(evaluation.balance.layout):
+        if row.start == vessel.id and not row.backwards:
+            down = evaluation.balance.levels.get(row.end or "", float("-inf"))
+            carried += flows_at_levels(row, vessel.floor_height + levels, down)
+    enough = np.flatnonzero(carried >= comes)
+    return float(levels[enough[0]]) if enough.size else rim
+

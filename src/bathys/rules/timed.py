@@ -1,0 +1,96 @@
+"""Beds that flood and drain by the clock: rule B10."""
+
+import math
+from collections.abc import Iterator
+
+from bathys.edits import Edit
+from bathys.evaluation import Evaluation
+from bathys.physics import area_of
+from bathys.plan.overflows import DrilledHoles, Standpipe
+from bathys.plan.pumps import Timer
+from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.sizing.timers import TimerAsk, hole_flow, time_to_drain, time_to_fill
+from bathys.vessels import storage_of
+
+__all__: list[str] = []
+
+_LONGEST_REST = 86400.0
+
+
+def _timer_of(evaluation: Evaluation, vessel: str) -> tuple[str, Timer] | None:
+    """The timed pump that alone feeds a vessel, if that is what feeds it."""
+    found = [d for d in evaluation.deliveries if d.vessel == vessel and d.flow > 0.0]
+    pumps = {d.pump for d in found}
+    pump = evaluation.plan.part(next(iter(pumps))) if len(pumps) == 1 else None
+    by_drain = any(
+        r.end.partition(".")[0] == vessel and evaluation.runs[r.id].flow > 0.0
+        for r in evaluation.plan.runs
+        if r.id not in evaluation.balance.layout.pressure
+    )
+    if pump is None or by_drain or not isinstance(pump.switch, Timer):
+        return None
+    return pump.id, pump.switch
+
+
+@rule(Rule("B10", "A timed bed drains between turns", "Roots want air between two floods.",
+           "derived"))  # fmt: skip
+def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for outlet in plan.outlets:
+        vessel = plan.vessel(outlet.stands_in)
+        timed = _timer_of(evaluation, vessel.id)
+        if vessel.job != "grow_bed" or timed is None or not isinstance(
+            outlet, Standpipe | DrilledHoles
+        ):  # fmt: skip
+            continue
+        pump, timer = timed
+        if isinstance(outlet, DrilledHoles):
+            area = outlet.count * area_of(outlet.diameter)
+            low, rim = outlet.height, evaluation.vessels[vessel.id].levels.high
+            rim -= vessel.floor_height
+        else:
+            area = outlet.holes * area_of(outlet.hole_diameter)
+            low, rim = outlet.hole_height, outlet.rim_height
+        if area <= 0.0:
+            yield Finding(
+                data, "warning", outlet.id,
+                f"{vessel.name} is flooded by the clock and never drains: {outlet.name} has no "
+                "small holes near its foot.",
+                "Drill small holes near its foot, or leave the pump running for a constant flood.",
+            )  # fmt: skip
+            continue
+        if rim <= low + 0.01:
+            continue
+        storage = storage_of(plan, vessel)
+        inflow = sum(d.flow for d in evaluation.deliveries if d.vessel == vessel.id)
+        ask = TimerAsk(inflow, rim, low, timer.on, 0.0, timer.on + timer.off)
+        drains, fills = time_to_drain(storage, ask, area), time_to_fill(storage, ask, area)
+        if fills > timer.on:
+            continue  # it is never full, so that how long a full one takes tells nothing
+        if drains > timer.off:
+            yield Finding(
+                data, "warning", outlet.id,
+                f"{vessel.name} does not drain between two turns: {outlet.name} takes "
+                "{drains:time} to let it down, and the pump rests {rests:time}.",
+                "Drill more or larger holes, or let the pump rest longer.",
+                {"drains": drains, "rests": timer.off},
+                tuple(_offers(outlet, pump, timer, drains, float(hole_flow(area, rim - low)),
+                              inflow)),
+            )  # fmt: skip
+
+
+def _offers(
+    outlet: Standpipe | DrilledHoles, pump: str, timer: Timer, drains: float, through: float,
+    inflow: float,
+) -> Iterator[Offer]:  # fmt: skip
+    """More holes, if the inflow still fills the bed then; a longer rest."""
+    more = 1.1 * drains / timer.off
+    field = "holes" if isinstance(outlet, Standpipe) else "count"
+    count = math.ceil(more * getattr(outlet, field))
+    if through * more < 0.7 * inflow:
+        yield Offer("drill {count:count} holes", (Edit(f"outlets.{outlet.id}.{field}", count),),
+                    "", {"count": count})  # fmt: skip
+    rest = 60.0 * math.ceil(1.05 * drains / 60.0)
+    if rest <= _LONGEST_REST:
+        yield Offer("let the pump rest {rest:time}", (Edit(f"pumps.{pump}.switch.off", rest),), "",
+                    {"rest": rest})  # fmt: skip
