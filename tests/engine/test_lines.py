@@ -1,16 +1,19 @@
 """Lines of pieces in series, and what a running siphon passes."""
 
+import json
 import math
+from pathlib import Path
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bathys.network import Line, Piece
+from bathys.network import Line, Piece, line_of_run
 from bathys.parts.bores import bore_of
 from bathys.physics import GRAVITY
 from bathys.physics.siphon import BREAK_SHARE_PLAIN, start_flow
+from bathys.plan import plan_from_data
 from bathys.simulation.cycle import time_between
 
 SCHEDULE_40 = "ASTM D1785 Schedule 40"
@@ -75,3 +78,19 @@ def test_a_running_siphon_into_free_air_drains_as_the_closed_form() -> None:
     closed = 2 * area / throat * math.sqrt(losses / (2 * GRAVITY))
     closed *= math.sqrt(0.27 + drop) - math.sqrt(0.025 + drop)
     assert times.sum() == pytest.approx(closed, rel=1e-3)
+
+
+def test_a_tail_into_a_plain_joint_gives_up_its_velocity_head() -> None:
+    """Crane TP-410: K 1 for a pipe's end, whether in the air, under water or in a wider drain; so
+    the same tail carries as much into a joint as into a vessel at that height."""
+    data = json.loads(Path("examples/twelve-beds.json").read_text())
+    tail = next(r for r in data["runs"] if r["from"].endswith(".tail"))
+    joint = next(j for j in data["junctions"] if j["id"] == tail["to"])
+    lines = {}
+    for kind in ("plain", "tee"):
+        joint["kind"] = kind
+        plan = plan_from_data(data)
+        lines[kind] = line_of_run(plan, plan.part(tail["id"]), 1e-6)
+    ends = [p for p in lines["plain"].pieces if p.kind == "velocity"]
+    assert [p.loss for p in ends] == [1.0]
+    assert not [p for p in lines["tee"].pieces if p.kind == "velocity"]

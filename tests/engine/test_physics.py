@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from iapws import IAPWS95
 
 from bathys.parts.bores import bore_of
+from bathys.parts.fittings import FITTINGS
 from bathys.parts.valves import ball_valve_loss
 from bathys.physics.friction import colebrook, friction_factor, friction_head
 from bathys.physics.openings import rim_flow, rim_head
@@ -132,3 +133,13 @@ def test_points_curve_passes_through_its_points_and_never_rises(
     between = [curve.head(q)[0] for q in np.linspace(0.0, flows[-1] * 1.2, 60)]
     assert np.all(np.diff(between) <= 1e-12)
     assert curve.head(curve.max_flow)[0] == pytest.approx(0.0, abs=1e-6)
+
+
+@pytest.mark.parametrize(("kind", "other", "k"), [
+    # K on the run's 40 mm bore. Borda–Carnot: (1 − β²)², β = 40/60 or 20/40; Crane TP-410, eqs.
+    # 2-24 and 2-25 (memory): 0.5 (1 − β²); a K on the narrower bore times (40/20)⁴.
+    ("expander", 0.06, (1 - (4 / 6) ** 2) ** 2), ("expander", 0.02, 0.375 * 16),
+    ("reducer", 0.06, 0.5 * (1 - (4 / 6) ** 2)), ("reducer", 0.02, 0.5625 * 16),
+])  # fmt: skip
+def test_another_bore_costs_either_way(kind: str, other: float, k: float) -> None:
+    assert FITTINGS[kind].loss(0.04, other) == pytest.approx(k)

@@ -23,7 +23,12 @@ from bathys.physics.openings import (
     RIM_ORIFICE_COEFFICIENT,
     RIM_WEIR_COEFFICIENT,
 )
-from bathys.physics.part_full import critical_head, mouth_head, surface_profile
+from bathys.physics.part_full import (
+    critical_depth,
+    critical_head,
+    mouth_head,
+    surface_profile,
+)
 
 __all__ = [
     "FLAT_SLOPE", "LEAST_SLOPE", "TAIL_STEP", "GravityBank", "GravityLine", "InletKind", "level_at",
@@ -38,7 +43,8 @@ FLAT_SLOPE = 0.012
 """Fall over length below which a drain may run flatter than critical (FHWA HDS-5: 0.4–1.1 % for
 these bores, memory), so that its lower end can hold its upper end up."""
 
-_TABLE_FLOWS = np.concatenate([[0.0], np.geomspace(0.004, 1.2, 22)])  # Q/√(g D⁵)
+_TABLE_FLOWS = np.concatenate([[0.0], np.geomspace(5e-4, 1.2, 36)])  # Q/√(g D⁵)
+_TABLE_SHARES = np.linspace(0.0, 1.0, 9)  # of the way from critical depth to a drowned crown
 _BRIM_COEFFICIENT = 1.7  # broad rim of a vessel, Q = 1.7 L h^1.5 (published weir value, memory)
 LEAST_SLOPE = 1e-4
 """Least slope of a level against its flow [s/m²]."""
@@ -149,10 +155,18 @@ def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> flo
 
 
 @njit(cache=True)
-def _flat(flow: float, flows: Floats, energies: Floats) -> float:
+def _flat(flow: float, share: float, flows: Floats, heads: Floats) -> float:
+    """Level over the upper invert of a flat pipe, from its table: straight in the root of the flow
+    and in the share of the way that its lower end is drowned."""
     i = min(max(int(np.searchsorted(flows, flow)) - 1, 0), flows.size - 2)
-    rate = (energies[i + 1] - energies[i]) / (flows[i + 1] - flows[i])
-    return energies[i] + rate * (flow - flows[i])
+    one, two = math.sqrt(flows[i]), math.sqrt(flows[i + 1])
+    along = (math.sqrt(flow) - one) / (two - one)
+    place = min(max(share, 0.0), 1.0) * (heads.shape[1] - 1)
+    j = min(int(place), heads.shape[1] - 2)
+    over = place - j
+    low = heads[i, j] + over * (heads[i, j + 1] - heads[i, j])
+    high = heads[i + 1, j] + over * (heads[i + 1, j + 1] - heads[i + 1, j])
+    return low + along * (high - low)
 
 
 @njit(cache=True)
@@ -177,13 +191,7 @@ def _level(
         here = max(here, here + full * (free - here))
         return max(here, tail + lost) if depth > critical else here
     here = max(here, flat)
-    if depth <= critical:
-        return here
-    # From its own critical depth to a drowned crown the tail lifts the whole surface with it.
-    crown = outlet + 0.5 * bore + lost
-    share = min((depth - critical) / max(bore - critical, 1e-6), 1.0)
-    here = max(here, flat + share * (crown - flat))
-    return max(here, tail + lost)
+    return max(here, tail + lost) if depth > critical else here
 
 
 @njit(cache=True)
@@ -204,7 +212,10 @@ def level_at(
     if lift >= 0:
         lifted = one_line_loss(flow, lift, minor, first, pipes, viscosity)
     if table >= 0:
-        flat = crest + _flat(flow, flat_flows[table], flat_energies[table])
+        # From its own critical depth to a drowned crown the tail lifts the whole surface with it.
+        critical = critical_head(flow, bore)
+        share = (tail - outlet + 0.5 * bore - critical) / max(bore - critical, 1e-6)
+        flat = crest + _flat(flow, share, flat_flows[table], flat_energies[table])
     return _level(flow, tail, kind, crest, bore, area, most, outlet, lost, lifted, flat)
 
 
@@ -296,18 +307,22 @@ def _places(has: Sequence[bool], start: int) -> Places:
 
 @lru_cache(maxsize=128)
 def _flat_tables(pipes: tuple[tuple[float, float, float, float], ...]) -> tuple[Floats, Floats]:
-    """Flows [m³/s] and levels over the upper invert [m] of flat pipes that end in the air, told
-    by bore [m], length [m], fall [m] and K of what stands in them. Kept, since most edits leave
-    them as they are."""
+    """Flows [m³/s], shape (pipes, flows), and levels over the upper invert [m], shape (pipes,
+    flows, shares), of flat pipes told by bore [m], length [m], fall [m] and K of what stands in
+    them; a share is how far the water downstream stands from critical depth to the crown. Kept,
+    since most edits leave them as they are."""
     if not pipes:
-        return np.zeros((0, 2)), np.zeros((0, 2))
-    bore, length, fall, loss = (np.array(c)[:, None] for c in zip(*pipes, strict=True))
-    flow = np.sqrt(GRAVITY * bore**5) * _TABLE_FLOWS
-    shape = np.ones_like(flow)
-    energy = surface_profile(
-        np.maximum(flow, 1e-12), bore * shape, length * shape, fall / length * shape, 0.0 * shape
+        return np.zeros((0, 2)), np.zeros((0, 2, 2))
+    bore, length, fall, loss = (np.array(c)[:, None, None] for c in zip(*pipes, strict=True))
+    flow = np.sqrt(GRAVITY * bore**5) * _TABLE_FLOWS[:, None]
+    shape = np.ones((len(pipes), _TABLE_FLOWS.size, _TABLE_SHARES.size))
+    some = np.maximum(flow, 1e-12) * shape
+    critical = critical_depth(some, bore * shape) * bore
+    tail = critical + _TABLE_SHARES * (bore - critical)
+    tail[:, :, 0] = 0.0
+    heads = surface_profile(
+        some, bore * shape, length * shape, fall / length * shape, tail, mouth_loss=loss * shape
     )
-    speed = flow / (0.25 * np.pi * bore**2)
-    energy = energy + loss * speed**2 / (2.0 * GRAVITY)
-    energy[:, :1] = np.maximum(-fall, 0.0)
-    return flow, energy
+    still = np.maximum(_TABLE_SHARES * bore - fall, np.maximum(-fall, 0.0))
+    heads[:, :1, :] = still
+    return flow[:, :, 0].copy(), heads

@@ -11,7 +11,7 @@ from bathys.parts.valves import ball_valve_loss, gate_valve_loss
 from bathys.physics.openings import orifice_loss_coefficient
 from bathys.physics.pump_curve import LabelCurve, PointsCurve, PumpCurve, ScaledCurve, parabola
 from bathys.plan.model import Plan
-from bathys.plan.pipes import BallValve, Fitting, Junction, Run, Valve
+from bathys.plan.pipes import BallValve, Fitting, Junction, Run, StandardBore, Valve
 from bathys.plan.pumps import LabelPump, Pump
 
 __all__ = [
@@ -123,6 +123,10 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
     )
     for fitting in run.fittings:
         label = f"{fitting.count} × {FITTINGS[fitting.kind].name}"
+        if isinstance(fitting.other_bore, StandardBore):
+            label += f" {fitting.other_bore.nominal}"
+        elif fitting.other_bore is not None:
+            label += " another bore"
         pieces.append(Piece("fitting", label, bore, loss=_fitting_loss(fitting, bore)))
     if run.valve is not None:
         pieces.append(Piece("valve", _valve_words(run.valve), bore, loss=valve_loss(run.valve)))
@@ -147,7 +151,14 @@ def _entry_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
 def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
     part = plan.part(run.end.partition(".")[0])
     if isinstance(part, Junction):
-        return _leg(plan, part, run, bore)
+        legs = _leg(plan, part, run, bore)
+        # A drain that drops into a plain joint gives up its velocity head there; what a tee or a
+        # wye costs counts it already.
+        drops = plan.owner_of(run.start) is not None and not run.start.endswith(".out")
+        drops = drops or plan.group_of(run.start.partition(".")[0]) == "outlets"
+        if not legs and drops:
+            legs = [Piece("velocity", "jet into the joint", bore, loss=EXIT_LOSS)]
+        return legs
     if run.spray is not None:
         holes = run.spray.diameter * run.spray.holes**0.5
         loss = orifice_loss_coefficient()

@@ -88,14 +88,20 @@ def _barb(bore: float, _other: float) -> float:
     return (contraction_loss(barb, bore) + expansion_loss(barb, bore)) * (bore / barb) ** 4
 
 
-def _reducer(bore: float, other: float) -> float:
-    """Narrowing into the run out of a wider bore."""
-    return contraction_loss(min(bore, other), max(bore, other)) if other > bore else 0.0
+def _into_the_run(bore: float, other: float) -> float:
+    """Out of another bore into the run's, on the run's bore: a narrowing out of a wider one, a
+    sudden widening out of a narrower one."""
+    if other >= bore:
+        return contraction_loss(bore, other)
+    return expansion_loss(other, bore) * (bore / other) ** 4
 
 
-def _expander(bore: float, other: float) -> float:
-    """Widening out of the run into a wider bore."""
-    return expansion_loss(min(bore, other), max(bore, other)) if other > bore else 0.0
+def _out_of_the_run(bore: float, other: float) -> float:
+    """Out of the run into another bore, on the run's bore: a sudden widening into a wider one, a
+    narrowing into a narrower one."""
+    if other >= bore:
+        return expansion_loss(bore, other)
+    return contraction_loss(other, bore) * (bore / other) ** 4
 
 
 _CRANE = "Crane TP-410 (2018), p. A-27 ff. (memory)"
@@ -109,8 +115,8 @@ FITTINGS: dict[str, FittingKind] = {
     "tee_branch": FittingKind("tee, round the corner", _equivalent_length(60.0), _CRANE),
     "union": FittingKind("union", lambda _bore, _other: 0.08, "common practice"),
     "barb": FittingKind("hose barb", _barb, f"{_BORDA}; a barb's bore is 0.8 of its hose"),
-    "reducer": FittingKind("reducer, from", _reducer, _BORDA, changes_bore=True),
-    "expander": FittingKind("expander, to", _expander, _BORDA, changes_bore=True),
+    "reducer": FittingKind("reducer, from", _into_the_run, _BORDA, changes_bore=True),
+    "expander": FittingKind("expander, to", _out_of_the_run, _BORDA, changes_bore=True),
     "swing_check": FittingKind(
         "check valve, swing", lambda bore, _other: float(K_swing_check_valve_Crane(bore)),
         _CRANE, holds_back=True,
@@ -129,6 +135,8 @@ FITTINGS: dict[str, FittingKind] = {
 JUNCTIONS: dict[str, JunctionKind] = {
     "tee": JunctionKind("tee", 20.0, 60.0, _CRANE),
     "wye": JunctionKind("wye, 45°", 20.0, 30.0, "assumed, half of a tee's branch"),
-    "plain": JunctionKind("plain joint", 0.0, 0.0, "no loss counted"),
+    "plain": JunctionKind(
+        "plain joint", 0.0, 0.0, "none but the velocity head a drain brings to it"
+    ),
 }
 """Kinds a plan's junctions may be."""

@@ -28,7 +28,7 @@ MANNING_PLASTIC = 0.010
 _FULLEST = 0.938  # depth ratio at which Manning's flow peaks (from the geometry)
 _DROWNED_MOUTH = 0.72  # critical depth ratio up to which a mouth runs at critical depth
 _LEAST_FLOW = 1e-12  # [m³/s]
-_STEPS = 14
+_STEPS = 24
 _NEWTON_STEPS = 5
 
 
@@ -325,9 +325,9 @@ def entry_head(flow: Floats | float, bore: Floats | float) -> tuple[Floats, Floa
 
 def surface_profile(
     flow: Floats, bore: Floats, length: Floats, slope: Floats, tail_depth: Floats,
-    n: float = MANNING_PLASTIC,
+    n: float = MANNING_PLASTIC, mouth_loss: Floats | float = 0.0,
 ) -> Floats:  # fmt: skip
-    """Depth at the upper end of a pipe that is flatter than critical, stepped up from its end.
+    """Level upstream of a pipe that is flatter than critical, stepped up from its end.
 
     The standard step method: E₁ + S L = E₂ + (S_f1 + S_f2) Δx/2 from the greater of critical and
     tailwater depth at the lower end; a depth above the crown is carried as a pressure head. The
@@ -347,11 +347,13 @@ def surface_profile(
         Depth of the water downstream over the lower invert, [m]
     n : float
         Manning's roughness, [s/m^(1/3)]
+    mouth_loss : array
+        K of what the water passes at the upper end, on its velocity there, [-]
 
     Returns
     -------
     array
-        Energy head over the upper invert, y + V²/2g, [m]
+        Head over the upper invert, y + (1 + K) V²/2g, [m]
 
     References
     ----------
@@ -373,7 +375,7 @@ def surface_profile(
             most = 0.2 * bore
             depth = np.maximum(depth + np.minimum(np.maximum(move, -most), most), critical)
         energy, lost = _energy_and_loss(flow, bore, depth, n)
-    return energy
+    return energy + mouth_loss * (energy - depth)
 
 
 def _energy_and_loss(flow: Floats, bore: Floats, depth: Floats, n: float) -> tuple[Floats, Floats]:
