@@ -7,4 +7,8 @@ physics, then parts and units, plan, vessels, network, simulation, sizing, evalu
 pipeline, cli.
 """
 
+from bathys.engine import keep_compiled_code
+
 __version__ = "0.1.0"
+
+keep_compiled_code()

@@ -315,7 +315,7 @@ def explain(assessment: Assessment, key: str) -> Explanation | None:
     if not drivers and what == "flow" and figure.value:
         # A flow comes out of the whole network: what drives it is what would change it.
         drivers = tuple(
-            Driver(g.label, g.gain / figure.value) for g in gains(now, place)[:3]
+            Driver(g.label, g.gain / figure.value, g.figures) for g in gains(now, place)[:3]
         ) if place in now.pump_flows or place in now.layout.pressure else ()  # fmt: skip
     return Explanation(figure, drivers)
 

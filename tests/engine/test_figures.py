@@ -7,7 +7,7 @@ import pytest
 from bathys.evaluation import falls_of
 from bathys.pipeline import Assessment, assess, explain, explain_late, rehearse_plan
 from bathys.plan import load_plan
-from bathys.units import fill_sentence, show
+from bathys.units import fill_equation, show
 from tests.conftest import EXAMPLE
 
 FOLDER = EXAMPLE.parent
@@ -63,7 +63,7 @@ def test_worked_equations_end_in_the_figure(assessment: Assessment, units: str) 
     for figure in (*assessment.figures, *assessment.details):
         assert figure.source
         assert figure.equation
-        words = fill_sentence(*figure.worked, units)
+        words = fill_equation(*figure.worked, units)
         assert not re.search(r"[{}]|nan|inf", words), figure.key
         if words and figure.value is not None:
             assert words.endswith(f"= {show(figure.value, figure.quantity, units)}"), figure.key
@@ -81,7 +81,7 @@ def test_what_a_sump_must_hold_explains_itself(name: str) -> None:
             explained = explain_late(late, f"{sump.vessel}.{key}")
             assert explained is not None, key
             assert explained.figure.value == pytest.approx(value, rel=1e-9, abs=1e-12), key
-            assert fill_sentence(*explained.figure.worked, "metric"), key
+            assert fill_equation(*explained.figure.worked, "metric"), key
     assert explain_late(late, "S1.claim.nothing") is None
 
 
@@ -105,7 +105,7 @@ def test_power_cuts_and_cycles_explain_themselves(name: str) -> None:
         explained = explain_late(late, key)
         assert explained is not None, key
         assert explained.figure.value == pytest.approx(value, rel=1e-9, abs=1e-12), key
-        words = fill_sentence(*explained.figure.worked, "metric")
+        words = fill_equation(*explained.figure.worked, "metric")
         assert words.endswith(f"= {show(value, explained.figure.quantity, 'metric')}"), key
 
 

@@ -33,7 +33,9 @@ def test_typed_quantities(text: str, quantity: str, system: str, value: float) -
     ("text", "quantity", "words"),
     [
         ("", "length", "empty"), ("abc", "length", "cannot be read"), ("3 gal", "length", "volume"),
-        ("1,5", "length", "comma"), ("5 5", "length", "without a unit"), ("3/0", "length", "bar"),
+        ("1,500", "length", "two things"),
+        ("12,345,678", "length", "comma"),
+        ("1,2.5", "length", "comma"), (",5", "length", "comma"), ("5 5", "length", "without a unit"), ("3/0", "length", "bar"),
         ("2 in 3 ft", "length", "one quantity"), ("9" * 400, "length", "too long"),
         ("4 parsecs", "length", "not a unit"), ("1e400", "length", "too large"),
     ],
@@ -84,3 +86,14 @@ def test_results_are_shown_without_false_precision() -> None:
     assert show(455.9, "time", "us") == "7 min 36 s"
     assert show(None, "time", "us") == "–"
     assert show(float("nan"), "flow", "us") == "–"
+
+
+@pytest.mark.parametrize(("text", "quantity", "value"), [
+    ("0,42", "price", 0.42), ("1,16 m", "length", 1.16), ("2,5 kg", "mass", 2.5),
+    ("0,125 m", "length", 0.125), ("1,5", "head", 1.5), ("12,75 L/h", "flow", 12.75 / 3.6e6),
+    ("3,1416 m", "length", 3.1416),
+])  # fmt: skip
+def test_a_decimal_comma_is_read_where_it_can_mean_one_thing(
+    text: str, quantity: str, value: float
+) -> None:
+    assert read(text, quantity) == pytest.approx(value)

@@ -11,10 +11,12 @@ from bathys.sizing import (
     BASIS,
     MODES,
     Mode,
+    PumpSearch,
     SiphonDesign,
     TimerDesign,
     balance_valves,
     bore_options,
+    modes_for,
     search_pumps,
 )
 from bathys.units import System, fill_sentence, show
@@ -44,8 +46,12 @@ def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
     if search.nearest is not None:
         lines += ["", f"Nearest miss: {search.nearest.pump.name}, "
                   f"{show(search.missing_head, 'head', units)} short. It would do with: "
-                  f"{'; or '.join(search.cures)}."]  # fmt: skip
+                  f"{'; or '.join(_cures(search, units))}."]  # fmt: skip
     return "\n".join(lines)
+
+
+def _cures(search: PumpSearch, units: System) -> list[str]:
+    return [fill_sentence(c, {"less": search.missing_head}, units) for c in search.cures]
 
 
 def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
@@ -61,7 +67,7 @@ def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
              "energy_year": c.energy_year, "cost_year": c.cost_year} for c in search.fitting
         ],
         "nearest_miss": nearest and {"name": nearest.pump.name, "short": search.missing_head,
-                                     "cures": list(search.cures)},
+                                     "cures": _cures(search, "metric")},
     }  # fmt: skip
 
 
@@ -90,9 +96,9 @@ def pipe_data(found: Evaluation, run: Run) -> dict[str, Any]:
 def valves_text(found: Evaluation, units: System) -> str:
     """Valve settings for the wanted flows, in every way they can be met."""
     lines: list[str] = []
-    for mode, words in MODES.items():
+    for mode in modes_for(found.balance):
         settings = balance_valves(found.balance, mode)
-        lines += [f"{mode}: {words}"]
+        lines += [f"{mode}: {MODES[mode]}"]
         if settings.refusal:
             lines += ["  " + fill_sentence(settings.refusal, settings.figures or {}, units), ""]
             continue
@@ -104,13 +110,16 @@ def valves_text(found: Evaluation, units: System) -> str:
         lines += table(("", "wanted", "gets", "handle", ""), rows)
         if settings.dial is not None:
             lines.append(f"  pump at {show(settings.dial, 'percent', units)}")
+        if settings.note:
+            lines += ["  " + fill_sentence(settings.note, settings.figures or {}, units), ""]
+            continue
         lines += [f"  valves burn {show(settings.burnt, 'power', units)}", ""]
     return "\n".join(lines).rstrip()
 
 
 def valves_data(found: Evaluation) -> dict[str, Any]:
     """The same as data, in SI units."""
-    return {"modes": [_mode_data(found, mode) for mode in MODES]}
+    return {"modes": [_mode_data(found, mode) for mode in modes_for(found.balance)]}
 
 
 def _mode_data(found: Evaluation, mode: Mode) -> dict[str, Any]:

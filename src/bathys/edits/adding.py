@@ -109,6 +109,13 @@ def _junction(plan: Plan, kind: str, stands_in: str) -> Edit:
                                 "height": heights[-1]})  # fmt: skip
 
 
+def _outfall(plan: Plan, kind: str, stands_in: str) -> Edit:
+    """An end outside, low enough for what is to run off there."""
+    low = min(v.floor_height for v in plan.vessels)
+    return Edit("junctions.+", {"id": free_id(plan, "J"), "name": "Outfall", "kind": kind,
+                                "height": low})  # fmt: skip
+
+
 def _float_valve(plan: Plan, kind: str, stands_in: str) -> Edit:
     vessel = plan.vessel(stands_in)
     level = vessel.water_depth or 0.7 * vessel.shape.height
@@ -129,7 +136,7 @@ ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
     "lift": ("solids lift", True, _outlet), "holes": ("drilled holes", True, _outlet),
     "float_valve": ("float valve", True, _float_valve),
     "transfer": ("transfer by the clock", True, _transfer), "tee": ("tee", False, _junction),
-    "wye": ("wye", False, _junction),
+    "wye": ("wye", False, _junction), "outfall": ("outfall, outside", False, _outfall),
 }  # fmt: skip
 """What can be added: its name, whether it stands in a vessel, and how it is made."""
 

@@ -28,6 +28,8 @@ def known_part(plan: Plan, id_: str) -> Any:
 def _start_place(plan: Plan, id_: str) -> tuple[list[Edit], str]:
     part, group = known_part(plan, id_), plan.group_of(id_)
     if group == "junctions":
+        if plan.is_outfall(id_):
+            raise EditRefused(f"{part.name} lies outside; no run begins there.")
         return [], id_
     if isinstance(part, Vessel):
         return _new_port(part, "outlet", 0.7 * part.shape.height)

@@ -77,6 +77,8 @@ def _omissions(now: Balance) -> list[Omission]:
     ]  # fmt: skip
     for junction in plan.junctions:
         arriving, leaving = plan.runs_to(junction.id), plan.runs_from(junction.id)
+        if junction.kind == "outfall" and arriving:
+            continue
         if len(arriving) + len(leaving) < _FEWEST_LEGS:
             there = "nothing" if not arriving and not leaving else "only one run"
             found.append(Omission(

@@ -40,7 +40,7 @@ class GravityResult:
     slope : float
         Fall of its level part over its length, [-]
     fill : float
-        Depth over bore at that slope, 1 where it runs full, [-]
+        Depth over bore at that slope, 1 where it runs full or its end stands under water, [-]
     half_flow : float
         Flow that would half fill it, [m³/s]
     capacity : float
@@ -235,10 +235,12 @@ def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
     froude = drop_froude(abs(now.flows[run.id]), pipe) if pipe else 0.0
     over = now.levels.get(source, crest) - crest
     both = plan.port(run.start) is not None and plan.port(run.end) is not None
+    is_drowned = tail > end
+    fill = 1.0 if is_drowned else normal_depth(abs(now.flows[run.id]), bore, slope)
     return GravityResult(
-        crest, over, slope, normal_depth(abs(now.flows[run.id]), bore, slope),
-        float(manning_flow(0.5, bore, max(slope, 1e-6))), capacity, tail > end,
-        both and slope < 0.2 * DRAIN_SLOPE and tail > end,
+        crest, over, slope, fill, float(manning_flow(0.5, bore, max(slope, 1e-6))),
+        max(capacity, abs(now.flows[run.id])), is_drowned,
+        both and slope < 0.2 * DRAIN_SLOPE and is_drowned,
         drop_regime(froude) if pipe else None, froude,
     )  # fmt: skip
 
@@ -266,7 +268,10 @@ def _capacities(now: Balance) -> dict[str, float]:
     for row in rows:
         vessel = plan.part(row.start)
         if vessel is not None and plan.group_of(row.start) == "vessels":
-            tops.append(vessel.floor_height + vessel.shape.height - vessel.freeboard)
+            rim = vessel.floor_height + vessel.shape.height
+            # A pipe that begins within the freeboard is held against the rim.
+            top = rim - vessel.freeboard
+            tops.append(top if top > row.crest + 0.2 * row.bore else rim)
         else:
             tops.append(row.crest + 2.0 * row.bore)
     bank, top = GravityBank(rows), np.array(tops)

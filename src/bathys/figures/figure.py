@@ -180,13 +180,16 @@ class Driver:
     Attributes
     ----------
     label : str
-        The input, or the change to the plan
+        The input, or the change to the plan, with slots ``{name:quantity}``
     effect : float
         Change of the figure over the figure, for one percent more of the input or for the change
+    figures : mapping
+        Figures for the slots
     """
 
     label: str
     effect: float
+    figures: Mapping[str, float] = field(default_factory=dict)
 
 
 def drivers_of(figure: Figure, most: int = 3) -> tuple[Driver, ...]:

@@ -103,7 +103,7 @@ SIPHON_INFLOW = Formula(
     "start: Q = Fr (π/4) d² √(g d); stop: a share of the full flow at the intake",
     "self-venting limit: Simpson (1968), Hills (1983), from memory; the share that breaks it "
     "is assumed", "derived",
-    worked="start: {1} × π/4 × ({0})² × √(9.81 m/s² × {0}); stop: {2} of what runs full from "
+    worked="start: {1} × π/4 × ({0})² × √(g × {0}); stop: {2} of what runs full from "
     "{3} + {4} of fall; it gets",
 )  # fmt: skip
 LEVEL_LOW = Formula(
@@ -182,7 +182,7 @@ START = Formula(
     "Starts above", "flow", "Q = Fr (π/4) d² √(g d), less what a trap at the tail’s end takes off",
     "self-venting limit: Simpson (1968), Hills (1983), from memory", "derived",
     lambda froude, bore, share: share * froude * area_of(bore) * math.sqrt(GRAVITY * bore),
-    worked="{2} × {0} × π/4 × ({1})² × √(9.81 m/s² × {1})",
+    worked="{2} × {0} × π/4 × ({1})² × √(g × {1})",
 )  # fmt: skip
 STOP = Formula(
     "Stops up to", "flow", "a share of what it passes full as the level comes to where air gets in",
@@ -202,7 +202,7 @@ VALVE_LOSS = Formula(
     "Lost in the valve", "length", "h = K V²/2g", "K by the handle’s angle or the gate’s opening, "
     "Weisbach’s tables (memory)", "published",
     lambda loss, speed: loss * speed**2 / (2.0 * GRAVITY),
-    worked="{0} × ({1})² ÷ (2 × 9.81 m/s²)",
+    worked="{0} × ({1})² ÷ 2g",
 )  # fmt: skip
 FALL = Formula(
     "Fall", "length", "level it leaves − level it comes to, or the run’s end over that", "geometry",
@@ -216,7 +216,7 @@ LIFT = Formula(
 )  # fmt: skip
 CLAIM_COVER = Formula(
     "Water kept over the pump’s inlet", "volume", "what stands up to the inlet and its least cover",
-    "50 mm of cover is common practice", "common practice",
+    "the least cover is common practice", "common practice",
     worked="what it holds up to {0} + {1}",
 )  # fmt: skip
 CLAIM_START = Formula(
@@ -236,8 +236,9 @@ CLAIM_SWING = Formula(
     worked="the greater of {0} and {1}",
 )  # fmt: skip
 CLAIM_BACK = Formula(
-    "What comes back when the power goes", "volume", "rise over its usual high after a power cut "
-    "at the worst moment", "followed through time", "derived",
+    "What a power cut adds over its usual high", "volume",
+    "rise over its usual high after a power cut at the worst moment", "followed through time",
+    "derived",
     worked="its rise from {0} to {1}",
 )  # fmt: skip
 CLAIM_RAIN = Formula(

@@ -69,7 +69,8 @@ def run_figures(found: Evaluation, result: RunResult) -> Iterator[Figure]:
     yield by.DRAIN_FILL.of(
         f"{id_}.fill", id_,
         (Input("flow", result.flow, "flow"), inside, Input("slope", gravity.slope, "percent")),
-        "at most half, so that air passes over the water", value=gravity.fill,
+        "its end stands under water, so it runs full there" if gravity.is_drowned
+        else "at most half, so that air passes over the water", value=gravity.fill,
         label=f"Depth in {run.name}",
     )  # fmt: skip
     yield by.SPARE.of(

@@ -7,6 +7,7 @@ from bathys.evaluation.vessels import VesselResult
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.simulation import PumpedBedLoop
+from bathys.vessels import storage_of
 
 __all__ = ["closing_levels", "vessel_details", "vessel_figures"]
 
@@ -58,11 +59,12 @@ def _after_a_cut(found: Evaluation, closer: str) -> Figure:
     outages = [o for b in found.beds for o in b.outages
                if isinstance(b.loop, PumpedBedLoop) and b.loop.tank.id == id_]  # fmt: skip
     rest = max([o.tank_level for o in outages], default=result.levels.at_rest) - floor
-    low = result.levels.low - floor
-    back = max([o.returned for o in outages], default=max(rest - low, 0.0) * result.area)
+    low, storage = result.levels.low - floor, storage_of(found.plan, vessel)
+    rise = max(storage.volume_at(rest) - storage.volume_at(low), 0.0)
+    back = max([o.returned for o in outages], default=rise)
     return by.LEVEL_REST.of(
         f"{id_}.outage", id_, (Input("water in it at rest", result.rest_volume, "volume"),),
-        "over its floor; the rim is at {rim:length}; {back:volume} comes back at the most",
+        "over its floor; the rim is at {rim:length}; up to {back:volume} over its lowest",
         {"rim": vessel.shape.height, "back": back}, value=rest, headline=True,
         label=f"{vessel.name} after a power cut",
     )  # fmt: skip

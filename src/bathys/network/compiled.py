@@ -147,7 +147,8 @@ class Compiled:
                 for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
                     owners.setdefault(run.id, set()).add(pump.id)
                     for end in (run.start, run.end):
-                        if self.plan.group_of(end) == "junctions" and end not in seen:
+                        is_joint = self.plan.group_of(end) == "junctions"
+                        if is_joint and not self.plan.is_outfall(end) and end not in seen:
                             seen.add(end)
                             waiting.append(end)
         return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}

@@ -63,7 +63,8 @@ def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
     plan, line, bore = layout.plan, layout.lines[run.id], fouled_bore(run)
     source = plan.part(run.start.partition(".")[0])
     shared: dict[str, Any] = {
-        "end": run.end.partition(".")[0], "outlet": plan.elevation(run.end), "line": line,
+        "end": None if plan.is_outfall(run.end) else run.end.partition(".")[0],
+        "outlet": plan.elevation(run.end), "line": line,
     }  # fmt: skip
     begin = plan.elevation(run.start)
     if begin is not None:

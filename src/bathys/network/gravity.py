@@ -183,14 +183,16 @@ def _level(
         return max(here, tail + lost) if tail > outlet else here
     critical = critical_head(flow, bore)
     depth = tail - outlet + 0.5 * bore
-    if np.isnan(flat):
-        # A steep pipe that ends in the air holds its inlet up only once it runs nearly full; its
-        # jet then stands half way between its critical depth and its crown (HDS-5).
-        full = min(max(4.0 * critical / bore - 2.0, 0.0), 1.0)
-        free = outlet + 0.5 * critical + lost
-        here = max(here, here + full * (free - here))
-        return max(here, tail + lost) if depth > critical else here
-    here = max(here, flat)
+    is_steep = np.isnan(flat)
+    if not is_steep:
+        here = max(here, flat)
+    # A steep pipe that ends in the air holds its inlet up only once it runs nearly full; its jet
+    # then stands half way between its critical depth and its crown (HDS-5). A valve in it fills the
+    # pipe behind it as soon as its loss reaches back to the mouth, whatever the flow.
+    free = outlet + 0.5 * critical + lost
+    full = min(max(4.0 * critical / bore - 2.0, 0.0), 1.0) if is_steep else 0.0
+    pressed = min(max(2.0 * (free - crest) / bore - 1.0, 0.0), 1.0)
+    here = max(here, here + max(full, pressed) * (free - here))
     return max(here, tail + lost) if depth > critical else here
 
 

@@ -1,5 +1,6 @@
 """What of a plan runs full under a pump's head, and what runs down by itself."""
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
@@ -74,6 +75,7 @@ class Layout:
                 waiting += [
                     p for p in (run.start, run.end)
                     if p not in seen and self.plan.group_of(p) == "junctions"
+                    and not self.plan.is_outfall(p)
                 ]  # fmt: skip
         return frozenset(found)
 
@@ -116,7 +118,9 @@ def layout_of(plan: Plan, water: Water) -> Layout:
         for run in (*plan.runs_from(place), *plan.runs_to(place)):
             pressure.add(run.id)
             for end in (run.start, run.end):
-                if isinstance(plan.part(end), Junction) and end not in seen:
+                if isinstance(plan.part(end), Junction) and end not in seen and (
+                    not plan.is_outfall(end)
+                ):  # fmt: skip
                     seen.add(end)
                     waiting.append(end)
     gravity = tuple(r.id for r in plan.runs if r.id not in pressure)
@@ -139,6 +143,7 @@ class _End:
 
     node: str
     vessel: str
+    """Empty for an outfall."""
     height: float
     is_outlet: bool
 
@@ -172,6 +177,8 @@ class PressureNetwork:
 
     @staticmethod
     def _outlet(plan: Plan, run: Run) -> _End | None:
+        if plan.is_outfall(run.end):
+            return _End(end_node(run), "", plan.elevation(run.end) or 0.0, True)
         if plan.port(run.end) is None:
             return None
         height = plan.elevation(run.end) or 0.0
@@ -204,9 +211,10 @@ class PressureNetwork:
             is_jet = False
             for end in (mouth, outlet):
                 if end is not None:
-                    heads[end.node] = max(end.height, levels[end.vessel])
+                    level = levels[end.vessel] if end.vessel else -math.inf
+                    heads[end.node] = max(end.height, level)
                     # A jet in the air carries nothing back.
-                    is_jet = is_jet or (end.is_outlet and levels[end.vessel] <= end.height + FILM)
+                    is_jet = is_jet or (end.is_outlet and level <= end.height + FILM)
             if is_jet and free is not both:
                 free_runs.append(run.id)
         return Network(self._links(tuple(free_runs), tuple(taken)), heads, away)
@@ -219,7 +227,7 @@ class PressureNetwork:
             most = max(most, abs(after[vessel] - before[vessel]))
         for _, _, _, *ends in self._runs:
             for end in ends:
-                if end is not None:
+                if end is not None and end.vessel:
                     one, two = before[end.vessel], after[end.vessel]
                     most = max(most, abs(max(end.height, two) - max(end.height, one)))
         return most

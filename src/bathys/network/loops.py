@@ -28,7 +28,7 @@ def _loops(layout: Layout) -> list[set[str]]:
         return place
 
     for run in plan.runs:
-        if not layout.lines[run.id].shut:
+        if not layout.lines[run.id].shut and not plan.is_outfall(run.end):
             one, two = (lead(plan.owner_of(p) or p) for p in (run.start, run.end))
             leader[one] = two
     loops: dict[str, set[str]] = {}

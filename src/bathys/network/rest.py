@@ -35,11 +35,14 @@ class AtRest:
         By vessel filled by hand, what was poured in beyond its crest and ran on, [m³]
     spilled : dict
         By vessel, what of that ran over its rim, [m³]
+    discharged : dict
+        By outfall, what of that left the system there, [m³]
     """
 
     levels: dict[str, float]
     ran_on: dict[str, float]
     spilled: dict[str, float]
+    discharged: dict[str, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,7 +122,7 @@ def _ends_of(layout: Layout, run: Run) -> list[tuple[float, str]]:
     while waiting:
         place = waiting.pop()
         vessel = place.partition(".")[0]
-        if plan.group_of(vessel) == "vessels":
+        if plan.group_of(vessel) == "vessels" or plan.is_outfall(vessel):
             found[vessel] = min(best[place], found.get(vessel, math.inf))
             continue
         for onward in plan.runs_from(place):
@@ -161,14 +164,15 @@ class _Resting:
         }
         self.ran_on: dict[str, float] = {}
         self.spilled: dict[str, float] = {}
+        self.discharged: dict[str, float] = {}
 
     def _held(self, vessel: str, level: float) -> float:
         return self.storages[vessel].volume_at(level - self.floors[vessel])
 
     def _lowest_way(self, vessel: str) -> tuple[float, _Way] | None:
         """The level that the lowest way out leaves a vessel at, and that way."""
-        options = [(max(w.sill, self.levels[w.target]), w) for w in self.ways[vessel]
-                   if w.target != vessel]  # fmt: skip
+        options = [(max(w.sill, self.levels.get(w.target, -math.inf)), w)
+                   for w in self.ways[vessel] if w.target != vessel]  # fmt: skip
         return min(options, key=lambda o: o[0], default=None)
 
     def _where_nobody_fills(self) -> None:
@@ -190,6 +194,11 @@ class _Resting:
         """Let what stands over a way out run on, or even out with where it leads."""
         target = way.target
         excess = self._held(vessel, self.levels[vessel]) - self._held(vessel, level)
+        if target not in self.levels:
+            self._add(vessel, -excess)
+            self.ran_on[vessel] = self.ran_on.get(vessel, 0.0) + excess
+            self.discharged[target] = self.discharged.get(target, 0.0) + excess
+            return
         if self.levels[target] < way.sill - _SAME:
             # What fits below the sill runs over it; the rest is shared the next time round.
             room = self._held(target, way.sill) - self._held(target, self.levels[target])
@@ -238,7 +247,8 @@ class _Resting:
                 break
         filled = {v.id for v in self.plan.vessels if v.water_depth is not None}
         return AtRest(
-            self.levels, {v: w for v, w in self.ran_on.items() if v in filled}, self.spilled
+            self.levels, {v: w for v, w in self.ran_on.items() if v in filled}, self.spilled,
+            self.discharged,
         )
 
 

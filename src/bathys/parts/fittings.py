@@ -138,5 +138,6 @@ JUNCTIONS: dict[str, JunctionKind] = {
     "plain": JunctionKind(
         "plain joint", 0.0, 0.0, "none but the velocity head a drain brings to it"
     ),
+    "outfall": JunctionKind("outfall", 0.0, 0.0, "a free end"),
 }
 """Kinds a plan's junctions may be."""

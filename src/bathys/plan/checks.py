@@ -99,6 +99,8 @@ def _check_runs(plan: Plan) -> None:
             )
         if run.start == run.end:
             raise PlanFault(f"runs.{run.id}.to", "the run ends where it starts")
+        if plan.is_outfall(run.start):
+            raise PlanFault(f"runs.{run.id}.from", f"no run begins at the outfall {run.start}")
         if run.start in taken:
             raise PlanFault(f"runs.{run.id}.from", f"another run starts at {run.start} already")
         if run.start not in junctions:

@@ -67,24 +67,61 @@ def _bound(error: Any) -> tuple[str, float, float] | None:
     return words, error["ctx"][key], error["input"]
 
 
+_PLAIN = {
+    "extra_forbidden": "This field is not part of a plan.",
+    "missing": "This field is missing.",
+    "finite_number": "It must be an ordinary number.",
+    "float_type": "It must be a number.", "float_parsing": "It must be a number.",
+    "int_type": "It must be a whole number.", "int_parsing": "It must be a whole number.",
+    "int_from_float": "It must be a whole number.",
+    "int_parsing_size": "It is too large.",
+    "bool_type": "It must be true or false.", "bool_parsing": "It must be true or false.",
+    "string_type": "It must be text.",
+    "string_unicode": "It holds a letter that cannot be kept; type it anew.",
+    "tuple_type": "It must be a list.", "list_type": "It must be a list.",
+    "model_type": "It must be a part with fields of its own.",
+    "model_attributes_type": "It must be a part with fields of its own.",
+    "dict_type": "It must be a part with fields of its own.",
+    "none_required": "It must be left out.",
+}  # fmt: skip
+"""What is wrong, by the kind of fault, where no figure belongs to it."""
+
+
 def _sentence(error: Any) -> str:
+    """What is wrong, in a sentence of ours: a library's own words never reach a builder."""
     kind, limits = error["type"], error.get("ctx", {})
-    if kind == "extra_forbidden":
-        return "This field is not part of a plan."
-    if kind == "missing":
-        return "This field is missing."
+    if kind in _PLAIN:
+        return _PLAIN[kind]
     bound = _bound(error)
     if bound is not None:
         words, limit, given = bound
         return f"It must be {words} {limit:g}, and is {given:g}."
-    if kind == "finite_number":
-        return "It must be an ordinary number."
-    if kind in ("float_type", "int_type"):
-        return "It must be a number."
+    if kind in ("too_short", "too_long"):
+        short = kind == "too_short"
+        most = limits["min_length" if short else "max_length"]
+        word = "at least" if short else "at most"
+        return f"It must hold {word} {most}; it holds {limits['actual_length']}."
+    if kind == "string_too_short":
+        return "It must not be empty."
+    if kind == "string_too_long":
+        return f"It must have at most {limits['max_length']} letters."
+    if kind == "string_pattern_mismatch":
+        return _named_wrongly(limits["pattern"])
     if kind == "literal_error":
         return f"It must be one of {limits['expected']}."
-    message = str(error["msg"]).removeprefix("Value error, ")
-    return message[:1].upper() + message[1:].rstrip(".") + "."
+    if kind in ("union_tag_invalid", "union_tag_not_found"):
+        expected = limits.get("expected_tags", "")
+        return f"Its kind must be one of {expected}." if expected else "It must say its kind."
+    if kind == "value_error":
+        message = str(error["msg"]).removeprefix("Value error, ")
+        return message[:1].upper() + message[1:].rstrip(".") + "."
+    return "It cannot be read as this field."
+
+
+def _named_wrongly(pattern: str) -> str:
+    if pattern.startswith("^[A-Z]"):
+        return "It must be a short id: a capital letter, then letters or figures, such as B1."
+    return "It must be a short name: small letters, figures and underscores, such as inlet_1."
 
 
 def _path(location: tuple[Any, ...], document: Any) -> str:

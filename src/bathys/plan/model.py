@@ -40,7 +40,8 @@ class Site(Part):
     units: Literal["metric", "us"] = Field(default="metric", title="Units")
     evaporation: Evaporation = Field(
         default=0.005, title="Evaporation a day",
-        description="Off open water: 2 mm cool and damp, 5 mild, 12 hot and dry.",
+        description="Off open water: 2 mm (0.08 in) cool and damp, 5 mm (0.2 in) mild, "
+        "12 mm (0.5 in) hot and dry.",
     )  # fmt: skip
     days_away: Days = Field(
         default=3, title="Days without topping up", description="The sump must last so long."
@@ -141,6 +142,14 @@ class Plan(Part):
         """Height over the datum [m] of a vessel's port or a junction; none for a pump's end, a
         siphon's or an outlet's."""
         return self._places.get(place, (None, None))[1]
+
+    def is_outfall(self, place: str) -> bool:
+        """Whether a place lies outside: what comes there leaves the system."""
+        return place in self._outfalls
+
+    @cached_property
+    def _outfalls(self) -> frozenset[str]:
+        return frozenset(j.id for j in self.junctions if j.kind == "outfall")
 
     def owner_of(self, place: str) -> str | None:
         """The vessel a port, an outlet, a siphon or a pump belongs to; none for a junction."""

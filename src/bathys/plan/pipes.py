@@ -151,11 +151,12 @@ class Run(Part):
 
 
 class Junction(Part):
-    """Where runs meet. A run begins or ends at it by naming its id."""
+    """Where runs meet, or where they end outside: an outfall to the ground or to waste. A run
+    begins or ends at it by naming its id; none begins at an outfall."""
 
     id: Identifier
     name: Name = Field(title="Name")
-    kind: Literal["tee", "wye", "plain"] = Field(default="tee", title="Kind")
+    kind: Literal["tee", "wye", "plain", "outfall"] = Field(default="tee", title="Kind")
     height: Elevation = Field(title="Height", description="Centre of the bore over the datum.")
     straight: Identifier | None = Field(
         default=None, title="Straight on", description="The run that goes straight through."

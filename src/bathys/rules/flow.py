@@ -97,7 +97,7 @@ def _severity(is_chosen: bool) -> Severity:
 def _more_flow(evaluation: Evaluation, watched: str, key: str) -> tuple[Offer, ...]:
     """The changes that gain most flow."""
     best = gains(evaluation.balance, watched)[:_OFFERS]
-    return tuple(Offer(g.label, g.edits, key) for g in best)
+    return tuple(Offer(g.label, g.edits, key, g.figures) for g in best)
 
 
 @rule(Rule("F1", "Whole-system turnover", "All the water should pass the pump often enough.",

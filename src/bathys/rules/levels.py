@@ -33,6 +33,8 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Give it a larger or lower outlet, or less water.",
                 {"spill": result.spill, "inflow": result.inflow},
             )  # fmt: skip
+        elif -result.gain <= _fresh(evaluation, vessel.id) and result.gain < 0.0:
+            continue  # a float valve makes up for what leaves
         elif abs(result.gain) > 0.01 * max(result.inflow, _LITRE_AN_HOUR * 100.0):
             told = "gets {gain:flow} more than it gives and fills" if result.gain > 0.0 else (
                 "gives {gain:flow} more than it gets and runs dry")  # fmt: skip
@@ -40,6 +42,11 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 data, "fault", vessel.id, f"{vessel.name} {told}.",
                 "Lead the water back to where it is pumped from.", {"gain": abs(result.gain)},
             )  # fmt: skip
+
+
+def _fresh(evaluation: Evaluation, vessel: str) -> float:
+    """What the float valves of a vessel let in when open [m³/s]."""
+    return sum(t.flow for t in evaluation.plan.top_ups if t.stands_in == vessel)
 
 
 @rule(Rule("U1", "Water over the pump", "A pump that sucks air stops pumping and wears out.",
@@ -51,13 +58,16 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         cover = result.levels.low - inlet
         if cover < data.limits["cover"] - 1e-9:
             more = fill_needed(evaluation, result.vessel, inlet + data.limits["cover"])
+            rest = result.levels.at_rest - result.vessel.floor_height
+            fits = rest + more <= result.vessel.shape.height - result.vessel.freeboard + 1e-6
             yield Finding(
                 data, "fault" if cover <= 1e-6 else "warning", pump.id,
                 f"At its lowest {result.vessel.name} leaves " "{cover:length} of water over the "
                 "pump’s inlet; it wants {want:length}.",
-                "Fill it {more:length} higher, make it larger, or set the pump lower.",
+                "Fill it {more:length} higher, make it larger, or set the pump lower." if fits else
+                "It is too small to be filled high enough: make it larger, or set the pump lower.",
                 {"cover": max(cover, 0.0), "want": data.limits["cover"], "more": more},
-                fill(evaluation, result.vessel, more),
+                fill(evaluation, result.vessel, more) if fits else (),
             )  # fmt: skip
 
 

@@ -18,6 +18,10 @@ from bathys.vessels import storage_of
 __all__: list[str] = []
 
 _LEAST_SPILL = 1e-4
+_TOO_SMALL = (
+    "It is too small: filled lower its pump draws air, filled higher it runs over. Make it larger, "
+    "or join another to it."
+)
 _LESS = 0.05  # so much lower a vessel that runs over is filled [m]
 _HAND = 0.10  # hang a pump so far below the surface (common practice)
 
@@ -156,6 +160,16 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
 
 
+def _is_too_small(rehearsal: Rehearsal, vessel: str) -> bool:
+    """Whether a power cut makes a vessel run over and its pump draw air afterwards: neither a
+    lower nor a higher fill mends both."""
+    plan = rehearsal.evaluation.plan
+    spills = any(r.vessel == vessel and r.spilled > _LEAST_SPILL
+                 for d in rehearsal.drills for r in d.vessels)  # fmt: skip
+    air = any(plan.part(p).stands_in == vessel for d in rehearsal.drills for p in d.restart.air)
+    return spills and air
+
+
 @late_rule(Rule("U7", "What a power cut does", "Pumps stop; siphons, and water over its crests, do "
                 "not.", "derived", limits={"keep": 0.5}))  # fmt: skip
 def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
@@ -169,8 +183,11 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                 yield Finding(
                     data, "fault", row.vessel,
                     "A power cut at its worst moment spills {spilled:volume} over the rim of "
-                    f"{vessel.name}.", "Fill it lower, or give it an overflow to a safe place.",
-                    {"spilled": row.spilled}, fill(rehearsal.evaluation, vessel, -_LESS),
+                    f"{vessel.name}.",
+                    _TOO_SMALL if _is_too_small(rehearsal, row.vessel) else
+                    "Fill it lower, or give it an overflow to a safe place.",
+                    {"spilled": row.spilled}, () if _is_too_small(rehearsal, row.vessel) else
+                    fill(rehearsal.evaluation, vessel, -_LESS),
                 )  # fmt: skip
             elif (
                 vessel.job == "fish_tank" and row.share_left < data.limits["keep"]
@@ -195,11 +212,12 @@ def _restart(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     for id_, drill in worst.items():
         pump = plan.part(id_)
         level = drill.restart.lowest[id_] + pump.inlet_height
+        small = _is_too_small(rehearsal, pump.stands_in)
         yield Finding(
             data, "fault", id_,
             f"When the power is back {pump.name} draws air before enough has returned.",
-            f"Fill {plan.vessel(pump.stands_in).name} higher.",
-            offers=_filled(rehearsal, pump.stands_in, max(level, 0.0),
+            _TOO_SMALL if small else f"Fill {plan.vessel(pump.stands_in).name} higher.",
+            offers=() if small else _filled(rehearsal, pump.stands_in, max(level, 0.0),
                            pump.inlet_height + COVER),
         )  # fmt: skip
 
@@ -227,7 +245,7 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             f"If {_failed(plan, first)}, {pump.name} pumps {tank.name} down: half its water is "
             "gone after {half:time}, and {left:percent} stays.",
             "Hang it a hand below the lowest water: what lies under its inlet is safe.",
-            {"half": first.half_after or 0.0, "left": min(w.tank_left for w in rows)}, offers,
+            {"half": first.half_after or 0.0, "left": first.tank_left}, offers,
         )  # fmt: skip
 
 

@@ -51,8 +51,7 @@ def _solids(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.runs.values():
         if not _carries_solids(evaluation, result) or result.flow <= 0.0:
             continue
-        gravity = result.gravity
-        fill = gravity.fill if gravity is not None and not gravity.is_drowned else 1.0
+        fill = result.gravity.fill if result.gravity is not None else 1.0
         speed = result.velocity
         if speed < data.limits["least"]:
             yield Finding(

@@ -6,29 +6,48 @@ from bathys.evaluation import Evaluation, VesselResult
 from bathys.parts.media import MEDIA
 from bathys.physics import GRAVITY
 from bathys.rules.registry import Finding, Rule, rule
-from bathys.vessels import footprint, storage_of
+from bathys.vessels import footprint, perimeter, storage_of
 
 __all__: list[str] = []
+
+_IDLE = {"hangs", "holds", "starved", "no_inflow", "leaks"}
+"""What a siphon bed does when its media are not flooded and drained."""
 
 
 @rule(Rule("S1", "Fish the media can carry", "Media house the bacteria that clean the water.",
            "common practice", limits={"media": 0.025, "fish": 0.5}))  # fmt: skip
 def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    wanted = evaluation.plan.brief.fish_mass
-    jobs = {v.job for v in evaluation.plan.vessels}
-    tank = next((v for v in evaluation.plan.vessels if v.job == "fish_tank"), None)
-    if tank is None or wanted <= 0.0 or jobs & {"biofilter", "raft"}:
-        return  # bacteria live there too, and the plan does not say how many
-    wetted = sum(_wetted(r) for r in evaluation.vessels.values())
+    plan, wanted = evaluation.plan, evaluation.plan.brief.fish_mass
+    tank = next((v for v in plan.vessels if v.job == "fish_tank"), None)
+    if tank is None or wanted <= 0.0:
+        return
+    beds = [r for r in evaluation.vessels.values() if r.vessel.media is not None]
+    idle = [r for r in beds if not _works(evaluation, r)]
+    wetted = sum(_wetted(r) for r in beds if r not in idle)
     carries = wetted * data.limits["fish"] / data.limits["media"]
-    if wanted > carries:
-        yield Finding(
-            data, "warning", tank.id,
-            "{wanted:mass} of fish are more than the beds are said to carry: {wetted:volume} of "
-            "wetted media for {carries:mass}.",
-            "Keep fewer fish or add media; {fish:mass} for each {media:volume} is the rule.",
-            {"wanted": wanted, "wetted": wetted, "carries": carries, **data.limits},
-        )  # fmt: skip
+    if wanted <= carries:
+        return
+    # Bacteria live in filters and rafts too, and the plan does not say how many.
+    others = [v.name for v in plan.vessels if v.job in ("biofilter", "raft")]
+    left_out = [*others, *(r.vessel.name for r in idle)]
+    told = f" Not counted: {', '.join(left_out)}." if left_out else ""
+    yield Finding(
+        data, "note" if others else "warning", tank.id,
+        "{wanted:mass} of fish are more than the beds are said to carry: {wetted:volume} of "
+        f"wetted media for {{carries:mass}}.{told}",
+        "Ask of the filters and rafts how much feed they take; beds alone do not carry it."
+        if others else "Keep fewer fish or add media; {fish:mass} for each {media:volume} is the "
+        "rule.",
+        {"wanted": wanted, "wetted": wetted, "carries": carries, **data.limits},
+    )  # fmt: skip
+
+
+def _works(evaluation: Evaluation, result: VesselResult) -> bool:
+    """Whether a bed's media are flooded and drained, or passed by water, as they should be."""
+    bed = next((b for b in evaluation.beds if result.vessel.id in b.linked), None)
+    if bed is not None:
+        return bed.cycle.verdict not in _IDLE
+    return result.inflow > 0.0
 
 
 def _wetted(result: VesselResult) -> float:
@@ -41,7 +60,7 @@ def _wetted(result: VesselResult) -> float:
 
 
 @rule(Rule("W1", "Weight on the floor", "Water and media are heavy; decks and roofs fail.",
-           "derived", limits={"raised": 0.3, "shell": 30.0}))  # fmt: skip
+           "derived", limits={"raised": 0.3, "shell": 6.0}))  # fmt: skip
 def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     raised = [
         r for r in evaluation.vessels.values()
@@ -51,11 +70,11 @@ def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         return
     loads = {r.vessel.id: _mass(evaluation, r, data) / r.area for r in raised}
     result = max(raised, key=lambda r: loads[r.vessel.id])
-    heaviest = "" if len(raised) == 1 else ", the most of all that stand raised"
+    heaviest = "" if len(raised) == 1 else ", the greatest load of all that stand raised"
     yield Finding(
         data, "note", result.vessel.id,
-        f"{result.vessel.name} weighs about " "{mass:mass} when full, {load:pressure_load} on its "
-        f"footprint{heaviest}.",
+        f"{result.vessel.name} weighs about " "{mass:mass} when full; on its footprint that is "
+        f"{{load:pressure_load}}{heaviest}.",
         "On a deck, a roof or a home-made stand, have a structural engineer check it.",
         {"mass": _mass(evaluation, result, data), "load": loads[result.vessel.id] * GRAVITY},
     )  # fmt: skip
@@ -66,7 +85,9 @@ def _mass(evaluation: Evaluation, result: VesselResult, data: Rule) -> float:
     storage = storage_of(evaluation.plan, vessel)
     water = float(storage.volume(max(result.levels.high, result.levels.at_rest)
                                  - vessel.floor_height))  # fmt: skip
-    mass = water * evaluation.water.density + data.limits["shell"]
+    # Of plastic, by the area of its floor and walls (assumed; about that of a stock tank).
+    walls = perimeter(vessel.shape) * vessel.shape.height + result.area
+    mass = water * evaluation.water.density + data.limits["shell"] * walls
     if vessel.media is not None:
         depth = vessel.media.top - vessel.media.bottom
         mass += result.area * depth * MEDIA[vessel.media.kind].bulk_density

@@ -10,7 +10,7 @@ from bathys.plan.supply import TopUp, Transfer
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation.claims import COVER
-from bathys.simulation.outer import open_area
+from bathys.simulation.outer import STORM_LASTS, open_area
 from bathys.vessels import footprint, storage_of
 
 __all__: list[str] = []
@@ -144,6 +144,18 @@ def _at_once(
             )  # fmt: skip
 
 
+def _overflow_capacity(evaluation: Evaluation, vessel: str) -> float:
+    """What the runs from a vessel to an outfall pass together with it filled to its freeboard, of
+    those that carry nothing otherwise [m³/s]."""
+    plan, layout = evaluation.plan, evaluation.balance.layout
+    found = 0.0
+    for run in layout.drained_by(vessel):
+        gravity = evaluation.runs[run.id].gravity
+        if plan.is_outfall(run.end) and gravity is not None and not layout.lines[run.id].shut:
+            found += gravity.capacity
+    return found
+
+
 @rule(Rule("U5", "Somewhere for too much water", "A vessel that rain or a stuck float valve can "
            "fill wants an overflow to where it does no harm.", "common practice"))  # fmt: skip
 def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -156,17 +168,22 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         storage = storage_of(plan, vessel)
         most = max(result.levels.at_rest, result.levels.high) - vessel.floor_height
         room = max(storage.volume_at(vessel.shape.height) - storage.volume_at(most), 0.0)
-        if rain > room + 1e-6:
+        overflow = _overflow_capacity(evaluation, closer)
+        if rain > room + 1e-6 and overflow < rain / STORM_LASTS:
             yield Finding(
                 data, "warning", closer,
                 "The greatest rainfall brings {rain:volume}; " f"{vessel.name} has room for "
-                "{room:volume} over its highest, and the rest runs over its rim.",
+                "{room:volume} over its highest, and the rest runs over its rim"
+                + (": its overflow passes only {passes:flow}." if overflow else "."),
+                "Fit a wider overflow." if overflow else
                 "Cover the vessels, or give it an overflow to a safe place.",
-                {"rain": rain, "room": room},
+                {"rain": rain, "room": room, "passes": overflow},
                 (Offer("cover every vessel of it", tuple(
                     Edit(f"vessels.{v.id}.covered", 1.0) for v in inside)),),
             )  # fmt: skip
         for top_up in (t for t in plan.top_ups if t.stands_in in {v.id for v in inside}):
+            if overflow >= top_up.flow:
+                continue  # it runs off outside
             hours = room / top_up.flow
             yield Finding(
                 data, "note", top_up.id,

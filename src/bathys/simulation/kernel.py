@@ -170,7 +170,8 @@ def _pump(
     drawn = np.zeros(outlets.size)
     for k in range(outlets.size):
         node, source = outlets[k], sources[k]
-        risen = levels[node] - told[k]
+        is_outside = node < 0
+        risen = 0.0 if is_outside else levels[node] - told[k]
         at = levels[source] - shifts[k] * risen
         own = grid[k]
         cell = min(max(int(np.searchsorted(own, at, side="right")) - 1, 0), own.size - 2)
@@ -187,19 +188,21 @@ def _pump(
                 slope = slope * share + (q / _BARE if over > 0.0 else 0.0)
                 q, answer = q * share, answer * share
         else:
-            over = (levels[node] - mouths[k]) / _BARE
+            over = -1.0 if is_outside else (levels[node] - mouths[k]) / _BARE
             if over < 1.0:  # a mouth that siphons back is baring
                 share = max(over, 0.0)
                 answer = answer * share - (q / _BARE if over > 0.0 else 0.0)
                 q, slope = q * share, slope * share
         drawn[k] = q
         rates[source] -= q
-        rates[node] += q
+        rates[node] += q  # the last row, the outside, for an outfall
         jacobian[source, source] -= slope / area[source]
         jacobian[node, source] += slope / area[source]
-        jacobian[source, node] += answer / area[node]
-        jacobian[node, node] -= answer / area[node]
-        tangents[k, 0], tangents[k, 1] = slope / area[source], -answer / area[node]
+        tangents[k, 0] = slope / area[source]
+        if not is_outside:
+            jacobian[source, node] += answer / area[node]
+            jacobian[node, node] -= answer / area[node]
+            tangents[k, 1] = -answer / area[node]
     return drawn
 
 
@@ -280,7 +283,7 @@ def _add_tangents(
         up = begins[k] if own < 0 else sources[own]
         down = ends[k] if own < 0 else outlets[own]
         flows[k] += by * tangents[k, 0] * stage[up]
-        if down < count:
+        if 0 <= down < count:
             flows[k] += by * tangents[k, 1] * stage[down]
 
 

@@ -11,9 +11,10 @@ from bathys.plan.supply import Transfer
 from bathys.plan.vessel import Vessel
 from bathys.vessels import footprint
 
-__all__ = ["DRY_AIR", "Outer", "Rain", "Weather", "open_area"]
+__all__ = ["DRY_AIR", "STORM_LASTS", "Outer", "Rain", "Weather", "open_area"]
 
-_DAY = 86400.0
+STORM_LASTS = 3600.0
+"""A storm lasts an hour [s]."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -37,7 +37,7 @@ class Return:
     Attributes
     ----------
     run, vessel : str
-        The run and the vessel
+        The run and the vessel; none, for an outfall
     mouth : float
         Elevation at which its end bares, [m]
     sign : float
@@ -48,6 +48,11 @@ class Return:
     vessel: str
     mouth: float
     sign: float = 1.0
+
+
+def is_under(end: Return, levels: Mapping[str, float]) -> bool:
+    """Whether a return ends under water."""
+    return bool(end.vessel) and levels[end.vessel] > end.mouth + FILM
 
 
 @dataclass(frozen=True)
@@ -136,6 +141,8 @@ class PumpedTables:
     def _ends_of(self, run: Run) -> Iterator[Return]:
         if self.plan.port(run.end) is not None:
             yield Return(run.id, run.end.partition(".")[0], self.plan.elevation(run.end) or 0.0)
+        elif self.plan.is_outfall(run.end):
+            yield Return(run.id, "", self.plan.elevation(run.end) or 0.0)
         if self.plan.port(run.start) is not None:
             mouth = (self.plan.elevation(run.start) or 0.0) - 0.5 * fouled_bore(run)
             yield Return(run.id, run.start.partition(".")[0], mouth, -1.0)
@@ -146,7 +153,8 @@ class PumpedTables:
             place = places.pop()
             for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
                 runs.add(run.id)
-                ends = {p for p in (run.start, run.end) if self.plan.port(p) is None} - seen
+                ends = {p for p in (run.start, run.end) if self.plan.port(p) is None
+                        and not self.plan.is_outfall(p)} - seen  # fmt: skip
                 seen |= ends
                 places += sorted(ends)
         return [p for p in self.plan.pumps if f"{p.id}.out" in seen], runs
@@ -176,7 +184,7 @@ class PumpedTables:
     ) -> tuple[Any, ...]:
         """The tables as the compiled core takes them, all other levels as they are."""
         # Only what stands over a mouth is felt: a pump that starts again finds its table made.
-        felt = tuple(round(levels[r.vessel], 5) for r in self.returns if levels[r.vessel] > r.mouth)
+        felt = tuple(round(levels[r.vessel], 5) for r in self.returns if is_under(r, levels))
         if (running, felt) not in self._made:
             self._made[running, felt] = self._make(running, levels, place)
         return self._made[running, felt]
@@ -201,9 +209,10 @@ class PumpedTables:
             inlet = self.plan.vessel(group.source).floor_height + min(inlets, default=0.0)
             shifts = float(self._is_alone(group, levels))
             for k, end in enumerate(group.returns):
-                places.append((place[group.source], place[end.vessel]))
+                places.append((place[group.source], place.get(end.vessel, -1)))
                 curves.append((grid, table[k]))
-                numbers.append((inlet, end.mouth, answers[end.run], levels[end.vessel], shifts))
+                told = levels.get(end.vessel, 0.0)
+                numbers.append((inlet, end.mouth, answers[end.run], told, shifts))
         wide = max((g.size for g, _ in curves), default=2)
         count = len(places)
         return (
@@ -220,7 +229,7 @@ class PumpedTables:
         floor, rim = vessel.floor_height, vessel.floor_height + vessel.shape.height
         marks = set(np.linspace(floor, rim, _TABLE_POINTS).tolist())
         for end in group.returns:
-            level = levels[end.vessel]
+            level = levels.get(end.vessel, -np.inf)
             if level > end.mouth + FILM:
                 marks |= {level + by for by in _AROUND if floor < level + by < rim}
         return np.array(sorted(marks))
@@ -229,16 +238,14 @@ class PumpedTables:
     def _is_alone(group: PumpGroup, levels: Mapping[str, float]) -> bool:
         """Whether one line under water is all there is, so that only the difference of its two
         levels counts."""
-        return len(group.returns) == 1 and levels[group.returns[0].vessel] > (
-            group.returns[0].mouth + FILM
-        )
+        return len(group.returns) == 1 and is_under(group.returns[0], levels)
 
     def _answers(
         self, number: int, running: frozenset[str], levels: Mapping[str, float]
     ) -> dict[str, float]:
         """How much less each return carries for each metre more over it; 0 in the air [m²/s]."""
         returns = self.groups[number].returns
-        drowned = [r.run for r in returns if levels[r.vessel] > r.mouth + FILM]
+        drowned = [r.run for r in returns if is_under(r, levels)]
         rates = dict.fromkeys((r.run for r in returns), 0.0)
         if drowned:
             network = self._network_of(number, running, levels)

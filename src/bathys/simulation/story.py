@@ -8,7 +8,7 @@ import numpy as np
 
 from bathys.edits.editing import Edit, apply_edits
 from bathys.plan.model import Plan
-from bathys.simulation.outer import DRY_AIR, Rain, Weather
+from bathys.simulation.outer import DRY_AIR, STORM_LASTS, Rain, Weather
 from bathys.simulation.through import Event, Moment, PowerCut, Through
 from bathys.simulation.through_time import Doings, always, simulate
 
@@ -21,7 +21,6 @@ DEEDS: dict[DeedKind, str] = {
 }  # fmt: skip
 """What can be done, and which list of the plan its place stands in."""
 
-_RAIN_LASTS = 3600.0  # a storm of an hour
 _SHUT = 90.0
 _PAIRS = {"power_off": "power_on", "rain": "rain_ends"}
 
@@ -64,7 +63,7 @@ def _done(plan: Plan, doings: Doings, deed: Deed) -> tuple[Plan, Doings]:
             return plan, replace(doings, cut=PowerCut(cut.begins, whole))
         return plan, replace(doings, cut=PowerCut(deed.time, deed.amount))
     if deed.kind == "rain":
-        storm = Rain(deed.time, _RAIN_LASTS, deed.amount)
+        storm = Rain(deed.time, STORM_LASTS, deed.amount)
         return plan, replace(doings, weather=Weather(doings.weather.evaporation, storm))
     if deed.kind == "dead":
         return plan, replace(doings, dead=doings.dead | held)

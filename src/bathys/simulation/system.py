@@ -109,8 +109,11 @@ class System:
         place = {n: i for i, n in enumerate(self.nodes)}
         rims = {v.id + BRIM: len(self.nodes) + i for i, v in enumerate(self.plan.vessels)}
         begins = np.array([place[k.start] for k in self.lines], dtype=np.int64)
+        # What goes over a rim comes to that rim's sink, what leaves by an outfall to the outside.
+        outside = len(self.nodes) + self.sinks - 1
         ends = np.array(
-            [rims[k.id] if k.end is None else place[k.end] for k in self.lines], dtype=np.int64
+            [rims.get(k.id, outside) if k.end is None else place[k.end] for k in self.lines],
+            dtype=np.int64,
         )
         bank = GravityBank(self.lines)
         still, nowhere = np.zeros(len(self.lines)), np.full(len(self.lines), -np.inf)

@@ -33,6 +33,7 @@ _WORDS: dict[int, EventKind] = {SPILLS: "breaks", RUNS: "starts", HANGS: "hangs"
 _MOST_EVENTS = 20_000
 _MOST_TABLES = 4000  # of pumped flows; more is a return that flutters
 _MOST_STARTS = 400  # moments kept
+_BRIEF = 60.0  # a hang shorter than this is part of the break [s]
 _PAUSE = 6 * 3600.0  # between two questions whether a run is still wanted [s]
 
 
@@ -305,12 +306,23 @@ class _Run:
         known = {p.id for p in (*self.plan.runs, *self.plan.outlets)}
         return Through(
             self.plan, self.system.nodes, self.samples[: self.filled, 0],
-            self.samples[: self.filled, 1:], tuple(self.events), tuple(self.starts),
+            self.samples[: self.filled, 1:], _without_brief_hangs(self.events), tuple(self.starts),
             self.moment(state), spills, -float(state.volumes[-1]),
             {k: v for k, v in carried.items() if k in known},
             abs(float(state.volumes.sum()) - begun) / max(begun, 1e-9), self.running, self.dry,
             self.steps,
         )  # fmt: skip
+
+
+def _without_brief_hangs(events: list[Event]) -> tuple[Event, ...]:
+    """Events without the hangs that end in a break a moment later: the siphon gurgles as it
+    breaks."""
+    breaks = {e.place: [x.time for x in events if x.kind == "breaks" and x.place == e.place]
+              for e in events if e.kind == "hangs"}  # fmt: skip
+    return tuple(
+        e for e in events
+        if e.kind != "hangs" or not any(0.0 <= t - e.time < _BRIEF for t in breaks[e.place])
+    )
 
 
 def _next_toggle(timer: Timer, time: float) -> float:

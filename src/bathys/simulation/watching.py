@@ -85,7 +85,7 @@ def watches_of(
         yield Watch(place[vessel.id], rim + (0.0 if is_over else SLACK),
                     -1.0 if is_over else 1.0, "rim", vessel.id)  # fmt: skip
     for group in system.pumps.groups:
-        for end in group.returns:
+        for end in (r for r in group.returns if r.vessel):
             yield from _of_return(place[end.vessel], end, group, table_levels)
 
 

@@ -16,17 +16,21 @@ from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.model import Plan
 from bathys.plan.pipes import BallValve, Run
 from bathys.plan.pumps import Pump
+from bathys.sizing.header import set_header, wanted_drains
 from bathys.sizing.throttling import surpluses, valve_angle
 
-__all__ = ["MODES", "Mode", "Setting", "Settings", "balance_valves", "wanted_flows"]
+__all__ = [
+    "MODES", "Mode", "Setting", "Settings", "balance_valves", "modes_for", "wanted_flows",
+]  # fmt: skip
 
-Mode = Literal["exact", "proportional", "slowed", "bypassed"]
+Mode = Literal["exact", "proportional", "slowed", "bypassed", "header"]
 
 MODES: dict[Mode, str] = {
     "exact": "every valve turned; the pump as it is",
     "proportional": "the neediest outlet wide open, all flows the same share of those wanted",
     "slowed": "the pump turned down until the neediest outlet is wide open",
     "bypassed": "the surplus led back through the bypass, the neediest outlet wide open",
+    "header": "drains that share what comes to them, the neediest wide open",
 }
 """Each mode and what gives in it."""
 
@@ -83,6 +87,8 @@ class Settings:
         Watts the valves burn, [W]
     edits : tuple of Edit
         The change to the plan
+    note : str
+        What else the builder should know, with slots
     """
 
     mode: Mode
@@ -93,6 +99,7 @@ class Settings:
     dial: float | None = None
     burnt: float = 0.0
     edits: tuple[Edit, ...] = ()
+    note: str = ""
 
 
 def wanted_flows(plan: Plan, layout: Layout) -> dict[str, float]:
@@ -121,7 +128,10 @@ def balance_valves(now: Balance, mode: Mode, flows: dict[str, float] | None = No
     Settings
         Settings, or a refusal with its reason
     """
-    wanted = flows or wanted_flows(now.plan, now.layout)
+    wanted = flows or (
+        wanted_drains(now.plan, now.layout) if mode == "header"
+        else wanted_flows(now.plan, now.layout)
+    )
     if not wanted:
         return Settings(mode, refusal="Say first what flow is wanted: set it on the runs that end "
                                       "in a vessel.")  # fmt: skip
@@ -217,9 +227,39 @@ def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
     return _settings(now, "bypassed", now.layout, flows_at(back), flows_at(back), spare)
 
 
-_MODES: dict[Mode, Callable[[Balance, dict[str, float]], Settings]] = {
-    "exact": _exact, "proportional": _proportional, "slowed": _slowed, "bypassed": _bypassed,
-}  # fmt: skip
+def modes_for(now: Balance) -> tuple[Mode, ...]:
+    """The ways that a plan's wanted flows can be met in: of pumped outlets, of drains that share
+    what comes to them, or of both."""
+    ways: list[Mode] = []
+    if wanted_flows(now.plan, now.layout) or not wanted_drains(now.plan, now.layout):
+        ways += ["exact", "proportional", "slowed", "bypassed"]
+    if wanted_drains(now.plan, now.layout):
+        ways.append("header")
+    return tuple(ways)
+
+
+def _header(now: Balance, wanted: dict[str, float]) -> Settings:
+    found = set_header(now, wanted)
+    if not found.is_settled:
+        names = ", ".join(now.plan.part(r).name for r in wanted)
+        return Settings(
+            "header", refusal=f"No setting of their valves shares the water so between {names}: "
+            "one of them hardly runs by itself. Let its end lie lower, or its pipe be wider.",
+        )  # fmt: skip
+    rows = tuple(
+        Setting(id_, wanted[id_], found.flows[id_], handle(angle), found.spare[id_],
+                isinstance(now.plan.part(id_).valve, BallValve))
+        for id_, angle in found.angles.items()
+    )  # fmt: skip
+    return Settings(
+        "header", rows, share=found.share, edits=found.edits,
+        figures={"share": found.share, "least": found.least, "most": found.most,
+                 "fall": found.fall, "apart": found.apart},
+        note="What comes is {share:percent} of all that is wanted, and is shared alike. With every "
+        "valve open each would get {least:percent} to {most:percent} of its share: the pipes begin "
+        "{fall:length} apart in height and end {apart:length} apart. A header that lies level, "
+        "with ends at one height, shares evenly by itself.",
+    )  # fmt: skip
 
 
 def _only_pump(plan: Plan) -> Pump | None:
@@ -271,3 +311,9 @@ def _watts(layout: Layout, now: Balance, moved: float) -> float:
         useful += hydraulic_power(max(flow, 0.0), max(head, 0.0), layout.water.density)
         drawn += pump.power * pump.dial**3
     return hydraulic_power(moved, 1.0, layout.water.density) * drawn / useful if useful else 0.0
+
+
+_MODES: dict[Mode, Callable[[Balance, dict[str, float]], Settings]] = {
+    "exact": _exact, "proportional": _proportional, "slowed": _slowed, "bypassed": _bypassed,
+    "header": _header,
+}  # fmt: skip

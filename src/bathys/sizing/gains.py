@@ -26,7 +26,7 @@ class Gain:
     Attributes
     ----------
     label : str
-        What to change
+        What to change, with slots ``{name:quantity}``
     place : str
         Id of the part
     flow : float
@@ -42,6 +42,11 @@ class Gain:
     flow: float
     gain: float
     edits: tuple[Edit, ...]
+
+    @property
+    def figures(self) -> dict[str, float]:
+        """Figures for the slots."""
+        return {"less": _LESS_LIFT}
 
 
 def gains(now: Balance, watched: str) -> tuple[Gain, ...]:
@@ -129,5 +134,5 @@ def _lower(now: Balance, runs: list[Run]) -> Iterator[tuple[str, str, Edit]]:
             assert port is not None  # noqa: S101 - runs end at ports that exist
             path = f"vessels.{vessel.id}.ports.{port.name}.height"
             if port.height >= _LESS_LIFT:
-                yield (f"end “{run.name}” 0.1 m lower", run.id,
+                yield (f"end “{run.name}” {{less:length}} lower", run.id,
                        Edit(path, port.height - _LESS_LIFT))  # fmt: skip

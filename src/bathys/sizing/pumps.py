@@ -183,7 +183,8 @@ def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
             is_bypass = run.end.partition(".")[0] == pump.stands_in and run.id not in wanted
             if now.plan.port(run.end) is not None and not is_bypass:
                 found[run.id] = wanted.get(run.id, max(now.flows[run.id], 0.0))
-            waiting += [p for p in (run.start, run.end) if now.plan.group_of(p) == "junctions"]
+            waiting += [p for p in (run.start, run.end) if now.plan.group_of(p) == "junctions"
+                        and not now.plan.is_outfall(p)]  # fmt: skip
     flows = {r: q for r, q in found.items() if q > 0.0}
     if wanted.keys() & flows.keys():
         return flows, "wanted"
@@ -281,7 +282,7 @@ def _cures(
     now: Balance, older: Plan, pump: Pump, reserve: float, demand: Demand, nearest: Candidate
 ) -> tuple[str, ...]:
     """What would make the nearest miss do: less lift, or one run a size wider."""
-    cures = [f"{-nearest.spare:.2f} m less lift at {demand.neediest}"]
+    cures = [f"{{less:head}} less lift at {older.part(demand.neediest).name}"]
     for run in _way_to(older, demand.neediest):
         wider = _next_size(run)
         if wider is None:

@@ -4,10 +4,19 @@ Public: :func:`read` turns typed text into SI, :func:`show` turns SI into text.
 """
 
 from bathys.units.reading import UnreadableQuantity, parse_number, read
-from bathys.units.showing import entry, fill_sentence, in_unit, show, show_number, unit_of
+from bathys.units.showing import (
+    entry,
+    fill_equation,
+    fill_sentence,
+    in_unit,
+    show,
+    show_number,
+    unit_of,
+)
 from bathys.units.table import FAMILIES, SYSTEMS, System, mixed, own_system
 
 __all__ = [
-    "FAMILIES", "SYSTEMS", "System", "UnreadableQuantity", "entry", "fill_sentence", "in_unit",
-    "mixed", "own_system", "parse_number", "read", "show", "show_number", "unit_of",
+    "FAMILIES", "SYSTEMS", "System", "UnreadableQuantity", "entry", "fill_equation",
+    "fill_sentence", "in_unit", "mixed", "own_system", "parse_number", "read", "show",
+    "show_number", "unit_of",
 ]  # fmt: skip

@@ -10,6 +10,8 @@ __all__ = ["UnreadableQuantity", "parse_number", "read"]
 _FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8"}
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d+\.?\d*(?:e[+-]?\d+)?|\.\d+)"
 _PIECE = re.compile(rf"\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d\s.+-][^\s\d]*[²³23]?(?:/[a-z]+)?)?")
+_COMMA = re.compile(r"(?<![\d,])(\d+),(\d+)(?![\d,])")
+_THOUSANDS = 3  # figures after a comma that may part thousands
 _LONGEST = 60
 _DAYTIME = re.compile(
     r"(?P<hour>\d{1,2})(?:[:.](?P<minute>[0-5]\d))?\s*(?P<half>am|pm)?", re.IGNORECASE
@@ -68,6 +70,25 @@ def _find_unit(word: str, quantity: str) -> Unit:
     raise UnreadableQuantity(f"“{word}” is not a unit known here; try {kind.example}.")
 
 
+def _with_points(text: str) -> str:
+    """Text with a point where a comma can only be a decimal one: “0,42”, “1,16 m”.
+
+    Raises
+    ------
+    UnreadableQuantity
+        Where it might as well part thousands, as in “1,200”
+    """
+    commas = _COMMA.findall(text)
+    if len(commas) != text.count(",") or ("." in text and commas):
+        raise UnreadableQuantity(f"The comma in “{text}” cannot be read; write 1.5 or 1500.")
+    for whole, part in commas:
+        if len(part) == _THOUSANDS and whole.lstrip("0"):
+            raise UnreadableQuantity(
+                f"“{whole},{part}” can mean two things: write {whole}{part} or {whole}.{part}."
+            )
+    return _COMMA.sub(r"\1.\2", text)
+
+
 def _tidy(text: str, quantity: str) -> tuple[float, str]:
     """Sign and bare text, or a sentence why not."""
     for mark, plain in _FRACTIONS.items():
@@ -78,8 +99,7 @@ def _tidy(text: str, quantity: str) -> tuple[float, str]:
         raise UnreadableQuantity(f"This box is empty; it wants {kind.name}: {kind.example}.")
     if len(text) > _LONGEST:
         raise UnreadableQuantity(f"That is too long to be {kind.name}; try {kind.example}.")
-    if "," in text:
-        raise UnreadableQuantity("A comma can mean two things; write 1.5 or 1500.")
+    text = _with_points(text)
     text = re.sub(r"\bper\b\s*", "/", text)
     text = re.sub(r"\s*/\s*(?=[A-Za-z])", "/", text)
     text = re.sub(r"/hours?\b|/hr\b", "/h", text)

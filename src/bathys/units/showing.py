@@ -6,11 +6,12 @@ from collections.abc import Mapping
 
 from bathys.units.table import System, Unit, own_system, shown_in
 
-__all__ = ["entry", "fill_sentence", "in_unit", "show", "show_number", "unit_of"]
+__all__ = ["entry", "fill_equation", "fill_sentence", "in_unit", "show", "show_number", "unit_of"]
 
 _HOUR = 3600
 _DAYS = 60 * 72  # from so many minutes on days are counted
-_NOTHING = {"volume": 1e-5, "power": 0.05}  # a spoonful, a twentieth of a watt: as good as none
+_NOTHING = {"volume": 1e-5, "power": 0.05, "flow": 1e-8}
+"""A spoonful, a twentieth of a watt, a spoonful an hour: as good as none."""
 _LEAST_HEAD = 0.1  # a lower head is told as a length, in millimetres or inches [m]
 _SLOT = re.compile(r"\{(\w+):(\w+)\}")
 
@@ -132,6 +133,46 @@ def in_unit(value: float, quantity: str, system: System) -> float:
     return _in_unit(value, shown_in(quantity, system))
 
 
-def fill_sentence(sentence: str, figures: Mapping[str, float], system: System) -> str:
-    """A sentence with its figures put in: ``{name:quantity}`` becomes the shown figure."""
+def fill_equation(sentence: str, figures: Mapping[str, float], system: System) -> str:
+    """An equation with its figures put in, each as it is shown anywhere else."""
     return _SLOT.sub(lambda m: show(figures[m[1]], m[2], system), sentence)
+
+
+def fill_sentence(sentence: str, figures: Mapping[str, float], system: System) -> str:
+    """A sentence with its figures put in: ``{name:quantity}`` becomes the shown figure.
+
+    Two figures that differ never look the same: “12.5 kg … more than 12.5 kg” gets the digits that
+    tell them apart.
+    """
+    slots = set(_SLOT.findall(sentence))
+    shown = {(n, q): show(figures[n], q, system) for n, q in slots}
+    for (name, quantity), text in tuple(shown.items()):
+        alike = [n for n, q in slots if q == quantity and shown[n, q] == text
+                 and _differ(figures[n], figures[name])]  # fmt: skip
+        if alike and quantity in _FINER:
+            for one in (name, *alike):
+                shown[one, quantity] = _finely(figures[one], [figures[n] for n in (name, *alike)],
+                                               quantity, system)  # fmt: skip
+    return _SLOT.sub(lambda m: shown[m[1], m[2]], sentence)
+
+
+_FINER = {"percent", "length", "head", "flow", "volume", "mass", "speed", "power", "per_hour",
+          "ratio", "pressure_load"}  # fmt: skip
+_MOST_DIGITS = 7
+
+
+def _differ(one: float, two: float) -> bool:
+    return abs(one - two) > 1e-6 * max(abs(one), abs(two))
+
+
+def _finely(value: float, among: list[float], quantity: str, system: System) -> str:
+    """A figure with as many digits as tell it apart from others of its kind."""
+    unit = shown_in(quantity, system)
+    numbers = [_in_unit(v, unit) for v in among]
+    places = next(
+        (p for p in range(_MOST_DIGITS)
+         if len({f"{n:.{p}f}" for n in numbers}) == len({f"{n:.9g}" for n in numbers})),
+        _MOST_DIGITS,
+    )  # fmt: skip
+    gap = "" if unit.label in ("°", "%", "") else " "
+    return f"{_in_unit(value, unit):,.{places}f}{gap}{unit.label}"

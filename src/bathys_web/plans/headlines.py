@@ -1,13 +1,10 @@
 """The figures at the head of a plan's page, kept with each revision: what a change moves is then
 told without working the plan of before out again, whichever web process answers."""
 
-import hashlib
 from dataclasses import dataclass
-from functools import cache
-from pathlib import Path
 from typing import Any
 
-import bathys
+from bathys.engine import engine_name
 from bathys.pipeline import Assessment
 from bathys_web.plans.models import Revision
 from bathys_web.plans.storing import assessment_of
@@ -34,21 +31,11 @@ class Headlines:
     warning: int
 
 
-@cache
-def _engine() -> str:
-    """A name for the engine as it is installed: what another one told is not held beside this
-    one's."""
-    name = hashlib.sha256()
-    for path in sorted(Path(bathys.__path__[0]).rglob("*.py")):
-        name.update(path.read_bytes())
-    return name.hexdigest()[:16]
-
-
 def headlines_document(found: Assessment) -> dict[str, Any]:
     """The headlines of a plan as the database keeps them."""
     told = _headlines(found)
     return {
-        "engine": _engine(), "fault": told.fault, "warning": told.warning,
+        "engine": engine_name(), "fault": told.fault, "warning": told.warning,
         "figures": [[f.key, f.label, f.value, f.quantity] for f in told.figures],
     }  # fmt: skip
 
@@ -62,7 +49,7 @@ def headlines_of(revision: Revision) -> Headlines:
         As the engine
     """
     kept = revision.headlines
-    if kept.get("engine") != _engine():
+    if kept.get("engine") != engine_name():
         return _headlines(assessment_of(revision))
     figures = tuple(Headline(*row) for row in kept["figures"])
     return Headlines(figures, kept["fault"], kept["warning"])

@@ -72,9 +72,11 @@ class LongRun(models.Model):
 
 
 class Followed(models.Model):
-    """What following a plan through time brought out, by the name of its content."""
+    """What following a plan through time brought out, by the name of its content, and the name of
+    the engine that followed it."""
 
     content_hash = models.CharField(max_length=64, unique=True)
+    engine = models.CharField(max_length=16)
     faults = models.PositiveIntegerField()
     warnings = models.PositiveIntegerField()
 

@@ -11,7 +11,7 @@ from bathys.figures import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.rules import CAUTIONS, Finding
-from bathys.units import SYSTEMS, System, fill_sentence, show
+from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.inspector import rows_of, site_rows
@@ -75,10 +75,12 @@ def shown_figure(figure: Figure, units: System, drivers: Sequence[Driver] = ()) 
     return ShownFigure(
         figure.key, figure.label, show(figure.value, figure.quantity, units),
         fill_sentence(figure.compare, figure.compare_with, units), figure.equation,
-        fill_sentence(*figure.worked, units),
+        fill_equation(*figure.worked, units),
         tuple((i.label, show(i.value, i.quantity, units)) for i in figure.inputs),
         figure.source, figure.kind,
-        tuple(f"{d.label}: {100 * d.effect:+.2g} %" for d in drivers)
+        tuple(
+            f"{fill_sentence(d.label, d.figures, units)}: {100 * d.effect:+.2g} %" for d in drivers
+        )
         or tuple(
             f"1 % more {d.label} makes it {100 * d.effect:+.2g} %" for d in drivers_of(figure)
         ),

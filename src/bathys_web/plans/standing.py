@@ -3,6 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from django.db.models import QuerySet
+
+from bathys.engine import engine_name
 from bathys_web.plans.models import Followed, Revision
 from bathys_web.plans.storing import assessment_of
 
@@ -23,6 +26,11 @@ class Standing:
         return "fault" if self.fault else "warning" if self.warning else "sound"
 
 
+def _of_this_engine(names: Sequence[str]) -> QuerySet[Followed]:
+    """What following brought out, where this engine followed: another one's verdict is none."""
+    return Followed.objects.filter(content_hash__in=names, engine=engine_name())
+
+
 def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
     """How each of these revisions stands.
 
@@ -37,7 +45,7 @@ def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
         One each
     """
     names = [r.content_hash for r in revisions]
-    known = {f.content_hash: f for f in Followed.objects.filter(content_hash__in=names)}
+    known = {f.content_hash: f for f in _of_this_engine(names)}
     rows = []
     for revision in revisions:
         counts, late = assessment_of(revision).counts, known.get(revision.content_hash)

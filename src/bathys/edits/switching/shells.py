@@ -87,9 +87,8 @@ def _filled_with(kind: str) -> Callable[[Any, Any], Made]:
     medium = MEDIA[kind]
 
     def fill(vessel: Any, old: Media | None) -> Made:
-        void = old.void_fraction if old is not None else 0.0
-        if not medium.void_low <= void <= medium.void_high:
-            void = 0.5 * (medium.void_low + medium.void_high)
+        # Another medium has another void fraction; the old one says nothing of it.
+        void = round(0.5 * (medium.void_low + medium.void_high), 3)
         low, high = (old.bottom, old.top) if old is not None else (
             0.0, min(_DEEP, _SHARE_FILLED * vessel.shape.height))  # fmt: skip
         return {"kind": kind, "bottom": low, "top": high, "void_fraction": void}

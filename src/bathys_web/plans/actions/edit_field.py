@@ -60,4 +60,15 @@ def _what_changed(before: Plan, after: Plan, path: str, units: System) -> str:
     names = {s.id: s.name for s in stations_of(after)}
     owner = next((names[word] for word in path.split(".") if word in names), "")
     lead = f"{owner}: {old.label[:1].lower()}{old.label[1:]}" if owner else old.label
-    return f"{lead} {shown_value(old)} → {shown_value(new)}"
+    void = _void_moved(before, after, path, units) if path.endswith(".media.kind") else ""
+    return f"{lead} {shown_value(old)} → {shown_value(new)}{void}"
+
+
+def _void_moved(before: Plan, after: Plan, path: str, units: System) -> str:
+    """What another medium does to the void fraction, which comes with it."""
+    inner = f"{path.removesuffix('.kind')}.void_fraction"
+    old, new = find_row(before, inner, units), find_row(after, inner, units)
+    if new is None:
+        return ""
+    was = f" instead of {shown_value(old)}" if old is not None else ""
+    return f", with its usual void fraction of {shown_value(new)}{was}"

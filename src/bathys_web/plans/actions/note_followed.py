@@ -3,6 +3,7 @@ it is looked at again."""
 
 from collections.abc import Mapping
 
+from bathys.engine import engine_name
 from bathys_web.plans.models import Followed
 
 __all__ = ["note_followed"]
@@ -18,6 +19,6 @@ def note_followed(content_hash: str, counts: Mapping[str, int]) -> None:
     counts : mapping
         How many ``fault`` and ``warning``
     """
-    found = {"faults": counts["fault"], "warnings": counts["warning"]}
+    found = {"engine": engine_name(), "faults": counts["fault"], "warnings": counts["warning"]}
     if not Followed.objects.filter(content_hash=content_hash, **found).exists():
         Followed.objects.update_or_create(content_hash=content_hash, defaults=found)

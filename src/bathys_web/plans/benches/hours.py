@@ -90,14 +90,15 @@ def _read(wish: Wish) -> tuple[float, dict[str, str]]:
     return length, errors
 
 
-def _choices(plan: Plan) -> list[tuple[str, str]]:
+def _choices(plan: Plan, units: System) -> list[tuple[str, str]]:
     rows = []
     for mishap in mishaps_of(plan):
         if mishap.kind in _WISHES:
             word = f"{_WISHES[mishap.kind]}:{mishap.place}"
             rows.append((word, mishap_words(plan, WhatIf(mishap))))
-    return [*dict(rows).items(), ("rain:50mm", "50 mm of rain fall"),
-            ("rain:100mm", "100 mm of rain fall")]  # fmt: skip
+    rains = [(f"rain:{mm}mm", f"{show(mm / 1000.0, 'length', units)} of rain fall")
+             for mm in (50, 100)]  # fmt: skip
+    return [*dict(rows).items(), *rains]
 
 
 def _deeds(plan: Plan, wish: Wish) -> list[Deed]:
@@ -224,7 +225,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     wish, plan = Wish.of(ask.asked), ask.plan
     length, errors = _read(wish)
     page: dict[str, Any] = {"wish": wish, "errors": errors,
-                            "choices": [("", "nothing else"), *_choices(plan)],
+                            "choices": [("", "nothing else"), *_choices(plan, ask.units)],
                             "query": ask.asked.urlencode()}  # fmt: skip
     page["done"] = _done_rows(plan, wish, ask.units)
     if errors:
@@ -246,7 +247,7 @@ def _done_rows(plan: Plan, wish: Wish, units: System) -> list[dict[str, str]]:
     return rows
 
 
-def play(plan: Plan, asked: QueryDict) -> dict[str, Any]:
+def play(plan: Plan, asked: QueryDict, units: System) -> dict[str, Any]:
     """Levels to play on the side view, and how they would have gone undisturbed.
 
     Parameters
@@ -256,6 +257,8 @@ def play(plan: Plan, asked: QueryDict) -> dict[str, Any]:
     asked : QueryDict
         The form's fields and every ``deed`` done while it played; or ``drill``, the number of one
         of the rehearsal's power cuts
+    units : str
+        System of units for words
 
     Returns
     -------
@@ -278,7 +281,7 @@ def play(plan: Plan, asked: QueryDict) -> dict[str, Any]:
     except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
         return {"refusal": f"This cannot be followed: {error}"}
     turns = [(f"turn:{r.id}", f"Turn the valve of {r.name} to") for r in plan.runs if r.valve]
-    return {**data, "choices": [*_choices(plan), *turns]}
+    return {**data, "choices": [*_choices(plan, units), *turns]}
 
 
 def _drill(plan: Plan, number: str) -> dict[str, Any]:

@@ -26,7 +26,8 @@ def _starts(plan: Plan, run: Any) -> Options:
     endings = ((plan.pumps, "out"), (plan.siphons, "tail"), (plan.outlets, "out"))
     free = [p for parts, ending in endings for p in parts
             if plan.run_from(f"{p.id}.{ending}") in (None, run)]  # fmt: skip
-    found = (*free, *plan.vessels, *plan.junctions)
+    inside = (j for j in plan.junctions if not plan.is_outfall(j.id))
+    found = (*free, *plan.vessels, *inside)
     return tuple(_named(p) for p in found if p.id != run.end.partition(".")[0])
 
 

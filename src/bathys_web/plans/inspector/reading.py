@@ -11,6 +11,7 @@ from bathys.edits import (
     set_bore,
     set_fitting_count,
     set_value,
+    set_volume,
     switch_kind,
 )
 from bathys.plan import Plan
@@ -73,7 +74,7 @@ def _stands(plan: Plan, row: Row, units: System) -> bool:
     standing = find_row(plan, row.path, units)
     return (
         standing is not None
-        and standing.kind in ("number", "hole", "points", "marks")
+        and standing.kind in ("number", "hole", "points", "marks", "volume", "told")
         and row.text.split() == standing.text.split()
     )
 
@@ -115,7 +116,12 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
             return _put_on(plan, row)
         if row.kind == "link":
             return _lead(plan, row)
+        if row.kind == "volume":
+            volume = read(row.text, row.quantity, units)
+            return set_volume(plan, row.path.split(".")[1], volume, row.standard)
         return set_value(plan, row.path, _value(row, units))
+    except UnreadableQuantity as error:
+        raise EditRefused(str(error)) from None
     except EditRefused as refused:
         if refused.bound is None or not row.quantity:
             raise

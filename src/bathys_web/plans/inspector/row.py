@@ -7,7 +7,7 @@ __all__ = ["Kind", "Row"]
 
 Kind = Literal[
     "number", "count", "choice", "switch", "link", "text", "prose", "bore", "points", "marks",
-    "schools", "hole", "pick",
+    "schools", "hole", "pick", "volume", "told",
 ]  # fmt: skip
 
 
@@ -28,7 +28,7 @@ class Row:
     quantity : str
         Its quantity, for numbers
     standard : str
-        Pipe standard, for bores
+        Pipe standard, for bores; for a volume the dimension that changes with it
     options : tuple
         Value and name of each choice
     is_optional : bool

@@ -7,12 +7,13 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from bathys.edits import SWITCHES
+from bathys.edits import SWITCHES, dimensions_of
 from bathys.parts.bores import standards
 from bathys.parts.fittings import FITTINGS
 from bathys.parts.fouling import FOULING
 from bathys.plan import GROUPS, Plan
 from bathys.units import System, entry, unit_of
+from bathys.vessels import shell_volume
 from bathys_web.plans.inspector.links import LINKS, link_rows
 from bathys_web.plans.inspector.row import Kind, Row
 
@@ -25,7 +26,8 @@ _CHOICE_NAMES = {
     "headroom": "pump with headroom", "flush": "flush with the wall", "inward": "standing inward",
 }  # fmt: skip
 _HIDDEN = {"id", "kind", "format", "version"}
-_KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss"}
+_KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss",
+          "outfall": "outfall, outside"}  # fmt: skip
 _HOSE = "inside"
 _LONGEST_LINE = 100  # letters; more wants a box of several lines
 
@@ -110,6 +112,18 @@ def _switch_row(path: str, name: str, value: Any) -> Row:
     kinds = tuple((kind, words) for kind, (words, _) in SWITCHES[name].items())
     now = "none" if value is None else value.kind
     return Row(f"{path}.kind", _SWITCH_NAMES[name], "switch", now, options=kinds)
+
+
+def _volume_row(path: str, shape: Any, units: System) -> Row:
+    """What a shell holds, to be typed over: one of its dimensions follows."""
+    names = tuple((d, f"by its {d}") for d in dimensions_of(shape))
+    text = entry(shell_volume(shape), "volume", units)
+    return Row(
+        f"{path}.volume", "Holds", "volume" if names else "told", text,
+        "Up to the rim, with nothing in it." + (
+            " Type another volume, and the dimension picked follows." if names else ""),
+        unit_of("volume", units), "volume", names[0][0] if names else "", names,
+    )  # fmt: skip
 
 
 def _kind_rows(part: Any, path: str) -> Iterator[Row]:
@@ -207,6 +221,8 @@ def _rows_of_field(
         yield _switch_row(path, name, value)
         if value is not None:
             yield from rows_of(plan, value, path, units)
+        if name == "shape":
+            yield _volume_row(path, value, units)
     elif isinstance(value, BaseModel):
         yield from rows_of(plan, value, path, units)
     elif isinstance(value, bool) or len(choices) > 1:

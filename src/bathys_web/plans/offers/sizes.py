@@ -17,9 +17,11 @@ from bathys.plan.pumps import Pump
 from bathys.sizing import (
     BASIS,
     MODES,
+    Gain,
     balance_valves,
     bore_options,
     gains,
+    modes_for,
     pump_edits,
     search_pumps,
 )
@@ -34,13 +36,18 @@ __all__ = [
 ]  # fmt: skip
 
 
+def _gain_words(gain: Gain, units: System) -> str:
+    words = fill_sentence(gain.label, gain.figures, units)
+    return words[:1].upper() + words[1:]
+
+
 def gains_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Which single change gains most flow, for each pump."""
     now = found.evaluation.balance
     groups = []
     for duty in found.evaluation.duties.values():
         rows = [
-            {"index": i, "label": g.label[:1].upper() + g.label[1:],
+            {"index": i, "label": _gain_words(g, units),
              "gain": show(g.gain, "flow", units), "flow": show(g.flow, "flow", units)}
             for i, g in enumerate(gains(now, duty.pump.id)[:6])
         ]  # fmt: skip
@@ -54,7 +61,8 @@ def take_gain(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offer
     if pump in now.pump_flows:
         found = gains(now, pump)
         if 0 <= index < len(found):
-            return found[index].edits, found[index].label
+            one = found[index]
+            return one.edits, fill_sentence(one.label, one.figures, units)
     raise EditRefused(GONE)
 
 
@@ -62,8 +70,8 @@ def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) 
     """Valve settings for the wanted flows, in every way they can be met."""
     plan, now = found.evaluation.plan, found.evaluation.balance
     modes = []
-    for mode, words in MODES.items():
-        settings = balance_valves(now, mode)
+    for mode in modes_for(now):
+        settings, words = balance_valves(now, mode), MODES[mode]
         rows = [
             {"run": plan.part(r.run), "wanted": show(r.wanted, "flow", units),
              "flow": show(r.flow, "flow", units), "angle": show(r.angle, "angle", units),
@@ -74,7 +82,8 @@ def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) 
             "mode": mode, "words": words, "rows": rows,
             "refusal": fill_sentence(settings.refusal, settings.figures or {}, units),
             "dial": show(settings.dial, "percent", units) if settings.dial else "",
-            "burnt": show(settings.burnt, "power", units),
+            "burnt": "" if settings.note else show(settings.burnt, "power", units),
+            "note": fill_sentence(settings.note, settings.figures or {}, units),
         })  # fmt: skip
     return {"modes": modes}
 
@@ -105,13 +114,14 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
             for c in search.fitting
         ]  # fmt: skip
         near = search.nearest
+        cures = [fill_sentence(c, {"less": search.missing_head}, units) for c in search.cures]
         groups.append({
             "pump": pump, "rows": rows, "count": search.count,
             "flow": show(search.demand.flow, "flow", units),
             "head": show(search.demand.head, "head", units),
             "neediest": plan.part(search.demand.neediest).name,
             "basis": BASIS[search.demand.basis],
-            "near": near and {"name": near.pump.name, "cures": search.cures,
+            "near": near and {"name": near.pump.name, "cures": cures,
                               "short": show(search.missing_head, "head", units)},
         })  # fmt: skip
     return {"groups": groups, "total": len(sample_pumps()) + len(desk.pumps)}

@@ -27,7 +27,8 @@ def draw_pipes(
     plan = evaluation.plan
     for junction in plan.junctions:
         x, y = junction_place(frame, plan, junction)
-        scene.rects.append(Rect(x - 4.5, y - 4.5, 9, 9, "junction", junction.id))
+        look = "junction outfall" if junction.kind == "outfall" else "junction"
+        scene.rects.append(Rect(x - 4.5, y - 4.5, 9, 9, look, junction.id))
         scene.number([(x + 13, y - 13), (x - 13, y - 13), (x + 13, y + 13), (x - 13, y + 13),
                       (x, y - 20)], numbers[junction.id])  # fmt: skip
     for run in plan.runs:

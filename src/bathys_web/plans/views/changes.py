@@ -14,6 +14,7 @@ from django.views.decorators.http import require_POST
 
 from bathys.edits import EditRefused
 from bathys.plan import Plan
+from bathys.units import System
 from bathys_web.plans.actions.add_revision import StaleEdit
 from bathys_web.plans.actions.apply_change import Offered, apply_change
 from bathys_web.plans.actions.edit_field import edit_field
@@ -58,12 +59,24 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
         return _stale_page(request, saved, part, _stale(typed, stale.newest))
     context = workspace_context(request, saved, head, part, before)
     context["row"] = find_row(plan_of(head), path, units)
+    context["beside"] = _beside(plan_of(head), path, units)
     if not request.htmx:
         return redirect(f"{address_of(saved)}?part={part}")
     taken_off = row.kind == "count" and text.strip() == "0"
     if row.kind in ("switch", "link", "hole", "pick") or taken_off:  # it has other boxes now
         return _whole_workspace(render(request, "plans/_workspace.html", context))
     return _changed(render(request, "plans/_after_edit.html", context))
+
+
+def _beside(plan: Plan, path: str, units: System) -> list[Row]:
+    """Boxes that show the same as the one edited, from another side: a shell's sizes and what it
+    holds."""
+    way, shape, last = path.partition(".shape.")
+    if not shape:
+        return []
+    names = [*type(plan.vessel(way.split(".")[1]).shape).model_fields, "volume"]
+    rows = [find_row(plan, f"{way}.shape.{n}", units) for n in names if n not in (last, "kind")]
+    return [r for r in rows if r is not None]
 
 
 def _changed(response: HttpResponse) -> HttpResponse:

@@ -136,7 +136,8 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
 @login_required
 def play(request: HttpRequest, key: UUID) -> HttpResponse:
     """Levels to play on the side view."""
-    return JsonResponse(play_hours(plan_of(own_plan(request, key).head), request.GET))
+    plan = plan_of(own_plan(request, key).head)
+    return JsonResponse(play_hours(plan, request.GET, units_for(request, plan)))
 
 
 @require_GET

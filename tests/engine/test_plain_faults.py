@@ -1,0 +1,68 @@
+"""Whatever is wrong with a document, it is told in our own words."""
+
+import copy
+import json
+import re
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from bathys.plan import BadPlan, plan_from_data
+from tests.hunt.operators import spots_of
+
+FILES = ["split-flow", "two-pump-timed", "decoupled-pair", "linked-beds"]
+WRONG: list[Any] = [
+    None, "", " ", "word", -1.0, 1e300, 10**30, True, [], {}, [1], {"kind": "nothing"}, "x" * 3000,
+    "1" * 400, {"kind": "box"}, ["a", "b"], 1.5, "\x00",
+]  # fmt: skip
+FOREIGN = re.compile(
+    r"[Ii]nput|pydantic|[Vv]alidat|[Vv]alid |dictionary|instance|discriminator|\btag\b|unpack|"
+    r"parsing|JSON|type=|None|NoneType|Traceback|tuple|boolean|Extra|Field required|characters"
+)
+
+
+def _full(name: str) -> dict[str, Any]:
+    """A plan with every optional thing there is in some part of it."""
+    text = Path(f"examples/{name}.json").read_text()
+    data: dict[str, Any] = plan_from_data(json.loads(text)).model_dump(mode="json", by_alias=True)
+    return data
+
+
+@pytest.mark.parametrize("name", FILES)
+def test_no_library_wording_for_any_field_and_any_wrong_value(name: str) -> None:
+    """Empty, wrong and huge values in every field of the schema."""
+    data = _full(name)
+    seen: set[str] = set()
+    spots = {".".join(s if isinstance(s, str) else "0" for s in spot.path): spot
+             for spot in spots_of(data)}  # fmt: skip
+    for spot in spots.values():
+        for value in WRONG:
+            changed = copy.deepcopy(data)
+            here: Any = changed
+            for step in spot.path[:-1]:
+                here = here[step]
+            here[spot.path[-1]] = value
+            try:
+                plan_from_data(changed)
+            except BadPlan as bad:
+                seen |= {f.sentence for f in bad.faults}
+        changed = copy.deepcopy(data)
+        here = changed
+        for step in spot.path[:-1]:
+            here = here[step]
+        if isinstance(here, dict):
+            del here[spot.path[-1]]
+            try:
+                plan_from_data(changed)
+            except BadPlan as bad:
+                seen |= {f.sentence for f in bad.faults}
+    assert len(seen) > 20
+    assert not sorted(s for s in seen if FOREIGN.search(s) or not s.endswith("."))
+
+
+@pytest.mark.parametrize("data", [None, [], "plan", 3, {}, {"vessels": []}, {"vessels": "none"}])
+def test_a_document_that_is_no_plan_at_all(data: Any) -> None:
+    with pytest.raises(BadPlan) as bad:
+        plan_from_data(data)
+    assert not [f.sentence for f in bad.value.faults if FOREIGN.search(f.sentence)]
