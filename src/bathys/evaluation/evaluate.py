@@ -37,12 +37,13 @@ def evaluate(plan: Plan) -> Evaluation:
     water = water_at(plan.site.water_temperature)
     now = balance(plan, water)
     rests = any(isinstance(p.switch, Timer) for p in plan.pumps)
-    runs = run_results(now, balance(plan, water, mean=True) if rests else now)
+    mean = balance(plan, water, mean=True) if rests else now
+    runs = run_results(now, mean)
     beds = beds_of(now)
     deliveries = deliveries_of(now, runs)
     return Evaluation(
-        plan, water, now, runs, deliveries, duties_of(now, runs, deliveries),
-        vessel_results(now, runs, beds, deliveries), beds, tuple(_omissions(now)),
+        plan, water, now, mean, runs, deliveries, duties_of(now, runs, deliveries),
+        vessel_results(now, mean, runs, beds, deliveries), beds, tuple(_omissions(now)),
     )  # fmt: skip
 
 

@@ -42,6 +42,8 @@ class Evaluation:
         Its water
     balance : Balance
         Flows and levels with every pump running
+    mean : Balance
+        Flows and levels with each pump counted for the time it runs
     runs : dict of RunResult
         By run id
     deliveries : tuple of Delivery
@@ -59,6 +61,7 @@ class Evaluation:
     plan: Plan
     water: Water
     balance: Balance
+    mean: Balance
     runs: dict[str, RunResult]
     deliveries: tuple[Delivery, ...]
     duties: dict[str, Duty]

@@ -164,7 +164,6 @@ def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
         By run id
     """
     capacities = _capacities(now)
-    shares = _shares(now)
     found = {}
     for run in now.plan.runs:
         flow = now.flows[run.id]
@@ -177,7 +176,9 @@ def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
         wetted, across = _section(gravity, bore)
         velocity = abs(flow) / wetted
         reynolds = velocity * across / now.layout.water.kinematic_viscosity
-        mean_flow = flow * shares[run.id] if run.id in shares else mean.flows[run.id]
+        # A pumped run carries what it carries while its pump runs, and nothing while it rests.
+        pump = now.feeds.get(run.id)
+        mean_flow = flow * mean.shares[pump] if pump else mean.flows[run.id]
         found[run.id] = RunResult(
             run, flow, mean_flow, bore, run_length(now.plan, run), wetted, velocity, reynolds,
             regime_of(reynolds), tuple(line.losses_by_piece(flow)), start, end, gravity,
@@ -191,16 +192,6 @@ def _section(gravity: GravityResult | None, bore: float) -> tuple[float, float]:
         return area_of(bore), bore
     shape = section(gravity.fill)
     return float(shape.area) * bore**2, 4.0 * float(shape.radius) * bore
-
-
-def _shares(now: Balance) -> dict[str, float]:
-    """Share of the time of runs that a switched pump feeds alone."""
-    shares = {}
-    for run in now.layout.pressure_runs:
-        owners = [p.id for p in now.plan.pumps if p.switch and run.start == f"{p.id}.out"]
-        if owners:
-            shares[run.id] = now.shares[owners[0]]
-    return shares
 
 
 def _heads(now: Balance, run: Run) -> tuple[float, float]:

@@ -82,7 +82,7 @@ class VesselResult:
 
 
 def vessel_results(
-    now: Balance, runs: dict[str, RunResult], beds: tuple[BedResult, ...],
+    now: Balance, mean: Balance, runs: dict[str, RunResult], beds: tuple[BedResult, ...],
     deliveries: tuple[Delivery, ...],
 ) -> dict[str, VesselResult]:
     """Results of every vessel.
@@ -91,6 +91,8 @@ def vessel_results(
     ----------
     now : Balance
         With every pump running
+    mean : Balance
+        With each pump counted for the time it runs
     runs : dict of RunResult
         What each run does
     beds : tuple of BedResult
@@ -118,7 +120,7 @@ def vessel_results(
             vessel, here, float(storage.volume(middle)),
             float(storage.volume(here.at_rest - vessel.floor_height)),
             shell_volume(vessel.shape), through.get(vessel.id, 0.0),
-            now.spills.get(vessel.id, 0.0), now.gains.get(vessel.id, 0.0), area, back[vessel.id],
+            mean.spills.get(vessel.id, 0.0), mean.gains.get(vessel.id, 0.0), area, back[vessel.id],
         )  # fmt: skip
     return found
 

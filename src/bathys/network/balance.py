@@ -66,6 +66,8 @@ class Balance:
         Runs in which a one-way end keeps water from running backwards
     pipe_volume : float
         Water in the pumped runs that falls back when the pumps stop, [m³]
+    feeds : dict
+        The pump whose time counts for a pumped run, where only one is tied to it
     """
 
     layout: Layout
@@ -81,6 +83,7 @@ class Balance:
     closing: dict[str, str]
     blocked: frozenset[str]
     pipe_volume: float
+    feeds: dict[str, str]
 
     @property
     def plan(self) -> Plan:
@@ -140,7 +143,8 @@ class _Balancing:
         for pump in self.plan.pumps:
             shares[pump.id] = 1.0
             flow = solution.flows[pump.id]
-            if float_switch_of(pump) is not None:
+            if float_switch_of(pump) is not None and state.settled is not None:
+                # Till more is known it runs: what it gets may be what it pumped itself.
                 arriving = self._arriving(pump, state, solution)
                 shares[pump.id] = min(max(arriving / flow, 0.0), 1.0) if flow > 0.0 else 1.0
             elif mean and isinstance(pump.switch, Timer):
@@ -150,9 +154,9 @@ class _Balancing:
     def _arriving(self, pump: Pump, state: _State, solution: Solution) -> float:
         """What comes to a pump's vessel, by drains and by other pumps, less what else leaves it
         [m³/s]; what the pump brings back to its own vessel is no reason for it to run."""
-        vessel, comes = pump.stands_in, 0.0
-        if state.settled is not None:
-            comes += sum(q for k, q in state.settled.flows.items() if self._ends_in(k, vessel))
+        assert state.settled is not None  # noqa: S101 - asked from the second round on
+        vessel = pump.stands_in
+        comes = sum(q for k, q in state.settled.flows.items() if self._ends_in(k, vessel))
         for run, end, sign in self.base.ends:
             feeder = self.base.feeds.get(run)
             if end == vessel and feeder != pump.id:
@@ -290,7 +294,7 @@ class _Balancing:
             state.shares, state.solution.heads, levels, self.base.at_rest,
             self._all_swings(swings, levels), spills,
             self._gains(state, flows), self.base.closing, state.solution.blocked,
-            sum(self.base.pipes.values()),
+            sum(self.base.pipes.values()), self.base.feeds,
         )  # fmt: skip
 
     def _all_swings(

@@ -188,10 +188,10 @@ def _level(
         here = max(here, flat)
     # A steep pipe that ends in the air holds its inlet up only once it runs nearly full; its jet
     # then stands half way between its critical depth and its crown (HDS-5). A valve in it fills the
-    # pipe behind it as soon as its loss reaches back to the mouth, whatever the flow.
+    # pipe behind it as soon as its loss reaches back to the mouth's crown, whatever the flow.
     free = outlet + 0.5 * critical + lost
     full = min(max(4.0 * critical / bore - 2.0, 0.0), 1.0) if is_steep else 0.0
-    pressed = min(max(2.0 * (free - crest) / bore - 1.0, 0.0), 1.0)
+    pressed = min(max(2.0 * ((free - crest) / bore - 1.0), 0.0), 1.0)
     here = max(here, here + max(full, pressed) * (free - here))
     return max(here, tail + lost) if depth > critical else here
 

@@ -176,7 +176,10 @@ class _Resting:
         return min(options, key=lambda o: o[0], default=None)
 
     def _where_nobody_fills(self) -> None:
-        """Such vessels have been full once and have drained."""
+        """Such vessels have been full once and have drained; one without a way out is empty."""
+        for vessel in self.plan.vessels:
+            if vessel.water_depth is None and not self.ways[vessel.id]:
+                self.levels[vessel.id] = self.floors[vessel.id]
         for _ in range(len(self.levels) + 1):
             moved = False
             for vessel in self.plan.vessels:
@@ -187,8 +190,9 @@ class _Resting:
             if not moved:
                 break
         for id_, level in self.levels.items():
-            self.levels[id_] = self.floors[id_] if math.isinf(level) else max(
-                level, self.floors[id_])  # fmt: skip
+            # What is not known yet drains to what drains back to it.
+            sill = min((w.sill for w in self.ways[id_]), default=self.floors[id_])
+            self.levels[id_] = max(sill if math.isinf(level) else level, self.floors[id_])
 
     def _pass_on(self, vessel: str, level: float, way: _Way) -> None:
         """Let what stands over a way out run on, or even out with where it leads."""

@@ -1,5 +1,6 @@
 """Levels, sumps and power cuts: rules U."""
 
+import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
@@ -7,11 +8,13 @@ from bathys.evaluation import Evaluation
 from bathys.network.rest import crest_of, joins_level
 from bathys.parts.marks import mark_below
 from bathys.plan.overflows import Standpipe
+from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.registry import RULES, Finding, Offer, Rule, rule
 from bathys.simulation import PumpedBedLoop
+from bathys.vessels import storage_of
 
 __all__ = ["tank_drains_by_itself"]
 
@@ -45,8 +48,11 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 def _fresh(evaluation: Evaluation, vessel: str) -> float:
-    """What the float valves of a vessel let in when open [m³/s]."""
-    return sum(t.flow for t in evaluation.plan.top_ups if t.stands_in == vessel)
+    """What the float valves of a vessel let in while its pumps have water [m³/s]."""
+    plan = evaluation.plan
+    needed = max((p.inlet_height + RULES["U1"].limits["cover"] for p in plan.pumps
+                  if p.stands_in == vessel), default=0.0)  # fmt: skip
+    return sum(t.flow for t in plan.top_ups if t.stands_in == vessel and t.level >= needed)
 
 
 @rule(Rule("U1", "Water over the pump", "A pump that sucks air stops pumping and wears out.",
@@ -198,19 +204,18 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         vessel = result.vessel
         if vessel.job != "fish_tank" or not tank_drains_by_itself(evaluation, vessel.id):
             continue
-        way = _lowest_way(evaluation, vessel)
-        name = plan.part(way).name if way else "its outlet"
-        part = plan.part(way) if way else None
+        way, stands = _lowest_way(evaluation, vessel)
+        part = plan.part(way)
         slotted = isinstance(part, Standpipe) and part.holes > 0
-        by = f"the small holes of {name} drain" if slotted else f"{name} drains"
+        by = f"the small holes of {part.name} drain" if slotted else f"{part.name} drains"
+        left = storage_of(plan, vessel).volume_at(stands)
         yield Finding(
             data, "fault", vessel.id,
             f"With the pump off, {by} {vessel.name} to " "{stands:length} over its floor: "
             "{left:percent} of its water stays.",
             "Small holes are for beds that flood and drain; leave them out of a fish tank."
             if slotted else "Let it begin higher, above the level the fish need.",
-            {"stands": result.levels.at_rest - vessel.floor_height,
-             "left": result.rest_volume / result.volume},
+            {"stands": stands, "left": left / result.volume},
             (Offer("leave out the small holes", (Edit(f"outlets.{way}.holes", 0),)),)
             if slotted else (),
         )  # fmt: skip
@@ -219,15 +224,27 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def tank_drains_by_itself(evaluation: Evaluation, vessel: str) -> bool:
     """Whether a tank's own outlets leave it less than half its water with every pump off."""
     result = evaluation.vessels[vessel]
-    return result.volume > 0.0 and result.rest_volume < RULES["U13"].limits["keep"] * result.volume
+    way, stands = _lowest_way(evaluation, result.vessel)
+    keeps = storage_of(evaluation.plan, result.vessel).volume_at(stands)
+    return bool(way) and keeps < RULES["U13"].limits["keep"] * result.volume
 
 
-def _lowest_way(evaluation: Evaluation, vessel: Vessel) -> str:
-    """Id of the outlet, or of the run from a port, that drains a vessel lowest."""
+def _lowest_way(evaluation: Evaluation, vessel: Vessel) -> tuple[str, float]:
+    """Id of the outlet, or of the run from a port, that drains a vessel lowest, and to what height
+    over its floor [m]."""
     layout = evaluation.balance.layout
     ways = [r for r in layout.drained_by(vessel.id) if not layout.lines[r.id].shut]
     if not ways:
-        return ""
-    run = min(ways, key=lambda r: crest_of(layout, r))
+        return "", 0.0
+    # Where its water runs to may hold it up: vessels that a pipe joins stand level.
+    now = evaluation.balance
+
+    def down(run: Run) -> float:
+        tail = now.rest_levels.get(run.end.partition(".")[0], -math.inf)
+        hump = (evaluation.plan.elevation(run.end) or 0.0) - 0.5 * run.bore.inside
+        return max(crest_of(layout, run), tail, hump)
+
+    run = min(ways, key=down)
     part = run.start.partition(".")[0]
-    return part if evaluation.plan.group_of(part) == "outlets" else run.id
+    id_ = part if evaluation.plan.group_of(part) in ("outlets", "siphons") else run.id
+    return id_, max(down(run) - vessel.floor_height, 0.0)
