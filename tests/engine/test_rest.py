@@ -94,7 +94,7 @@ def test_filling_any_layout_anyhow_loses_no_water(seed: int) -> None:
     pick = random.Random(seed)
     data = random_plan(seed % 200).model_dump(mode="json", by_alias=True)
     for vessel in data["vessels"]:
-        vessel["water_depth"] = round(pick.uniform(0.001, 1.0) * vessel["shape"]["height"], 4)
+        vessel["water_depth"] = round(pick.uniform(0.01, 1.0) * vessel["shape"]["height"], 4)
     plan = plan_from_data(data)
     rest = _rest(plan)
     poured = _total(plan, {v.id: v.floor_height + (v.water_depth or 0.0) for v in plan.vessels})

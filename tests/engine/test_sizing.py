@@ -22,6 +22,7 @@ from bathys.sizing import (
     balance_valves,
     bore_options,
     gains,
+    modes_for,
     pump_edits,
     search_pumps,
 )
@@ -37,11 +38,16 @@ def _plan(name: str) -> Plan:
     return load_plan((EXAMPLE.parent / f"{name}.json").read_bytes())
 
 
+def _document(name: str) -> dict[str, Any]:
+    data: dict[str, Any] = json.loads((EXAMPLE.parent / f"{name}.json").read_text())
+    return data
+
+
 def _balance(plan: Plan) -> Balance:
     return balance(plan, water_at(plan.site.water_temperature))
 
 
-@pytest.mark.parametrize("mode", list(MODES))
+@pytest.mark.parametrize("mode", [m for m in MODES if m != "header"])
 def test_valves_set_as_told_bring_the_flows_told(mode: Any) -> None:
     """Applied to the plan and balanced anew, levels and all: within 1 %, which the levels move."""
     now = _balance(_plan("twin-sumps"))
@@ -55,10 +61,43 @@ def test_valves_set_as_told_bring_the_flows_told(mode: Any) -> None:
     assert (mode == "exact") != bool(opened)
 
 
+@pytest.mark.parametrize("beds", [2, 3])
+def test_valves_of_drains_share_what_comes_as_wanted(beds: int) -> None:
+    """Of a header that feeds beds by gravity: applied and balanced anew, within 1 %, the neediest
+    wide open; the flows are the same share of those wanted."""
+    data = _document("constant-height-tank")
+    wanted = {"R4": 3e-4, "R5": 1.5e-4}
+    if beds == 3:
+        data["vessels"].append({**data["vessels"][-1], "id": "B3", "name": "Bed three", "ports": [
+            {"name": "inlet", "height": 0.34}, {"name": "out", "height": 0.1}]})  # fmt: skip
+        bore = {"kind": "inside", "diameter": 0.04}
+        data["runs"] += [
+            {"id": "R8", "name": "To bed three", "from": "J1", "to": "B3.inlet", "bore": bore,
+             "level_length": 0.8},
+            {"id": "R9", "name": "Back", "from": "B3.out", "to": "S1.left", "bore": bore,
+             "level_length": 0.5},
+        ]  # fmt: skip
+        wanted["R8"] = 2e-4
+    for run in data["runs"]:
+        run["wanted_flow"] = wanted.get(run["id"])
+    now = _balance(plan_from_data(data))
+    assert "header" in modes_for(now)
+    settings = balance_valves(now, "header")
+    assert not settings.refusal
+    after = _balance(apply_edits(now.plan, settings.edits))
+    for row in settings.rows:
+        assert after.flows[row.run] == pytest.approx(settings.share * row.wanted, rel=0.011)
+        assert after.flows[row.run] == pytest.approx(row.flow, rel=0.01)
+    assert min(r.angle for r in settings.rows) == 0.0
+    assert settings.figures is not None
+    assert settings.figures["least"] < 0.9
+    assert settings.figures["most"] > 1.1
+
+
 def test_what_gives_in_each_mode() -> None:
     """Exact burns most; a slowed pump least of those that keep the flows."""
     now = _balance(_plan("twin-sumps"))
-    found = {mode: balance_valves(now, mode) for mode in MODES}
+    found = {mode: balance_valves(now, mode) for mode in MODES if mode != "header"}
     assert found["proportional"].share > 1.0
     assert found["slowed"].dial is not None
     assert found["slowed"].dial < 1.0

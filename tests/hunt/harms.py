@@ -154,6 +154,10 @@ def is_told(harm: Harm, findings: Sequence[Finding], plan: Plan) -> bool:
                for f in findings):  # fmt: skip
             return True
         near |= {p.id for p in plan.pumps}
+    if harm.kind == "emptied" and any(
+        f.severity == "fault" and f.rule.id in {"U0", "B6", "U15"} for f in findings
+    ):
+        return True  # what is told to run over is missing in the tank
     return any(
         f.severity != "note" and f.rule.id in RULES_OF[harm.kind] and f.place in near
         for f in findings

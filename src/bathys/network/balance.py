@@ -143,7 +143,9 @@ class _Balancing:
         for pump in self.plan.pumps:
             shares[pump.id] = 1.0
             flow = solution.flows[pump.id]
-            if float_switch_of(pump) is not None and state.settled is not None:
+            if pump.id in self.base.idle:
+                shares[pump.id] = 0.0
+            elif float_switch_of(pump) is not None and state.settled is not None:
                 # Till more is known it runs: what it gets may be what it pumped itself.
                 arriving = self._arriving(pump, state, solution)
                 shares[pump.id] = min(max(arriving / flow, 0.0), 1.0) if flow > 0.0 else 1.0
@@ -190,6 +192,8 @@ class _Balancing:
         rates: dict[str, float] = {}
         floors = self.base.floors
         least = {p.stands_in: floors[p.stands_in] + p.inlet_height for p in self.plan.pumps}
+        for vessel, height in self.base.mouths.items():
+            least[vessel] = min(height, least.get(vessel, height))
         for run, vessel, height in drowned:
             rates[vessel] = rates.get(vessel, 0.0) + answers[run]
             least[vessel] = min(height, least.get(vessel, height))

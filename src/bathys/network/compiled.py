@@ -8,10 +8,12 @@ from bathys.network.in_drains import WaterInDrains
 from bathys.network.layout import Layout, PressureNetwork, float_switch_of, layout_of
 from bathys.network.loops import closing_vessels
 from bathys.network.rest import at_rest, joins_level
+from bathys.network.runs import fouled_bore
 from bathys.network.solving import Solver
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
+from bathys.plan.pumps import Pump
 from bathys.vessels import Storage, joined, storage_of
 
 __all__ = ["Compiled", "compiled"]
@@ -45,6 +47,10 @@ class Compiled:
         Where pumped runs meet a vessel: run, vessel, 1 where it ends there and -1 where it begins
     outlets : list of tuple
         Open pumped runs that end in a vessel: run, vessel, height of the end, [m]
+    mouths : dict
+        By vessel that is tied into a pumped line, the level at which it gives no more, [m]
+    idle : frozenset of str
+        Pumps whose float the water never reaches
     siphons : dict
         Water of each siphon bed at its intake and at its rim, [m³]
     pipes : dict
@@ -85,6 +91,15 @@ class Compiled:
             for r in layout.pressure_runs
             if self.plan.port(r.end) is not None and not layout.lines[r.id].shut
         ]
+        self.mouths = {
+            r.start.partition(".")[0]: (self.plan.elevation(r.start) or 0.0) - 0.5 * fouled_bore(r)
+            for r in layout.pressure_runs
+            if self.plan.port(r.start) is not None and not layout.lines[r.id].shut
+        }
+        self.idle = frozenset(
+            p.id for p in self.plan.pumps
+            if float_switch_of(p) is not None and not self._starts(p)
+        )
         self.siphons = self._siphon_volumes()
         self.pipes = self._pipe_volume()
         self.in_drains = WaterInDrains(layout, self._loop_of)
@@ -112,6 +127,35 @@ class Compiled:
     def _has_drain(self, vessel: str) -> bool:
         """Whether a gravity line would carry away what is too much in a vessel."""
         return any(k.start == vessel and not k.id.endswith(BRIM) for k in self.lines)
+
+    def _starts(self, pump: Pump) -> bool:
+        """Whether a float can start its pump: the water stands so high at rest, or another pump
+        sends some there."""
+        switch = float_switch_of(pump)
+        if switch is None:
+            return True
+        stands = self.rest[pump.stands_in] - self.floors[pump.stands_in]
+        return stands >= switch.on_height - 1e-6 or pump.stands_in in self._reached_without(pump)
+
+    def _reached_without(self, pump: Pump) -> set[str]:
+        """Vessels that water from outside or from the other pumps may come to."""
+        waiting = [f"{p.id}.out" for p in self.plan.pumps if p.id != pump.id]
+        waiting += [t.stands_in for t in self.plan.top_ups]
+        waiting += [t.target for t in self.plan.transfers if t.target is not None]
+        seen: set[str] = set()
+        while waiting:
+            place = waiting.pop()
+            vessel = place.partition(".")[0]
+            node = vessel if self.plan.group_of(vessel) == "vessels" else place
+            if node in seen:
+                continue
+            seen.add(node)
+            runs = [r for r in self.plan.runs if not self.layout.lines[r.id].shut
+                    and node in (r.start, self.plan.owner_of(r.start))]  # fmt: skip
+            runs = [r for r in runs if self.plan.group_of(r.start.partition(".")[0]) != "pumps"
+                    or r.start == place]  # fmt: skip
+            waiting += [r.end for r in runs]
+        return seen
 
     def _siphon_volumes(self) -> dict[str, tuple[float, float]]:
         return {

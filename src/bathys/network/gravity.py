@@ -177,7 +177,8 @@ def _level(
     """Level upstream that a flow needs; ``lost`` is nan without a pipe, ``flat`` in a steep one."""
     here = crest + _inlet(kind, flow, bore, area, most) + lift
     if np.isnan(lost):
-        return here
+        # Holes and a rim under water on both sides pass by the difference of the two.
+        return here + max(tail - crest, 0.0)
     if kind != _MOUTH:
         here = max(here, outlet + lost)
         return max(here, tail + lost) if tail > outlet else here
@@ -187,12 +188,14 @@ def _level(
     if not is_steep:
         here = max(here, flat)
     # A steep pipe that ends in the air holds its inlet up only once it runs nearly full; its jet
-    # then stands half way between its critical depth and its crown (HDS-5). A valve in it fills the
-    # pipe behind it as soon as its loss reaches back to the mouth's crown, whatever the flow.
-    free = outlet + 0.5 * critical + lost
+    # then stands half way between its critical depth and its crown (HDS-5).
     full = min(max(4.0 * critical / bore - 2.0, 0.0), 1.0) if is_steep else 0.0
-    pressed = min(max(2.0 * ((free - crest) / bore - 1.0), 0.0), 1.0)
-    here = max(here, here + max(full, pressed) * (free - here))
+    jet = here + full * (outlet + 0.5 * critical + lost - here)
+    # A valve in it, or an end that lies high, fills the pipe behind it whatever the flow, as soon
+    # as what it asks for reaches the mouth's crown; its end then runs at critical depth.
+    backed = outlet - 0.5 * bore + critical + lost
+    pressed = min(max(2.0 * ((backed - crest) / bore - 1.0), 0.0), 1.0)
+    here = max(here, jet, here + pressed * (backed - here))
     return max(here, tail + lost) if depth > critical else here
 
 
@@ -233,7 +236,7 @@ def level_needed(
     here = level_at(flow, tail, i, *laws)
     ahead = level_at(flow + step, tail, i, *laws)
     moved = here
-    if kinds[i, 1] >= 0 and np.isfinite(tail):
+    if np.isfinite(tail):
         moved = level_at(flow, tail + TAIL_STEP, i, *laws)
     return here, max((ahead - here) / step, LEAST_SLOPE), (moved - here) / TAIL_STEP
 

@@ -164,7 +164,7 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                        (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
                 if lower > switch.off_height else (),
             )  # fmt: skip
-        elif not _gets_to(evaluation, pump, switch):
+        elif _highest_without(evaluation, pump) < switch.on_height - 1e-6:
             top = _highest_without(evaluation, pump)
             lower = round(top - 0.02, 3)
             yield Finding(
@@ -189,17 +189,13 @@ def _arriving(evaluation: Evaluation, pump: Pump) -> float:
     )
 
 
-def _gets_to(evaluation: Evaluation, pump: Pump, switch: FloatSwitch) -> bool:
-    return _highest_without(evaluation, pump) >= switch.on_height - 1e-6
-
-
 def _highest_without(evaluation: Evaluation, pump: Pump) -> float:
     """How high the water stands over the floor where a pump does not run [m]: at its fill, or
     where other ways out carry away what comes."""
     vessel = evaluation.plan.vessel(pump.stands_in)
     rest = evaluation.vessels[vessel.id].levels.at_rest - vessel.floor_height
     comes = _arriving(evaluation, pump)
-    if comes <= _NONE:
+    if comes <= _NONE or evaluation.duties[pump.id].share <= 0.0:
         return rest
     rim = vessel.shape.height
     levels = np.linspace(rest, rim, 41)
