@@ -1,6 +1,6 @@
 """What Bathys stands on: packages, environment, database, server. Standard library only.
 
-python3 tools/ground.py demo | test | bench | shots | lint | lock
+python3 tools/ground.py demo | test | bench | shots | hunt [minutes [seed]] | lint | lock
 """
 
 import contextlib
@@ -415,6 +415,13 @@ def test() -> int:
             return _checked(["pytest", *sys.argv[2:]], environment=environment)
 
 
+def hunt() -> int:
+    """Search for plans that do harm while nothing is said: MINUTES, and a seed to go on from."""
+    prepare_environment("test")
+    return _checked(["python", "-m", "tests.hunt.hunt", *sys.argv[2:]],
+                    environment=dict(os.environ))  # fmt: skip
+
+
 def _with_demo_served(script: str) -> int:
     """Run a script of tools/ against a freshly loaded demo."""
     with only_one(script):
@@ -437,7 +444,7 @@ def lock() -> int:
 
 
 COMMANDS = {
-    "demo": demo, "test": test, "lint": lint, "lock": lock,
+    "demo": demo, "test": test, "lint": lint, "lock": lock, "hunt": hunt,
     "bench": lambda: _with_demo_served("bench"), "shots": lambda: _with_demo_served("shots"),
 }  # fmt: skip
 

@@ -20,7 +20,7 @@ _FED = {"fish_tank", "grow_bed", "raft", "settler", "biofilter"}
 RULES_OF = {
     "spills": {"U0", "U2", "U5", "U6", "U7", "U12", "U14", "U15", "B1", "B6", "B7", "P3"},
     "air": {"U0", "U1", "U3", "U8", "U14", "U15", "F8"},
-    "emptied": {"U0", "U1", "U3", "U7", "U13", "U14", "U15", "P4", "P5"},
+    "emptied": {"U0", "U1", "U3", "U7", "U16", "U13", "U14", "U15", "P4", "P5"},
     "never_starts": {"B1", "B9", "F6", "scope"},
     "never_stops": {"B1", "B9", "scope"},
     "starved": {"F0", "F6", "F8", "scope"},
@@ -83,7 +83,7 @@ def _siphons(run: Through, cut_from: float) -> Iterator[Harm]:
         alone = sum(s.stands_in == bed for s in plan.siphons) == 1
         if plan.run_from(f"{siphon.id}.tail") is None or not alone:
             continue
-        if _brought(run, bed) < 20.0 * _LEAST_FLOW * run.times[-1]:
+        if _brought(run, bed) < 2.0 * _LEAST_FLOW * run.times[-1]:
             continue  # without water it is no siphon's fault
         starts, breaks = (
             [t for t in run.times_of(k, siphon.id) if t < cut_from] for k in ("starts", "breaks")
@@ -120,16 +120,18 @@ def _starved(run: Through) -> Iterator[Harm]:
 
 
 def _is_linked(run: Through, vessel: str) -> bool:
-    """Whether an open pipe joins a bed to another, so that it rises and falls with that."""
+    """Whether an open pipe joins a bed to another that gets water, so that it rises and falls with
+    that."""
     plan = run.plan
     beds = {v.id for v in plan.vessels if v.job == "grow_bed"}
     lines = layout_of(plan, water_at(plan.site.water_temperature)).lines
-    return any(
-        not lines[r.id].shut and vessel in (r.start.partition(".")[0], r.end.partition(".")[0])
-        and {r.start.partition(".")[0], r.end.partition(".")[0]} <= beds
-        and plan.port(r.start) is not None and plan.port(r.end) is not None
-        for r in plan.runs
-    )
+    joined = {vessel}
+    for _ in beds:
+        for r in plan.runs:
+            ends = {r.start.partition(".")[0], r.end.partition(".")[0]}
+            if ends <= beds and ends & joined and not lines[r.id].shut:
+                joined |= ends
+    return any(_brought(run, v) >= _LEAST_FLOW * run.times[-1] for v in joined - {vessel})
 
 
 def _near(plan: Plan, place: str) -> set[str]:

@@ -96,7 +96,9 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
     for siphon in now.plan.siphons:
         tail = now.plan.run_from(f"{siphon.id}.tail")
         if tail is not None and _is_alone(now.plan, siphon):
-            found.append(_bed(now, siphon, tail, _linked_beds(beside, siphon.stands_in)))
+            rim = now.plan.vessel(siphon.stands_in).floor_height + siphon.rim_height
+            linked = _linked_beds(beside, siphon.stands_in, rim)
+            found.append(_bed(now, siphon, tail, linked))
     return tuple(found)
 
 
@@ -183,27 +185,33 @@ def _arriving(now: Balance, vessel: str) -> list[Run]:
     return [r for r in now.plan.runs if r.end.partition(".")[0] == vessel and now.flows[r.id] > 0.0]
 
 
-def _beds_beside(now: Balance) -> dict[str, list[str]]:
-    """The beds that an open pipe from wall to wall joins to each vessel."""
+def _beds_beside(now: Balance) -> dict[str, list[tuple[str, float]]]:
+    """The beds that an open pipe from wall to wall joins to each bed, and the level over which
+    water passes it [m]."""
     plan, found = now.plan, defaultdict(list)
     for run in plan.runs:
         if plan.port(run.start) is None or plan.port(run.end) is None:
             continue
-        if now.layout.lines[run.id].shut:
-            continue
         one, two = run.start.partition(".")[0], run.end.partition(".")[0]
-        for here, other in ((one, two), (two, one)):
-            if plan.vessel(other).job == "grow_bed":
-                found[here].append(other)
+        jobs = {plan.vessel(v).job for v in (one, two)}
+        if now.layout.lines[run.id].shut or jobs != {"grow_bed"}:
+            continue
+        ends = (plan.elevation(run.start) or 0.0, plan.elevation(run.end) or 0.0)
+        sill = max(ends) - 0.5 * run.bore.inside
+        found[one].append((two, sill))
+        found[two].append((one, sill))
     return found
 
 
-def _linked_beds(beside: Mapping[str, Sequence[str]], bed: str) -> list[str]:
-    """The bed, and the beds that such pipes join to it, one after the other."""
+def _linked_beds(
+    beside: Mapping[str, Sequence[tuple[str, float]]], bed: str, rim: float
+) -> list[str]:
+    """The bed, and the beds that such pipes join to it, one after the other, below the level at
+    which its siphon spills; a pipe that falls from a bed above joins none."""
     found, waiting = [bed], [bed]
     while waiting:
-        for other in beside.get(waiting.pop(), ()):
-            if other not in found:
+        for other, sill in beside.get(waiting.pop(), ()):
+            if other not in found and sill < rim:
                 found.append(other)
                 waiting.append(other)
     return found

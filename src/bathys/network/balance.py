@@ -25,6 +25,8 @@ from bathys.plan.pumps import Pump, Timer
 __all__ = ["Balance", "balance"]
 
 _HALVE_FROM, _SPELL = 45, 15  # rounds after which secant and halving steps take turns, by spells
+_AFRESH_FROM = 120
+_GENTLE_FROM, _GENTLE = 160, 0.4
 _ANYWHERE = (-math.inf, math.inf)
 _MOST_ROUNDS = 320
 _LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
@@ -118,6 +120,9 @@ class _Balancing:
     def __init__(self, base: Compiled) -> None:
         self.base, self.plan = base, base.plan
         self.fixed = dict(base.fixed)
+        self.afresh = False
+        """Whether drains are settled from a first guess and not from the round before: of two ways
+        to stand, the one and the other else take turns."""
 
     def first(self) -> _State:
         nodes = {v.id: self.base.rest[v.id] for v in self.plan.vessels}
@@ -134,7 +139,7 @@ class _Balancing:
         shares = self._shares(state, solution, mean)
         inflows = self._inflows_at(network, solution, shares, state.levels)
         first = state.levels
-        warm = state.settled.flows if state.settled else None
+        warm = state.settled.flows if state.settled and not self.afresh else None
         settled = settle(self.base.lines, inflows, self.fixed, first, self.base.bank, warm)
         return _State({**settled.levels, **self.fixed}, solution, settled, shares)
 
@@ -236,6 +241,7 @@ class _Balancing:
         ends: dict[str, tuple[float, float]] = {}
         for turn in range(_MOST_ROUNDS):
             before = state.levels
+            self.afresh = turn >= _AFRESH_FROM and turn // _SPELL % 2 == 0
             state = self._step(state, mean)
             swings = self.closed_levels(state)
             off = {v: middle - self.fixed[v] for v, (_, middle, _) in swings.items()}
@@ -249,6 +255,11 @@ class _Balancing:
                 return self._answer(state, swings)
             shares = state.shares
             self._ease(before, state.levels, eased)
+            if turn >= _GENTLE_FROM:
+                # What swings to and fro for so long answers too sharply for whole steps.
+                part = _GENTLE ** (1 + (turn - _GENTLE_FROM) // _SPELL % 4)
+                for node, level in state.levels.items():
+                    state.levels[node] = before[node] + part * (level - before[node])
             for vessel, by in off.items():
                 at = self.fixed[vessel]
                 between = _narrowed(ends.get(vessel, _ANYWHERE), at, by)

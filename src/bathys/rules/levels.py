@@ -221,6 +221,25 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         )  # fmt: skip
 
 
+@rule(Rule("U16", "Water that fish keep", "A tank that gives most of its water to beds and pipes "
+           "leaves its fish little.", "common practice", limits={"keep": 0.4}))  # fmt: skip
+def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.vessels.values():
+        vessel = result.vessel
+        if vessel.job != "fish_tank" or result.rest_volume <= 0.0:
+            continue
+        low = result.levels.low - vessel.floor_height
+        left = storage_of(evaluation.plan, vessel).volume_at(low) / result.rest_volume
+        if left < data.limits["keep"]:
+            yield Finding(
+                data, "warning", vessel.id,
+                f"While the pumps run {vessel.name} falls to " "{low:length}, {left:percent} of "
+                "the water it has at rest; {keep:percent} or more should stay with the fish.",
+                "Fill it higher, make what it feeds smaller, or give the plan a sump.",
+                {"low": low, "left": left, **data.limits},
+            )  # fmt: skip
+
+
 def tank_drains_by_itself(evaluation: Evaluation, vessel: str) -> bool:
     """Whether a tank's own outlets leave it less than half its water with every pump off."""
     result = evaluation.vessels[vessel]

@@ -229,6 +229,8 @@ def _demand(now: Balance, layout: Layout, pump: Pump, reserve: float) -> Demand:
     needs = {}
     for id_, flow in wanted.items():
         run = layout.plan.part(id_)
+        if run.start not in heads:
+            raise NotSolved(f"no open way leads to {run.name}")
         lost = float(line_with_open_valve(layout.lines[id_]).loss(np.array([flow]))[0][0])
         needs[id_] = outlet_head(layout, now.levels, run) + lost - heads[run.start]
     neediest = max(needs, key=lambda r: needs[r])
