@@ -233,7 +233,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
                                    _set("vessels", "S1", water_depth=0.6))),
     ("U13", "fault", "C1", _slotted_tank),
     ("U14", "fault", "W1", _more_in_than_out),
-    ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 4.5)),
+    ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 5.0)),
 ]
 
 

@@ -234,3 +234,34 @@ def test_random_falling_pump_curves_that_end_at_no_head_are_worked_out() -> None
 def test_what_once_broke_off_is_worked_out_and_followed(name: str) -> None:
     found = _rehearsed(name)
     assert all(np.isfinite(v.volume) for v in found.assessment.evaluation.vessels.values())
+
+
+def test_schedules_are_claims_on_the_sump_and_events_of_the_run() -> None:
+    """40 L brought in the morning and taken out at night: the tank must hold them by day."""
+    data = _data("stacked-pair")
+    shared = {"volume": 0.04, "flow": 1e-4, "every": 86400.0}
+    data["transfers"] = [
+        {"id": "Q1", "name": "Morning water", "target": "T1", "at": 8 * 3600.0, **shared},
+        {"id": "Q2", "name": "Evening water", "source": "T1", "at": 20 * 3600.0, **shared},
+    ]  # fmt: skip
+    found = assess(plan_from_data(data))
+    assert "U14" not in {f.rule.id for f in found.findings}
+    late = rehearse_plan(found, with_mishaps=False)
+    claims = {c.kind: c.volume for c in late.rehearsal.claims[0].claims}
+    assert claims["schedule"] == pytest.approx(0.04, rel=1e-6)
+    run = late.rehearsal.scheduled
+    assert run is not None
+    assert len(run.times_of("transfer", "Q1")) == len(run.times_of("transfer_ends", "Q1")) == 4
+    assert not [f for f in late.findings if f.rule.id == "U15"]
+
+
+@pytest.mark.parametrize("every", [2 * 86400.0, 7 * 86400.0, 20 * 86400.0])
+def test_the_undisturbed_plan_is_followed_for_twice_its_longest_schedule(every: float) -> None:
+    data = _data("stacked-pair")
+    data["transfers"] = [{"id": "Q1", "name": "Sludge", "source": "T1", "volume": 0.002,
+                          "flow": 1e-4, "every": every}]  # fmt: skip
+    late = rehearse_plan(assess(plan_from_data(data)), with_mishaps=False)
+    run = late.rehearsal.scheduled
+    assert run is not None
+    lasts = min(max(2.0 * every, 4 * 86400.0), 28 * 86400.0)
+    assert run.times[-1] == pytest.approx(lasts, rel=1e-3)

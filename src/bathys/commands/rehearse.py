@@ -20,6 +20,7 @@ __all__ = [
 CLAIMS = {
     "cover": "water kept over the pump’s inlet", "start_up": "what the first start draws",
     "evaporation": "what dries off while you are away", "swing": "the beds’ swing",
+    "schedule": "what its schedules bring and take",
     "drain_back": "what a power cut adds over its usual high", "rain": "the greatest rainfall",
 }  # fmt: skip
 """What a claim on a sump is, in words."""

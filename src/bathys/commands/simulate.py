@@ -22,6 +22,7 @@ _WORDS = {
     "hangs": "{name} hangs: it gurgles at its intake and does not break",
     "spills": "{name} runs over its rim", "spills_no_more": "{name} no longer runs over",
     "air": "{name} draws air", "water": "{name} has water again",
+    "transfer": "{name} begins", "transfer_ends": "{name} is done",
     "power_off": "the power goes", "power_on": "the power is back",
 }  # fmt: skip
 _MOST_EVENTS = 60

@@ -62,6 +62,10 @@ def _inputs(rehearsal: Rehearsal, sump: SumpClaims, claim: Claim) -> tuple[Input
     if claim.kind == "swing":
         return (Input("seen as it ran", claim.volume, "volume"),
                 Input("all beds full, then all empty", claim.bound or 0.0, "volume"))  # fmt: skip
+    if claim.kind == "schedule":
+        ids = {v.id for v in loop}
+        return tuple(Input(t.name, t.volume, "volume") for t in plan.transfers
+                     if (t.source in ids) != (t.target in ids))  # fmt: skip
     if claim.kind == "drain_back":
         return (Input("usual high", sump.normal_high, "length"),
                 Input("highest after a power cut", sump.power_off, "length"))  # fmt: skip
@@ -72,5 +76,6 @@ def _inputs(rehearsal: Rehearsal, sump: SumpClaims, claim: Claim) -> tuple[Input
 
 _FORMULAS = {
     "cover": by.CLAIM_COVER, "start_up": by.CLAIM_START, "evaporation": by.CLAIM_DRY,
-    "swing": by.CLAIM_SWING, "drain_back": by.CLAIM_BACK, "rain": by.CLAIM_RAIN,
+    "swing": by.CLAIM_SWING, "schedule": by.CLAIM_SCHEDULE, "drain_back": by.CLAIM_BACK,
+    "rain": by.CLAIM_RAIN,
 }  # fmt: skip

@@ -7,8 +7,8 @@ from bathys.physics import GRAVITY, area_of
 
 __all__ = [
     "BED_HIGH", "BED_LOW", "CLAIMS_IN_ALL", "CLAIMS_SPARE", "CLAIM_BACK", "CLAIM_COVER",
-    "CLAIM_DRY", "CLAIM_RAIN", "CLAIM_START", "CLAIM_SWING", "CYCLE", "CYCLES", "DRAIN",
-    "DRAIN_FILL", "EFFICIENCY", "ENERGY", "FALL", "FILL", "HEAD_OVER", "HOLD", "HOLDS",
+    "CLAIM_DRY", "CLAIM_RAIN", "CLAIM_SCHEDULE", "CLAIM_START", "CLAIM_SWING", "CYCLE", "CYCLES",
+    "DRAIN", "DRAIN_FILL", "EFFICIENCY", "ENERGY", "FALL", "FILL", "HEAD_OVER", "HOLD", "HOLDS",
     "LABEL_SHARE", "LEVEL",
     "LEVEL_LOW", "LEVEL_OFF", "LEVEL_REST", "LIFT", "LOSS", "PART_FULL_VELOCITY", "PUMP_FLOW",
     "PUMP_HEAD", "REYNOLDS", "RUNS", "RUN_FLOW", "SHUT_OFF", "SIPHON_INFLOW", "SPARE", "START",
@@ -234,6 +234,12 @@ CLAIM_SWING = Formula(
     "then all empty", "followed through time", "derived",
     max,
     worked="the greater of {0} and {1}",
+)  # fmt: skip
+CLAIM_SCHEDULE = Formula(
+    "What its schedules bring and take", "volume",
+    "highest − lowest of what transfers have brought, over two of the longest turns, less what "
+    "they bring for good", "sums by the clock", "derived",
+    worked="turn by turn, of",
 )  # fmt: skip
 CLAIM_BACK = Formula(
     "What a power cut adds over its usual high", "volume",

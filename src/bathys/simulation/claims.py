@@ -7,7 +7,7 @@ from bathys.physics.vortex import least_submergence
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
 from bathys.simulation.drill import PowerDrill
-from bathys.simulation.outer import open_area
+from bathys.simulation.outer import open_area, scheduled_swing
 from bathys.simulation.settled import Settling
 from bathys.vessels import Storage, footprint, joined, storage_of
 
@@ -24,7 +24,8 @@ class Claim:
     Attributes
     ----------
     kind : str
-        ``cover``, ``start_up``, ``evaporation``, ``swing``, ``drain_back`` or ``rain``
+        ``cover``, ``start_up``, ``evaporation``, ``swing``, ``schedule`` (only with transfers),
+        ``drain_back`` or ``rain``
     volume : float
         Water, [m³]
     bound : float or None
@@ -155,6 +156,8 @@ def _claims(
         Claim("start_up", drawn),
         Claim("evaporation", evaporation),
         Claim("swing", swing, _swings(plan, settling, [v for v in loop if v not in twins], closer)),
+        *([Claim("schedule", moved)] if (moved := scheduled_swing(plan, {v.id for v in loop}))
+          else []),
         Claim("drain_back", max(held(off) - held(high), 0.0)),
         Claim("rain", plan.site.storm_depth * catch),
     )

@@ -1,17 +1,21 @@
 """What comes and goes from outside: rain, evaporation, float valves and transfers."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
 from bathys.plan.supply import Transfer
 from bathys.plan.vessel import Vessel
 from bathys.vessels import footprint
 
-__all__ = ["DRY_AIR", "STORM_LASTS", "Outer", "Rain", "Weather", "open_area"]
+__all__ = [
+    "DRY_AIR", "STORM_LASTS", "Outer", "Rain", "Weather", "is_under_way", "open_area",
+    "scheduled_swing",
+]  # fmt: skip
 
 STORM_LASTS = 3600.0
 """A storm lasts an hour [s]."""
@@ -104,7 +108,7 @@ class Outer:
                 gains[node] = rain.depth / rain.lasts * catch
         moved: list[tuple[int, int, float]] = []
         for transfer in self.plan.transfers:
-            if not _is_under_way(transfer, time):
+            if not is_under_way(transfer, time):
                 continue
             if transfer.source is None:
                 gains[self.place[transfer.target or ""]] += transfer.flow
@@ -130,7 +134,8 @@ def _into(transfer: Transfer, time: float) -> float:
     return since if since < 0.0 else since % transfer.every
 
 
-def _is_under_way(transfer: Transfer, time: float) -> bool:
+def is_under_way(transfer: Transfer, time: float) -> bool:
+    """Whether a transfer moves water at a time [s]."""
     return 0.0 <= _into(transfer, time) < transfer.volume / transfer.flow
 
 
@@ -139,3 +144,42 @@ def _next_turn(transfer: Transfer, time: float) -> float:
     if into < 0.0:
         return transfer.at
     return time + 1e-6 + (lasts if into < lasts else transfer.every) - into
+
+
+def scheduled_swing(plan: Plan, loop: Collection[str]) -> float:
+    """The most by which transfers raise and lower the water of some vessels between their turns
+    [m³]: over two of the longest turns, less what they bring or take for good.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    loop : collection of str
+        Ids of the vessels
+
+    Returns
+    -------
+    float
+        Water, [m³]
+    """
+    own = [(t, float(t.target in loop) - float(t.source in loop)) for t in plan.transfers]
+    own = [(t, sign) for t, sign in own if sign]
+    if not own:
+        return 0.0
+    lasts = 2.0 * max(t.every for t, _ in own)
+    edges = {0.0, lasts}
+    for transfer, _ in own:
+        begins = np.arange(transfer.at % transfer.every, lasts, transfer.every)
+        edges |= set(begins.tolist()) | set((begins + transfer.volume / transfer.flow).tolist())
+    times = np.array(sorted(e for e in edges if e <= lasts))
+    net = np.sum([sign * _moved(transfer, times) for transfer, sign in own], axis=0)
+    drift = net[-1] * times / lasts
+    return float(np.ptp(net - drift))
+
+
+def _moved(transfer: Transfer, times: NDArray[np.float64]) -> NDArray[np.float64]:
+    """What a transfer has moved by each time, its first turn on the first day [m³]."""
+    since = times - transfer.at % transfer.every
+    turns = np.floor(since / transfer.every)
+    now = np.clip((since - turns * transfer.every) * transfer.flow, 0.0, transfer.volume)
+    return np.where(since < 0.0, 0.0, turns * transfer.volume + now)

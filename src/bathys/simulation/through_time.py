@@ -14,7 +14,7 @@ from bathys.plan.model import Plan
 from bathys.plan.pumps import Timer
 from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance
-from bathys.simulation.outer import DRY_AIR, Outer, Weather
+from bathys.simulation.outer import DRY_AIR, Outer, Weather, is_under_way
 from bathys.simulation.system import System, compile_system
 from bathys.simulation.through import Event, EventKind, Moment, PowerCut, Through
 from bathys.simulation.watching import SLACK, State, Watch, watches_of
@@ -166,6 +166,12 @@ class _Run:
             if wet != state.wet:
                 state.wet = wet
                 self._log(state, "rain" if wet else "rain_ends", "")
+
+        for transfer in self.plan.transfers:
+            moves = is_under_way(transfer, state.time)
+            if moves != (transfer.id in state.moving):
+                (state.moving.add if moves else state.moving.discard)(transfer.id)
+                self._log(state, "transfer" if moves else "transfer_ends", transfer.id)
 
     def _switch(self, state: State, pump: str, on: bool) -> None:
         if state.switched_on[pump] != on:

@@ -31,6 +31,7 @@ class State:
     piped: dict[str, float] = field(default_factory=dict)
     powered: bool = True
     wet: bool = False
+    moving: set[str] = field(default_factory=set)
     over: set[str] = field(default_factory=set)
     dry: set[str] = field(default_factory=set)
 

@@ -86,9 +86,10 @@ def _cycles(found: Assessment, late: Rehearsed, units: System) -> list[dict[str,
     rows = []
     for figure in found.headlines:
         period = together.get(figure.key)
-        if period and figure.value and abs(period / figure.value - 1.0) > _TOLD_APART:
+        even = figure.value
+        if period and (even is None or abs(period / even - 1.0) > _TOLD_APART):
             rows.append({"key": figure.key, "value": show(period, "time", units),
-                         "even": show(figure.value, "time", units)})  # fmt: skip
+                         "even": show(even, "time", units) if even else ""})  # fmt: skip
     return rows
 
 
