@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from bathys.network.layout import layout_of
+from bathys.network.rest import at_rest
 from bathys.physics.water import water_at
 from bathys.plan import Plan
 from bathys.rules import Finding
@@ -21,9 +22,9 @@ RULES_OF = {
     "spills": {"U0", "U2", "U5", "U6", "U7", "U12", "U14", "U15", "B1", "B6", "B7", "P3"},
     "air": {"U0", "U1", "U3", "U8", "U14", "U15", "F8"},
     "emptied": {"U0", "U1", "U3", "U7", "U16", "U13", "U14", "U15", "P4", "P5"},
-    "never_starts": {"B1", "B9", "F6", "scope"},
+    "never_starts": {"B1", "B9", "F0", "F6", "scope"},
     "never_stops": {"B1", "B9", "scope"},
-    "starved": {"F0", "F6", "F8", "scope"},
+    "starved": {"F0", "F2", "F6", "F8", "scope"},
 }
 """By harm, the rules that speak of it."""
 _OF_EVENTS = {"U0", "U1", "U2", "U3", "U7", "U8", "U12", "U13", "U15", "B1", "B6", "F0", "F6", "F8",
@@ -54,9 +55,11 @@ def harms_of(run: Through, cut_from: float) -> list[Harm]:
 
 
 def _spills(run: Through) -> Iterator[Harm]:
-    for vessel, lost in run.spills.items():
-        if lost > _LEAST_SPILL:
-            yield Harm("spills", vessel)
+    layout = layout_of(run.plan, water_at(run.plan.site.water_temperature))
+    poured = at_rest(layout).spilled
+    for vessel in run.plan.vessels:
+        if run.spills.get(vessel.id, 0.0) + poured.get(vessel.id, 0.0) > _LEAST_SPILL:
+            yield Harm("spills", vessel.id)
 
 
 def _air(run: Through) -> Iterator[Harm]:
@@ -155,6 +158,7 @@ def is_told(harm: Harm, findings: Sequence[Finding], plan: Plan) -> bool:
         if any(f.severity == "fault" and f.rule.id in RULES_OF["air"] and f.place in dry
                for f in findings):  # fmt: skip
             return True
+    if harm.kind in ("starved", "never_starts"):
         near |= {p.id for p in plan.pumps}
     if harm.kind == "emptied" and any(
         f.severity == "fault" and f.rule.id in {"U0", "B6", "U15"} for f in findings

@@ -213,7 +213,9 @@ class _Resting:
         self._add(target, amount)
         self.ran_on[vessel] = self.ran_on.get(vessel, 0.0) + amount
         rim = self.floors[target] + self.storages[target].rim
-        if self.levels[target] > rim + _SAME:
+        onward = self._lowest_way(target)
+        # What a lower way out takes on as it comes never gets to the rim.
+        if self.levels[target] > rim + _SAME and (onward is None or onward[0] >= rim - _SAME):
             lost = self._held(target, self.levels[target]) - self._held(target, rim)
             self.spilled[target] = self.spilled.get(target, 0.0) + lost
             self.levels[target] = rim

@@ -10,8 +10,8 @@ __all__ = ["entry", "fill_equation", "fill_sentence", "in_unit", "show", "show_n
 
 _HOUR = 3600
 _DAYS = 60 * 72  # from so many minutes on days are counted
-_NOTHING = {"volume": 1e-5, "power": 0.05, "flow": 1e-8}
-"""A spoonful, a twentieth of a watt, a spoonful an hour: as good as none."""
+_NOTHING = {"volume": 1e-5, "power": 0.05, "flow": 1e-8, "length": 5e-7}
+"""A spoonful, a twentieth of a watt, a spoonful an hour, half a micron: as good as none."""
 _LEAST_HEAD = 0.1  # a lower head is told as a length, in millimetres or inches [m]
 _SLOT = re.compile(r"\{(\w+):(\w+)\}")
 

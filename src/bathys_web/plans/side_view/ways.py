@@ -67,6 +67,9 @@ def _stand(frame: Frame, plan: Plan, part: Any, taken: Uprights) -> None:
         taken.add(x, frame.y(floor + part.rim_height), y, 0.5 * _THICKEST)
 
 
+_OUTSIDE = 34.0  # how far from its vessel an outfall is drawn
+
+
 def half_of(frame: Frame, run: Run) -> float:
     """Half of how wide a run is drawn, its walls counted."""
     return 0.5 * min(max(frame.wide(run.bore.inside), 3.0), _THICKEST) + 1.25
@@ -86,6 +89,10 @@ def junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
         elif not isinstance(part, Junction):
             places.append(place_of(frame, plan, id_)[0])
     x = sum(places) / len(places) if places else frame.x(frame.left)
+    if junction.kind == "outfall":
+        # Outside: clear of the vessels that it drains.
+        owners = [plan.owner_of(r.start) for r in plan.runs_to(junction.id)]
+        x = max([x, *(frame.edges(o)[1] + _OUTSIDE for o in owners if o is not None)])
     return round(x, 1), frame.y(junction.height)
 
 
