@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.network import Balance, gravity_lines
+from bathys.network import Balance, GravityLine, gravity_lines
 from bathys.network.settling import flows_at_levels
 from bathys.plan.model import Plan
 from bathys.plan.overflows import Siphon
@@ -24,6 +24,7 @@ from bathys.simulation import (
     run_cycle,
     unevenly_fed,
 )
+from bathys.simulation.feed import NO_LEAKS
 from bathys.vessels import joined, storage_of
 
 __all__ = ["CYCLE_DOUBT", "BedResult", "beds_of"]
@@ -92,13 +93,13 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
     NotSolved
         If a balance does not settle
     """
-    found, beside = [], _beds_beside(now)
+    found, beside, rows = [], _beds_beside(now), gravity_lines(now.layout)
     for siphon in now.plan.siphons:
         tail = now.plan.run_from(f"{siphon.id}.tail")
         if tail is not None and _is_alone(now.plan, siphon):
             rim = now.plan.vessel(siphon.stands_in).floor_height + siphon.rim_height
             linked = _linked_beds(beside, siphon.stands_in, rim)
-            found.append(_bed(now, siphon, tail, linked))
+            found.append(_bed(now, siphon, tail, linked, rows))
     return tuple(found)
 
 
@@ -106,7 +107,9 @@ def _is_alone(plan: Plan, siphon: Siphon) -> bool:
     return sum(s.stands_in == siphon.stands_in for s in plan.siphons) == 1
 
 
-def _bed(now: Balance, siphon: Siphon, tail: Run, linked: list[str]) -> BedResult:
+def _bed(
+    now: Balance, siphon: Siphon, tail: Run, linked: list[str], rows: Sequence[GravityLine]
+) -> BedResult:
     plan, water = now.plan, now.layout.water
     bed = plan.vessel(siphon.stands_in)
     built = SiphonModel(plan, siphon, tail, water.kinematic_viscosity)
@@ -125,35 +128,36 @@ def _bed(now: Balance, siphon: Siphon, tail: Run, linked: list[str]) -> BedResul
         for v in linked
     ])  # fmt: skip
     tailwater = now.levels.get(tail.end.partition(".")[0], built.outlet)
-    leaks, ways = _leaks(now, bed, built, linked, tail)
+    leaks, ways = _leaks(now, built, linked, [
+        k for k in rows
+        if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
+    ])  # fmt: skip
     fed = FedBed(bed, built, storage, inflow, tailwater, leaks)
     cycle = unevenly_fed(fed) if fed_by else run_cycle(fed)
     return BedResult(siphon, bed, feeds, tuple(linked), fed, cycle, (), ways, fed_by)
 
 
 def _leaks(
-    now: Balance, bed: Vessel, built: SiphonModel, linked: list[str], tail: Run
+    now: Balance, built: SiphonModel, linked: list[str], rows: Sequence[GravityLine]
 ) -> tuple[tuple[Floats, Floats], tuple[str, ...]]:
     """What leaves a bed and those linked to it by other ways than its siphon, by level, and by
     which; the ways lead elsewhere than to a bed of the same water."""
-    floor, top = bed.floor_height, built.priming_level
-    levels = np.linspace(0.0, max(built.priming_level * 1.05, built.rim + 0.01), _LEAK_POINTS)
+    pumps = [p for p in now.plan.pumps if p.stands_in in linked and now.pump_flows[p.id] > 0.0]
+    if not rows and not pumps:
+        return NO_LEAKS, ()
+    floor, top = built.floor, built.priming_level
+    levels = np.linspace(0.0, max(1.05 * top, built.rim + 0.01), _LEAK_POINTS)
     flows = np.zeros(_LEAK_POINTS)
     ways: list[str] = []
-    rows = [
-        k for k in gravity_lines(now.layout)
-        if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
-    ]  # fmt: skip
     for row in rows:
         down = now.levels.get(row.end or "", -np.inf)
         carried = flows_at_levels(row, floor + levels, down)
         if np.interp(top, levels, carried) > 0.0:
             flows, ways = flows + carried, [*ways, row.id.partition(".")[0]]
-    for pump in now.plan.pumps:
-        if pump.stands_in in linked and now.pump_flows[pump.id] > 0.0:
-            inlet = now.plan.vessel(pump.stands_in).floor_height + pump.inlet_height - floor
-            flows = flows + np.where(levels > inlet, now.pump_flows[pump.id], 0.0)
-            ways.append(pump.id)
+    for pump in pumps:
+        inlet = now.plan.vessel(pump.stands_in).floor_height + pump.inlet_height - floor
+        flows = flows + np.where(levels > inlet, now.pump_flows[pump.id], 0.0)
+        ways.append(pump.id)
     return (levels, flows), tuple(dict.fromkeys(ways))
 
 

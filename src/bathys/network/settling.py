@@ -389,6 +389,8 @@ class _Settling:
         but shut would else ask for a level of hundreds of metres. A junction has no rim; no water
         stands higher in it than the highest of all rims."""
         top = highest if brim is None else float(self.bank.crest[brim])
+        if all(level_at(flows[r], -np.inf, r, *self.bank.laws) <= top for r in rows):
+            return
         full, down = np.full(len(self.lines), top), np.full(len(self.lines), -np.inf)
         most = _driven(full, down, self.bank.threshold(down), *self.bank.laws)[rows]
         if most.sum() < amount and np.any(flows[rows] > most):

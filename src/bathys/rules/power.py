@@ -9,7 +9,7 @@ from bathys.network import NotSolved
 from bathys.parts.pumps import sample_pumps
 from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, rule
-from bathys.sizing import BASIS, balance_valves, pump_edits, search_pumps
+from bathys.sizing import BASIS, balance_valves, flow_asked, pump_edits, search_pumps
 
 __all__: list[str] = []
 
@@ -86,19 +86,19 @@ def _slower(evaluation: Evaluation, duty: Duty) -> tuple[Offer, ...]:
            "after year.", "derived", limits={"watts": 4.0, "flow": 2.0}))  # fmt: skip
 def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for duty in evaluation.duties.values():
-        if duty.flow <= 0.0:
+        asked, basis = flow_asked(evaluation.balance, duty.pump)
+        if duty.flow <= 0.0 or basis == "today" or duty.label_flow < data.limits["flow"] * asked:
             continue
+        least = min((p.power for p in sample_pumps() if p.max_flow > asked), default=duty.power)
+        if duty.power < data.limits["watts"] * least:
+            continue  # a search through hundreds of pumps is for those that may be far too strong
         try:
             search = search_pumps(evaluation.balance, duty.pump, sample_pumps())
         except NotSolved:
             continue
         demand = search.demand
         best = next(iter(search.fitting), None)
-        if (
-            demand.basis == "today" or best is None
-            or duty.power < data.limits["watts"] * best.pump.power
-            or duty.label_flow < data.limits["flow"] * demand.flow
-        ):  # fmt: skip
+        if best is None or duty.power < data.limits["watts"] * best.pump.power:
             continue
         is_grave = duty.power > 2.0 * data.limits["watts"] * best.pump.power
         yield Finding(

@@ -17,7 +17,7 @@ from bathys.sizing.balancing import (
 )
 from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smallest_pressed
 from bathys.sizing.gains import Gain, gains
-from bathys.sizing.pumps import BASIS, Candidate, PumpSearch, pump_edits, search_pumps
+from bathys.sizing.pumps import BASIS, Candidate, PumpSearch, flow_asked, pump_edits, search_pumps
 from bathys.sizing.siphons import (
     START_MARGIN,
     STOP_MARGIN,
@@ -48,7 +48,7 @@ __all__ = [
     "SiphonAsk", "SiphonChoice", "SiphonDesign", "SystemCurve", "TimerAsk", "TimerChoice",
     "TimerDesign", "Tried", "Tweak",
     "angle_for", "ask_of_bed", "balance_valves", "bore_options", "choice_edits", "design_siphon",
-    "design_timer", "gains", "modes_for", "outcome_of", "pump_edits", "pump_line",
+    "design_timer", "flow_asked", "gains", "modes_for", "outcome_of", "pump_edits", "pump_line",
     "search_pumps", "sizes_for", "smallest_drain", "smallest_pressed", "surpluses", "system_curves",
     "try_tweak", "tweak_edits", "tweak_of", "wanted_flows",
 ]  # fmt: skip

@@ -25,7 +25,10 @@ from bathys.sizing.balancing import wanted_flows
 from bathys.sizing.throttling import line_with_open_valve, outlet_head
 from bathys.vessels import shell_volume, storage_of
 
-__all__ = ["BASIS", "RESERVE", "Candidate", "Demand", "PumpSearch", "pump_edits", "search_pumps"]
+__all__ = [
+    "BASIS", "RESERVE", "Candidate", "Demand", "PumpSearch", "flow_asked", "pump_edits",
+    "search_pumps",
+]  # fmt: skip
 
 RESERVE = 0.20
 """Share more than wanted that a pump must still bring in fouled pipes (common practice)."""
@@ -190,6 +193,12 @@ def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
         return flows, "wanted"
     share, basis = _asked_by_schools(now, pump, sum(flows.values()))
     return {r: share * q for r, q in flows.items()}, basis
+
+
+def flow_asked(now: Balance, pump: Pump) -> tuple[float, Basis]:
+    """What a plan asks of a pump, reserve included [m³/s], and what that follows."""
+    flows, basis = _outlets(now, pump)
+    return (1.0 + RESERVE) * sum(flows.values()), basis
 
 
 def _asked_by_schools(now: Balance, pump: Pump, flow: float) -> tuple[float, Basis]:
