@@ -2,6 +2,7 @@
 
 import json
 import math
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -13,7 +14,7 @@ from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.plan.pumps import FloatSwitch
-from bathys.simulation import Doings, NotSimulated, PowerCut, simulate, through_time
+from bathys.simulation import Doings, NotSimulated, PowerCut, follow, simulate, through_time
 from tests.conftest import EXAMPLE
 from tests.engine.random_plans import random_plan
 
@@ -186,3 +187,19 @@ def test_times_that_are_not_followed_are_refused(hours: float) -> None:
     """With a sentence."""
     with pytest.raises(NotSimulated, match="744"):
         simulate(_plan("stacked-pair"), hours)
+
+
+def test_a_run_that_takes_too_much_work_is_given_as_far_as_it_came(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """Bounded in work, with the part that flutters named; asked for whole, it is refused so."""
+    monkeypatch.setattr("bathys.simulation.through_time._STEPS_AT_ONCE", 400)
+    monkeypatch.setattr("bathys.simulation.through_time._STEPS_AN_HOUR", 0.0)
+    plan = load_plan(Path("examples/split-flow.json").read_bytes())
+    part = follow(plan, 12.0)
+    assert part.cut_short
+    assert 60.0 < part.times[-1] < 12 * 3600.0
+    assert part.steps <= 401
+    assert len(part.times) == len(part.levels)
+    with pytest.raises(NotSimulated, match="too fast"):
+        simulate(plan, 12.0)

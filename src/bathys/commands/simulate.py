@@ -168,6 +168,9 @@ def as_text(found: Through, units: System) -> str:
     if abs(found.supplied) > 1e-4:
         word = "came from" if found.supplied > 0.0 else "went"
         lines.append(f"{show(abs(found.supplied), 'volume', units)} {word} outside")
+    if found.cut_short:
+        reached = show(float(found.times[-1]), "time", units)
+        lines += ["", f"Followed for {reached} only. {found.cut_short}"]
     lines += ["", "What happened"]
     if not found.events:
         lines.append("  nothing was switched, started or ran over: every level settled")
@@ -191,7 +194,7 @@ def as_data(found: Through) -> dict[str, Any]:
             for v in found.plan.vessels
         ],
         "running": found.running, "spilled": found.spilled, "spills": found.spills,
-        "supplied": found.supplied,
+        "supplied": found.supplied, "cut_short": found.cut_short,
         "events": [{"time": e.time, "kind": e.kind, "place": e.place} for e in found.events],
     }  # fmt: skip
 

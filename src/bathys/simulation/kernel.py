@@ -405,8 +405,10 @@ def advance(
     volumes: Floats, time: float, until: float, h: float, tolerance: float, watches: Any,
     use: Any, vessels: Any, lines: Any, laws: Any, pumped: Any, outer: Any, latches: Any,
     sampling: tuple[float, float], samples: Floats, filled: int, carried: Floats, log: Any,
+    most_steps: int,
 ) -> tuple[Floats, float, float, int, int, int, int]:  # fmt: skip
-    """Go on until a time, or until a watched level is passed; whichever comes first. Siphons are
+    """Go on until a time, until a watched level is passed or so many steps are taken; whichever
+    comes first. Siphons are
     switched on the way and told in the log.
 
     Gives volumes, time, the next step, the watch that was passed (-1 for none), how many samples
@@ -419,7 +421,7 @@ def advance(
     guess, slopes = np.full(carried.size, 1e-5), np.full(carried.size, 100.0)
     steps, logged = 0, 0
     before, _ = _levels(volumes, start, marks, held, areas, floors)
-    while time < until - 1e-9 and logged + modes.size <= log[0].size:
+    while time < until - 1e-9 and logged + modes.size <= log[0].size and steps < most_steps:
         h = min(h, until - time)
         after, error, guess, passed = _step(
             volumes, h, guess, slopes, use, vessels, lines, laws, pumped, outer

@@ -112,12 +112,16 @@ def follow(
     for deed in wanted:
         if deed.time > now + 1.0:
             span = (deed.time - now) / 3600.0
-            parts.append(simulate(here, span, doings, every, since, is_wanted))
+            parts.append(simulate(here, span, doings, every, since, is_wanted,
+                                  as_far_as_it_goes=True))  # fmt: skip
+            if parts[-1].cut_short:
+                return joined_through(plan, parts)
             since, now = parts[-1].end, deed.time
             # A clock that was read to the microsecond is set again to the second.
             since = replace(since, time=now)
         here, doings = _done(here, doings, replace(deed, time=max(deed.time, now)))
-    parts.append(simulate(here, (end - now) / 3600.0, doings, every, since, is_wanted))
+    parts.append(simulate(here, (end - now) / 3600.0, doings, every, since, is_wanted,
+                          as_far_as_it_goes=True))  # fmt: skip
     return joined_through(plan, parts)
 
 
@@ -172,5 +176,5 @@ def joined_through(plan: Plan, parts: Sequence[Through]) -> Through:
         parts[-1].end, _added([p.spills for p in parts]), sum(p.supplied for p in parts),
         _added([p.carried for p in parts]), max(p.lost for p in parts),
         _added([p.running for p in parts]), _added([p.dry for p in parts]),
-        sum(p.steps for p in parts),
+        sum(p.steps for p in parts), parts[-1].cut_short,
     )  # fmt: skip

@@ -108,6 +108,8 @@ class Through:
         Time each pump ran, and ran without water at its inlet, [s]
     steps : int
         Steps taken
+    cut_short : str
+        Why it ends before it should, as a sentence; empty if it does not
     """
 
     plan: Plan
@@ -124,6 +126,7 @@ class Through:
     running: dict[str, float]
     dry: dict[str, float]
     steps: int
+    cut_short: str = ""
 
     @property
     def spilled(self) -> float:

@@ -32,6 +32,8 @@ _LOG = 1000  # rows of what siphons did that the compiled core can keep
 _WORDS: dict[int, EventKind] = {SPILLS: "breaks", RUNS: "starts", HANGS: "hangs"}
 _MOST_EVENTS = 20_000
 _MOST_TABLES = 4000  # of pumped flows; more is a return that flutters
+_STEPS_AT_ONCE, _STEPS_AN_HOUR = 100_000, 5000.0
+"""Most steps: plans of ten beds take some 1,300 an hour; what takes far more flutters."""
 _MOST_STARTS = 400  # moments kept
 _BRIEF = 60.0  # a hang shorter than this is part of the break [s]
 _PAUSE = 6 * 3600.0  # between two questions whether a run is still wanted [s]
@@ -76,6 +78,8 @@ class _Run:
         self.every = every
         self.samples = np.zeros((int(hours * 3600.0 / every) + 1, 1 + count))
         self.filled = self.steps = 0
+        self.most_steps = int(_STEPS_AT_ONCE + _STEPS_AN_HOUR * hours)
+        self.cut_short = ""
         self.events: list[Event] = []
         self.starts: deque[Moment] = deque(maxlen=_MOST_STARTS)
         self.running = {p.id: 0.0 for p in self.plan.pumps}
@@ -232,9 +236,28 @@ class _Run:
             if not self.table_levels or on != self.known:
                 self._table(levels, on)
             self._advance(state, levels, on)
+            if self.steps >= self.most_steps:
+                self.cut_short = (
+                    f"The water in {self._restless(levels, state)} goes to and fro too fast to be "
+                    "followed any longer."
+                )
+            elif self.tables > _MOST_TABLES:
+                self.cut_short = (
+                    "A return that ends under water goes to and fro between drawing and giving; "
+                    "end it above the water."
+                )
+            if self.cut_short:
+                break
         else:
-            raise NotSimulated(f"More than {_MOST_EVENTS} things happened; follow a shorter time.")
+            self.cut_short = f"More than {_MOST_EVENTS} things happened."
         return self._answer(state, begun)
+
+    def _restless(self, before: Mapping[str, float], state: State) -> str:
+        """The vessel or junction whose level has just moved fastest."""
+        after = self.levels(state)
+        node = max(after, key=lambda n: abs(after[n] - before[n]))
+        part = self.plan.part(node.partition(".")[0])
+        return str(part.name) if part is not None else node
 
     def _fill_pipes(self, state: State, on: frozenset[str]) -> None:
         """A pump that starts fills its runs out of its vessel; when it stops they fall back."""
@@ -251,11 +274,6 @@ class _Run:
         self.pumped, self.known = self.system.pumps.arrays(on, levels, self.place), on
         self.table_levels = dict(levels)
         self.tables += 1
-        if self.tables > _MOST_TABLES:
-            raise NotSimulated(
-                "A return that ends under water goes to and fro between drawing and giving; end "
-                "it above the water, or follow a shorter time."
-            )
 
     def _advance(self, state: State, levels: Mapping[str, float], on: frozenset[str]) -> None:
         watches = list(watches_of(self.system, self.place, state, self.table_levels))
@@ -269,6 +287,7 @@ class _Run:
             state.volumes, state.time, float(self._next_edge(state)), self.step, self.tolerance,
             marks, use, self.vessels, self.lines, self.laws, self.pumped, outer, self.latches,
             (self.begun, self.every), self.samples, self.filled, self.carried, self.log,
+            max(self.most_steps - self.steps, 1),
         )  # fmt: skip
         self._read_log(state, logged)
         state.volumes, state.time = volumes, float(time)
@@ -316,7 +335,7 @@ class _Run:
             self.moment(state), spills, -float(state.volumes[-1]),
             {k: v for k, v in carried.items() if k in known},
             abs(float(state.volumes.sum()) - begun) / max(begun, 1e-9), self.running, self.dry,
-            self.steps,
+            self.steps, self.cut_short,
         )  # fmt: skip
 
 
@@ -345,7 +364,8 @@ def always(_: float) -> bool:
 
 def simulate(
     plan: Plan, hours: float, doings: Doings | None = None, every: float = 10.0,
-    since: Moment | None = None, is_wanted: Callable[[float], bool] = always,
+    since: Moment | None = None, is_wanted: Callable[[float], bool] = always, *,
+    as_far_as_it_goes: bool = False,
 ) -> Through:  # fmt: skip
     """Follow a plan through time, from rest: filled, everything drained, pumps just switched on.
 
@@ -363,6 +383,9 @@ def simulate(
         Where to go on from, in place of rest; its times run on
     is_wanted : callable
         Asked with the time reached, [s], some hours apart; if it says no, the run is given up
+    as_far_as_it_goes : bool
+        Whether a run that takes more work than it is allowed is given as far as it came, with the
+        reason in ``cut_short``, and not refused
 
     Returns
     -------
@@ -381,4 +404,8 @@ def simulate(
     if not 0.0 < hours * 3600.0 <= LONGEST:
         raise NotSimulated("A plan is followed for up to 744 hours, a month, in one go.")
     layout = layout_of(plan, water_at(plan.site.water_temperature))
-    return _Run(compile_system(layout), doings or Doings(), hours, every, since).run(is_wanted)
+    run = _Run(compile_system(layout), doings or Doings(), hours, every, since)
+    found = run.run(is_wanted)
+    if found.cut_short and not as_far_as_it_goes:
+        raise NotSimulated(f"{found.cut_short} Follow a shorter time.")
+    return found

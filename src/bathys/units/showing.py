@@ -169,8 +169,9 @@ def _finely(value: float, among: list[float], quantity: str, system: System) -> 
     """A figure with as many digits as tell it apart from others of its kind."""
     unit = shown_in(quantity, system)
     numbers = [_in_unit(v, unit) for v in among]
+    usual = max(len(show_number(v, quantity, system).partition(".")[2]) for v in among)
     places = next(
-        (p for p in range(_MOST_DIGITS)
+        (p for p in range(usual, _MOST_DIGITS)
          if len({f"{n:.{p}f}" for n in numbers}) == len({f"{n:.9g}" for n in numbers})),
         _MOST_DIGITS,
     )  # fmt: skip

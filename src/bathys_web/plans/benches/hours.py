@@ -179,6 +179,10 @@ def _followed(
         "more": max(len(events) - _MOST_EVENTS, 0),
         "plot": _levels_plot(through, calm).as_json(units), "has_calm": calm is not None,
         "is_crowded": len(plan.vessels) > _MOST_CURVES,
+        "cut_short": through.cut_short and (
+            f"Followed for {show(float(through.times[-1]), 'time', units)} only. "
+            + through.cut_short
+        ),
     }  # fmt: skip
 
 
