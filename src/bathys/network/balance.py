@@ -239,6 +239,7 @@ class _Balancing:
         shares: dict[str, float] = {}
         eased: dict[str, tuple[float, float]] = {}
         ends: dict[str, tuple[float, float]] = {}
+        before: Mapping[str, float] = state.levels
         for turn in range(_MOST_ROUNDS):
             before = state.levels
             self.afresh = turn >= _AFRESH_FROM and turn // _SPELL % 2 == 0
@@ -271,7 +272,12 @@ class _Balancing:
                     step = 0.5 * (between[0] + between[1]) - at
                 self.fixed[vessel], ends[vessel], last[vessel] = at + step, between, (at, by)
             state.levels.update(self.fixed)
-        raise NotSolved(f"the levels still moved after {_MOST_ROUNDS} rounds of the balance")
+        worst = max(state.levels, key=lambda n: abs(state.levels[n] - before.get(n, math.inf)))
+        part = self.plan.part(worst.partition(".")[0])
+        raise NotSolved(
+            f"the levels still moved after {_MOST_ROUNDS} rounds of the balance, most of all in "
+            f"{part.name if part is not None else worst}"
+        )
 
     def _ease(
         self, before: Mapping[str, float], after: dict[str, float],

@@ -117,6 +117,8 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
 
 def _may_lead_on(plan: Plan, station: Station) -> bool:
     """Whether a run may begin at a part."""
+    if plan.is_outfall(station.id):
+        return False
     ending = {"pumps": "out", "outlets": "out", "siphons": "tail"}.get(station.group)
     if ending is None:
         return station.group in ("vessels", "junctions")
