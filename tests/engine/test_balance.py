@@ -349,3 +349,19 @@ def test_a_drain_far_too_long_settles_too(length: float) -> None:
     assert flows[0] > 1e-5
     assert flows == pytest.approx([flows[0]] * 3, rel=1e-3)
     assert not now.spills
+
+
+@pytest.mark.parametrize("diameter", [0.00205, 0.002129, 0.0022, 0.003])
+def test_a_drain_that_ends_in_one_small_hole_settles_too(diameter: float) -> None:
+    """The tee stands at a bend of that drain's law, where it stops to ask for a full pipe; all
+    that the hole leaves goes to the other bed."""
+    document = json.loads((EXAMPLE.parent / "constant-height-tank.json").read_text())
+    document["runs"][3]["spray"] = {"kind": "spray", "holes": 1, "diameter": diameter}
+    document["vessels"][0]["covered"] = 0.019322191
+    document["siphons"][0]["bell_bore"] = {
+        "kind": "standard", "standard": "EN ISO 1452 PN10", "nominal": "90 mm",
+    }  # fmt: skip
+    plan = plan_from_data(document)
+    now = balance(plan, water_at(plan.site.water_temperature))
+    assert now.flows["R4"] < 0.05 * now.flows["R5"]
+    assert now.flows["R4"] + now.flows["R5"] == pytest.approx(now.flows["R3"], rel=1e-6)

@@ -81,6 +81,21 @@ def test_a_shut_valve_parts_two_waters() -> None:
     assert _rest(plan).levels == pytest.approx({"G1": 0.5, "G2": 0.2})
 
 
+@pytest.mark.parametrize("height", [0.9, 1.4])
+def test_a_bed_whose_tail_ends_over_its_rim_rests_empty(height: float) -> None:
+    """Nothing it holds can have come out by that tail, so no water stands over its rim."""
+    siphon = {"id": "X1", "name": "X1", "kind": "bell", "stands_in": "B1", "rim_height": 0.2,
+              "standpipe_bore": {"kind": "inside", "diameter": 0.03},
+              "bell_bore": {"kind": "inside", "diameter": 0.07}, "slot_height": 0.02,
+              "slot_area": 0.001}  # fmt: skip
+    bed = {**_box("B1", 0.5, 0.3), "job": "grow_bed"}
+    tank = _box("T1", 0.5, 1.0, height, water_depth=0.8)
+    plan = plan_from_data({"format": "bathys-plan", "version": 1, "name": "rest",
+                           "vessels": [bed, tank], "siphons": [siphon],
+                           "runs": [_run("R1", "X1.tail", "T1.p0")]})  # fmt: skip
+    assert _rest(plan).levels == pytest.approx({"B1": 0.5, "T1": 1.3})
+
+
 def _total(plan: Plan, levels: dict[str, float]) -> float:
     return sum(
         storage_of(plan, v).volume_at(levels[v.id] - v.floor_height) for v in plan.vessels

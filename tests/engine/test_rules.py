@@ -197,6 +197,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("B2", "warning", "S1", _tight_bell),
     ("B3", "note", "S1", _put("siphons", 0, "rim_height", 0.295)),
     ("B4", "warning", "S1", _put("vessels", 1, "floor_height", 0.9)),
+    ("B4", "fault", "S1", _put("vessels", 1, "floor_height", 0.3)),
     ("B5", "note", "S1", _put("siphons", 0, "guard_diameter", None)),
     ("U4", "note", "S1", _layout("constant-height-tank")),
     ("U5", "warning", "S1", _layout("split-flow", lambda p: p["site"].update(storm_depth=0.08))),

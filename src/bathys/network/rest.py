@@ -143,13 +143,17 @@ def _ways_out(layout: Layout) -> dict[str, list[_Way]]:
                 continue
             is_siphon = layout.plan.group_of(run.start.partition(".")[0]) == "siphons"
             for high, target in _ends_of(layout, run):
-                # Once a siphon runs it draws over any hump to where air gets in.
+                # Once a siphon runs it draws over any hump to where air gets in, unless that lies
+                # over the vessel.
                 sill = _rest_crest(layout, run)
-                ways[vessel.id].append(_Way(sill if is_siphon else max(sill, high), target))
+                is_drawn = is_siphon and high < vessel.floor_height + vessel.shape.height
+                ways[vessel.id].append(_Way(sill if is_drawn else max(sill, high), target))
             if _is_link(layout, run):
                 sill = max(_invert(layout, run, p) for p in (run.start, run.end))
                 ways[run.end.partition(".")[0]].append(_Way(sill, vessel.id))
-    return ways
+    # What lies as high as a vessel's rim lets nothing out: the water goes over the rim first.
+    rims = {v.id: v.floor_height + v.shape.height for v in layout.plan.vessels}
+    return {v: [w for w in out if w.sill < rims[v]] for v, out in ways.items()}
 
 
 class _Resting:
@@ -192,7 +196,10 @@ class _Resting:
         for id_, level in self.levels.items():
             # What is not known yet drains to what drains back to it.
             sill = min((w.sill for w in self.ways[id_]), default=self.floors[id_])
+            top = self.floors[id_] + self.storages[id_].rim
             self.levels[id_] = max(sill if math.isinf(level) else level, self.floors[id_])
+            if self.plan.vessel(id_).water_depth is None:
+                self.levels[id_] = min(self.levels[id_], top)
 
     def _pass_on(self, vessel: str, level: float, way: _Way) -> None:
         """Let what stands over a way out run on, or even out with where it leads."""

@@ -29,6 +29,8 @@ _MOST_RISE = 0.3  # greatest change of a level in one step [m]
 _MOST_FLOW = 0.1  # [m³/s]
 _HALVINGS = 24
 _JUST_OPEN = 1e-3  # so far over its crest a line that carried nothing begins to [m]
+_SWAY_FROM = 12  # steps; most networks settle in fewer
+_MOST_STIFF = 64.0
 _STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its equation
 
 
@@ -271,6 +273,7 @@ def _run(
     starts, ends, start_level, end_level = net
     patience, first, less, steps = pace
     off = np.zeros_like(flows)
+    stiff = np.ones_like(flows)
     for step in range(1, steps + 1):
         up = _level_of(starts, levels, start_level)
         down = _level_of(ends, levels, end_level)
@@ -281,13 +284,17 @@ def _run(
         need, slope, moves = needs(flows, down, *laws)
         is_open = (flows > 0.0) | (up > threshold + _LEVEL_TOLERANCE)
         flows = np.where(is_open, flows, 0.0)
-        off = np.where(is_open, up - need, 0.0)
+        last, off = off, np.where(is_open, up - need, 0.0)
         comes, rate = _what_comes(*inflows, levels)
         gain = _gain(starts, ends, flows, comes)
         if step > 1 and _is_settled(off, gain, flows):
             return step, flows, levels, off
         hold = _STILL if step < patience else max(_STILL, first * less ** (step - patience))
-        weight = np.where(is_open, 1.0 / slope, 0.0)
+        if step > _SWAY_FROM:
+            # A line that goes too far to and fro lies across a bend in its law, steeper than seen.
+            stiff = np.where(off * last < 0.0, np.minimum(2.0 * stiff, _MOST_STIFF),
+                             np.maximum(0.5 * stiff, 1.0))  # fmt: skip
+        weight = np.where(is_open, 1.0 / (slope * stiff), 0.0)
         rise, change = _newton(starts, ends, weight, moves, off, gain, hold + rate)
         damp = 0.5 if step % 12 == 0 else 1.0
         levels = np.maximum(levels + damp * rise, lowest)

@@ -314,11 +314,16 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         built = result.loop.built
         drop = built.floor - built.outlet
         if drop < data.limits["least"]:
+            place = " drops only {drop:length} below the bed" if drop > 0.0 else (
+                " ends {over:length} over the bed’s floor, so nothing pulls the siphon" if drop < 0.0
+                else " ends level with the bed’s floor, so nothing pulls the siphon"
+            )  # fmt: skip
             yield Finding(
                 data, "warning" if drop > 0.0 else "fault", built.part.id,
-                f"The tail of {built.part.name} drops only " "{drop:length} below the bed; "
-                "{least:length} to {most:length} is usual.",
-                "Raise the bed or bring the tail’s outlet down.", {"drop": drop, **data.limits},
+                f"The tail of {built.part.name}" + place + "; a drop of {least:length} to "
+                "{most:length} is usual.",
+                "Raise the bed or bring the tail’s outlet down.",
+                {"drop": drop, "over": -drop, **data.limits},
             )  # fmt: skip
 
 

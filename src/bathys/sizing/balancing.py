@@ -37,6 +37,7 @@ MODES: dict[Mode, str] = {
 _HALVINGS = 40
 _LEAST_DIAL = 0.2
 _ENOUGH = 1e-4  # head short by less is none [m]
+_LEVEL = 1e-3  # heights apart by less are one [m]
 
 
 @dataclass(frozen=True, slots=True)
@@ -256,10 +257,18 @@ def _header(now: Balance, wanted: dict[str, float]) -> Settings:
         figures={"share": found.share, "least": found.least, "most": found.most,
                  "fall": found.fall, "apart": found.apart},
         note="What comes is {share:percent} of all that is wanted, and is shared alike. With every "
-        "valve open each would get {least:percent} to {most:percent} of its share: the pipes begin "
-        "{fall:length} apart in height and end {apart:length} apart. A header that lies level, "
-        "with ends at one height, shares evenly by itself.",
+        "valve open each would get {least:percent} to {most:percent} of its share."
+        + _why_uneven(found.fall, found.apart),
     )  # fmt: skip
+
+
+def _why_uneven(fall: float, apart: float) -> str:
+    """What to build otherwise, so that a header shares by itself."""
+    if max(fall, apart) < _LEVEL:
+        return (" The pipes begin at one height and end at one height: what is left comes of their "
+                "lengths and fittings, and of unequal wants.")  # fmt: skip
+    return (" The pipes begin {fall:length} apart in height and end {apart:length} apart. A header "
+            "that lies level, with ends at one height, shares evenly by itself.")  # fmt: skip
 
 
 def _only_pump(plan: Plan) -> Pump | None:
