@@ -97,9 +97,7 @@ def test_a_bed_whose_tail_ends_over_its_rim_rests_empty(height: float) -> None:
 
 
 def _total(plan: Plan, levels: dict[str, float]) -> float:
-    return sum(
-        storage_of(plan, v).volume_at(levels[v.id] - v.floor_height) for v in plan.vessels
-    )
+    return sum(storage_of(plan, v).volume_at(levels[v.id] - v.floor_height) for v in plan.vessels)
 
 
 @settings(max_examples=30, deadline=None)

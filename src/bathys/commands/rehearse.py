@@ -76,8 +76,11 @@ def promise_words(plan: Plan, promise: Promise, units: System) -> str:
         f"Whatever fails short of its wall, {name} keeps "
         f"{show(promise.volume, 'volume', units)}: nothing draws it below "
         f"{show(promise.height, 'length', units)} over its floor."
-        + (f" The worst that was tried left {show(promise.seen, 'percent', units)} of its water."
-           if promise.seen < 1.0 else "")
+        + (
+            f" The worst that was tried left {show(promise.seen, 'percent', units)} of its water."
+            if promise.seen < 1.0
+            else ""
+        )
     )
 
 

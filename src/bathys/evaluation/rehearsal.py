@@ -204,7 +204,15 @@ def rehearse(
         for v in plan.vessels if v.job == "fish_tank"
     )  # fmt: skip
     return Rehearsal(
-        evaluation, settling, drills, claims, tuple(harmful), harmless, alike, promises, broken,
+        evaluation,
+        settling,
+        drills,
+        claims,
+        tuple(harmful),
+        harmless,
+        alike,
+        promises,
+        broken,
         scheduled,
     )
 

@@ -82,7 +82,10 @@ class VesselResult:
 
 
 def vessel_results(
-    now: Balance, mean: Balance, runs: dict[str, RunResult], beds: tuple[BedResult, ...],
+    now: Balance,
+    mean: Balance,
+    runs: dict[str, RunResult],
+    beds: tuple[BedResult, ...],
     deliveries: tuple[Delivery, ...],
 ) -> dict[str, VesselResult]:
     """Results of every vessel.

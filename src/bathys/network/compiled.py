@@ -97,8 +97,7 @@ class Compiled:
             if self.plan.port(r.start) is not None and not layout.lines[r.id].shut
         }
         self.idle = frozenset(
-            p.id for p in self.plan.pumps
-            if float_switch_of(p) is not None and not self._starts(p)
+            p.id for p in self.plan.pumps if float_switch_of(p) is not None and not self._starts(p)
         )
         self.siphons = self._siphon_volumes()
         self.pipes = self._pipe_volume()

@@ -260,7 +260,9 @@ class _Resting:
                 break
         filled = {v.id for v in self.plan.vessels if v.water_depth is not None}
         return AtRest(
-            self.levels, {v: w for v, w in self.ran_on.items() if v in filled}, self.spilled,
+            self.levels,
+            {v: w for v, w in self.ran_on.items() if v in filled},
+            self.spilled,
             self.discharged,
         )
 

@@ -314,10 +314,12 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         built = result.loop.built
         drop = built.floor - built.outlet
         if drop < data.limits["least"]:
-            place = " drops only {drop:length} below the bed" if drop > 0.0 else (
-                " ends {over:length} over the bed’s floor, so nothing pulls the siphon" if drop < 0.0
-                else " ends level with the bed’s floor, so nothing pulls the siphon"
-            )  # fmt: skip
+            if drop > 0.0:
+                place = " drops only {drop:length} below the bed"
+            elif drop < 0.0:
+                place = " ends {over:length} over the bed’s floor, so nothing pulls the siphon"
+            else:
+                place = " ends level with the bed’s floor, so nothing pulls the siphon"
             yield Finding(
                 data, "warning" if drop > 0.0 else "fault", built.part.id,
                 f"The tail of {built.part.name}" + place + "; a drop of {least:length} to "

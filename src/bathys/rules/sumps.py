@@ -48,7 +48,8 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         flow = max(float(f"{2.0 * rate / 86400.0:.2g}"), 5e-6)
         told = (
             "{dries:volume} a day dries off, and {reserve:volume} stand over what the pump needs."
-            if comes <= _LEAST else "{dries:volume} a day dries off and only {comes:volume} a day "
+            if comes <= _LEAST
+            else "{dries:volume} a day dries off and only {comes:volume} a day "
             "comes; {reserve:volume} stand over what the pump needs."
         )
         yield Finding(
@@ -85,8 +86,15 @@ def _fresh_a_day(plan: Plan, loop: set[str]) -> float:
     )
 
 
-@rule(Rule("U14", "Schedules balance", "What is moved by the clock must come back, or a vessel "
-           "floods or runs dry some day.", "derived", limits={"horizon": 28.0 * 86400.0}))
+@rule(
+    Rule(
+        "U14",
+        "Schedules balance",
+        "What is moved by the clock must come back, or a vessel floods or runs dry some day.",
+        "derived",
+        limits={"horizon": 28.0 * 86400.0},
+    )
+)
 def _schedules(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, site = evaluation.plan, evaluation.plan.site
     for closer in dict.fromkeys(evaluation.balance.closing.values()):

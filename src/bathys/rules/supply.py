@@ -206,4 +206,3 @@ def _highest_without(evaluation: Evaluation, pump: Pump) -> float:
             carried += flows_at_levels(row, vessel.floor_height + levels, down)
     enough = np.flatnonzero(carried >= comes)
     return float(levels[enough[0]]) if enough.size else rim
-

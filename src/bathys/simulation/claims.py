@@ -156,8 +156,11 @@ def _claims(
         Claim("start_up", drawn),
         Claim("evaporation", evaporation),
         Claim("swing", swing, _swings(plan, settling, [v for v in loop if v not in twins], closer)),
-        *([Claim("schedule", moved)] if (moved := scheduled_swing(plan, {v.id for v in loop}))
-          else []),
+        *(
+            [Claim("schedule", moved)]
+            if (moved := scheduled_swing(plan, {v.id for v in loop}))
+            else []
+        ),
         Claim("drain_back", max(held(off) - held(high), 0.0)),
         Claim("rain", plan.site.storm_depth * catch),
     )

@@ -20,8 +20,16 @@ Floats = NDArray[np.float64]
 BedLoop = PumpedBedLoop | FedBed
 
 Verdict = Literal[
-    "cycles", "slow", "never_starts", "holds", "hangs", "overflows", "starved", "no_inflow",
-    "leaks", "uneven",
+    "cycles",
+    "slow",
+    "never_starts",
+    "holds",
+    "hangs",
+    "overflows",
+    "starved",
+    "no_inflow",
+    "leaks",
+    "uneven",
 ]
 
 SLOW_SHARE = 1.05

@@ -345,7 +345,8 @@ def _without_brief_hangs(events: list[Event]) -> tuple[Event, ...]:
     breaks = {e.place: [x.time for x in events if x.kind == "breaks" and x.place == e.place]
               for e in events if e.kind == "hangs"}  # fmt: skip
     return tuple(
-        e for e in events
+        e
+        for e in events
         if e.kind != "hangs" or not any(0.0 <= t - e.time < _BRIEF for t in breaks[e.place])
     )
 

@@ -130,7 +130,8 @@ def balance_valves(now: Balance, mode: Mode, flows: dict[str, float] | None = No
         Settings, or a refusal with its reason
     """
     wanted = flows or (
-        wanted_drains(now.plan, now.layout) if mode == "header"
+        wanted_drains(now.plan, now.layout)
+        if mode == "header"
         else wanted_flows(now.plan, now.layout)
     )
     if not wanted:
@@ -265,8 +266,10 @@ def _header(now: Balance, wanted: dict[str, float]) -> Settings:
 def _why_uneven(fall: float, apart: float) -> str:
     """What to build otherwise, so that a header shares by itself."""
     if max(fall, apart) < _LEVEL:
-        return (" The pipes begin at one height and end at one height: what is left comes of their "
-                "lengths and fittings, and of unequal wants.")  # fmt: skip
+        return (
+            " The pipes begin at one height and end at one height; their lengths, their fittings "
+            "and unequal wants make the difference."
+        )
     return (" The pipes begin {fall:length} apart in height and end {apart:length} apart. A header "
             "that lies level, with ends at one height, shares evenly by itself.")  # fmt: skip
 

@@ -40,9 +40,11 @@ _MOST_TIMES = 50.0  # more of today's flow than this is a vessel that gets next 
 
 Basis = Literal["wanted", "tank", "frugal", "whole_system", "today"]
 BASIS: dict[Basis, str] = {
-    "wanted": "the flows you want", "tank": "tanks that turn over one and a half times an hour",
+    "wanted": "the flows you want",
+    "tank": "tanks that turn over one and a half times an hour",
     "frugal": "beds that get their volume twice an hour",
-    "whole_system": "all the water twice an hour", "today": "the flows it brings today",
+    "whole_system": "all the water twice an hour",
+    "today": "the flows it brings today",
 }
 """What a demand follows, in words."""
 AIMS: dict[str, float] = {"tank": 1.5 / 3600.0, "frugal": 2.0 / 3600.0,
