@@ -21,6 +21,7 @@ from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.plan.pumps import LabelPump
+from bathys.simulation import simulate
 from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
 from tests.engine.epanet import epanet_flows, power_law_points
@@ -153,6 +154,22 @@ def test_a_float_lifts_what_arrives() -> None:
     arriving = now.flows["R4"]
     assert now.shares["P1"] * now.pump_flows["P1"] == pytest.approx(arriving, rel=1e-4)
     assert now.flows["R2"] == pytest.approx(arriving, rel=1e-6)
+
+
+@pytest.mark.parametrize("wear", [0.86, 0.6])
+def test_a_float_pump_that_cannot_keep_up_never_stops_and_keeps_its_water(wear: float) -> None:
+    """What it gets too much of stands in its own vessel, until no more comes than it lifts; the
+    same water is followed through a day by itself."""
+    document = json.loads((EXAMPLE.parent / "cascade-float-lift.json").read_text())
+    document["pumps"][0]["wear"] = wear
+    found = assess(plan_from_data(document))
+    now = found.evaluation.balance
+    assert now.shares["P1"] == 1.0
+    assert now.flows["R4"] == pytest.approx(now.pump_flows["P1"], rel=1e-4)
+    assert not [f for f in found.findings if f.rule.id == "U0"]
+    run = simulate(now.plan, 24.0)
+    for vessel in ("T1", "S1"):
+        assert now.levels[vessel] == pytest.approx(float(run.level(vessel)[-1]), abs=0.003)
 
 
 def test_a_timer_counts_by_its_share() -> None:

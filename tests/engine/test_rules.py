@@ -219,6 +219,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("W1", "note", "B1", lambda _: None),
     ("scope", "warning", "P1", _put("runs", [])),
     ("F6", "fault", "B1", _layout("split-flow", _set("runs", "R5", valve=_SHUT))),
+    (
+        "F6",
+        "fault",
+        "B1",
+        _layout("cascade-float-lift", _set("runs", "R1", to="B2.inlet")),
+    ),
     ("F7", "warning", "R5", _layout("split-flow", _set("runs", "R5", wanted_flow=5e-4))),
     ("F7", "note", "R5", _layout("split-flow", _set("runs", "R5", wanted_flow=5e-5))),
     (

@@ -6,7 +6,7 @@ up the difference at the volume that is left; round and round until nothing move
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,6 +31,7 @@ _ANYWHERE = (-math.inf, math.inf)
 _MOST_ROUNDS = 320
 _LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
 _SHARE_TOLERANCE = 1e-6
+_OVERRUN = 1e-7  # a float pump that gets so much more than it lifts never stops [m³/s]
 _PATIENCE, _PATIENT_TOLERANCE = 40, 1e-4  # drowned returns that push each other to and fro [m]
 
 Floats = NDArray[np.float64]
@@ -396,4 +397,27 @@ def balance(plan: Plan, water: Water, mean: bool = False) -> Balance:
     NotSolved
         If it does not settle
     """
-    return _Balancing(compiled(plan, water)).run(mean)
+    found = _Balancing(compiled(plan, water)).run(mean)
+    overrun = _overrun(found)
+    if not overrun:
+        return found
+    # A float pump that gets more than it lifts never stops. What is too much then stands in its
+    # own vessel until no more comes than it lifts, as with a pump that nothing switches.
+    pumps = [p.model_copy(update={"switch": None}) if p.id in overrun else p for p in plan.pumps]
+    unswitched = plan.model_copy(update={"pumps": pumps})
+    try:
+        going = _Balancing(compiled(unswitched, water)).run(mean)
+    except NotSolved:
+        return found
+    return replace(going, layout=found.layout)
+
+
+def _overrun(now: Balance) -> set[str]:
+    """Pumps on a float that run without a stop and still get more than they lift, out of a vessel
+    that takes part in its loop's fill."""
+    return {
+        p.id for p in now.plan.pumps
+        if float_switch_of(p) is not None and now.shares[p.id] >= 1.0
+        and now.gains.get(p.stands_in, 0.0) > _OVERRUN
+        and now.plan.vessel(p.stands_in).water_depth is not None
+    }  # fmt: skip

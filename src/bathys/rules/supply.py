@@ -29,18 +29,46 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         return  # nothing moves yet, which is told as such
     by_hand = {t.target for t in plan.transfers}
     linked = {v for b in evaluation.beds for v in b.linked if b.cycle.mean_inflow > _NONE}
+    fed = _fed_for_good(evaluation)
     for result in evaluation.vessels.values():
         vessel = result.vessel
         if (
-            vessel.job not in _FED or result.inflow > _NONE
+            vessel.job not in _FED or vessel.id in fed
             or vessel.id in by_hand | linked | _told_by_its_pump(evaluation)
         ):  # fmt: skip
             continue
-        reason, hint, offers = _reason(evaluation, vessel, set())
-        yield Finding(
-            data, "fault", vessel.id, f"No water comes to {vessel.name}: {reason}.", hint,
-            offers=offers,
-        )  # fmt: skip
+        reason, hint, offers = _reason(evaluation, vessel, fed, set())
+        what = (
+            f"No water comes to {vessel.name}"
+            if result.inflow <= _NONE
+            else f"Water comes to {vessel.name} only until what feeds it has run down"
+        )
+        yield Finding(data, "fault", vessel.id, f"{what}: {reason}.", hint, offers=offers)
+
+
+def _fed_for_good(evaluation: Evaluation) -> set[str]:
+    """Vessels to which water comes that a pump, a top-up or a transfer keeps sending."""
+    plan = evaluation.plan
+    ways: dict[str, list[str]] = {}
+    for result in evaluation.runs.values():
+        if abs(result.mean_flow) > _NONE:
+            # A pump's outlet stands for itself: what its vessel holds does not come out by it.
+            start, end = (
+                p if plan.group_of(p.partition(".")[0]) == "pumps" else plan.owner_of(p) or p
+                for p in (result.run.start, result.run.end)
+            )
+            one, two = (start, end) if result.mean_flow > 0.0 else (end, start)
+            ways.setdefault(one, []).append(two)
+    given = {t.stands_in for t in plan.top_ups} | {t.target for t in plan.transfers if t.target}
+    waiting = [*given, *(place for p in plan.pumps for place in ways.get(f"{p.id}.out", ()))]
+    reached: set[str] = set()
+    while waiting:
+        place = waiting.pop()
+        if place not in reached:
+            reached.add(place)
+            waiting += ways.get(place, [])
+    known = evaluation.vessels
+    return {v for v in reached if v in known and (known[v].inflow > _NONE)}
 
 
 def _told_by_its_pump(evaluation: Evaluation) -> set[str]:
@@ -62,7 +90,9 @@ def _open_it(run: Run) -> tuple[Offer, ...]:
     return (Offer(f"open the valve on {run.name}", (edit,), f"{run.id}.flow"),)
 
 
-def _reason(evaluation: Evaluation, vessel: Vessel, seen: set[str]) -> Reason:
+def _reason(
+    evaluation: Evaluation, vessel: Vessel, fed: set[str], seen: set[str]
+) -> Reason:  # fmt: skip
     """Why no water comes to a vessel, told by the first way to it that says so."""
     plan = evaluation.plan
     seen.add(vessel.id)
@@ -70,7 +100,7 @@ def _reason(evaluation: Evaluation, vessel: Vessel, seen: set[str]) -> Reason:
     if not runs:
         return "no pipe leads to it", "Lead a run to it, or take it out of the plan.", ()
     for run in runs:
-        found = _reason_of_run(evaluation, run, seen)
+        found = _reason_of_run(evaluation, run, fed, seen)
         if found is not None:
             return found
     return (
@@ -79,7 +109,9 @@ def _reason(evaluation: Evaluation, vessel: Vessel, seen: set[str]) -> Reason:
     )  # fmt: skip
 
 
-def _reason_of_run(evaluation: Evaluation, run: Run, seen: set[str]) -> Reason | None:
+def _reason_of_run(
+    evaluation: Evaluation, run: Run, fed: set[str], seen: set[str]
+) -> Reason | None:  # fmt: skip
     plan, lines = evaluation.plan, evaluation.balance.layout.lines
     if lines[run.id].shut:
         return f"the valve on {run.name} is shut", "Open the valve.", _open_it(run)
@@ -93,12 +125,12 @@ def _reason_of_run(evaluation: Evaluation, run: Run, seen: set[str]) -> Reason |
         above = plan.runs_to(run.start)
         if not above:
             return f"nothing comes to {source.name}", "Draw the run that is missing.", ()
-        return next((f for r in above if (f := _reason_of_run(evaluation, r, seen))), None)
+        return next((f for r in above if (f := _reason_of_run(evaluation, r, fed, seen))), None)
     upper = plan.vessel(plan.owner_of(run.start) or "")
     if upper.id in seen:
         return None
-    if evaluation.vessels[upper.id].inflow <= _NONE and upper.job in _FED:
-        reason, hint, offers = _reason(evaluation, upper, seen)
+    if upper.id not in fed and upper.job in _FED:
+        reason, hint, offers = _reason(evaluation, upper, fed, seen)
         return f"none comes to {upper.name} either, since {reason}", hint, offers
     gravity = evaluation.runs[run.id].gravity
     if gravity is None or gravity.head_over > 0.0:
