@@ -257,6 +257,20 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("U13", "fault", "C1", _slotted_tank),
     ("U14", "fault", "W1", _more_in_than_out),
     ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 5.0)),
+    (
+        "U16",
+        "warning",
+        "N1",
+        _layout(
+            "side-tanks",
+            lambda p: p.update(
+                transfers=[
+                    {"id": "Z1", "name": "Z1", "source": "N1", "volume": 0.4, "flow": 0.002},
+                    {"id": "Z2", "name": "Z2", "target": "S1", "volume": 0.4, "flow": 0.002},
+                ]
+            ),
+        ),
+    ),
 ]
 
 

@@ -238,6 +238,19 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Fill it higher, make what it feeds smaller, or give the plan a sump.",
                 {"low": low, "left": left, **data.limits},
             )  # fmt: skip
+        for moved in evaluation.plan.transfers:
+            comes = result.inflow * moved.volume / moved.flow  # while it is taken out
+            stays = max(1.0 - max(moved.volume - comes, 0.0) / result.rest_volume, 0.0)
+            if moved.source == vessel.id and stays < data.limits["keep"]:
+                yield Finding(
+                    data, "warning", vessel.id,
+                    f"{moved.name} takes " "{moved:volume} at once, and " f"{vessel.name} holds "
+                    "{holds:volume} at rest: {left:percent} stays; {keep:percent} or more should "
+                    "stay with the fish.",
+                    "Take less at a time, and more often.",
+                    {"moved": moved.volume, "holds": result.rest_volume, "left": stays,
+                     **data.limits},
+                )  # fmt: skip
 
 
 def tank_drains_by_itself(evaluation: Evaluation, vessel: str) -> bool:
