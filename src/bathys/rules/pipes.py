@@ -16,6 +16,8 @@ from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
+_LEAST_BACK = 1e-6  # less than a cubic centimetre is none [m³]
+
 
 @rule(Rule("P1", "Velocity in pressure pipe",
            "Faster water wastes the pump’s head; far slower pipe costs more than it saves.",
@@ -176,9 +178,12 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         fittings = [f.model_dump(mode="json") for f in run.fittings]
         raised = min(mark_above(high + result.vessel.freeboard), result.vessel.shape.height)
         yield Finding(
-            data, "fault" if back > 1e-6 else "warning", run.id,
+            data, "fault" if back > _LEAST_BACK else "warning", run.id,
             f"{run.name} ends " "{deep:length} under water in "
-            f"{result.vessel.name}; when the pump stops, " "{back:volume} runs back through it.",
+            f"{result.vessel.name}; when the pump stops, " + (
+                "{back:volume} runs back through it." if back > _LEAST_BACK else
+                "what stands over its end may run back through it."
+            ),
             "End it above {level:length} over the floor, drill an air hole just above the water, "
             "or fit a check valve.",
             {"deep": high - port.height, "back": back, "level": high},
