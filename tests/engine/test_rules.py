@@ -199,6 +199,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("B4", "warning", "S1", _put("vessels", 1, "floor_height", 0.9)),
     ("B4", "fault", "S1", _put("vessels", 1, "floor_height", 0.3)),
     ("B5", "note", "S1", _put("siphons", 0, "guard_diameter", None)),
+    ("B11", "warning", "S1", _put("pumps", 0, "switch", {"kind": "timer", "on": 60, "off": 36000})),
     ("U4", "note", "S1", _layout("constant-height-tank")),
     ("U5", "warning", "S1", _layout("split-flow", lambda p: p["site"].update(storm_depth=0.08))),
     ("U5", "note", "V1", _float_valve),

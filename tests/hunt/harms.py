@@ -22,7 +22,7 @@ RULES_OF = {
     "spills": {"U0", "U2", "U5", "U6", "U7", "U12", "U14", "U15", "B1", "B6", "B7", "P3"},
     "air": {"U0", "U1", "U3", "U8", "U14", "U15", "F8"},
     "emptied": {"U0", "U1", "U3", "U7", "U16", "U13", "U14", "U15", "P4", "P5"},
-    "never_starts": {"B1", "B9", "F0", "F6", "scope"},
+    "never_starts": {"B1", "B9", "B11", "F0", "F6", "scope"},
     "never_stops": {"B1", "B9", "scope"},
     "starved": {"F0", "F2", "F6", "F8", "scope"},
 }

@@ -1,4 +1,4 @@
-"""Beds that flood and drain by the clock: rule B10."""
+"""Beds that flood and drain by the clock, and those that hardly ever do: rules B10 and B11."""
 
 import math
 from collections.abc import Iterator
@@ -15,6 +15,7 @@ from bathys.vessels import storage_of
 __all__: list[str] = []
 
 _LONGEST_REST = 86400.0
+_LITRE_AN_HOUR = 1e-3 / 3600.0
 
 
 def _timer_of(evaluation: Evaluation, vessel: str) -> tuple[str, Timer] | None:
@@ -94,3 +95,32 @@ def _offers(
     if rest <= _LONGEST_REST:
         yield Offer("let the pump rest {rest:time}", (Edit(f"pumps.{pump}.switch.off", rest),), "",
                     {"rest": rest})  # fmt: skip
+
+
+@rule(Rule("B11", "A siphon bed floods at least twice a day", "Between floods that lie farther "
+           "apart the roots at the top dry.", "common practice",
+           limits={"most": 43200.0}))  # fmt: skip
+def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for result in evaluation.beds:
+        built, floor = result.loop.built, result.bed.floor_height
+        comes = sum(
+            r.mean_flow
+            for r in evaluation.runs.values()
+            if r.run.end.partition(".")[0] in result.linked
+            and plan.owner_of(r.run.start) not in result.linked
+        )
+        takes = 0.0
+        for vessel in map(plan.vessel, result.linked):
+            storage, over = storage_of(plan, vessel), floor - vessel.floor_height
+            top = min(max(built.rim + over, 0.0), storage.rim)
+            takes += storage.volume_at(top) - storage.volume_at(max(built.intake + over, 0.0))
+        if comes > _LITRE_AN_HOUR and takes / comes > data.limits["most"]:
+            beds = " and the beds joined to it take" if len(result.linked) > 1 else " takes"
+            yield Finding(
+                data, "warning", built.part.id,
+                f"{result.bed.name}{beds} " "{fill:time} to fill at the mean flow of {comes:flow}: "
+                f"{built.part.name} starts less than twice a day.",
+                "Bring more water to it, or make the bed smaller.",
+                {"fill": takes / comes, "comes": comes},
+            )  # fmt: skip
