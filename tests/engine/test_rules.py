@@ -200,6 +200,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("B4", "fault", "S1", _put("vessels", 1, "floor_height", 0.3)),
     ("B5", "note", "S1", _put("siphons", 0, "guard_diameter", None)),
     ("B11", "warning", "S1", _put("pumps", 0, "switch", {"kind": "timer", "on": 60, "off": 36000})),
+    (
+        "F8",
+        "fault",
+        "P1",
+        _layout("cascade-float-lift", lambda p: p["vessels"][3]["shape"].update(width=0.08)),
+    ),
     ("U4", "note", "S1", _layout("constant-height-tank")),
     ("U5", "warning", "S1", _layout("split-flow", lambda p: p["site"].update(storm_depth=0.08))),
     ("U5", "note", "V1", _float_valve),

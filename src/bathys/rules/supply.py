@@ -1,5 +1,6 @@
 """Whether water gets where it should, and as much as was wanted: rules F6, F7 and F8."""
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
@@ -7,14 +8,17 @@ import numpy as np
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.network import gravity_lines
+from bathys.network.rest import crest_of
 from bathys.network.settling import flows_at_levels
 from bathys.plan.pipes import BallValve, Run
 from bathys.plan.pumps import FloatSwitch, Pump
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
+_JUST = 1e-3  # a float may start a hair under its height [m]
 _NONE = 1e-3 / 3600.0
 """A litre an hour is as good as no flow [m³/s]."""
 _FED = {"fish_tank", "grow_bed", "raft", "settler", "biofilter"}
@@ -208,6 +212,38 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                        (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
                 if lower > switch.off_height else (),
             )  # fmt: skip
+        elif (left := _left_once_still(evaluation, pump)) < switch.on_height - _JUST:
+            yield Finding(
+                data, "fault", pump.id,
+                f"{pump.name} stops for good: it starts at " "{on:length}, and once the others "
+                f"stand full to their outlets {vessel.name} gets back no more than "
+                "{left:length}.",
+                "Fill the vessels higher, or set the float lower.", {**figures, "left": left},
+            )  # fmt: skip
+
+
+def _left_once_still(evaluation: Evaluation, pump: Pump) -> float:
+    """How high the water comes back over the floor of a float pump's vessel once its other
+    vessels stand at their outlets [m]; without end where other water comes as well."""
+    plan, now = evaluation.plan, evaluation.balance
+    closer = now.closing.get(pump.stands_in)
+    loop = {v for v, c in now.closing.items() if c == closer}
+    given = {t.stands_in for t in plan.top_ups} | {t.target for t in plan.transfers}
+    if closer is None or given & loop or sum(p.stands_in in loop for p in plan.pumps) > 1:
+        return math.inf
+    total = held = 0.0
+    for vessel in map(plan.vessel, loop):
+        storage, floor = storage_of(plan, vessel), vessel.floor_height
+        rest = now.rest_levels[vessel.id]
+        total += storage.volume_at(rest - floor)
+        ways = [r for r in now.layout.drained_by(vessel.id) if not now.layout.lines[r.id].shut]
+        if vessel.id != pump.stands_in:
+            # A siphon draws its bed down again, so that it counts as it rests.
+            is_drawn = evaluation.bed(vessel.id) is not None
+            stands = [] if is_drawn else [crest_of(now.layout, r) for r in ways]
+            held += storage.volume_at(max(rest, min(stands, default=rest)) - floor)
+    own = plan.vessel(pump.stands_in)
+    return float(storage_of(plan, own).level_at(max(total - held, 0.0)))
 
 
 def _arriving(evaluation: Evaluation, pump: Pump) -> float:
