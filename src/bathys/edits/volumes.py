@@ -9,9 +9,7 @@ from bathys.vessels import shell_volume
 
 __all__ = ["dimensions_of", "set_volume"]
 
-_DIMENSIONS = {
-    "height": "height", "length": "length", "width": "width", "diameter": "diameter",
-}  # fmt: skip
+_DIMENSIONS = ("height", "length", "width", "diameter")
 _LEAST, _MOST = 0.01, 100.0  # bounds of a vessel's size [m]
 
 

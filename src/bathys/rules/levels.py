@@ -12,13 +12,11 @@ from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
-from bathys.rules.registry import RULES, Finding, Offer, Rule, rule
+from bathys.rules.registry import LITRE_AN_HOUR, RULES, Finding, Offer, Rule, rule
 from bathys.simulation import PumpedBedLoop
 from bathys.vessels import storage_of
 
 __all__ = ["tank_drains_by_itself"]
-
-_LITRE_AN_HOUR = 1e-3 / 3600.0
 
 
 @rule(Rule("U0", "What comes in goes out",
@@ -28,7 +26,7 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.vessels.values():
         vessel = result.vessel
         bed = evaluation.bed(vessel.id)
-        if result.spill > _LITRE_AN_HOUR and (bed is None or bed.cycle.verdict != "overflows"):
+        if result.spill > LITRE_AN_HOUR and (bed is None or bed.cycle.verdict != "overflows"):
             yield Finding(
                 data, "fault", vessel.id,
                 f"{vessel.name} runs over its rim: " "{spill:flow} of the {inflow:flow} it gets "
@@ -38,7 +36,7 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
         elif -result.gain <= _fresh(evaluation, vessel.id) and result.gain < 0.0:
             continue  # a float valve makes up for what leaves
-        elif abs(result.gain) > 0.01 * max(result.inflow, _LITRE_AN_HOUR * 100.0):
+        elif abs(result.gain) > 0.01 * max(result.inflow, LITRE_AN_HOUR * 100.0):
             told = "gets {gain:flow} more than it gives and fills" if result.gain > 0.0 else (
                 "gives {gain:flow} more than it gets and runs dry")  # fmt: skip
             yield Finding(

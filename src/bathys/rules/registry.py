@@ -9,11 +9,14 @@ from bathys.evaluation import Evaluation, Rehearsal
 from bathys.figures import SourceKind
 
 __all__ = [
-    "RULES", "Aim", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule", "run_late_rules",
-    "run_rules",
+    "LITRE_AN_HOUR", "RULES", "Aim", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule",
+    "run_late_rules", "run_rules",
 ]  # fmt: skip
 
 Severity = Literal["fault", "warning", "note"]
+
+LITRE_AN_HOUR = 1e-3 / 3600.0
+"""As good as no flow where a builder looks for one [m³/s]."""
 Aim = Literal["more", "less", "any"]
 _ORDER: dict[Severity, int] = {"fault": 0, "warning": 1, "note": 2}
 

@@ -13,14 +13,12 @@ from bathys.network.settling import flows_at_levels
 from bathys.plan.pipes import BallValve, Run
 from bathys.plan.pumps import FloatSwitch, Pump
 from bathys.plan.vessel import Vessel
-from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
 _JUST = 1e-3  # a float may start a hair under its height [m]
-_NONE = 1e-3 / 3600.0
-"""A litre an hour is as good as no flow [m³/s]."""
 _FED = {"fish_tank", "grow_bed", "raft", "settler", "biofilter"}
 Reason = tuple[str, str, tuple[Offer, ...]]
 
@@ -32,19 +30,17 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     if not any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
         return  # nothing moves yet, which is told as such
     by_hand = {t.target for t in plan.transfers}
-    linked = {v for b in evaluation.beds for v in b.linked if b.cycle.mean_inflow > _NONE}
+    linked = {v for b in evaluation.beds for v in b.linked if b.cycle.mean_inflow > LITRE_AN_HOUR}
+    told = by_hand | linked | _told_by_its_pump(evaluation)
     fed = _fed_for_good(evaluation)
     for result in evaluation.vessels.values():
         vessel = result.vessel
-        if (
-            vessel.job not in _FED or vessel.id in fed
-            or vessel.id in by_hand | linked | _told_by_its_pump(evaluation)
-        ):  # fmt: skip
+        if vessel.job not in _FED or vessel.id in fed or vessel.id in told:
             continue
         reason, hint, offers = _reason(evaluation, vessel, fed, set())
         what = (
             f"No water comes to {vessel.name}"
-            if result.inflow <= _NONE
+            if result.inflow <= LITRE_AN_HOUR
             else f"Water comes to {vessel.name} only until what feeds it has run down"
         )
         yield Finding(data, "fault", vessel.id, f"{what}: {reason}.", hint, offers=offers)
@@ -55,7 +51,7 @@ def _fed_for_good(evaluation: Evaluation) -> set[str]:
     plan = evaluation.plan
     ways: dict[str, list[str]] = {}
     for result in evaluation.runs.values():
-        if abs(result.mean_flow) > _NONE:
+        if abs(result.mean_flow) > LITRE_AN_HOUR:
             # A pump's outlet stands for itself: what its vessel holds does not come out by it.
             start, end = (
                 p if plan.group_of(p.partition(".")[0]) == "pumps" else plan.owner_of(p) or p
@@ -72,7 +68,7 @@ def _fed_for_good(evaluation: Evaluation) -> set[str]:
             reached.add(place)
             waiting += ways.get(place, [])
     known = evaluation.vessels
-    return {v for v in reached if v in known and (known[v].inflow > _NONE)}
+    return {v for v in reached if v in known and (known[v].inflow > LITRE_AN_HOUR)}
 
 
 def _told_by_its_pump(evaluation: Evaluation) -> set[str]:
@@ -84,7 +80,7 @@ def _told_by_its_pump(evaluation: Evaluation) -> set[str]:
         for d in duty.deliveries
         if d.flow <= 1e-9
         and (len(duty.deliveries) == 1 or not any(shut[r].shut for r in d.path))
-        and evaluation.vessels[d.vessel].inflow <= _NONE
+        and evaluation.vessels[d.vessel].inflow <= LITRE_AN_HOUR
     }
 
 
@@ -148,7 +144,7 @@ def _reason_of_run(
 def _reason_of_pump(evaluation: Evaluation, pump: Pump) -> Reason | None:
     if evaluation.duties[pump.id].share <= 0.0:
         return f"{pump.name} never runs", "See to what switches it.", ()
-    if evaluation.duties[pump.id].flow <= _NONE:
+    if evaluation.duties[pump.id].flow <= LITRE_AN_HOUR:
         return f"{pump.name} cannot lift water there", "Choose a pump with more lift.", ()
     return None
 
@@ -263,7 +259,7 @@ def _highest_without(evaluation: Evaluation, pump: Pump) -> float:
     vessel = evaluation.plan.vessel(pump.stands_in)
     rest = evaluation.vessels[vessel.id].levels.at_rest - vessel.floor_height
     comes = _arriving(evaluation, pump)
-    if comes <= _NONE or evaluation.duties[pump.id].share <= 0.0:
+    if comes <= LITRE_AN_HOUR or evaluation.duties[pump.id].share <= 0.0:
         return rest
     rim = vessel.shape.height
     levels = np.linspace(rest, rim, 41)

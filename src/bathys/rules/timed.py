@@ -8,14 +8,13 @@ from bathys.evaluation import Evaluation
 from bathys.physics import area_of
 from bathys.plan.overflows import DrilledHoles, Standpipe
 from bathys.plan.pumps import Timer
-from bathys.rules.registry import Finding, Offer, Rule, rule
+from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 from bathys.sizing.timers import TimerAsk, hole_flow, time_to_drain, time_to_fill
 from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
 _LONGEST_REST = 86400.0
-_LITRE_AN_HOUR = 1e-3 / 3600.0
 
 
 def _timer_of(evaluation: Evaluation, vessel: str) -> tuple[str, Timer] | None:
@@ -115,7 +114,7 @@ def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             storage, over = storage_of(plan, vessel), floor - vessel.floor_height
             top = min(max(built.rim + over, 0.0), storage.rim)
             takes += storage.volume_at(top) - storage.volume_at(max(built.intake + over, 0.0))
-        if comes > _LITRE_AN_HOUR and takes / comes > data.limits["most"]:
+        if comes > LITRE_AN_HOUR and takes / comes > data.limits["most"]:
             beds = " and the beds joined to it take" if len(result.linked) > 1 else " takes"
             yield Finding(
                 data, "warning", built.part.id,
