@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bathys.network import Line, Network, NetworkLink, Piece, Solution, solve
+from bathys.network.solving import Solver
 from bathys.physics.pump_curve import LabelCurve
 from tests.engine.epanet import Points, epanet_flows, power_law_points
 
@@ -228,6 +229,22 @@ def test_order_and_start_do_not_matter(network: Network, seed: int) -> None:
     two = solve(Network(tuple(links), network.known_heads), start).flows
     for id_, flow in one.items():
         assert two[id_] == pytest.approx(flow, rel=1e-4, abs=1e-8)
+
+
+@pytest.mark.parametrize("drawn", ["towards the vessel", "away from it"])
+def test_an_outlet_answers_to_its_level_the_same_whichever_way_it_is_drawn(drawn: str) -> None:
+    """The slope a drowned end is followed by is what solving again at a higher level gives."""
+    ends = ("n0", "bed") if drawn == "towards the vessel" else ("bed", "n0")
+    links = (_pump("P", "sump", "n0", 1e-3, 3.0), _pipe("R", *ends, 0.1, 0.5),
+             _pipe("S", "n0", "tank", 0.02, 4.0, 3.0))  # fmt: skip
+
+    def at(level: float) -> Network:
+        return Network(links, {"sump": 0.0, "bed": level, "tank": 0.5})
+
+    solver, sign = Solver(), 1.0 if drawn == "towards the vessel" else -1.0
+    low, high = (sign * solve(at(level)).flows["R"] for level in (1.0, 1.001))
+    told = solver.outlet_rates(at(1.0), solver.solve(at(1.0)), ["R"])["R"]
+    assert told == pytest.approx((low - high) / 0.001, rel=0.01)
 
 
 def test_a_shut_valve_isolates_what_lies_behind_it() -> None:

@@ -1,4 +1,4 @@
-"""Forty plans of the hunt, always the same ones: no harm untold, nothing broken or hung.
+"""Forty-one plans of the hunt, always the same ones: no harm untold, nothing broken or hung.
 
 ``make hunt`` goes on from there with new seeds.
 """
@@ -7,7 +7,8 @@ import pytest
 
 from tests.hunt.hunt import Case, hunt_one
 
-SEEDS = range(100, 140)
+SEEDS = (*range(100, 140), 6000287)
+"""The last one is a miss of an earlier hunt: a pump that pushes water out of a bare inlet."""
 
 
 @pytest.fixture(scope="module")

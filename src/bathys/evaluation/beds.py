@@ -1,7 +1,7 @@
 """Siphon beds: which of them cycle, and how."""
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -114,14 +114,15 @@ def _bed(
     bed = plan.vessel(siphon.stands_in)
     built = SiphonModel(plan, siphon, tail, water.kinematic_viscosity)
     simple = _simple_loop(now, bed, tail, built)
-    feeds = tuple(
-        r.id for r in plan.runs
-        if r.end.partition(".")[0] in linked and plan.owner_of(r.start) not in linked
-    )  # fmt: skip
+    feeds = tuple(r.id for r in plan.runs if _feeds(now, r, linked))
     if simple is not None:
         cycle = run_cycle(simple)
         return BedResult(siphon, bed, feeds, (bed.id,), simple, cycle, cut_power(simple, cycle))
-    inflow = sum(max(now.flows[r], 0.0) for r in feeds)
+    inflow = sum(
+        max(now.flows[r.id] if r.end.partition(".")[0] in linked else -now.flows[r.id], 0.0)
+        for r in plan.runs
+        if r.id in feeds
+    )
     fed_by = _fed_by(now, linked)
     storage = joined([
         (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
@@ -135,6 +136,13 @@ def _bed(
     fed = FedBed(bed, built, storage, inflow, tailwater, leaks)
     cycle = unevenly_fed(fed) if fed_by else run_cycle(fed)
     return BedResult(siphon, bed, feeds, tuple(linked), fed, cycle, (), ways, fed_by)
+
+
+def _feeds(now: Balance, run: Run, linked: Sequence[str]) -> bool:
+    """Whether a run brings water to these beds, be it backwards out of a mouth it was to draw
+    from."""
+    begins, ends = now.plan.owner_of(run.start) in linked, run.end.partition(".")[0] in linked
+    return (ends and not begins) or (begins and not ends and now.flows[run.id] < 0.0)
 
 
 def _leaks(
@@ -165,8 +173,7 @@ def _fed_by(now: Balance, linked: list[str]) -> str:
     """Why the water of some beds does not come evenly, told by the nearest cause upstream."""
     plan = now.plan
     siphoned = {s.stands_in for s in plan.siphons if plan.run_from(f"{s.id}.tail") is not None}
-    waiting = [r.start for v in linked for r in _arriving(now, v) if
-               plan.owner_of(r.start) not in linked]  # fmt: skip
+    waiting = [p for v in linked for p in _upstream(now, v) if plan.owner_of(p) not in linked]
     seen = set(waiting)
     while waiting:
         place = waiting.pop(0)
@@ -178,15 +185,18 @@ def _fed_by(now: Balance, linked: list[str]) -> str:
         owner = plan.owner_of(place)
         if owner in siphoned:
             return "siphon"
-        above = _arriving(now, owner) if owner is not None else plan.runs_to(place)
-        fresh = [r.start for r in above if r.start not in seen]
+        fresh = [p for p in _upstream(now, owner or place) if p not in seen]
         seen.update(fresh)
         waiting += fresh
     return ""
 
 
-def _arriving(now: Balance, vessel: str) -> list[Run]:
-    return [r for r in now.plan.runs if r.end.partition(".")[0] == vessel and now.flows[r.id] > 0.0]
+def _upstream(now: Balance, place: str) -> Iterator[str]:
+    """Where the water comes from that arrives in a vessel or at a junction."""
+    for run in now.plan.runs:
+        up, down = (run.start, run.end) if now.flows[run.id] > 0.0 else (run.end, run.start)
+        if now.flows[run.id] and place in (down, now.plan.owner_of(down)):
+            yield up
 
 
 def _beds_beside(now: Balance) -> dict[str, list[tuple[str, float]]]:

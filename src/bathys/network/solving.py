@@ -265,7 +265,8 @@ class Solver:
     def outlet_rates(
         self, network: Network, solution: Solution, outlets: Sequence[str]
     ) -> dict[str, float]:
-        """How much less each outlet carries for each metre that its own end rises.
+        """How much less each link brings to the known head it ends or begins at for each metre
+        that this head rises.
 
         Parameters
         ----------
@@ -274,7 +275,7 @@ class Solver:
         solution : Solution
             Its balance
         outlets : sequence of str
-            Links that end at a known head
+            Links that end, or begin, at a known head
 
         Returns
         -------
@@ -284,7 +285,7 @@ class Solver:
         Notes
         -----
         From the last step's linear system: dQ/dH = w (w (Aᵀ W A)⁻¹ⱼⱼ − 1), w the link's own weight
-        and j the junction it begins at.
+        and j the junction at its other end.
         """
         rates = dict.fromkeys(outlets, 0.0)
         if not outlets:
@@ -302,8 +303,8 @@ class Solver:
             full = _matrix(structure.starts, structure.ends, weights, count)
             inverse = np.diag(np.linalg.inv(full))
         for row, link in wanted:
-            start = structure.starts[row]
-            own = weights[row] * inverse[start] if start < count else 0.0
+            junction = min(structure.starts[row], structure.ends[row])
+            own = weights[row] * inverse[junction] if junction < count else 0.0
             rates[link.id] = float(weights[row] * max(1.0 - own, 0.0))
         return rates
 

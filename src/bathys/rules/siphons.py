@@ -159,12 +159,13 @@ def _valve_setting(
     """Where to turn the feed's valve for an inflow in the middle of what works with margins."""
     low = data.limits["start_margin"] * result.cycle.window.start.value
     high = data.limits["stop_margin"] * result.cycle.window.stop.value
-    feeds = [r for r in result.feeds if r in evaluation.balance.layout.pressure]
-    if result.cycle.verdict == "starved" or low >= high or len(feeds) != len(result.feeds) != 1:
+    feeds = [evaluation.plan.part(r) for r in result.feeds]
+    if result.cycle.verdict == "starved" or low >= high or len(feeds) != 1:
         return "", {}, ()
-    if not feeds:
-        return "", {}, ()
-    feed: Run = evaluation.plan.part(feeds[0])
+    feed: Run = feeds[0]
+    is_pumped = feed.id in evaluation.balance.layout.pressure
+    if not is_pumped or evaluation.plan.owner_of(feed.end) is None:
+        return "", {}, ()  # by gravity, or backwards out of a mouth
     target = math.sqrt(low * high)
     levels = _levels_at_start(evaluation, result)
     layout = evaluation.balance.layout
