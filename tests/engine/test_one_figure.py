@@ -28,11 +28,13 @@ def _data(name: str) -> dict[str, Any]:
 
 def test_figures_that_differ_never_look_the_same_in_a_sentence() -> None:
     """Common traps: weights a hair apart, a fall just under the least, a share on its limit."""
-    words = fill_sentence("{a:mass} are more than {b:mass}", {"a": 12.52, "b": 12.48}, "metric")
+    words = fill_sentence("{a:mass} are more than {b:mass}", {"a": 12.52, "b": 12.48}, "metric", {})
     assert words == "12.52 kg are more than 12.48 kg"
-    words = fill_sentence("falls {a:percent}; wants {b:percent}", {"a": 0.0188, "b": 0.0208}, "us")
+    words = fill_sentence(
+        "falls {a:percent}; wants {b:percent}", {"a": 0.0188, "b": 0.0208}, "us", {}
+    )
     assert words == "falls 1.9%; wants 2.1%"
-    same = fill_sentence("{a:mass} and {b:mass}", {"a": 12.5, "b": 12.5}, "metric")
+    same = fill_sentence("{a:mass} and {b:mass}", {"a": 12.5, "b": 12.5}, "metric", {})
     assert same == "12.5 kg and 12.5 kg"
 
 
@@ -136,12 +138,12 @@ def test_fish_are_held_against_media_that_work_and_told_what_was_left_out() -> N
     data["brief"]["fish_mass"] = 60.0
     both = next(f for f in assess(plan_from_data(data)).findings if f.rule.id == "S1")
     assert both.severity == "note"  # a filter and a raft carry some too
-    assert "Biofilter" in both.sentence
-    assert "Raft" in both.sentence
+    assert "{F1:words}" in both.sentence
+    assert "{G1:words}" in both.sentence
     next(r for r in data["runs"] if r["id"] == "R5")["valve"] = {"kind": "ball", "angle": 90.0}
     less = next(f for f in assess(plan_from_data(data)).findings if f.rule.id == "S1")
     assert less.figures["wetted"] < both.figures["wetted"]
-    assert "Bed one" in less.sentence
+    assert "{B1:words}" in less.sentence
 
 
 def test_another_medium_brings_its_own_void_fraction() -> None:

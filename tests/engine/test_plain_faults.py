@@ -66,3 +66,11 @@ def test_a_document_that_is_no_plan_at_all(data: Any) -> None:
     with pytest.raises(BadPlan) as bad:
         plan_from_data(data)
     assert not [f.sentence for f in bad.value.faults if FOREIGN.search(f.sentence)]
+
+
+def test_no_vessel_is_narrower_than_a_pipe_in_it() -> None:
+    data = json.loads(Path("examples/split-flow.json").read_text())
+    data["vessels"][0]["shape"]["diameter"] = 0.05
+    with pytest.raises(BadPlan) as bad:
+        plan_from_data(data)
+    assert [f.path for f in bad.value.faults] == ["vessels.T1.shape"]

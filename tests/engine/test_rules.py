@@ -304,11 +304,14 @@ def test_a_rule_of_the_rehearsal_speaks_of_its_place(
 ) -> None:
     """The same of what a plan does through time."""
     change(document)
-    rehearsed = rehearse_plan(assess(plan_from_data(document)), with_mishaps=rule == "U9")
+    plan = plan_from_data(document)
+    names = plan.names
+    rehearsed = rehearse_plan(assess(plan), with_mishaps=rule == "U9")
     found = [f for f in rehearsed.findings if f.rule.id == rule]
     assert (severity, place) in [(f.severity, f.place) for f in found]
     for units in SYSTEMS:
-        assert "{" not in fill_sentence(found[0].sentence + found[0].hint, found[0].figures, units)
+        words = found[0].sentence + found[0].hint
+        assert "{" not in fill_sentence(words, found[0].figures, units, names)
 
 
 @pytest.mark.parametrize(("rule", "severity", "place", "change"), CASES,
@@ -318,11 +321,13 @@ def test_a_rule_speaks_of_its_place(
 ) -> None:
     """With its severity, and in whole sentences in both systems of units."""
     change(document)
-    found = [f for f in assess(plan_from_data(document)).findings if f.rule.id == rule]
+    plan = plan_from_data(document)
+    names = plan.names
+    found = [f for f in assess(plan).findings if f.rule.id == rule]
     assert (severity, place) in [(f.severity, f.place) for f in found]
     for units in SYSTEMS:
         for words in (found[0].sentence, found[0].hint):
-            filled = fill_sentence(words, found[0].figures, units)
+            filled = fill_sentence(words, found[0].figures, units, names)
             assert "{" not in filled
             assert "–" not in filled
             assert not filled or filled.endswith(".")

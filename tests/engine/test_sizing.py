@@ -242,7 +242,7 @@ def test_every_figure_explains_itself() -> None:
         assert told.figure is figure
     velocity = explain(found, "R1.velocity")
     assert velocity is not None
-    effects = {d.label: d.effect for d in velocity.drivers}
+    effects = {str(d.figures["input"]): d.effect for d in velocity.drivers}
     assert effects["bore the film leaves"] == pytest.approx(-0.0197, abs=1e-3)
     flow = explain(found, "P1.flow")
     assert flow is not None

@@ -149,6 +149,19 @@ def _near(plan: Plan, place: str) -> set[str]:
     return found | {t.id for t in plan.transfers}
 
 
+def _leading_to(plan: Plan, vessel: str) -> set[str]:
+    """The runs by which water comes to a vessel from the last pump or vessel before it: a valve
+    shut in any of them is told of that run."""
+    found: set[str] = set()
+    waiting = [r for r in plan.runs if r.end.partition(".")[0] == vessel]
+    while waiting:
+        run = waiting.pop()
+        if run.id not in found:
+            found.add(run.id)
+            waiting += plan.runs_to(run.start) if plan.group_of(run.start) == "junctions" else ()
+    return found
+
+
 def is_told(harm: Harm, findings: Sequence[Finding], plan: Plan) -> bool:
     """Whether a fault or a warning of a rule that speaks of a harm names its place."""
     near = _near(plan, harm.place)
@@ -159,7 +172,7 @@ def is_told(harm: Harm, findings: Sequence[Finding], plan: Plan) -> bool:
                for f in findings):  # fmt: skip
             return True
     if harm.kind in ("starved", "never_starts"):
-        near |= {p.id for p in plan.pumps}
+        near |= {p.id for p in plan.pumps} | _leading_to(plan, plan.owner_of(harm.place) or "")
     if harm.kind == "emptied" and any(
         f.severity == "fault" and f.rule.id in {"U0", "B6", "U15"} for f in findings
     ):
@@ -177,5 +190,5 @@ def false_alarms(findings: Iterable[Finding], harms: list[Harm], horizon: float)
     return [
         f for f in findings
         if f.severity == "fault" and f.rule.id in _OF_EVENTS
-        and f.figures.get("after", 0.0) <= horizon
+        and float(f.figures.get("after", 0.0)) <= horizon
     ]  # fmt: skip

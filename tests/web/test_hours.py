@@ -153,7 +153,7 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
     tried = browser.get(
         reverse("offers", args=[pair.key, "late_remedies"]), where, headers=HTMX
     ).content.decode()
-    assert "hang pump" in tried
+    assert "hang Pump" in tried
     browser.post(
         reverse("take", args=[pair.key, "late_remedies"]),
         {**where, "index": "0", "base": pair.head.number, "part": "P1"}, headers=HTMX,

@@ -5,7 +5,7 @@ from typing import Any
 from bathys.commands.check import run_table
 from bathys.commands.tables import table
 from bathys.pipeline import Assessment
-from bathys.units import System, show
+from bathys.units import System, fill_sentence, show
 
 __all__ = ["as_data", "as_text"]
 
@@ -59,5 +59,9 @@ def as_data(assessment: Assessment) -> dict[str, Any]:
              "at_rest": v.levels.at_rest, "volume": v.volume, "inflow": v.inflow,
              "turnover": v.turnover, "spill": v.spill} for v in found.vessels.values()
         ],
-        "omissions": [{"place": o.place, "sentence": o.sentence} for o in found.omissions],
+        "omissions": [
+            {"place": o.place,
+             "sentence": fill_sentence(o.sentence, {}, "metric", found.plan.names)}
+            for o in found.omissions
+        ],
     }  # fmt: skip

@@ -5,15 +5,16 @@ from typing import Any
 from bathys.commands.tables import table
 from bathys.figures import Figure, drivers_of
 from bathys.pipeline import Assessment, Remedy, remedies_of
+from bathys.plan import Plan
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
 
 __all__ = ["as_data", "as_text", "remedy_words"]
 
 
-def remedy_words(remedy: Remedy, units: System) -> str:
+def remedy_words(remedy: Remedy, plan: Plan, units: System) -> str:
     """A remedy and what it does, as a sentence without its full stop."""
-    words = fill_sentence(remedy.offer.label, remedy.offer.figures, units)
+    words = fill_sentence(remedy.offer.label, remedy.offer.figures, units, plan.names)
     one, two = remedy.before, remedy.after
     if one is not None and two is not None:
         before, after = (show(f.value, f.quantity, units) for f in (one, two))
@@ -34,7 +35,11 @@ def as_text(assessment: Assessment, units: System) -> str:
     found = assessment.evaluation
     lines = [found.plan.name]
     rows = [
-        (f.label, show(f.value, f.quantity, units), fill_sentence(f.compare, f.compare_with, units))
+        (
+            f.label,
+            show(f.value, f.quantity, units),
+            fill_sentence(f.compare, f.compare_with, units, found.plan.names),
+        )
         for f in assessment.headlines
     ]
     wide = [max(len(row[i]) for row in rows) if rows else 0 for i in (0, 1)]
@@ -55,11 +60,16 @@ def as_text(assessment: Assessment, units: System) -> str:
 
 def _finding_lines(assessment: Assessment, finding: Finding, units: System) -> list[str]:
     place = f"{finding.severity:<8} {finding.rule.id:<6} {finding.place:<4}"
-    lines = [f"  {place} {fill_sentence(finding.sentence, finding.figures, units)}"]
-    if finding.hint:
-        lines.append(" " * 23 + fill_sentence(finding.hint, finding.figures, units))
+    plan = assessment.evaluation.plan
+    said, hint = (
+        fill_sentence(s, finding.figures, units, plan.names)
+        for s in (finding.sentence, finding.hint)
+    )
+    lines = [f"  {place} {said}"]
+    if hint:
+        lines.append(" " * 23 + hint)
     for remedy in remedies_of(assessment, finding):
-        lines.append(" " * 23 + f"→ {remedy_words(remedy, units)}")
+        lines.append(" " * 23 + f"→ {remedy_words(remedy, plan, units)}")
     return lines
 
 
@@ -86,14 +96,14 @@ def _figure_data(figure: Figure) -> dict[str, Any]:
         "kind": figure.kind,
         "inputs": [{"label": i.label, "value": i.value, "quantity": i.quantity}
                    for i in figure.inputs],
-        "drivers": [{"label": d.label, "effect_of_one_percent": d.effect}
-                    for d in drivers_of(figure)],
+        "drivers": [{"label": fill_sentence(d.label, d.figures, "metric", {}),
+                     "effect_of_one_percent": d.effect} for d in drivers_of(figure)],
     }  # fmt: skip
 
 
-def _remedy_data(remedy: Remedy) -> dict[str, Any]:
+def _remedy_data(remedy: Remedy, plan: Plan) -> dict[str, Any]:
     return {
-        "words": remedy_words(remedy, "metric"), "mends": remedy.cures,
+        "words": remedy_words(remedy, plan, "metric"), "mends": remedy.cures,
         "edits": [{"path": e.path, "value": e.value} for e in remedy.offer.edits],
     }  # fmt: skip
 
@@ -105,9 +115,9 @@ def as_data(assessment: Assessment) -> dict[str, Any]:
         {
             "rule": f.rule.id, "severity": f.severity, "place": f.place, "school": f.rule.school,
             "kind": f.rule.kind, "figures": dict(f.figures),
-            "sentence": fill_sentence(f.sentence, f.figures, "metric"),
-            "hint": fill_sentence(f.hint, f.figures, "metric"),
-            "remedies": [_remedy_data(r) for r in remedies_of(assessment, f)],
+            "sentence": fill_sentence(f.sentence, f.figures, "metric", found.plan.names),
+            "hint": fill_sentence(f.hint, f.figures, "metric", found.plan.names),
+            "remedies": [_remedy_data(r, found.plan) for r in remedies_of(assessment, f)],
         }
         for f in assessment.findings
     ]  # fmt: skip

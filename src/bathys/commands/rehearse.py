@@ -167,9 +167,9 @@ def as_text(found: Rehearsed, units: System) -> str:
             lines.append(f"  {rehearsal.alike} were left out: others of parts alike were tried")
         lines.append("")
     for finding in found.findings:
-        said = fill_sentence(finding.sentence, finding.figures, units)
+        said = fill_sentence(finding.sentence, finding.figures, units, plan.names)
         lines.append(f"{finding.severity:<8} {finding.rule.id:<4} {said}")
-        hint = fill_sentence(finding.hint, finding.figures, units)
+        hint = fill_sentence(finding.hint, finding.figures, units, plan.names)
         if hint:
             lines.append(f"{'':<13} {hint}")
     return "\n".join(lines).rstrip()
@@ -177,9 +177,9 @@ def as_text(found: Rehearsed, units: System) -> str:
 
 def as_data(found: Rehearsed) -> dict[str, Any]:
     """The same as data, in SI units."""
-    rehearsal = found.rehearsal
+    rehearsal, plan = found.rehearsal, found.assessment.evaluation.plan
     return {
-        "plan": found.assessment.evaluation.plan.name,
+        "plan": plan.name,
         "is_steady": rehearsal.settling.is_steady,
         "siphons": [
             {"id": c.siphon, "starts": c.starts, "cycle": c.period, "shortest": c.shortest,
@@ -214,6 +214,6 @@ def as_data(found: Rehearsed) -> dict[str, Any]:
              "air_after": w.air_after, "starved": list(w.starved)} for w in rehearsal.what_ifs
         ],
         "findings": [{"rule": f.rule.id, "severity": f.severity, "place": f.place,
-                      "sentence": fill_sentence(f.sentence, f.figures, "metric")}
+                      "sentence": fill_sentence(f.sentence, f.figures, "metric", plan.names)}
                      for f in found.findings],
     }  # fmt: skip

@@ -5,6 +5,7 @@ from typing import Any
 from bathys.commands.tables import table
 from bathys.evaluation import Evaluation
 from bathys.parts.pumps import sample_pumps
+from bathys.plan import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.sizing import (
@@ -46,12 +47,14 @@ def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
     if search.nearest is not None:
         lines += ["", f"Nearest miss: {search.nearest.pump.name}, "
                   f"{show(search.missing_head, 'head', units)} short. It would do with: "
-                  f"{'; or '.join(_cures(search, units))}."]  # fmt: skip
+                  f"{'; or '.join(_cures(search, found.plan, units))}."]  # fmt: skip
     return "\n".join(lines)
 
 
-def _cures(search: PumpSearch, units: System) -> list[str]:
-    return [fill_sentence(c, {"less": search.missing_head}, units) for c in search.cures]
+def _cures(search: PumpSearch, plan: Plan, units: System) -> list[str]:
+    return [
+        fill_sentence(c, {"less": search.missing_head}, units, plan.names) for c in search.cures
+    ]
 
 
 def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
@@ -67,7 +70,7 @@ def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
              "energy_year": c.energy_year, "cost_year": c.cost_year} for c in search.fitting
         ],
         "nearest_miss": nearest and {"name": nearest.pump.name, "short": search.missing_head,
-                                     "cures": _cures(search, "metric")},
+                                     "cures": _cures(search, found.plan, "metric")},
     }  # fmt: skip
 
 
@@ -100,7 +103,11 @@ def valves_text(found: Evaluation, units: System) -> str:
         settings = balance_valves(found.balance, mode)
         lines += [f"{mode}: {MODES[mode]}"]
         if settings.refusal:
-            lines += ["  " + fill_sentence(settings.refusal, settings.figures or {}, units), ""]
+            lines += [
+                "  "
+                + fill_sentence(settings.refusal, settings.figures or {}, units, found.plan.names),
+                "",
+            ]
             continue
         rows = [
             ("  " + r.run, show(r.wanted, "flow", units), show(r.flow, "flow", units),
@@ -111,7 +118,11 @@ def valves_text(found: Evaluation, units: System) -> str:
         if settings.dial is not None:
             lines.append(f"  pump at {show(settings.dial, 'percent', units)}")
         if settings.note:
-            lines += ["  " + fill_sentence(settings.note, settings.figures or {}, units), ""]
+            lines += [
+                "  "
+                + fill_sentence(settings.note, settings.figures or {}, units, found.plan.names),
+                "",
+            ]
             continue
         lines += [f"  valves burn {show(settings.burnt, 'power', units)}", ""]
     return "\n".join(lines).rstrip()
@@ -123,10 +134,10 @@ def valves_data(found: Evaluation) -> dict[str, Any]:
 
 
 def _mode_data(found: Evaluation, mode: Mode) -> dict[str, Any]:
-    settings = balance_valves(found.balance, mode)
+    settings, names = balance_valves(found.balance, mode), found.plan.names
     return {
         "mode": mode,
-        "refusal": fill_sentence(settings.refusal, settings.figures or {}, "metric"),
+        "refusal": fill_sentence(settings.refusal, settings.figures or {}, "metric", names),
         "share": settings.share, "dial": settings.dial, "power_burnt": settings.burnt,
         "valves": [
             {"run": r.run, "wanted": r.wanted, "flow": r.flow, "angle": r.angle,
@@ -148,14 +159,14 @@ def siphon_text(found: SiphonDesign, units: System) -> str:
             "in the worst band")  # fmt: skip
     lines = table(head, rows, 4) if rows else []
     if found.refusal:
-        lines = [fill_sentence(found.refusal, found.figures or {}, units), "", *lines]
+        lines = [fill_sentence(found.refusal, found.figures or {}, units, {}), "", *lines]
     return "\n".join(lines)
 
 
 def siphon_data(found: SiphonDesign) -> dict[str, Any]:
     """The same as data, in SI units."""
     return {
-        "refusal": fill_sentence(found.refusal, found.figures or {}, "metric"),
+        "refusal": fill_sentence(found.refusal, found.figures or {}, "metric", {}),
         "choices": [
             {"kind": c.kind, "nominal": c.nominal, "bell": c.bell, "air_tube": c.has_tube,
              "trap": c.has_trap, "starts_above": c.window.start.value,
@@ -168,7 +179,7 @@ def siphon_data(found: SiphonDesign) -> dict[str, Any]:
 def timer_text(found: TimerDesign, units: System) -> str:
     """Timers and holes that would do for a bed."""
     if found.refusal:
-        return fill_sentence(found.refusal, found.figures or {}, units)
+        return fill_sentence(found.refusal, found.figures or {}, units, {})
     rows = [
         (f"{c.holes} × {show(c.diameter, 'length', units)}", show(c.on, "clock", units),
          show(c.off, "clock", units), show(c.fill_time, "time", units),
@@ -182,6 +193,6 @@ def timer_data(found: TimerDesign) -> dict[str, Any]:
     """The same as data, in SI units."""
     names = ("holes", "diameter", "fill_time", "drain_time", "dry_time", "on", "off")
     return {
-        "refusal": fill_sentence(found.refusal, found.figures or {}, "metric"),
+        "refusal": fill_sentence(found.refusal, found.figures or {}, "metric", {}),
         "choices": [{n: getattr(c, n) for n in names} for c in found.choices],
     }

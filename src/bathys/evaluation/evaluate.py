@@ -9,6 +9,7 @@ from bathys.evaluation.vessels import vessel_results
 from bathys.network import Balance, balance
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
+from bathys.plan.naming import named
 from bathys.plan.pumps import Timer
 
 __all__ = ["evaluate"]
@@ -50,27 +51,27 @@ def evaluate(plan: Plan) -> Evaluation:
 def _omissions(now: Balance) -> list[Omission]:
     plan = now.plan
     found = [
-        Omission(p.id, f"{p.name} has no pipe on it yet; draw a run from {p.id}.out.")
+        Omission(p.id, f"{named(p)} has no pipe on it yet; draw a run from {p.id}.out.")
         for p in plan.pumps
         if plan.run_from(f"{p.id}.out") is None
     ]
     for siphon in plan.siphons:
         if plan.run_from(f"{siphon.id}.tail") is None:
             found.append(
-                Omission(siphon.id, f"{siphon.name} has no tail; draw a run from its foot.")
+                Omission(siphon.id, f"{named(siphon)} has no tail; draw a run from its foot.")
             )
         if sum(s.stands_in == siphon.stands_in for s in plan.siphons) > 1:
             found.append(Omission(
-                siphon.id, f"{siphon.name} shares its bed with another siphon; which of them "
+                siphon.id, f"{named(siphon)} shares its bed with another siphon; which of them "
                 "starts first is not worked out.",
             ))  # fmt: skip
     found += [
-        Omission(o.id, f"{o.name} leads nowhere; draw a run from {o.id}.out.")
+        Omission(o.id, f"{named(o)} leads nowhere; draw a run from {o.id}.out.")
         for o in plan.outlets
         if plan.run_from(f"{o.id}.out") is None
     ]
     found += [
-        Omission(v.id, f"No vessel of {v.name}’s loop says how deep it is filled, so its levels "
+        Omission(v.id, f"No vessel of {named(v)}’s loop says how deep it is filled, so its levels "
                  "are not known; say it of the one the pump stands in.")
         for v in plan.vessels
         if v.id not in now.closing and v.water_depth is None
@@ -83,13 +84,13 @@ def _omissions(now: Balance) -> list[Omission]:
         if len(arriving) + len(leaving) < _FEWEST_LEGS:
             there = "nothing" if not arriving and not leaving else "only one run"
             found.append(Omission(
-                junction.id, f"{junction.name} joins {there}, so no water passes it; draw the run "
-                "that is missing.",
+                junction.id, f"{named(junction)} joins {there}, so no water passes it; draw the "
+                "run that is missing.",
             ))  # fmt: skip
     touched = {p.partition(".")[0] for r in plan.runs for p in (r.start, r.end)}
     stood = {p.stands_in for kind in ("pumps", "siphons", "outlets") for p in getattr(plan, kind)}
     found += [
-        Omission(v.id, f"{v.name} is joined to nothing; no figure is given for it.")
+        Omission(v.id, f"{named(v)} is joined to nothing; no figure is given for it.")
         for v in plan.vessels
         if v.id not in touched | stood
     ]

@@ -67,7 +67,7 @@ class Formula:
 
     def of(
         self, key: str, place: str, inputs: Sequence[Input], compare: str = "",
-        compare_with: Mapping[str, float] | None = None, value: float | None = None,
+        compare_with: Mapping[str, float | str] | None = None, value: float | None = None,
         headline: bool = False, label: str = "",
     ) -> "Figure":  # fmt: skip
         """A figure made by this formula.
@@ -138,7 +138,7 @@ class Figure:
     value: float | None
     quantity: str
     compare: str
-    compare_with: Mapping[str, float] = field(default_factory=dict)
+    compare_with: Mapping[str, float | str] = field(default_factory=dict)
     inputs: tuple[Input, ...] = ()
     formula: Formula = field(default_factory=lambda: Formula("", "", "", ""))
     headline: bool = False
@@ -189,7 +189,7 @@ class Driver:
 
     label: str
     effect: float
-    figures: Mapping[str, float] = field(default_factory=dict)
+    figures: Mapping[str, float | str] = field(default_factory=dict)
 
 
 def drivers_of(figure: Figure, most: int = 3) -> tuple[Driver, ...]:
@@ -217,5 +217,5 @@ def drivers_of(figure: Figure, most: int = 3) -> tuple[Driver, ...]:
         moved[place] = one.value * (1.0 + _NUDGE)
         effect = compute(*moved) / figure.value - 1.0
         if abs(effect) > 1e-9:
-            rows.append(Driver(one.label, effect))
+            rows.append(Driver("{input:words}", effect, {"input": one.label}))
     return tuple(sorted(rows, key=lambda d: -abs(d.effect))[:most])

@@ -50,9 +50,10 @@ def power_figure(found: Evaluation, duty: Duty, headline: bool) -> Figure:
             Input("watts drawn", duty.power, "power"), Input("head", duty.head, "head"),
             Input("share of the time", duty.share, "percent"),
         ),
-        "{energy:energy} and {cost:price} " + site.currency + " a year; {share:percent} of it "
+        "{energy:energy} and {cost:price} {currency:words} a year; {share:percent} of it "
         "leaves in the water",
-        {"energy": duty.energy_year, "cost": duty.cost_year, "share": duty.efficiency},
+        {"energy": duty.energy_year, "cost": duty.cost_year, "share": duty.efficiency,
+         "currency": site.currency},
         value=duty.power, headline=headline, label=name,
     )  # fmt: skip
 

@@ -6,6 +6,7 @@ unwise is not refused here: it becomes a finding.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
@@ -16,8 +17,8 @@ if TYPE_CHECKING:
     from bathys.plan.vessel import Vessel
 
 __all__ = [
-    "PlanFault", "check_fittings", "check_links", "check_switches", "check_unique_ids",
-    "check_vessel_heights",
+    "PlanFault", "check_fittings", "check_links", "check_room", "check_switches",
+    "check_unique_ids", "check_vessel_heights",
 ]  # fmt: skip
 
 
@@ -176,4 +177,26 @@ def check_vessel_heights(plan: Plan) -> None:
         if pump.inlet_height >= shells[pump.stands_in]:
             raise PlanFault(
                 f"pumps.{pump.id}.inlet_height", "the pump would stand above the vessel's rim"
+            )
+
+
+def _across(vessel: Vessel) -> float:
+    """How wide a vessel is at its narrower side, at its widest height [m]; without end for one
+    that was measured by its volumes."""
+    shape = vessel.shape
+    sides = [getattr(shape, f) for f in ("length", "width", "diameter") if hasattr(shape, f)]
+    return min(sides, default=math.inf)
+
+
+def check_room(plan: Plan) -> None:
+    """No vessel is narrower than a pipe that stands, begins or ends in it."""
+    across = {v.id: _across(v) for v in plan.vessels}
+    pipes = [(s.stands_in, s.bell_bore) for s in plan.siphons if hasattr(s, "bell_bore")]
+    pipes += [(o.stands_in, o.bore) for o in plan.outlets if hasattr(o, "bore")]
+    pipes += [(end.partition(".")[0], r.bore) for r in plan.runs for end in (r.start, r.end)]
+    for vessel, bore in pipes:
+        if bore.inside >= across.get(vessel, math.inf):
+            raise PlanFault(
+                f"vessels.{vessel}.shape",
+                "the vessel would be narrower than a pipe that stands or ends in it",
             )

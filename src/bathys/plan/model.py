@@ -9,6 +9,7 @@ from bathys.plan.base import Part
 from bathys.plan.checks import (
     check_fittings,
     check_links,
+    check_room,
     check_switches,
     check_unique_ids,
     check_vessel_heights,
@@ -86,6 +87,7 @@ class Plan(Part):
         check_vessel_heights(self)
         check_switches(self)
         check_fittings(self)
+        check_room(self)
         return self
 
     def vessel(self, id_: str) -> Vessel:
@@ -125,6 +127,11 @@ class Plan(Part):
     def part(self, id_: str) -> Any:
         """The part with this id, whatever it is; none if there is none."""
         return self._parts.get(id_, (None, ""))[0]
+
+    @cached_property
+    def names(self) -> dict[str, str]:
+        """What its parts are called, by id; what sentences are filled with."""
+        return {id_: str(part.name) for id_, (part, _) in self._parts.items()}
 
     def group_of(self, id_: str) -> str:
         """The list a part stands in, such as ``runs``; empty if there is no such part."""

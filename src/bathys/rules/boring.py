@@ -2,6 +2,7 @@
 
 from bathys.edits import Edit
 from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.plan.naming import named
 from bathys.plan.pipes import Run, StandardBore
 from bathys.rules.registry import Offer
 
@@ -15,7 +16,7 @@ def _in_sizes(run: Run, sizes: list[PipeSize], watch: str) -> tuple[Offer, ...]:
     for size in sizes:
         value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
         edit = Edit(f"runs.{run.id}.bore", value)
-        offers.append(Offer(f"“{run.name}” in {size.nominal}", (edit,), watch))
+        offers.append(Offer(f"“{named(run)}” in {size.nominal}", (edit,), watch))
     return tuple(offers)
 
 

@@ -6,6 +6,7 @@ Vessels that stand at one level, such as twin sumps, are filled together.
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.parts.marks import mark_above, mark_below
+from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Offer
 from bathys.vessels import Storage, joined, storage_of
@@ -63,7 +64,7 @@ def fill(evaluation: Evaluation, vessel: Vessel, by: float) -> tuple[Offer, ...]
         if not 0.0 < depth <= one.shape.height:
             return ()
         edits.append(Edit(f"vessels.{one.id}.water_depth", depth))
-    names = " and ".join(v.name.lower() for v in vessels)
+    names = " and ".join(named(v) for v in vessels)
     word = "higher" if by > 0.0 else "lower"
     return (
         Offer(f"fill {names} {{by:length}} {word}", tuple(edits), f"{vessel.id}.low",

@@ -6,6 +6,7 @@ from functools import partial
 from bathys.edits import Edit
 from bathys.evaluation import Delivery, Duty, Evaluation
 from bathys.network import holds_back
+from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
 from bathys.sizing import gains
@@ -31,7 +32,7 @@ def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if lifts and max(lifts) > data.limits["share"] * duty.shut_off_head:
             yield Finding(
                 data, "warning", pump.id,
-                f"{pump.name} works close to the most it can lift: "
+                f"{named(pump)} works close to the most it can lift: "
                 "{lift:head} of {top:head}. A little slime or a lower tank will stop it.",
                 "Choose a pump with more lift, or bring the outlet down.",
                 {"lift": max(lifts), "top": duty.shut_off_head},
@@ -44,10 +45,10 @@ def _pushed_back(evaluation: Evaluation, data: Rule, duty: Duty) -> Finding:
     if riser is not None and not holds_back(riser):
         rows = [f.model_dump(mode="json") for f in riser.fittings]
         edit = Edit(f"runs.{riser.id}.fittings", [*rows, {"kind": "swing_check", "count": 1}])
-        offers = (Offer(f"fit a check valve in {riser.name}", (edit,), f"{duty.pump.id}.flow"),)
+        offers = (Offer(f"fit a check valve in {named(riser)}", (edit,), f"{duty.pump.id}.flow"),)
     return Finding(
         data, "fault", duty.pump.id,
-        f"{duty.pump.name} is overpowered: " "{back:flow} is pushed back through it, since the "
+        f"{named(duty.pump)} is overpowered: " "{back:flow} is pushed back through it, since the "
         "other pump holds more head against it than the {top:head} it can make.",
         "Fit a check valve, or give it a line of its own.",
         {"back": -duty.flow, "top": duty.shut_off_head}, offers,
@@ -56,7 +57,7 @@ def _pushed_back(evaluation: Evaluation, data: Rule, duty: Duty) -> Finding:
 
 def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: Delivery) -> Finding:
     plan, pump = evaluation.plan, duty.pump
-    vessel = plan.vessel(delivery.vessel).name
+    vessel = named(plan.vessel(delivery.vessel))
     shut = next((r for r in delivery.path if evaluation.balance.layout.lines[r].shut), None)
     if shut is not None:
         run = plan.part(shut)
@@ -64,13 +65,13 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
         edit = Edit(f"runs.{shut}.valve.{field}", 0.0 if field == "angle" else 1.0)
         return Finding(
             data, "fault" if len(duty.deliveries) == 1 else "note", shut,
-            f"The valve on {run.name} is shut, so nothing flows to {vessel}.", "Open the valve.",
+            f"The valve on {named(run)} is shut, so nothing flows to {vessel}.", "Open the valve.",
             offers=(Offer("open the valve", (edit,), f"{pump.id}.flow"),),
         )  # fmt: skip
     if delivery.lift >= duty.shut_off_head:
         return Finding(
             data, "fault", pump.id,
-            f"{pump.name} carries nothing to {vessel}: "
+            f"{named(pump)} carries nothing to {vessel}: "
             "the lift is {lift:head} and the pump stops at {top:head}.",
             "It needs a pump that lifts more than {lift:head}, or {less:head} less lift.",
             {"lift": delivery.lift, "top": duty.shut_off_head,
@@ -82,7 +83,7 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
     level = evaluation.balance.levels[pump.stands_in]
     return Finding(
         data, "fault", delivery.run,
-        f"{run.name} carries nothing: its outlet lies " "{lift:head} over the water at the pump, "
+        f"{named(run)} carries nothing: its outlet lies " "{lift:head} over the water at the pump, "
         "and the other branches leave only {there:head} where it begins.",
         "Throttle the branches that take the most, or lower this outlet by {less:head}.",
         {"lift": delivery.lift, "there": there - level, "less": delivery.lift - there + level},
@@ -141,7 +142,7 @@ def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             watched = ways[0].run if ways else next(iter(evaluation.duties), "")
             yield Finding(
                 data, _severity(chosen), id_,
-                f"{result.vessel.name} turns over " "{now:per_hour}; this school wants at least "
+                f"{named(result.vessel)} turns over " "{now:per_hour}; this school wants at least "
                 "{least:per_hour}.",
                 "It takes {need:flow} from elsewhere; {flow:flow} arrives.",
                 {"now": result.turnover, "least": data.limits["least"], "flow": result.treated,
@@ -162,7 +163,7 @@ def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if rate < data.limits["aim"]:
             yield Finding(
                 data, "warning", result.vessel.id,
-                f"{result.vessel.name} gets its shell volume " "{now:per_hour}; this school "
+                f"{named(result.vessel)} gets its shell volume " "{now:per_hour}; this school "
                 "wants {aim:per_hour}.", "It takes {need:flow}; {flow:flow} arrives.",
                 {"now": rate, "need": result.shell_volume * data.limits["aim"],
                  "flow": result.inflow, **data.limits},
@@ -183,7 +184,7 @@ def _headroom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if duty.flow > 0.0 and more < data.limits["reserve"] * duty.flow:
             yield Finding(
                 data, "warning", duty.pump.id,
-                f"{duty.pump.name} has little in hand: opening its valves brings only "
+                f"{named(duty.pump)} has little in hand: opening its valves brings only "
                 "{more:flow} more than the {flow:flow} it moves; this school wants "
                 "{reserve:percent}.",
                 "Choose a stronger pump and throttle it.",
@@ -203,7 +204,7 @@ def _raft_time(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             limit = data.limits["least" if short else "most"]
             yield Finding(
                 data, "note", result.vessel.id,
-                f"Water stays in {result.vessel.name} for " "{held:time}; {least:time} to "
+                f"Water stays in {named(result.vessel)} for " "{held:time}; {least:time} to "
                 "{most:time} is usual.",
                 f"That takes {'at most' if short else 'at least'} " "{need:flow}; {flow:flow} "
                 "arrives.",

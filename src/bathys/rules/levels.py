@@ -7,6 +7,7 @@ from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.network.rest import crest_of, joins_level
 from bathys.parts.marks import mark_below
+from bathys.plan.naming import named
 from bathys.plan.overflows import Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
@@ -29,7 +30,7 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if result.spill > LITRE_AN_HOUR and (bed is None or bed.cycle.verdict != "overflows"):
             yield Finding(
                 data, "fault", vessel.id,
-                f"{vessel.name} runs over its rim: " "{spill:flow} of the {inflow:flow} it gets "
+                f"{named(vessel)} runs over its rim: " "{spill:flow} of the {inflow:flow} it gets "
                 "has no other way out.",
                 "Give it a larger or lower outlet, or less water.",
                 {"spill": result.spill, "inflow": result.inflow},
@@ -40,7 +41,7 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             told = "gets {gain:flow} more than it gives and fills" if result.gain > 0.0 else (
                 "gives {gain:flow} more than it gets and runs dry")  # fmt: skip
             yield Finding(
-                data, "fault", vessel.id, f"{vessel.name} {told}.",
+                data, "fault", vessel.id, f"{named(vessel)} {told}.",
                 "Lead the water back to where it is pumped from.", {"gain": abs(result.gain)},
             )  # fmt: skip
 
@@ -66,7 +67,7 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             fits = rest + more <= result.vessel.shape.height - result.vessel.freeboard + 1e-6
             yield Finding(
                 data, "fault" if cover <= 1e-6 else "warning", pump.id,
-                f"At its lowest {result.vessel.name} leaves " "{cover:length} of water over the "
+                f"At its lowest {named(result.vessel)} leaves " "{cover:length} of water over the "
                 "pump’s inlet; it wants {want:length}.",
                 "Fill it {more:length} higher, make it larger, or set the pump lower." if fits else
                 "It is too small to be filled high enough: make it larger, or set the pump lower.",
@@ -92,14 +93,14 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             less = spilled / result.area + vessel.freeboard
             yield Finding(
                 data, "fault", vessel.id,
-                "A power cut spills {spilled:volume} over the rim of " f"{vessel.name}.",
+                "A power cut spills {spilled:volume} over the rim of " f"{named(vessel)}.",
                 "Fill the tank {less:length} lower.", {"spilled": spilled, "less": less},
                 fill(evaluation, vessel, -less),
             )  # fmt: skip
         elif depth > keep + 1e-6:
             yield Finding(
                 data, "warning", vessel.id,
-                f"A power cut brings {vessel.name} to " "{room:length} below its rim; "
+                f"A power cut brings {named(vessel)} to " "{room:length} below its rim; "
                 "{keep:length} of freeboard was asked for.",
                 "Fill the tank {less:length} lower.",
                 {"room": rim - depth, "keep": vessel.freeboard, "less": depth - keep},
@@ -121,8 +122,8 @@ def _twins(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if apart > data.limits["most"]:
             yield Finding(
                 data, "warning", run.id,
-                f"{plan.vessel(one).name} and {plan.vessel(two).name} stand " "{apart:length} "
-                f"apart: {run.name} passes " "{flow:flow} between them.",
+                f"{named(plan.vessel(one))} and {named(plan.vessel(two))} stand " "{apart:length} "
+                f"apart: {named(run)} passes " "{flow:flow} between them.",
                 "Join them by a wider or a shorter pipe.", {"apart": apart, "flow": flow},
                 wider_bores(run, f"{one}.low"),
             )  # fmt: skip
@@ -142,7 +143,7 @@ def _freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         less = vessel.freeboard - room
         yield Finding(
             data, "warning", vessel.id,
-            "Water stands {room:length} below the rim of " f"{vessel.name}; "
+            "Water stands {room:length} below the rim of " f"{named(vessel)}; "
             "{keep:length} of freeboard was asked for.",
             "Lower its outlet by {less:length}.",
             {"room": room, "keep": vessel.freeboard, "less": less},
@@ -159,7 +160,7 @@ def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer
             if part.stands_in == vessel and now and now > by:
                 lower = mark_below(now - by)
                 edit = Edit(f"{group}.{part.id}.{field}", lower)
-                label = f"set {part.name.lower()} {{by:length}} lower"
+                label = f"set {named(part)} {{by:length}} lower"
                 return (Offer(label, (edit,), figures={"by": now - lower}),)
     return ()
 
@@ -172,8 +173,8 @@ def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if lost > 0.1 * data.limits["least"]:
             yield Finding(
                 data, "fault", id_,
-                f"Filled as the plan says, {plan.vessel(id_).name} runs over before any pump runs: "
-                "{lost:volume} goes over its rim.",
+                f"Filled as the plan says, {named(plan.vessel(id_))} runs over before any pump "
+                "runs: {lost:volume} goes over its rim.",
                 "Fill the vessels above it no higher than their outlets.", {"lost": lost},
             )  # fmt: skip
     for id_, ran in rest.ran_on.items():
@@ -185,8 +186,8 @@ def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             at = mark_below(stands)
             yield Finding(
                 data, "note", id_,
-                f"{vessel.name} cannot stand filled to " "{filled:length}: {ran:volume} of it runs "
-                "on by itself, and it comes to rest at {stands:length}.",
+                f"{named(vessel)} cannot stand filled to " "{filled:length}: {ran:volume} of it "
+                "runs on by itself, and it comes to rest at {stands:length}.",
                 "Say the depth it comes to rest at, or raise its outlet.",
                 {"filled": vessel.water_depth, "ran": ran, "stands": stands},
                 (Offer("fill it to {at:length}", (Edit(f"vessels.{id_}.water_depth", at),), "",
@@ -205,11 +206,11 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         way, stands = _lowest_way(evaluation, vessel)
         part = plan.part(way)
         slotted = isinstance(part, Standpipe) and part.holes > 0
-        by = f"the small holes of {part.name} drain" if slotted else f"{part.name} drains"
+        by = f"the small holes of {named(part)} drain" if slotted else f"{named(part)} drains"
         left = storage_of(plan, vessel).volume_at(stands)
         yield Finding(
             data, "fault", vessel.id,
-            f"With the pump off, {by} {vessel.name} to " "{stands:length} over its floor: "
+            f"With the pump off, {by} {named(vessel)} to " "{stands:length} over its floor: "
             "{left:percent} of its water stays.",
             "Small holes are for beds that flood and drain; leave them out of a fish tank."
             if slotted else "Let it begin higher, above the level the fish need.",
@@ -231,7 +232,7 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if left < data.limits["keep"]:
             yield Finding(
                 data, "warning", vessel.id,
-                f"While the pumps run {vessel.name} falls to " "{low:length}, {left:percent} of "
+                f"While the pumps run {named(vessel)} falls to " "{low:length}, {left:percent} of "
                 "the water it has at rest; {keep:percent} or more should stay with the fish.",
                 "Fill it higher, make what it feeds smaller, or give the plan a sump.",
                 {"low": low, "left": left, **data.limits},
@@ -242,9 +243,9 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             if moved.source == vessel.id and stays < data.limits["keep"]:
                 yield Finding(
                     data, "warning", vessel.id,
-                    f"{moved.name} takes " "{moved:volume} at once, and " f"{vessel.name} holds "
-                    "{holds:volume} at rest: {left:percent} stays; {keep:percent} or more should "
-                    "stay with the fish.",
+                    f"{named(moved)} takes " "{moved:volume} at once, and " f"{named(vessel)} "
+                    "holds {holds:volume} at rest: {left:percent} stays; {keep:percent} or more "
+                    "should stay with the fish.",
                     "Take less at a time, and more often.",
                     {"moved": moved.volume, "holds": result.rest_volume, "left": stays,
                      **data.limits},

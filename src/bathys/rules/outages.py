@@ -6,6 +6,7 @@ from bathys.edits import Edit
 from bathys.evaluation import CYCLE_DOUBT, Rehearsal
 from bathys.parts.marks import mark_below
 from bathys.plan import Plan
+from bathys.plan.naming import named
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.levels import tank_drains_by_itself
 from bathys.rules.mishaps import MISHAPS
@@ -54,7 +55,7 @@ def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         first = [t for t in air if t < rehearsal.settling.since]
         if not first and (cover >= data.limits["cover"] or later < cover + 0.01):
             continue  # what is always so is U1's
-        name, vessel = pump.name, plan.vessel(pump.stands_in).name
+        name, vessel = named(pump), named(plan.vessel(pump.stands_in))
         when = first[0] if first else 0.0
         told = (
             f"On its first start {name} draws air after " "{when:time}: "
@@ -81,7 +82,7 @@ def _peaks(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             continue  # one that always runs over is told by U0
         yield Finding(
             data, "fault", vessel,
-            f"{part.name} runs over its rim while all runs as it should: "
+            f"{named(part)} runs over its rim while all runs as it should: "
             "{lost:volume} in {hours:time}.",
             "Give it a larger outlet, more freeboard, or let less come at once.",
             {"lost": lost, "hours": hours * 3600.0}, fill(rehearsal.evaluation, part, -_LESS),
@@ -100,7 +101,7 @@ def _followed_on(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         if lost > _LEAST_SPILL and vessel not in known.spills:
             yield Finding(
                 data, "fault", vessel,
-                f"Followed for " "{days:time}, " f"{plan.vessel(vessel).name} runs over after "
+                f"Followed for " "{days:time}, " f"{named(plan.vessel(vessel))} runs over after "
                 "{when:time}: {lost:volume} in all.",
                 "See that its schedules bring no more than leaves, or lead an overflow to a safe "
                 "place.",
@@ -111,7 +112,7 @@ def _followed_on(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         if first and not known.times_of("air", pump.id):
             yield Finding(
                 data, "fault", pump.id,
-                f"Followed for " "{days:time}, " f"{pump.name} draws air after " "{when:time}.",
+                f"Followed for " "{days:time}, " f"{named(pump)} draws air after " "{when:time}.",
                 "See that its schedules take no more than comes.",
                 {"days": days, "when": first[0]},
             )  # fmt: skip
@@ -130,7 +131,7 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         if not rehearsal.settling.through.times_of("starts", row.siphon):
             yield Finding(
                 data, "warning", row.siphon,
-                f"{siphon.name} did not start once while the plan was followed through time"
+                f"{named(siphon)} did not start once while the plan was followed through time"
                 + (": its water comes by turns, and too little at a time." if by_turns else
                    ", though its window says it should."),
                 "Let more come at a time, or more often." if by_turns else
@@ -139,15 +140,15 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         elif not rehearsal.settling.through.times_of("breaks", row.siphon):
             yield Finding(
                 data, "warning", row.siphon,
-                f"{siphon.name} started and did not stop again while the plan was followed through "
-                "time.", "Bring less water at a time, or lengthen the tail.",
+                f"{named(siphon)} started and did not stop again while the plan was followed "
+                "through time.", "Bring less water at a time, or lengthen the tail.",
             )  # fmt: skip
         elif row.period and bed.cycle.period and abs(row.period / bed.cycle.period - 1.0) > (
             data.limits["doubt"]
         ):  # fmt: skip
             yield Finding(
                 data, "note", row.siphon,
-                f"As its beds run together, {siphon.name} starts every " "{period:time}; fed "
+                f"As its beds run together, {named(siphon)} starts every " "{period:time}; fed "
                 "evenly it would every {even:time}.",
                 "Go by the longer look: other beds on its pump take and give at their own times.",
                 {"period": row.period, "even": bed.cycle.period},
@@ -155,7 +156,7 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         elif row.hangs:
             yield Finding(
                 data, "note", row.siphon,
-                f"{siphon.name} gurgles at its intake for a while before it breaks.",
+                f"{named(siphon)} gurgles at its intake for a while before it breaks.",
                 "It will break; slots or an air tube a little higher make it sure.",
             )  # fmt: skip
 
@@ -183,7 +184,7 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                 yield Finding(
                     data, "fault", row.vessel,
                     "A power cut at its worst moment spills {spilled:volume} over the rim of "
-                    f"{vessel.name}.",
+                    f"{named(vessel)}.",
                     _TOO_SMALL if _is_too_small(rehearsal, row.vessel) else
                     "Fill it lower, or give it an overflow to a safe place.",
                     {"spilled": row.spilled}, () if _is_too_small(rehearsal, row.vessel) else
@@ -195,7 +196,7 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             ):  # fmt: skip
                 yield Finding(
                     data, "fault", row.vessel,
-                    f"A power cut leaves {vessel.name} " "{left:percent} of its water.",
+                    f"A power cut leaves {named(vessel)} " "{left:percent} of its water.",
                     "Open its crest to the air, or end the pipe above the water.",
                     {"left": row.share_left},
                 )  # fmt: skip
@@ -215,8 +216,8 @@ def _restart(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         small = _is_too_small(rehearsal, pump.stands_in)
         yield Finding(
             data, "fault", id_,
-            f"When the power is back {pump.name} draws air before enough has returned.",
-            _TOO_SMALL if small else f"Fill {plan.vessel(pump.stands_in).name} higher.",
+            f"When the power is back {named(pump)} draws air before enough has returned.",
+            _TOO_SMALL if small else f"Fill {named(plan.vessel(pump.stands_in))} higher.",
             offers=() if small else _filled(rehearsal, pump.stands_in, max(level, 0.0),
                            pump.inlet_height + COVER),
         )  # fmt: skip
@@ -237,12 +238,12 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         at = mark_below(low - data.limits["hand"])
         offers: tuple[Offer, ...] = ()
         if at > pump.inlet_height:
-            offers = (Offer(f"hang {pump.name.lower()} " "{at:length} over the floor",
+            offers = (Offer(f"hang {named(pump)} " "{at:length} over the floor",
                             (Edit(f"pumps.{pump.id}.inlet_height", at),), f"{pump.id}.flow",
                             {"at": at}),)  # fmt: skip
         yield Finding(
             data, "warning", pump.id,
-            f"If {_failed(plan, first)}, {pump.name} pumps {tank.name} down: half its water is "
+            f"If {_failed(plan, first)}, {named(pump)} pumps {named(tank)} down: half its water is "
             "gone after {half:time}, and {left:percent} stays.",
             "Hang it a hand below the lowest water: what lies under its inlet is safe.",
             {"half": first.half_after or 0.0, "left": first.tank_left}, offers,
@@ -251,4 +252,4 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
 
 def _failed(plan: Plan, what_if: WhatIf) -> str:
     part = plan.part(what_if.mishap.place)
-    return MISHAPS[what_if.mishap.kind].format(name=part.name)
+    return MISHAPS[what_if.mishap.kind].format(name=named(part))

@@ -8,6 +8,7 @@ from bathys.evaluation import Evaluation, RunResult
 from bathys.network import stops_backflow
 from bathys.network.runs import start_height
 from bathys.parts.marks import mark_above
+from bathys.plan.naming import named
 from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
 from bathys.rules.boring import wider
 from bathys.rules.registry import Finding, Offer, Rule, rule
@@ -30,7 +31,7 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         offers = wider(run, smallest_pressed(run, abs(result.flow)), "velocity")
         yield Finding(
             data, "warning" if result.velocity > data.limits["most"] else "note", run.id,
-            "Water runs at {speed:speed} in " f"{run.name}; " "{high:speed} is the usual most.",
+            "Water runs at {speed:speed} in " f"{named(run)}; " "{high:speed} is the usual most.",
             "A larger bore costs less head." if offers else "Throttle it less, or split the flow.",
             {"speed": result.velocity, "high": data.limits["high"]}, offers,
         )  # fmt: skip
@@ -58,8 +59,8 @@ def _solids(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if speed < data.limits["least"]:
             yield Finding(
                 data, "note", result.run.id,
-                f"{result.run.name} carries solids at " "{speed:speed}, {fill:percent} full; below "
-                "{least:speed} they settle in it.",
+                f"{named(result.run)} carries solids at " "{speed:speed}, {fill:percent} full; "
+                "below {least:speed} they settle in it.",
                 "A smaller bore, a steeper fall or more flow keeps it clean; else fit a clean-out.",
                 {"speed": speed, "fill": fill, **data.limits},
             )  # fmt: skip
@@ -82,7 +83,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if peak > max(gravity.capacity, result.flow):
             yield Finding(
                 data, "warning", run.id,
-                f"{run.name} backs up when a siphon starts: it gets " "{peak:flow} then, and at "
+                f"{named(run)} backs up when a siphon starts: it gets " "{peak:flow} then, and at "
                 "{most:flow} the water upstream of it stands higher than it should.",
                 "Give it a larger bore or more fall.",
                 {"peak": peak, "most": gravity.capacity}, offers,
@@ -90,7 +91,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         elif peak > gravity.half_flow and gravity.slope > 0.0:
             yield Finding(
                 data, "warning" if gravity.fill >= 1.0 else "note", run.id,
-                f"{run.name} carries up to " "{peak:flow}, more than the {half:flow} that half "
+                f"{named(run)} carries up to " "{peak:flow}, more than the {half:flow} that half "
                 "fills it at a fall of {slope:percent}.",
                 "Half full leaves room for air. A larger bore or more fall gives it.",
                 {"peak": peak, "half": gravity.half_flow, "slope": gravity.slope}, offers,
@@ -99,8 +100,8 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             fall = data.limits["slope"] * run.level_length
             yield Finding(
                 data, "note", run.id,
-                f"{run.name} falls " "{slope:percent}; drains want {want:percent}, a quarter inch "
-                "in a foot.",
+                f"{named(run)} falls " "{slope:percent}; drains want {want:percent}, a quarter "
+                "inch in a foot.",
                 "Over its length that is {fall:length} of fall.",
                 {"slope": gravity.slope, "want": data.limits["slope"], "fall": fall},
             )  # fmt: skip
@@ -144,8 +145,8 @@ def _vents(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         lost = float(storage.volume(outlet.crest_height) - storage.volume(foot))
         yield Finding(
             data, "fault", outlet.id,
-            f"{outlet.name} has no open tee: once it runs full it siphons, and can draw "
-            f"{vessel.name} down to " "{foot:length} over its floor, {lost:volume} of its water.",
+            f"{named(outlet)} has no open tee: once it runs full it siphons, and can draw "
+            f"{named(vessel)} down to " "{foot:length} over its floor, {lost:volume} of its water.",
             "Put a tee with an open top over the crest.", {"foot": foot, "lost": lost},
             (Offer("put an open tee on it", (Edit(f"outlets.{outlet.id}.vented", True),)),),
         )  # fmt: skip
@@ -179,8 +180,8 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         raised = min(mark_above(high + result.vessel.freeboard), result.vessel.shape.height)
         yield Finding(
             data, "fault" if back > _LEAST_BACK else "warning", run.id,
-            f"{run.name} ends " "{deep:length} under water in "
-            f"{result.vessel.name}; when the pump stops, " + (
+            f"{named(run)} ends " "{deep:length} under water in "
+            f"{named(result.vessel)}; when the pump stops, " + (
                 "{back:volume} runs back through it." if back > _LEAST_BACK else
                 "what stands over its end may run back through it."
             ),
@@ -221,10 +222,10 @@ def _uphill(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         )
         if rise <= data.limits["rise"] or is_under:
             continue
-        there = plan.part(node).name
+        there = named(plan.part(node))
         yield Finding(
             data, "warning", run.id,
-            f"{run.name} runs uphill: from {source.name} to {there} it rises " "{rise:length}.",
+            f"{named(run)} runs uphill: from {named(source)} to {there} it rises " "{rise:length}.",
             f"Lower its end at {there} by " "{rise:length} or more, or raise where it begins.",
             {"rise": rise},
         )  # fmt: skip
@@ -241,10 +242,11 @@ def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             bare = all(evaluation.plan.part(r).valve is None for r in own)
             if bare and evaluation.plan.vessel(delivery.vessel).job == "grow_bed":
                 run = evaluation.plan.part(delivery.run)
+                there = named(evaluation.plan.vessel(delivery.vessel))
                 edit = Edit(f"runs.{run.id}.valve", {"kind": "ball", "angle": 0.0})
                 yield Finding(
                     data, "note", run.id,
-                    f"{run.name} has no valve of its own, so {delivery.vessel} takes what the "
+                    f"{named(run)} has no valve of its own, so {there} takes what the "
                     "pipes happen to give it.", "Fit a ball valve in it.",
                     offers=(Offer("fit a ball valve", (edit,)),),
                 )  # fmt: skip

@@ -7,6 +7,7 @@ from bathys.edits import Edit
 from bathys.evaluation import Duty, Evaluation
 from bathys.network import NotSolved
 from bathys.parts.pumps import sample_pumps
+from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import BASIS, balance_valves, flow_asked, pump_edits, search_pumps
@@ -22,7 +23,7 @@ def _possible_watts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if duty.efficiency > data.limits["most"]:
             yield Finding(
                 data, "warning", duty.pump.id,
-                f"{duty.pump.name} is said to draw " "{power:power} and to put "
+                f"{named(duty.pump)} is said to draw " "{power:power} and to put "
                 "{useful:power} into the water, {share:percent} of it; no small pump does.",
                 "Check flow, lift and watts on the label, or measure the watts.",
                 {"power": duty.power, "useful": duty.useful_power, "share": duty.efficiency},
@@ -43,7 +44,7 @@ def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         others = f" and {len(burning) - 1} more" if len(burning) > 1 else ""
         yield Finding(
             data, "note", worst,
-            f"The valve on {evaluation.plan.part(worst).name}{others} burns "
+            f"The valve on {named(evaluation.plan.part(worst))}{others} burns "
             "{watts:power} day and night, {share:percent} of what the pump draws.",
             "A smaller pump with its valve open would do the same work.",
             {"watts": duty.valve_power, "share": duty.valve_power / duty.power},
@@ -103,12 +104,12 @@ def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         is_grave = duty.power > 2.0 * data.limits["watts"] * best.pump.power
         yield Finding(
             data, "warning" if is_grave else "note", duty.pump.id,
-            f"{duty.pump.name} is far stronger than the job: {BASIS[demand.basis]}, and a fifth "
+            f"{named(duty.pump)} is far stronger than the job: {BASIS[demand.basis]}, and a fifth "
             "more, take {flow:flow} at {head:head}, and a pump of {watts:power} does that. This "
             "one draws {now:power} and is made for {label:flow}.",
             "Choose a smaller pump; “Which pump would do?” lists some.",
             {"flow": demand.flow, "head": demand.head, "watts": best.pump.power,
              "now": duty.power, "label": duty.label_flow},
-            (Offer(f"put {best.pump.name} in its place", pump_edits(duty.pump, best.pump),
-                   f"{duty.pump.id}.power"),),
+            (Offer("put {pump:words} in its place", pump_edits(duty.pump, best.pump),
+                   f"{duty.pump.id}.power", {"pump": best.pump.name}),),
         )  # fmt: skip

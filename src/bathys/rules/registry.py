@@ -73,7 +73,7 @@ class Offer:
     label: str
     edits: tuple[Edit, ...]
     watch: str = ""
-    figures: Mapping[str, float] = field(default_factory=dict)
+    figures: Mapping[str, float | str] = field(default_factory=dict)
     aim: Aim = "any"
 
 
@@ -105,7 +105,7 @@ class Finding:
     place: str
     sentence: str
     hint: str = ""
-    figures: Mapping[str, float] = field(default_factory=dict)
+    figures: Mapping[str, float | str] = field(default_factory=dict)
     offers: tuple[Offer, ...] | Callable[[], tuple[Offer, ...]] = ()
 
     def list_offers(self) -> tuple[Offer, ...]:

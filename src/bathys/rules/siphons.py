@@ -9,6 +9,7 @@ from bathys.evaluation import BedResult, Evaluation
 from bathys.parts.marks import handle, mark_above
 from bathys.physics import area_of
 from bathys.plan import Plan
+from bathys.plan.naming import named
 from bathys.plan.overflows import BellSiphon, Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
@@ -85,9 +86,9 @@ _VERDICTS: dict[str, Callable[[BedResult], Told]] = {
 
 
 def _named(text: str, result: BedResult, plan: Plan) -> str:
-    ways = " with ".join(plan.part(w).name for w in result.other_ways)
-    tank = result.loop.tank.name if isinstance(result.loop, PumpedBedLoop) else "the sump"
-    for slot, name in (("name", result.siphon.name), ("bed", result.bed.name), ("tank", tank),
+    ways = " with ".join(named(plan.part(w)) for w in result.other_ways)
+    tank = named(result.loop.tank) if isinstance(result.loop, PumpedBedLoop) else "the sump"
+    for slot, name in (("name", named(result.siphon)), ("bed", named(result.bed)), ("tank", tank),
                        ("ways", ways)):  # fmt: skip
         text = text.replace("{" + slot + "}", name)
     return text
@@ -109,7 +110,7 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if window.is_empty:
             yield Finding(
                 data, "fault", siphon.id,
-                f"No inflow works for {siphon.name}: it starts above " "{start:flow} but stops "
+                f"No inflow works for {named(siphon)}: it starts above " "{start:flow} but stops "
                 "only below {stop:flow}.",
                 "Lengthen the tail: the drop below the bed is what stops it.", figures,
                 partial(_ways, evaluation, result, ()),
@@ -146,11 +147,11 @@ def _closed(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
         runs = [part] if isinstance(part, Run) else list(plan.runs_from(f"{id_}.out"))
         rim = result.siphon.rim_height
         if isinstance(part, Standpipe) and part.holes and part.rim_height > rim:
-            yield Offer(f"leave out the small holes of {part.name}",
+            yield Offer(f"leave out the small holes of {named(part)}",
                         (Edit(f"outlets.{id_}.holes", 0),), watch)  # fmt: skip
         for run in runs:
             shut = Edit(f"runs.{run.id}.valve", {"kind": "ball", "angle": 90.0})
-            yield Offer(f"shut {run.name} with a valve", (shut,), watch)
+            yield Offer(f"shut {named(run)} with a valve", (shut,), watch)
 
 
 def _valve_setting(
@@ -173,10 +174,10 @@ def _valve_setting(
     if angle is not None:
         angle = handle(angle)
         turn = "Turn the valve" if feed.valve else "Fit a ball valve"
-        told = f" {turn} on {feed.name}: at about "
+        told = f" {turn} on {named(feed)}: at about "
         told += "{angle:angle} it passes {target:flow}, the middle of what works."
         edit = Edit(f"runs.{feed.id}.valve", {"kind": "ball", "angle": angle})
-        label = f"{turn[0].lower()}{turn[1:]} on {feed.name} to {{angle:angle}}"
+        label = f"{turn[0].lower()}{turn[1:]} on {named(feed)} to {{angle:angle}}"
         offer = Offer(label, (edit,), f"{result.siphon.id}.window", {"angle": angle})
         return told, {"angle": angle, "target": target}, (offer,)
     if angle_for(layout, levels, feed, low) is not None:
@@ -208,7 +209,7 @@ def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -
             tube = Edit(f"siphons.{siphon.id}.air_tube_height", siphon.slot_height + 0.01)
             offers.append(Offer("fit an air tube", (tube,), watch, aim=aim))
         floor = Edit(f"vessels.{result.bed.id}.floor_height", result.bed.floor_height + _STEP_UP)
-        offers.append(Offer(f"set {result.bed.name} " "{up:length} higher", (floor,), watch,
+        offers.append(Offer(f"set {named(result.bed)} " "{up:length} higher", (floor,), watch,
                             {"up": _STEP_UP}, aim))  # fmt: skip
     if tail is not None and result.cycle.start_inflow > 0.0:
         cycle = result.cycle
@@ -252,7 +253,7 @@ def _margins(
     if is_low:
         yield Finding(
             data, "warning", siphon.id,
-            f"{siphon.name} starts, but with little to spare: " "{inflow:flow} against "
+            f"{named(siphon)} starts, but with little to spare: " "{inflow:flow} against "
             "{start:flow}.",
             "A season of slime may keep it from starting." + setting, {**figures, **target},
             partial(_ways, evaluation, result, offers),
@@ -260,7 +261,7 @@ def _margins(
     if is_high:
         yield Finding(
             data, "warning", siphon.id,
-            f"{siphon.name} stops, but with little to spare: " "{inflow:flow} against "
+            f"{named(siphon)} stops, but with little to spare: " "{inflow:flow} against "
             "{stop:flow}.",
             "A longer tail, an air tube or less water would make it sure."
             + setting * ("angle" in target),
@@ -301,7 +302,7 @@ def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if dry < data.limits["dry"] - data.limits["slack"]:
             yield Finding(
                 data, "note", built.part.id,
-                f"The standpipe of {built.part.name} ends " "{dry:length} below the media’s top; "
+                f"The standpipe of {named(built.part)} ends " "{dry:length} below the media’s top; "
                 "{aim:length} keeps the top dry.",
                 "Cut the standpipe to {cut:length}.",
                 {"dry": dry, "aim": data.limits["dry"], "cut": media.top - data.limits["dry"]},
@@ -323,7 +324,7 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 place = " ends level with the bed’s floor, so nothing pulls the siphon"
             yield Finding(
                 data, "warning" if drop > 0.0 else "fault", built.part.id,
-                f"The tail of {built.part.name}" + place + "; a drop of {least:length} to "
+                f"The tail of {named(built.part)}" + place + "; a drop of {least:length} to "
                 "{most:length} is usual.",
                 "Raise the bed or bring the tail’s outlet down.",
                 {"drop": drop, "over": -drop, **data.limits},
@@ -342,7 +343,7 @@ def _guard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             wide = mark_above(siphon.bell_bore.inside + _GUARD_GAP)
             yield Finding(
                 data, "note", siphon.id,
-                f"{siphon.name} has no guard, so media and roots get into its slots.",
+                f"{named(siphon)} has no guard, so media and roots get into its slots.",
                 "Stand a slotted pipe round the bell, and look at the slots every month.",
                 {"wide": wide},
                 (Offer("fit a media guard {wide:length} wide",
@@ -372,8 +373,8 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             over = ", over the bed’s rim" if may_spill else ""
             yield Finding(
                 data, "fault" if may_spill else "warning", built.part.id,
-                f"The tail of {built.part.name} ends " "{deep:length} under water when "
-                f"{end.name} is full. Air caught in it can hold the bed’s level up "
+                f"The tail of {named(built.part)} ends " "{deep:length} under water when "
+                f"{named(end)} is full. Air caught in it can hold the bed’s level up "
                 f"by as much{over}, and the start flow is then in doubt.",
                 "End the tail above {level:length} over its floor.",
                 {"deep": high - built.outlet, "level": high - end.floor_height},
@@ -391,7 +392,7 @@ def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if siphon.slot_area < data.limits["share"] * area:
             yield Finding(
                 data, "warning", siphon.id,
-                f"The slots of {siphon.name} open " "{slots:area}, less than the standpipe’s "
+                f"The slots of {named(siphon)} open " "{slots:area}, less than the standpipe’s "
                 "{area:area}.", "Cut more slots at the bell’s foot.",
                 {"slots": siphon.slot_area, "area": area},
             )  # fmt: skip

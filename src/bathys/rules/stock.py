@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from bathys.evaluation import Evaluation, VesselResult
 from bathys.parts.media import MEDIA
 from bathys.physics import GRAVITY
+from bathys.plan.naming import named
 from bathys.rules.registry import Finding, Rule, rule
 from bathys.vessels import footprint, perimeter, storage_of
 
@@ -28,8 +29,8 @@ def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     if wanted <= carries:
         return
     # Bacteria live in filters and rafts too, and the plan does not say how many.
-    others = [v.name for v in plan.vessels if v.job in ("biofilter", "raft")]
-    left_out = [*others, *(r.vessel.name for r in idle)]
+    others = [named(v) for v in plan.vessels if v.job in ("biofilter", "raft")]
+    left_out = [*others, *(named(r.vessel) for r in idle)]
     told = f" Not counted: {', '.join(left_out)}." if left_out else ""
     yield Finding(
         data, "note" if others else "warning", tank.id,
@@ -73,7 +74,7 @@ def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     heaviest = "" if len(raised) == 1 else ", the greatest load of all that stand raised"
     yield Finding(
         data, "note", result.vessel.id,
-        f"{result.vessel.name} weighs about " "{mass:mass} when full; on its footprint that is "
+        f"{named(result.vessel)} weighs about " "{mass:mass} when full; on its footprint that is "
         f"{{load:pressure_load}}{heaviest}.",
         "On a deck, a roof or a home-made stand, have a structural engineer check it.",
         {"mass": _mass(evaluation, result, data), "load": loads[result.vessel.id] * GRAVITY},

@@ -6,6 +6,7 @@ from bathys.edits import Edit, free_id
 from bathys.evaluation import Evaluation
 from bathys.parts.marks import mark_above
 from bathys.plan import Plan
+from bathys.plan.naming import named
 from bathys.plan.supply import TopUp, Transfer
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
@@ -55,7 +56,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         yield Finding(
             data, "warning" if lasts < 1.0 or comes > _LEAST else "note",
             tops[0].id if tops else closer,
-            f"{result.vessel.name} lasts " "{lasts:ratio} days without a hand: " + told,
+            f"{named(result.vessel)} lasts " "{lasts:ratio} days without a hand: " + told,
             "Have {missing:volume} more in it, or "
             + ("let more come." if comes > _LEAST else "fit a float valve."),
             {"lasts": lasts, "dries": dries, "comes": comes, "rate": rate, "reserve": reserve,
@@ -67,7 +68,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _more_fresh(top_up: TopUp, flow: float) -> Offer:
     more = top_up.flow + flow
     edit = Edit(f"top_ups.{top_up.id}.flow", more)
-    return Offer(f"let {{more:flow}} through {top_up.name}", (edit,), "", {"more": more})
+    return Offer(f"let {{more:flow}} through {named(top_up)}", (edit,), "", {"more": more})
 
 
 def _float_valve(plan: Plan, vessel: str, level: float, flow: float) -> Offer:
@@ -123,12 +124,12 @@ def _drift(
     if day <= _LEAST_A_DAY:
         return
     after = max(room, 0.0) / day * 86400.0
-    names = " and ".join(t.name for t in own if (t.target is not None) == floods) or own[0].name
+    names = " and ".join(named(t) for t in own if (t.target is not None) == floods) or named(own[0])
     does, ends = ("more comes", "runs over") if floods else ("more goes out", "is too low to pump")
     yield Finding(
         data, "fault" if after <= data.limits["horizon"] else "warning", own[0].id,
         f"With {names}, {{day:volume}} a day, {{week:volume}} a week, {does} than "
-        f"{'leaves' if floods else 'comes'}: after {{after:time}} {vessel.name} {ends}.",
+        f"{'leaves' if floods else 'comes'}: after {{after:time}} {named(vessel)} {ends}.",
         "Take out as much as comes in, or lead an overflow to a safe place." if floods else
         "Bring in as much as goes out, or fit a float valve.",
         {"day": day, "week": 7.0 * day, "after": after},
@@ -143,10 +144,10 @@ def _at_once(
         comes = transfer.target in loop
         most = room if comes else reserve
         if transfer.volume > max(most, 0.0) + 1e-6:
-            told = f"{vessel.name} has room for " if comes else f"{vessel.name} can spare "
+            told = f"{named(vessel)} has room for " if comes else f"{named(vessel)} can spare "
             yield Finding(
                 data, "warning", transfer.id,
-                f"{transfer.name} moves " "{volume:volume} at once; " f"{told}" "{most:volume}.",
+                f"{named(transfer)} moves " "{volume:volume} at once; " f"{told}" "{most:volume}.",
                 "Move less at a time, more often.",
                 {"volume": transfer.volume, "most": max(most, 0.0)},
             )  # fmt: skip
@@ -180,7 +181,7 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if rain > room + 1e-6 and overflow < rain / STORM_LASTS:
             yield Finding(
                 data, "warning", closer,
-                "The greatest rainfall brings {rain:volume}; " f"{vessel.name} has room for "
+                "The greatest rainfall brings {rain:volume}; " f"{named(vessel)} has room for "
                 "{room:volume} over its highest, and the rest runs over its rim"
                 + (": its overflow passes only {passes:flow}." if overflow else "."),
                 "Fit a wider overflow." if overflow else
@@ -195,7 +196,7 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             hours = room / top_up.flow
             yield Finding(
                 data, "note", top_up.id,
-                f"If {top_up.name} sticks open, {vessel.name} runs over after "
+                f"If {named(top_up)} sticks open, {named(vessel)} runs over after "
                 "{after:time} and then for ever: {flow:flow}.",
                 "Lead an overflow to a safe place. Keep an air gap over the water at the valve, "
                 "as the local plumbing code asks, and take out chlorine.",

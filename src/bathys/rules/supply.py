@@ -10,6 +10,7 @@ from bathys.evaluation import Evaluation
 from bathys.network import gravity_lines
 from bathys.network.rest import crest_of
 from bathys.network.settling import flows_at_levels
+from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve, Run
 from bathys.plan.pumps import FloatSwitch, Pump
 from bathys.plan.vessel import Vessel
@@ -39,9 +40,9 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         reason, hint, offers = _reason(evaluation, vessel, fed, set())
         what = (
-            f"No water comes to {vessel.name}"
+            f"No water comes to {named(vessel)}"
             if result.inflow <= LITRE_AN_HOUR
-            else f"Water comes to {vessel.name} only until what feeds it has run down"
+            else f"Water comes to {named(vessel)} only until what feeds it has run down"
         )
         yield Finding(data, "fault", vessel.id, f"{what}: {reason}.", hint, offers=offers)
 
@@ -87,7 +88,7 @@ def _told_by_its_pump(evaluation: Evaluation) -> set[str]:
 def _open_it(run: Run) -> tuple[Offer, ...]:
     field, value = ("angle", 0.0) if isinstance(run.valve, BallValve) else ("opening", 1.0)
     edit = Edit(f"runs.{run.id}.valve.{field}", value)
-    return (Offer(f"open the valve on {run.name}", (edit,), f"{run.id}.flow"),)
+    return (Offer(f"open the valve on {named(run)}", (edit,), f"{run.id}.flow"),)
 
 
 def _reason(
@@ -114,7 +115,7 @@ def _reason_of_run(
 ) -> Reason | None:  # fmt: skip
     plan, lines = evaluation.plan, evaluation.balance.layout.lines
     if lines[run.id].shut:
-        return f"the valve on {run.name} is shut", "Open the valve.", _open_it(run)
+        return f"the valve on {named(run)} is shut", "Open the valve.", _open_it(run)
     source = plan.part(run.start.partition(".")[0])
     if isinstance(source, Pump):
         return _reason_of_pump(evaluation, source)
@@ -124,28 +125,29 @@ def _reason_of_run(
         seen.add(run.start)
         above = plan.runs_to(run.start)
         if not above:
-            return f"nothing comes to {source.name}", "Draw the run that is missing.", ()
+            return f"nothing comes to {named(source)}", "Draw the run that is missing.", ()
         return next((f for r in above if (f := _reason_of_run(evaluation, r, fed, seen))), None)
     upper = plan.vessel(plan.owner_of(run.start) or "")
     if upper.id in seen:
         return None
     if upper.id not in fed and upper.job in _FED:
         reason, hint, offers = _reason(evaluation, upper, fed, seen)
-        return f"none comes to {upper.name} either, since {reason}", hint, offers
+        return f"none comes to {named(upper)} either, since {reason}", hint, offers
     gravity = evaluation.runs[run.id].gravity
     if gravity is None or gravity.head_over > 0.0:
         return None
     return (
-        f"the water in {upper.name} does not reach the pipe {run.name}",
-        f"Let {run.name} begin lower, or close the ways by which {upper.name} loses its water.", (),
+        f"the water in {named(upper)} does not reach the pipe {named(run)}",
+        f"Let {named(run)} begin lower, or close the ways by which {named(upper)} loses its "
+        "water.", (),
     )  # fmt: skip
 
 
 def _reason_of_pump(evaluation: Evaluation, pump: Pump) -> Reason | None:
     if evaluation.duties[pump.id].share <= 0.0:
-        return f"{pump.name} never runs", "See to what switches it.", ()
+        return f"{named(pump)} never runs", "See to what switches it.", ()
     if evaluation.duties[pump.id].flow <= LITRE_AN_HOUR:
-        return f"{pump.name} cannot lift water there", "Choose a pump with more lift.", ()
+        return f"{named(pump)} cannot lift water there", "Choose a pump with more lift.", ()
     return None
 
 
@@ -168,7 +170,7 @@ def _wanted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         also = more if others else ""
         yield Finding(
             data, "warning" if sign < 0.0 else "note", worst.run.id,
-            f"{worst.run.name} carries " "{flow:flow} where {wanted:flow} is wanted, more than "
+            f"{named(worst.run)} carries " "{flow:flow} where {wanted:flow} is wanted, more than "
             f"{{share:percent}} off.{also}",
             "“How far to turn each valve?” finds settings; if none reaches it, look for "
             + ("a stronger pump or wider pipes." if sign < 0.0 else "a smaller pump."),
@@ -190,8 +192,8 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             lower = round(max(vessel.shape.height - max(vessel.freeboard, 0.02), 0.01), 3)
             yield Finding(
                 data, "fault", pump.id,
-                f"{pump.name} starts only at " "{on:length}, and " f"{vessel.name} runs over at "
-                "{rim:length}.", "Set the float below the rim.", figures,
+                f"{named(pump)} starts only at " "{on:length}, and " f"{named(vessel)} runs over "
+                "at {rim:length}.", "Set the float below the rim.", figures,
                 (Offer("start it at {at:length}",
                        (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
                 if lower > switch.off_height else (),
@@ -201,8 +203,8 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             lower = round(top - 0.02, 3)
             yield Finding(
                 data, "fault", pump.id,
-                f"{pump.name} never runs: it starts at " "{on:length}, and the water in "
-                f"{vessel.name} rises no higher than " "{top:length}.",
+                f"{named(pump)} never runs: it starts at " "{on:length}, and the water in "
+                f"{named(vessel)} rises no higher than " "{top:length}.",
                 "Set the float lower, or fill the vessel higher.", {**figures, "top": top},
                 (Offer("start it at {at:length}",
                        (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
@@ -211,8 +213,8 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         elif (left := _left_once_still(evaluation, pump)) < switch.on_height - _JUST:
             yield Finding(
                 data, "fault", pump.id,
-                f"{pump.name} stops for good: it starts at " "{on:length}, and once the others "
-                f"stand full to their outlets {vessel.name} gets back no more than "
+                f"{named(pump)} stops for good: it starts at " "{on:length}, and once the others "
+                f"stand full to their outlets {named(vessel)} gets back no more than "
                 "{left:length}.",
                 "Fill the vessels higher, or set the float lower.", {**figures, "left": left},
             )  # fmt: skip

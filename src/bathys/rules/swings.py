@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Rehearsal
+from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
 from bathys.rules.filling import fill
 from bathys.rules.registry import Finding, Offer, Rule, late_rule
@@ -32,7 +33,7 @@ def _swings_high(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         less = vessel.freeboard - room
         yield Finding(
             data, "warning", vessel.id,
-            f"{vessel.name} swings up to " "{room:length} below its rim; {keep:length} of "
+            f"{named(vessel)} swings up to " "{room:length} below its rim; {keep:length} of "
             "freeboard was asked for. In the mean it stands {by:length} lower.",
             "Let the pump send less at a time, or fill it lower.",
             {"room": room, "keep": vessel.freeboard, "by": highest - result.levels.high},
@@ -48,7 +49,7 @@ def _shorter_gulps(rehearsal: Rehearsal) -> Iterator[Offer]:
             for share in (0.6, 0.35):
                 height = switch.off_height + share * (switch.on_height - switch.off_height)
                 yield Offer(
-                    f"let {pump.name.lower()} start at " "{at:length}",
+                    f"let {named(pump)} start at " "{at:length}",
                     (Edit(f"pumps.{pump.id}.switch.on_height", round(height, 3)),),
                     figures={"at": round(height, 3)},
                 )  # fmt: skip

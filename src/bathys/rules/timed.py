@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.physics import area_of
+from bathys.plan.naming import named
 from bathys.plan.overflows import DrilledHoles, Standpipe
 from bathys.plan.pumps import Timer
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
@@ -54,7 +55,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if area <= 0.0:
             yield Finding(
                 data, "warning", outlet.id,
-                f"{vessel.name} is flooded by the clock and never drains: {outlet.name} has no "
+                f"{named(vessel)} is flooded by the clock and never drains: {named(outlet)} has no "
                 "small holes near its foot.",
                 "Drill small holes near its foot, or leave the pump running for a constant flood.",
             )  # fmt: skip
@@ -70,7 +71,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if drains > timer.off:
             yield Finding(
                 data, "warning", outlet.id,
-                f"{vessel.name} does not drain between two turns: {outlet.name} takes "
+                f"{named(vessel)} does not drain between two turns: {named(outlet)} takes "
                 "{drains:time} to let it down, and the pump rests {rests:time}.",
                 "Drill more or larger holes, or let the pump rest longer.",
                 {"drains": drains, "rests": timer.off},
@@ -118,8 +119,8 @@ def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             beds = " and the beds joined to it take" if len(result.linked) > 1 else " takes"
             yield Finding(
                 data, "warning", built.part.id,
-                f"{result.bed.name}{beds} " "{fill:time} to fill at the mean flow of {comes:flow}: "
-                f"{built.part.name} starts less than twice a day.",
+                f"{named(result.bed)}{beds} " "{fill:time} to fill at the mean flow of "
+                f"{{comes:flow}}: {named(built.part)} starts less than twice a day.",
                 "Bring more water to it, or make the bed smaller.",
                 {"fill": takes / comes, "comes": comes},
             )  # fmt: skip

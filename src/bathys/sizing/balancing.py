@@ -14,6 +14,7 @@ from bathys.network.layout import Layout, layout_of
 from bathys.parts.marks import handle
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.model import Plan
+from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve, Run
 from bathys.plan.pumps import Pump
 from bathys.sizing.header import set_header, wanted_drains
@@ -149,7 +150,7 @@ def _spare(now: Balance, layout: Layout, wanted: dict[str, float]) -> dict[str, 
 
 def _short(now: Balance, mode: Mode, spare: dict[str, float]) -> Settings:
     worst = min(spare, key=lambda r: spare[r])
-    name = now.plan.part(worst).name
+    name = named(now.plan.part(worst))
     return Settings(
         mode, refusal=f"{name} falls " "{short:head} short of its wanted flow with its valve wide "
         "open. It takes a stronger pump, a wider pipe, or less lift.",
@@ -223,8 +224,8 @@ def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
     spare = _spare(now, now.layout, flows_at(back))
     if spare[bypass.id] < 0.0:
         return Settings(
-            "bypassed", refusal=f"{bypass.name} is too narrow for the " "{back:flow} that must go "
-            "back; fit it wider.", figures={"back": back},
+            "bypassed", refusal=f"{named(bypass)} is too narrow for the " "{back:flow} that must "
+            "go back; fit it wider.", figures={"back": back},
         )  # fmt: skip
     return _settings(now, "bypassed", now.layout, flows_at(back), flows_at(back), spare)
 
@@ -243,7 +244,7 @@ def modes_for(now: Balance) -> tuple[Mode, ...]:
 def _header(now: Balance, wanted: dict[str, float]) -> Settings:
     found = set_header(now, wanted)
     if not found.is_settled:
-        names = ", ".join(now.plan.part(r).name for r in wanted)
+        names = ", ".join(named(now.plan.part(r)) for r in wanted)
         return Settings(
             "header", refusal=f"No setting of their valves shares the water so between {names}: "
             "one of them hardly runs by itself. Let its end lie lower, or its pipe be wider.",

@@ -9,6 +9,7 @@ from bathys.network.layout import layout_of, pressure_network
 from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
 from bathys.parts.bores import pipe_sizes
+from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve, Run, StandardBore
 from bathys.plan.vessel import Vessel
 
@@ -87,15 +88,19 @@ def _changes(now: Balance) -> Iterator[tuple[str, str, Edit]]:
         yield from _longer_elbows(run)
     for run in runs:
         if isinstance(run.valve, BallValve) and run.valve.angle > _OPEN_ENOUGH:
-            yield f"open the valve of “{run.name}”", run.id, Edit(f"runs.{run.id}.valve.angle", 0.0)
+            yield (
+                f"open the valve of “{named(run)}”",
+                run.id,
+                Edit(f"runs.{run.id}.valve.angle", 0.0),
+            )
         if run.fouling != "new":
-            yield f"clean “{run.name}”", run.id, Edit(f"runs.{run.id}.fouling", "new")
+            yield f"clean “{named(run)}”", run.id, Edit(f"runs.{run.id}.fouling", "new")
     for pump in now.plan.pumps:
         if pump.strainer_loss > 0.0:
-            yield (f"clean the strainer of “{pump.name}”", pump.id,
+            yield (f"clean the strainer of “{named(pump)}”", pump.id,
                    Edit(f"pumps.{pump.id}.strainer_loss", 0.0))  # fmt: skip
         if pump.dial < 1.0:
-            yield f"turn “{pump.name}” up", pump.id, Edit(f"pumps.{pump.id}.dial", 1.0)
+            yield f"turn “{named(pump)}” up", pump.id, Edit(f"pumps.{pump.id}.dial", 1.0)
     yield from _lower(now, runs)
 
 
@@ -112,7 +117,7 @@ def _wider(run: Run) -> Iterator[tuple[str, str, Edit]]:
         wider = wider[1:]
     if wider:
         value = {"kind": "standard", "standard": run.bore.standard, "nominal": wider[0].nominal}
-        label = f"“{run.name}” in {wider[0].nominal} instead of {run.bore.nominal}"
+        label = f"“{named(run)}” in {wider[0].nominal} instead of {run.bore.nominal}"
         yield label, run.id, Edit(f"runs.{run.id}.bore", value)
 
 
@@ -123,7 +128,7 @@ def _longer_elbows(run: Run) -> Iterator[tuple[str, str, Edit]]:
     rows = [f.model_dump(mode="json") for f in run.fittings]
     for row in rows:
         row["kind"] = "elbow_90_long" if row["kind"] == "elbow_90" else row["kind"]
-    yield f"long elbows in “{run.name}”", run.id, Edit(f"runs.{run.id}.fittings", rows)
+    yield f"long elbows in “{named(run)}”", run.id, Edit(f"runs.{run.id}.fittings", rows)
 
 
 def _lower(now: Balance, runs: list[Run]) -> Iterator[tuple[str, str, Edit]]:
@@ -134,5 +139,5 @@ def _lower(now: Balance, runs: list[Run]) -> Iterator[tuple[str, str, Edit]]:
             assert port is not None  # noqa: S101 - runs end at ports that exist
             path = f"vessels.{vessel.id}.ports.{port.name}.height"
             if port.height >= _LESS_LIFT:
-                yield (f"end “{run.name}” {{less:length}} lower", run.id,
+                yield (f"end “{named(run)}” {{less:length}} lower", run.id,
                        Edit(path, port.height - _LESS_LIFT))  # fmt: skip

@@ -17,6 +17,7 @@ from bathys.network.layout import Layout, layout_of, pressure_network
 from bathys.parts.bores import pipe_sizes
 from bathys.parts.pumps import CatalogPump
 from bathys.plan.model import Plan
+from bathys.plan.naming import named
 from bathys.plan.pipes import Run, StandardBore
 from bathys.plan.pumps import Pump, Timer
 from bathys.plan.vessel import Vessel
@@ -295,7 +296,7 @@ def _cures(
     now: Balance, older: Plan, pump: Pump, reserve: float, demand: Demand, nearest: Candidate
 ) -> tuple[str, ...]:
     """What would make the nearest miss do: less lift, or one run a size wider."""
-    cures = [f"{{less:head}} less lift at {older.part(demand.neediest).name}"]
+    cures = [f"{{less:head}} less lift at {named(older.part(demand.neediest))}"]
     for run in _way_to(older, demand.neediest):
         wider = _next_size(run)
         if wider is None:
@@ -306,7 +307,7 @@ def _cures(
         except NotSolved:
             continue
         if asked.head <= nearest.head:
-            cures.append(f"{run.name} in {wider['nominal']}")
+            cures.append(f"{named(run)} in {wider['nominal']}")
     return tuple(cures)
 
 

@@ -138,22 +138,43 @@ def fill_equation(sentence: str, figures: Mapping[str, float], system: System) -
     return _SLOT.sub(lambda m: show(figures[m[1]], m[2], system), sentence)
 
 
-def fill_sentence(sentence: str, figures: Mapping[str, float], system: System) -> str:
+def fill_sentence(
+    sentence: str, figures: Mapping[str, float | str], system: System, names: Mapping[str, str]
+) -> str:
     """A sentence with its figures put in: ``{name:quantity}`` becomes the shown figure.
 
     Two figures that differ never look the same: “12.5 kg … more than 12.5 kg” gets the digits that
     tell them apart.
+
+    Parameters
+    ----------
+    sentence : str
+        With slots; ``{P1:words}`` stands for words that somebody typed, put in as they are
+    figures : mapping
+        What goes into the slots: numbers in the engine's units, or words
+    system : str
+        The units to show them in
+    names : mapping
+        The names of the plan's parts by their ids, for slots that ``figures`` does not fill
+
+    Returns
+    -------
+    str
+        The sentence
     """
     slots = set(_SLOT.findall(sentence))
-    shown = {(n, q): show(figures[n], q, system) for n, q in slots}
+    numbers = {n: float(figures[n]) for n, q in slots if q != "words"}
+    shown = {(n, q): show(numbers[n], q, system) for n, q in slots if q != "words"}
     for (name, quantity), text in tuple(shown.items()):
-        alike = [n for n, q in slots if q == quantity and shown[n, q] == text
-                 and _differ(figures[n], figures[name])]  # fmt: skip
+        alike = [n for n, q in shown if q == quantity and shown[n, q] == text
+                 and _differ(numbers[n], numbers[name])]  # fmt: skip
         if alike and quantity in _FINER:
             for one in (name, *alike):
-                shown[one, quantity] = _finely(figures[one], [figures[n] for n in (name, *alike)],
+                shown[one, quantity] = _finely(numbers[one], [numbers[n] for n in (name, *alike)],
                                                quantity, system)  # fmt: skip
-    return _SLOT.sub(lambda m: shown[m[1], m[2]], sentence)
+    words = {(n, q): str(figures.get(n, names.get(n, n))) for n, q in slots if q == "words"}
+    filled = shown | words
+    return _SLOT.sub(lambda m: filled[m[1], m[2]], sentence)
 
 
 _FINER = {"percent", "length", "head", "flow", "volume", "mass", "speed", "power", "per_hour",

@@ -172,7 +172,7 @@ def _findings(one: Assessment, two: Assessment, units: System) -> list[dict[str,
     for found, others, where in ((one, names[1], "left"), (two, names[0], "right")):
         rows += [
             {"where": where, "severity": f.severity,
-             "sentence": fill_sentence(f.sentence, f.figures, units)}
+             "sentence": fill_sentence(f.sentence, f.figures, units, found.evaluation.plan.names)}
             for f in found.findings if (f.rule.id, f.place) not in others
         ]  # fmt: skip
     return rows

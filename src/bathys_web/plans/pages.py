@@ -1,6 +1,6 @@
 """What the templates need of a plan, gathered once from its assessment."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -70,28 +70,28 @@ def units_for(request: HttpRequest, plan: Plan | None = None) -> System:
     return plan.site.units if plan else "metric"
 
 
-def shown_figure(figure: Figure, units: System, drivers: Sequence[Driver] = ()) -> ShownFigure:
+def shown_figure(
+    figure: Figure, names: Mapping[str, str], units: System, drivers: Sequence[Driver] = ()
+) -> ShownFigure:
     """A figure in words, with what drives it: what its formula tells, unless more is known."""
+    effects = [(fill_sentence(d.label, d.figures, units, names), 100 * d.effect)
+               for d in drivers or drivers_of(figure)]  # fmt: skip
+    told = "{}: {:+.2g} %" if drivers else "1 % more {} makes it {:+.2g} %"
     return ShownFigure(
         figure.key, figure.label, show(figure.value, figure.quantity, units),
-        fill_sentence(figure.compare, figure.compare_with, units), figure.equation,
+        fill_sentence(figure.compare, figure.compare_with, units, names), figure.equation,
         fill_equation(*figure.worked, units),
         tuple((i.label, show(i.value, i.quantity, units)) for i in figure.inputs),
-        figure.source, figure.kind,
-        tuple(
-            f"{fill_sentence(d.label, d.figures, units)}: {100 * d.effect:+.2g} %" for d in drivers
-        )
-        or tuple(
-            f"1 % more {d.label} makes it {100 * d.effect:+.2g} %" for d in drivers_of(figure)
-        ),
+        figure.source, figure.kind, tuple(told.format(*e) for e in effects),
     )  # fmt: skip
 
 
 def _finding(finding: Finding, plan: Plan, units: System) -> ShownFinding:
     return ShownFinding(
         finding.rule.id, finding.severity, finding.place, name_of(plan, finding.place),
-        fill_sentence(finding.sentence, finding.figures, units),
-        fill_sentence(finding.hint, finding.figures, units), finding.rule.why, finding.rule.kind,
+        fill_sentence(finding.sentence, finding.figures, units, plan.names),
+        fill_sentence(finding.hint, finding.figures, units, plan.names),
+        finding.rule.why, finding.rule.kind,
         (finding.rule.school or "").replace("_", " "), bool(finding.offers),
     )  # fmt: skip
 
@@ -179,7 +179,7 @@ def workspace_context(
     return {
         **context, "saved": saved, "head": head, "plan": plan, "units": units,
         "next_revision": newest_child(head),
-        "figures": [shown_figure(f, units) for f in assessment.headlines],
+        "figures": [shown_figure(f, plan.names, units) for f in assessment.headlines],
         "findings": findings, "is_sound": assessment.is_sound, "standing": standings_of([head])[0],
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),

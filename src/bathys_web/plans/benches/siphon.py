@@ -145,7 +145,7 @@ def _page(ask: Ask) -> dict[str, Any]:
         "fills": show(bed.cycle.fill_time, "time", units),
         "drains": show(bed.cycle.drain_time, "time", units),
         "period": show(bed.cycle.period, "time", units),
-        "refused": fill_sentence(design.refusal, design.figures or {}, units),
+        "refused": fill_sentence(design.refusal, design.figures or {}, units, plan.names),
         "rows": [
             {"index": i, "words": _words(c), "start": show(c.window.start.value, "flow", units),
              "stop": show(c.window.stop.value, "flow", units), "peak": show(c.peak, "flow", units),

@@ -30,24 +30,26 @@ def remedies_list(found: Assessment, asked: QueryDict, units: System, desk: Desk
         if (finding.rule.id, finding.place) == (asked.get("rule"), asked.get("place")):
             for remedy in remedies_of(found, finding):
                 at = finding.list_offers().index(remedy.offer)
-                rows.append({"index": at, "words": remedy_words(remedy, units)})
+                rows.append(
+                    {"index": at, "words": remedy_words(remedy, found.evaluation.plan, units)}
+                )
             break
     return {"rows": rows, "rule": asked.get("rule"), "place": asked.get("place")}
 
 
-def _offered(findings: Sequence[Finding], posted: QueryDict, units: System) -> Offered:
+def _offered(findings: Sequence[Finding], plan: Plan, posted: QueryDict, units: System) -> Offered:
     """The offer that was picked of one of these findings."""
     for finding in findings:
         if (finding.rule.id, finding.place) == (posted.get("rule"), posted.get("place")):
             index, known = whole_number(posted.get("index")), finding.list_offers()
             if 0 <= index < len(known):
                 offer = known[index]
-                return offer.edits, fill_sentence(offer.label, offer.figures, units)
+                return offer.edits, fill_sentence(offer.label, offer.figures, units, plan.names)
     raise EditRefused(GONE)
 
 
 def take_remedy(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    return _offered(assessment_of_plan(plan).findings, posted, units)
+    return _offered(assessment_of_plan(plan).findings, plan, posted, units)
 
 
 def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any]:
@@ -55,9 +57,10 @@ def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any
     return {
         "rule": finding.rule.id, "severity": finding.severity, "place": finding.place,
         "name": name_of(plan, finding.place),
-        "sentence": fill_sentence(finding.sentence, finding.figures, units),
-        "hint": fill_sentence(finding.hint, finding.figures, units), "why": finding.rule.why,
-        "kind": finding.rule.kind, "has_offers": bool(finding.list_offers()),
+        "sentence": fill_sentence(finding.sentence, finding.figures, units, plan.names),
+        "hint": fill_sentence(finding.hint, finding.figures, units, plan.names),
+        "why": finding.rule.why, "kind": finding.rule.kind,
+        "has_offers": bool(finding.list_offers()),
     }  # fmt: skip
 
 
@@ -103,11 +106,13 @@ def late_remedies_list(
         if (finding.rule.id, finding.place) == place:
             for remedy in late_remedies_of(late, finding):
                 at = finding.list_offers().index(remedy.offer)
-                rows.append({"index": at, "words": remedy_words(remedy, units)})
+                rows.append(
+                    {"index": at, "words": remedy_words(remedy, found.evaluation.plan, units)}
+                )
             break
     return {"rows": rows, "rule": place[0], "place": place[1]}
 
 
 def take_late_remedy(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
     late = rehearsed_of_plan(plan, desk.key)
-    return _offered(late.findings if isinstance(late, Rehearsed) else (), posted, units)
+    return _offered(late.findings if isinstance(late, Rehearsed) else (), plan, posted, units)

@@ -36,8 +36,8 @@ __all__ = [
 ]  # fmt: skip
 
 
-def _gain_words(gain: Gain, units: System) -> str:
-    words = fill_sentence(gain.label, gain.figures, units)
+def _gain_words(gain: Gain, plan: Plan, units: System) -> str:
+    words = fill_sentence(gain.label, gain.figures, units, plan.names)
     return words[:1].upper() + words[1:]
 
 
@@ -47,7 +47,7 @@ def gains_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
     groups = []
     for duty in found.evaluation.duties.values():
         rows = [
-            {"index": i, "label": _gain_words(g, units),
+            {"index": i, "label": _gain_words(g, now.plan, units),
              "gain": show(g.gain, "flow", units), "flow": show(g.flow, "flow", units)}
             for i, g in enumerate(gains(now, duty.pump.id)[:6])
         ]  # fmt: skip
@@ -62,7 +62,7 @@ def take_gain(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offer
         found = gains(now, pump)
         if 0 <= index < len(found):
             one = found[index]
-            return one.edits, fill_sentence(one.label, one.figures, units)
+            return one.edits, fill_sentence(one.label, one.figures, units, plan.names)
     raise EditRefused(GONE)
 
 
@@ -80,10 +80,10 @@ def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) 
         ]  # fmt: skip
         modes.append({
             "mode": mode, "words": words, "rows": rows,
-            "refusal": fill_sentence(settings.refusal, settings.figures or {}, units),
+            "refusal": fill_sentence(settings.refusal, settings.figures or {}, units, plan.names),
             "dial": show(settings.dial, "percent", units) if settings.dial else "",
             "burnt": "" if settings.note else show(settings.burnt, "power", units),
-            "note": fill_sentence(settings.note, settings.figures or {}, units),
+            "note": fill_sentence(settings.note, settings.figures or {}, units, plan.names),
         })  # fmt: skip
     return {"modes": modes}
 
@@ -94,7 +94,9 @@ def take_valves(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Off
         raise EditRefused(GONE)
     settings = balance_valves(assessment_of_plan(plan).evaluation.balance, mode)
     if settings.refusal:
-        raise EditRefused(fill_sentence(settings.refusal, settings.figures or {}, units))
+        raise EditRefused(
+            fill_sentence(settings.refusal, settings.figures or {}, units, plan.names)
+        )
     return settings.edits, f"valves set for the wanted flows ({mode})"
 
 
@@ -114,7 +116,9 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
             for c in search.fitting
         ]  # fmt: skip
         near = search.nearest
-        cures = [fill_sentence(c, {"less": search.missing_head}, units) for c in search.cures]
+        cures = [
+            fill_sentence(c, {"less": search.missing_head}, units, plan.names) for c in search.cures
+        ]
         groups.append({
             "pump": pump, "rows": rows, "count": search.count,
             "flow": show(search.demand.flow, "flow", units),

@@ -127,7 +127,7 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
     if found is None:
         raise Http404
     drivers = () if found.figure.formula.compute else found.drivers
-    figure = shown_figure(found.figure, units_for(request, plan), drivers)
+    figure = shown_figure(found.figure, plan.names, units_for(request, plan), drivers)
     page = {"figure": figure, "saved": saved, "plan": plan, "template": "plans/_explained.html"}
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
 
