@@ -8,6 +8,7 @@ from typing import Any
 from bathys.commands.tables import table
 from bathys.plan import Plan
 from bathys.simulation import DEEDS, DRY_AIR, Deed, Event, Through, Weather
+from bathys.simulation.through_time import LONGEST
 from bathys.units import System, UnreadableQuantity, read, show
 
 __all__ = [
@@ -26,6 +27,8 @@ _WORDS = {
     "power_off": "the power goes", "power_on": "the power is back",
 }  # fmt: skip
 _MOST_EVENTS = 60
+MOST_RAIN = 1.0
+"""The deepest storm of an hour that is followed [m]; the greatest ever measured brought 0.4 m."""
 _TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
 _SECONDS = {"h": 3600.0, "min": 60.0, "s": 1.0}
 
@@ -46,9 +49,14 @@ def seconds(text: str) -> float:
     if found is None:
         raise BadWish(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
     hours, minutes, amount, unit = found.groups()
-    if hours is not None:
-        return 3600.0 * int(hours) + 60.0 * int(minutes)
-    return float(amount) * _SECONDS[unit]
+    time = (
+        3600.0 * int(hours) + 60.0 * int(minutes)
+        if hours is not None
+        else float(amount) * _SECONDS[unit]
+    )
+    if time > LONGEST:
+        raise BadWish(f"“{text}” is longer than any run; a plan is followed for a month at most.")
+    return time
 
 
 def deed_of(plan: Plan, text: str) -> Deed:
@@ -81,9 +89,12 @@ def deed_of(plan: Plan, text: str) -> Deed:
         return Deed(time, "plug", amount=seconds(rest or "2h"))
     if kind == "rain":
         try:
-            return Deed(time, "rain", amount=read(rest, "length"))
+            depth = read(rest, "length")
         except UnreadableQuantity as error:
             raise BadWish(str(error)) from None
+        if not 0.0 <= depth <= MOST_RAIN:
+            raise BadWish("No storm brings more than a metre of rain; write 50 mm or 2 in.")
+        return Deed(time, "rain", amount=depth)
     known = next((k for k in DEEDS if k == kind and DEEDS[k]), None)
     place, _, amount = rest.partition(":")
     if known is None or plan.group_of(place) != DEEDS[known]:

@@ -128,7 +128,7 @@ class Run(Part):
     level_length: Length = Field(
         title="Length along the level", description="Rises and drops are added by themselves."
     )
-    fittings: tuple[Fitting, ...] = ()
+    fittings: Annotated[tuple[Fitting, ...], Field(max_length=60)] = ()
     valve: Valve | None = Field(default=None, title="Valve")
     spray: SprayBar | None = Field(
         default=None, title="Ends in", description="An open end, or a spray bar of drilled holes."

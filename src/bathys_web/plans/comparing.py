@@ -14,6 +14,7 @@ from bathys.units import System, fill_sentence, show
 from bathys_web.plans.headlines import Headline
 from bathys_web.plans.inspector import find_row, shown_value
 from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.side_view import draw_side_view
 from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import assessment_of
@@ -31,9 +32,7 @@ _TENTH, _MANY = 0.1, 9.0
 def _revision(saved: SavedPlan, text: str | None, default: Revision) -> Revision:
     """A revision by its number, or of another plan of the same owner by its key and number."""
     key, _, number = (text or "").rpartition("/")
-    if not number.isdigit() or len(number) > 9:
-        return default
-    revisions = Revision.objects.filter(plan__owner=saved.owner, number=int(number))
+    revisions = Revision.objects.filter(plan__owner=saved.owner, number=whole_number(number))
     try:
         found = revisions.filter(plan__key=key).first() if key else revisions.filter(
             plan=saved).first()  # fmt: skip

@@ -61,8 +61,11 @@ def locked_plan(saved: SavedPlan, user: AbstractBaseUser, base: int) -> SavedPla
     StaleEdit
         If another revision stands by now
     """
-    plans = SavedPlan.objects.select_for_update(of=("self",)).select_related("head")
-    held = plans.defer("head__document").get(pk=saved.pk)  # most often the plan is at hand
+    # Locked first and read then: a head that is joined to the lock is read before the wait for it.
+    held = SavedPlan.objects.select_for_update().get(pk=saved.pk)
+    if held.head_id is not None:
+        # Most often the plan itself is at hand.
+        held.head = Revision.objects.defer("document").get(pk=held.head_id)
     if held.owner_id != user.pk:
         raise PermissionDenied
     if held.head is None or held.head.number != base:

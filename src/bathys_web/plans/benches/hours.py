@@ -27,6 +27,7 @@ from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Plot
 from bathys_web.plans.long_runs import ask_for_long_run
 from bathys_web.plans.models import LongRun, SavedPlan
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.storing import content_hash, rehearsed_of_plan
 
 __all__ = ["BENCH", "play"]
@@ -68,7 +69,7 @@ class Wish:
 
 def _time(text: str) -> float:
     text = text.strip().replace(" ", "")
-    return seconds(f"{text}h" if text.replace(".", "", 1).isdigit() else text)
+    return seconds(f"{text}h" if text.replace(".", "", 1).isdecimal() else text)
 
 
 def _read(wish: Wish) -> tuple[float, dict[str, str]]:
@@ -293,9 +294,9 @@ def _drill(plan: Plan, number: str) -> dict[str, Any]:
     if not isinstance(late, Rehearsed):
         return {"refusal": late or "It is still being followed; try again."}
     drills = late.rehearsal.drills
-    if not number.isdigit() or len(number) > 3 or int(number) >= len(drills):
+    if not 0 <= whole_number(number) < len(drills):
         return {"refusal": "There is no such power cut."}
-    drill = drills[int(number)]
+    drill = drills[whole_number(number)]
     begun = float(drill.dark.times[0])
     data = _to_play(plan, joined_through(plan, [drill.dark, drill.light]), begun)
     return {**data, "dark": [[0.0, float(drill.light.times[0]) - begun]]}

@@ -29,6 +29,7 @@ from bathys_web.plans.benches.cutaway import draw_siphon
 from bathys_web.plans.benches.plots import Curve, Mark, Plot
 from bathys_web.plans.benches.tweaking import tweak_form
 from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
 
 __all__ = ["BENCH", "take_siphon"]
@@ -157,13 +158,13 @@ def _page(ask: Ask) -> dict[str, Any]:
 
 def take_siphon(plan: Plan, posted: QueryDict, units: System, desk: object) -> Offered:
     """Build one of them in the siphon's place."""
-    siphon, index = posted.get("siphon", ""), posted.get("index", "")
+    siphon, index = posted.get("siphon", ""), whole_number(posted.get("index"))
     ask = _ask(assessment_of_plan(plan), siphon)
-    if ask is not None and index.isdigit() and len(index) < 4:
+    if ask is not None:
         bed, wanted, tail = ask
         choices = design_siphon(wanted).choices
-        if int(index) < len(choices):
-            choice = choices[int(index)]
+        if 0 <= index < len(choices):
+            choice = choices[index]
             return choice_edits(bed.siphon, choice, tail), f"{bed.siphon.name}: {_words(choice)}"
     raise EditRefused("That offer no longer stands; here is the plan as it is.")
 

@@ -16,10 +16,12 @@ from bathys.sizing import Outcome, Tweak, sizes_for, try_tweak, tweak_edits, twe
 from bathys.units import System, UnreadableQuantity, entry, read, show, unit_of
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
+from bathys_web.plans.numbers import whole_number
 
 __all__ = ["take_tweak", "tweak_form", "tweak_list"]
 
 _LEAST_FALL, _MOST_FALL, _STEP = 0.02, 2.0, 0.01  # of the slider [m]
+_MOST_ELBOWS = 99
 _MOVED = 1e-6  # a slider that stands further off than this was moved [m]
 _OUTCOMES: dict[Outcome, tuple[str, str]] = {
     "works": ("It starts and stops, with room to spare on both sides.", "sound"),
@@ -87,9 +89,9 @@ def _read(now: Tweak, asked: QueryDict, is_typed: bool, units: System) -> Tweak:
         slider, slid = _number(asked["fall"]), _number(asked.get("slid", "0"))
         fall = slider if abs(slider - slid) > _MOVED else _number(asked.get("exact", str(fall)))
     elbows = asked.get("elbows", str(now.elbows))
-    if not elbows.isdigit() or len(elbows) > 2:
+    if not 0 <= whole_number(elbows) <= _MOST_ELBOWS:
         raise EditRefused("Elbows are counted: 0, 1, 2 …")
-    return Tweak(asked.get("size", now.nominal), fall, int(elbows), "tube" in asked,
+    return Tweak(asked.get("size", now.nominal), fall, whole_number(elbows), "tube" in asked,
                  "trap" in asked)  # fmt: skip
 
 

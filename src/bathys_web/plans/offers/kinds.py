@@ -13,7 +13,7 @@ from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.rehearsing import PATIENT
 
-__all__ = ["GONE", "Desk", "List", "Take", "whole_number"]
+__all__ = ["GONE", "Desk", "List", "Take"]
 
 GONE = "That offer no longer stands; here is the plan as it is."
 
@@ -39,8 +39,3 @@ class Desk:
 
 List = Callable[[Assessment, QueryDict, System, Desk], dict[str, Any]]
 Take = Callable[[Plan, QueryDict, System, Desk], Offered]
-
-
-def whole_number(text: str | None) -> int:
-    """A number typed or posted, -1 for anything else."""
-    return int(text) if text and text.isdigit() and len(text) < 6 else -1

@@ -24,8 +24,8 @@ from bathys_web.plans.actions.step_history import undo as undo_plan
 from bathys_web.plans.inspector import Row, find_row
 from bathys_web.plans.long_runs import stop_long_run
 from bathys_web.plans.models import Revision, SavedPlan
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offers import OFFERS
-from bathys_web.plans.offers.kinds import whole_number
 from bathys_web.plans.pages import (
     SITE,
     units_for,

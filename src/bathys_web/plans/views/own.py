@@ -7,6 +7,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 
 from bathys_web.plans.models import OwnPump, SavedPlan
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offers.kinds import Desk
 from bathys_web.plans.rehearsing import PATIENT
 
@@ -20,8 +21,7 @@ def own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
 
 
 def base_of(request: HttpRequest) -> int:
-    text = request.POST.get("base", "")
-    return int(text) if text.isdigit() and len(text) < 9 else 0
+    return whole_number(request.POST.get("base"))
 
 
 def address_of(saved: SavedPlan) -> str:

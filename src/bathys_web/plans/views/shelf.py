@@ -17,7 +17,7 @@ from bathys_web.plans.actions.copy_plan import copy_plan
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.delete_plan import delete_plan
 from bathys_web.plans.models import SavedPlan
-from bathys_web.plans.offers.kinds import whole_number
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.standing import standings_of
 from bathys_web.plans.starters import LAYOUTS, starter, starters
