@@ -27,6 +27,7 @@ VENV = PROJECT / ".venv"
 PYTHON = VENV / "bin" / "python"
 LEAST_DISK = 400_000_000
 FIRST_PORT = 8000
+LOOK_AFTER = 2.0  # between two looks at what runs [s]
 
 
 class Trouble(Exception):
@@ -221,6 +222,9 @@ class Database:
             say("A database server was left running; it is stopped first.")
             self.stop()
         self.port = _free_port()
+        self._launch()
+
+    def _launch(self) -> None:
         options = [f"-p {self.port}", "-c listen_addresses=127.0.0.1",
                    "-c unix_socket_directories=''"]  # fmt: skip
         if not self.durable:
@@ -239,6 +243,28 @@ class Database:
             "BATHYS_DB_NAME": "bathys", "BATHYS_DB_USER": "bathys",
             "BATHYS_DB_PASSWORD": self.secret.read_text(),
         }  # fmt: skip
+
+    def for_application(self) -> dict[str, str]:
+        """The whole environment of the application."""
+        return {
+            **os.environ, **self.environment(), "BATHYS_SECRET_KEY": _secret_key(),
+            "BATHYS_STATIC_ROOT": str(DATA / "static"), "PYTHONUNBUFFERED": "1",
+        }  # fmt: skip
+
+    def is_up(self) -> bool:
+        """Whether the server runs."""
+        return self._run("pg_ctl", "-D", str(self.folder), "status", check=False).returncode == 0
+
+    def start_again(self) -> None:
+        """Start a server that has died, where it was; parts of it may take a moment to end."""
+        for attempt in range(10):
+            try:
+                self._launch()
+                return
+            except Trouble:
+                if attempt == 9:
+                    raise
+                time.sleep(1.0)
 
     def make_database(self, afresh: bool) -> None:
         """Make the application's database, unless it is there; afresh, drop the old one first."""
@@ -284,17 +310,18 @@ def only_one(name: str) -> Iterator[None]:
             note.unlink(missing_ok=True)
 
 
-def _stop_leftover(note: Path) -> None:
-    """End the web server that a killed start command left behind."""
-    with contextlib.suppress(OSError, ValueError, KeyError):
-        pid = int(json.loads(note.read_text())["pid"])
-        words = Path(f"/proc/{pid}/cmdline").read_bytes().split(b"\0")
-        if str(VENV).encode() in b" ".join(words) and b"bathys_web" in b" ".join(words):
-            say("A web server was left running; it is stopped first.")
-            os.kill(pid, signal.SIGTERM)
-            for _ in range(50):
-                os.kill(pid, 0)  # ends the wait with an OSError once it is gone
-                time.sleep(0.1)
+def _stop_leftovers(note: Path) -> None:
+    """End the servers and workers that a killed start command left behind."""
+    with contextlib.suppress(OSError, ValueError, KeyError, TypeError):
+        for pid in map(int, json.loads(note.read_text())["pids"]):
+            with contextlib.suppress(OSError):
+                words = Path(f"/proc/{pid}/cmdline").read_bytes()
+                if str(VENV).encode() in words and (b"bathys_web" in words or b"work" in words):
+                    say("A part of Bathys was left running; it is stopped first.")
+                    os.kill(pid, signal.SIGTERM)
+                    for _ in range(50):
+                        os.kill(pid, 0)  # ends the wait with an OSError once it is gone
+                        time.sleep(0.1)
 
 
 def _manage(environment: dict[str, str], *words: str) -> None:
@@ -319,42 +346,80 @@ def _wait_until_served(server: subprocess.Popen[bytes], address: str) -> None:
     raise Trouble("The web server did not answer within 30 seconds.")
 
 
+class Crew:
+    """The web server and the workers: started, looked after, stopped."""
+
+    def __init__(self, note: Path, environment: dict[str, str]) -> None:
+        self._note, self._environment = note, environment
+        self._words: dict[str, list[str]] = {}
+        self._running: dict[str, subprocess.Popen[bytes]] = {}
+
+    def start(self, name: str, *words: str) -> subprocess.Popen[bytes]:
+        """Start one of them, in a session of its own, so that Ctrl-C reaches this command alone."""
+        self._words[name] = [str(PYTHON), *words]
+        self._running[name] = subprocess.Popen(
+            self._words[name], env=self._environment, cwd=PROJECT, start_new_session=True,
+        )  # fmt: skip
+        self._note.write_text(json.dumps({"pids": [p.pid for p in self._running.values()]}))
+        return self._running[name]
+
+    def look_after(self) -> None:
+        """Start again what has ended, and say so."""
+        for name, process in tuple(self._running.items()):
+            if process.poll() is not None:
+                say(f"The {name} stopped; it is started again.")
+                self.start(name, *self._words[name][1:])
+
+    def stop(self) -> None:
+        """Stop them all; none is left behind."""
+        for process in self._running.values():
+            process.terminate()
+        for process in self._running.values():
+            try:
+                process.wait(10)
+            except subprocess.TimeoutExpired:
+                with contextlib.suppress(ProcessLookupError):
+                    os.killpg(process.pid, signal.SIGKILL)
+        self._note.unlink(missing_ok=True)
+
+
+LANES = ("quick", "long")
+"""What a worker takes: things of seconds, and things of minutes."""
+
+
 @contextlib.contextmanager
-def served(environment: dict[str, str], name: str, first_port: int, workers: int) -> Iterator[str]:
-    """The application, served on loopback until the block ends."""
+def served(
+    environment: dict[str, str], name: str, first_port: int, workers: int
+) -> Iterator[tuple[str, Crew]]:
+    """The application on loopback, with a worker for each lane, until the block ends."""
     note = DATA / f"{name}-server.json"
-    _stop_leftover(note)
+    _stop_leftovers(note)
     port = _free_port(first_port)
-    address = f"http://127.0.0.1:{port}"
-    server = subprocess.Popen(
-        [str(PYTHON), "-m", "gunicorn", "bathys_web.config.wsgi:application",
-         "--bind", f"127.0.0.1:{port}", "--workers", str(workers), "--threads", "4",
-         "--log-level", "warning", "--no-control-socket"],
-        env=environment, cwd=PROJECT, start_new_session=True,
-    )  # fmt: skip
-    note.write_text(json.dumps({"pid": server.pid}))
+    address, crew = f"http://127.0.0.1:{port}", Crew(note, environment)
     try:
+        server = crew.start(
+            "web server", "-m", "gunicorn", "bathys_web.config.wsgi:application",
+            "--bind", f"127.0.0.1:{port}", "--workers", str(workers), "--threads", "8",
+            "--log-level", "warning", "--no-control-socket",
+        )  # fmt: skip
+        for lane in LANES:
+            crew.start(f"worker for {lane} things", "tools/manage.py", "work", "--lane", lane)
         _wait_until_served(server, f"{address}/accounts/login/")
-        yield address
+        yield address, crew
     finally:
-        server.terminate()
-        try:
-            server.wait(10)
-        except subprocess.TimeoutExpired:
-            server.kill()
-        note.unlink(missing_ok=True)
+        crew.stop()
 
 
 @contextlib.contextmanager
-def running_database(name: str, durable: bool, afresh: bool = False) -> Iterator[dict[str, str]]:
+def running_database(
+    name: str, durable: bool, afresh: bool = False
+) -> Iterator[tuple[Database, dict[str, str]]]:
     """A database server, and the environment for the application."""
     database = Database(name, durable)
     try:
         database.start()
         database.make_database(afresh)
-        yield {**os.environ, **database.environment(), "BATHYS_SECRET_KEY": _secret_key(),
-               "BATHYS_STATIC_ROOT": str(DATA / "static"),
-               "PYTHONUNBUFFERED": "1"}  # fmt: skip
+        yield database, database.for_application()
     finally:
         if database.folder.exists():
             database.stop()
@@ -365,14 +430,19 @@ def demo() -> int:
     with only_one("demo"):
         install_packages(with_browser=False)
         prepare_environment("run")
-        with running_database("postgres", durable=True) as environment:
+        with running_database("postgres", durable=True) as (database, environment):
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
-            with served(environment, "demo", FIRST_PORT, 2) as address:
+            with served(environment, "demo", FIRST_PORT, 2) as (address, crew):
                 (DATA / "demo.running").write_text(f"Open {address}")
                 say(f"\nBathys is running: {address}\nSign in with the demo account; "
                     "Ctrl-C stops it.")  # fmt: skip
-                signal.pause()
+                while True:
+                    time.sleep(LOOK_AFTER)
+                    if not database.is_up():
+                        say("The database server stopped; it is started again.")
+                        database.start_again()
+                    crew.look_after()
     return 0
 
 
@@ -409,7 +479,7 @@ def test() -> int:
         failed = _checked(*_LINTS, environment=dict(os.environ))
         if failed:
             return failed
-        with running_database("postgres-test", durable=False) as environment:
+        with running_database("postgres-test", durable=False) as (_, environment):
             environment["BATHYS_DEMO"] = "1"
             _manage(environment, "collectstatic", "--noinput")
             return _checked(["pytest", *sys.argv[2:]], environment=environment)
@@ -427,10 +497,10 @@ def _with_demo_served(script: str) -> int:
     with only_one(script):
         install_packages(with_browser=True)
         prepare_environment("test")
-        with running_database(f"postgres-{script}", durable=False, afresh=True) as environment:
+        with running_database(f"postgres-{script}", durable=False, afresh=True) as (_, environment):
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
-            with served(environment, script, 0, 1) as address:
+            with served(environment, script, 0, 2) as (address, _):
                 return _checked(["python", f"tools/{script}.py", address], environment=environment)
 
 

@@ -54,6 +54,11 @@ class Assessment:
     evaluation: Evaluation
     findings: tuple[Finding, ...]
 
+    def __getstate__(self) -> dict[str, object]:
+        """What travels to another process: figures are made again there, since their formulas are
+        code."""
+        return {"evaluation": self.evaluation, "findings": self.findings}
+
     @property
     def is_sound(self) -> bool:
         """Whether nothing needs mending."""

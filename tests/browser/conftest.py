@@ -9,6 +9,8 @@ from django.core.management import call_command
 from django.test.testcases import LiveServerThread, _StaticFilesHandler
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from tests.queue_worker import worker
+
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
 
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
@@ -43,8 +45,17 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+@pytest.fixture(scope="package")
+def workers(django_db_setup: Any, django_db_blocker: Any) -> Iterator[None]:
+    """A worker for each lane, as the start command starts them."""
+    with django_db_blocker.unblock(), worker("quick"), worker("long"):
+        yield
+
+
 @pytest.fixture
-def page(chromium: Browser, served_here: Any, transactional_db: Any) -> Iterator[Page]:
+def page(
+    chromium: Browser, served_here: Any, transactional_db: Any, workers: None
+) -> Iterator[Page]:
     """A fresh visitor at the sign-in page, with the demo loaded; no request may leave the host."""
     call_command("load_demo")
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)

@@ -74,3 +74,13 @@ def test_no_vessel_is_narrower_than_a_pipe_in_it() -> None:
     with pytest.raises(BadPlan) as bad:
         plan_from_data(data)
     assert [f.path for f in bad.value.faults] == ["vessels.T1.shape"]
+
+
+def test_a_bell_goes_over_its_standpipe_wall_and_all() -> None:
+    """A bell of 32 mm inside over an inch pipe of 33 mm outside cannot be built."""
+    data = json.loads(Path("examples/linked-beds.json").read_text())
+    data["siphons"][0]["bell_bore"] = {"kind": "standard", "standard": "ASTM D1785 Schedule 80",
+                                       "nominal": "1 1/4 in"}  # fmt: skip
+    with pytest.raises(BadPlan) as bad:
+        plan_from_data(data)
+    assert "bell must be wider" in bad.value.faults[0].sentence

@@ -265,3 +265,16 @@ def test_the_undisturbed_plan_is_followed_for_twice_its_longest_schedule(every: 
     assert run is not None
     lasts = min(max(2.0 * every, 4 * 86400.0), 28 * 86400.0)
     assert run.times[-1] == pytest.approx(lasts, rel=1e-3)
+
+
+def test_a_siphon_held_running_by_a_float_valve_in_its_bed_is_told() -> None:
+    """A miss of the hunt: the pump lifts nothing, and the float valve feeds the bed for ever."""
+    data = _data("linked-beds")
+    data["pumps"][0]["curve"] |= {"max_flow": 1.6e-4, "max_head": 0.014}
+    data["top_ups"] = [{"id": "Z1", "name": "Float valve", "stands_in": "B2", "level": 0.232,
+                        "flow": 7.1e-4}]  # fmt: skip
+    found = assess(plan_from_data(data))
+    assert ("B1", "X1") in _told(found, "fault")
+    run = simulate(plan_from_data(data), 12.0)
+    assert run.times_of("starts", "X1")
+    assert not run.times_of("breaks", "X1")

@@ -99,7 +99,7 @@ def test_a_server_left_behind_is_ended_and_a_stranger_is_not(
     try:
         time.sleep(0.2)
         for process in (stranger, ours):
-            note.write_text(json.dumps({"pid": process.pid}))
+            note.write_text(json.dumps({"pids": [process.pid]}))
             words = [sys.executable, "-c", _STOP, str(TOOL), str(note), sys.prefix]
             subprocess.run(words, check=True, timeout=30)
         assert stranger.poll() is None
@@ -113,6 +113,6 @@ def test_a_server_left_behind_is_ended_and_a_stranger_is_not(
 _STOP = """
 import pathlib, runpy, sys
 tool = runpy.run_path(sys.argv[1])
-tool["_stop_leftover"].__globals__["VENV"] = pathlib.Path(sys.argv[3])
-tool["_stop_leftover"](pathlib.Path(sys.argv[2]))
+tool["_stop_leftovers"].__globals__["VENV"] = pathlib.Path(sys.argv[3])
+tool["_stop_leftovers"](pathlib.Path(sys.argv[2]))
 """

@@ -6,7 +6,12 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
-from bathys.plan import Plan
+from bathys.plan import Plan, plan_from_data
+from bathys.simulation import always
+from bathys_web.computing import asking
+from bathys_web.computing.kinds import kind_of
+from bathys_web.computing.models import Computation
+from bathys_web.computing.results import pack
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.models import SavedPlan
 
@@ -38,6 +43,15 @@ def browser(owner: Any) -> Client:
 
 
 @pytest.fixture(autouse=True)
-def _waits(settings: Any) -> None:
-    """What is followed through time is waited for, so that a test sees it at once."""
-    settings.PATIENCE = 60.0
+def at_once(monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest) -> None:
+    """What is asked for is computed where it is asked, so that a test sees it at once; a test that
+    is marked ``queued`` has the queue itself."""
+    if "queued" not in request.keywords:
+        monkeypatch.setattr(asking, "defer", _compute)
+
+
+def _compute(key: str, lane: str, open_before: int) -> None:
+    row = Computation.objects.get(key=key)
+    found = kind_of(row.kind).compute(plan_from_data(row.document), row.words, always)
+    row.state, row.result = Computation.State.DONE, pack(found)
+    row.save()

@@ -1,8 +1,5 @@
-"""Following a plan from its page: any hours, something failing, long runs by and by."""
+"""Following a plan from its page: any hours, something failing, played on the side view."""
 
-import time
-from collections.abc import Callable
-from threading import Event
 from typing import Any
 
 import pytest
@@ -10,11 +7,8 @@ from django.test import Client
 from django.urls import reverse
 
 from bathys.plan import load_plan
-from bathys.simulation import Abandoned
-from bathys_web.plans import long_runs
 from bathys_web.plans.actions.create_plan import create_plan
-from bathys_web.plans.benches import hours
-from bathys_web.plans.models import LongRun, SavedPlan
+from bathys_web.plans.models import SavedPlan
 from tests.conftest import EXAMPLE
 
 HTMX = {"HX-Request": "true"}
@@ -29,7 +23,7 @@ def pair(owner: Any) -> SavedPlan:
 
 
 def _page(browser: Client, saved: SavedPlan, **wish: str) -> str:
-    answer = browser.get(reverse("bench", args=[saved.key, "hours"]), wish, headers=HTMX)
+    answer = browser.post(reverse("bench", args=[saved.key, "hours"]), wish, headers=HTMX)
     assert answer.status_code == 200
     words: str = answer.content.decode()
     return words
@@ -62,73 +56,15 @@ def test_what_cannot_be_followed_is_told_beside_it(
     assert f'value="{wish["hours"]}"' in words
 
 
-def _until(is_so: Callable[[], bool]) -> None:
-    until = time.monotonic() + 60.0
-    while not is_so() and time.monotonic() < until:
-        time.sleep(0.05)
-    assert is_so()
-
-
-@pytest.mark.django_db(transaction=True)
-def test_a_week_is_worked_off_by_and_by(browser: Client, pair: SavedPlan) -> None:
-    """The page says how far it is and asks again; the second time it is there at once."""
-    assert "goes on by itself" in _page(browser, pair, hours="168")
-    _until(lambda: LongRun.objects.get(plan=pair).result is not None)
-    words = _page(browser, pair, hours="168")
-    assert "Level of every vessel through time" in words
-    assert LongRun.objects.filter(plan=pair).count() == 1
-
-
-@pytest.mark.django_db(transaction=True)
-def test_a_long_run_is_stopped_or_outlived(
-    browser: Client, pair: SavedPlan, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    """Stopped, it is not begun again unasked; a plan that changed gives up what it was before;
-    a run that is stopped in its midst ends there."""
-    ends, halfway = list[str](), Event()
-
-    def follow(*args: Any) -> None:
-        is_wanted: Callable[[float], bool] = args[-1]
-        while is_wanted(0.4 * 168.0 * 3600.0):
-            halfway.set()
-            time.sleep(0.02)
-        ends.append("given up")
-        raise Abandoned
-
-    monkeypatch.setattr(hours, "follow", follow)
-    monkeypatch.setattr(long_runs, "_TOLD", 0.0)
-    _page(browser, pair, hours="168")
-    assert halfway.wait(20.0)
-    assert "Followed 40% of the way" in _page(browser, pair, hours="168")
-    number = LongRun.objects.get(plan=pair).pk
-    address = reverse("stop_long_run", args=[pair.key, number])
-    answer = browser.post(address, {"query": "hours=168"}, headers=HTMX, follow=True)
-    told = answer.content.decode()
-    assert "Stopped." in told
-    assert 'value="168"' in told
-    _until(lambda: len(ends) == 1)
-    assert not LongRun.objects.filter(plan=pair).exists()
-    _page(browser, pair, hours="168")
-    _until(lambda: LongRun.objects.get(plan=pair).reached > 0.0)
-    edit = {"base": "1", "path": "vessels.T1.freeboard", "text": "7 cm"}
-    browser.post(reverse("edit", args=[pair.key]), edit, headers=HTMX)
-    _page(browser, pair, hours="168")
-    _until(lambda: len(ends) == 2)
-    assert LongRun.objects.filter(plan=pair).count() == 1
-    _until(lambda: LongRun.objects.get(plan=pair).reached > 0.0)
-    LongRun.objects.all().delete()
-    _until(lambda: len(ends) == 3)
-
-
 def test_what_is_done_while_it_plays_leaves_the_past_alone(
     browser: Client, pair: SavedPlan
 ) -> None:
     """The plug is pulled an hour in and the tail blocked later: until then the levels are those of
     the undisturbed run, which stands beside them; what cannot be done is told."""
     address = reverse("play", args=[pair.key])
-    calm = browser.get(address, {"hours": "4"}).json()
+    calm = browser.post(address, {"hours": "4"}).json()
     done = {"hours": "4", "deed": ["plug:30min@3600s", "block:R2@2:00"]}
-    found = browser.get(address, done).json()
+    found = browser.post(address, done).json()
     assert "calm" not in calm
     assert found["calm"]["levels"] == calm["levels"]
     assert found["dark"] == [[3600.0, 5400.0]]
@@ -137,20 +73,20 @@ def test_what_is_done_while_it_plays_leaves_the_past_alone(
     assert before == [round(z, 3) for z in calm["levels"]["B1"][:until]]
     assert found["levels"]["B1"] != calm["levels"]["B1"]
     assert any("runs over its rim" in words for _, words in found["events"])
-    told = browser.get(address, {"hours": "4", "deed": "block:X9@1:00"}).json()
+    told = browser.post(address, {"hours": "4", "deed": "block:X9@1:00"}).json()
     assert "not understood" in told["refusal"]
-    drill = browser.get(address, {"drill": "0"}).json()
+    drill = browser.post(address, {"drill": "0"}).json()
     assert drill["times"][0] == 0.0
     assert drill["dark"][0][0] == 0.0
-    assert "no such" in browser.get(address, {"drill": "77"}).json()["refusal"]
+    assert "no such" in browser.post(address, {"drill": "77"}).json()["refusal"]
 
 
 def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan) -> None:
     """The pump in the fish tank: told unasked, tried when asked, mended by one press."""
-    late = browser.get(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
+    late = browser.post(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
     assert "pumps Fish tank down" in late
     where = {"rule": "U9", "place": "P1"}
-    tried = browser.get(
+    tried = browser.post(
         reverse("offers", args=[pair.key, "late_remedies"]), where, headers=HTMX
     ).content.decode()
     assert "hang Pump" in tried
@@ -158,7 +94,7 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
         reverse("take", args=[pair.key, "late_remedies"]),
         {**where, "index": "0", "base": pair.head.number, "part": "P1"}, headers=HTMX,
     )  # fmt: skip
-    again = browser.get(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
+    again = browser.post(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
     assert "pumps Fish tank down" not in again
     levels = reverse("bench", args=[pair.key, "levels"])
     whole = browser.get(levels, headers=HTMX).content.decode()

@@ -117,6 +117,6 @@ def test_what_another_engine_told_is_not_shown(saved: SavedPlan) -> None:
 def test_a_broken_plan_tells_no_harmless_mishaps(browser: Client, owner: Any) -> None:
     path = Path("tests/engine/plans/nearly-shut-drain.json")
     saved = create_plan(owner, plan_from_data(json.loads(path.read_text())), "made for a test")
-    page = browser.get(reverse("bench", args=[saved.key, "levels"]), headers=HTMX).content.decode()
+    page = browser.post(reverse("bench", args=[saved.key, "levels"]), headers=HTMX).content.decode()
     assert "Put that right first" in page
     assert "If something fails" not in page

@@ -38,8 +38,9 @@ def test_no_page_breaks_when_asked_with_them(
 ) -> None:
     """It answers, or says what it does not know."""
     more = ["hours"] if name == "bench" else []
-    response = browser.get(reverse(name, args=[saved.key, *more]), asked, follow=True)
-    assert response.status_code < 500
+    address = reverse(name, args=[saved.key, *more])
+    assert browser.get(address, asked, follow=True).status_code < 500
+    assert browser.post(address, asked, follow=True).status_code < 500
     assert browser.get(reverse("plan", args=[saved.key])).status_code == 200
 
 

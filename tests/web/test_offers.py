@@ -230,7 +230,7 @@ def test_a_cycle_is_told_as_the_beds_run_together(browser: Client, owner: Any) -
         saved = create_plan(owner, plan, "made for a test")
         page = browser.get(reverse("plan", args=[saved.key])).content.decode()
         assert f'id="value-{key}"' in page
-        late = browser.get(reverse("offers", args=[saved.key, "late"]), headers=HTMX)
+        late = browser.post(reverse("offers", args=[saved.key, "late"]), headers=HTMX)
         told = late.content.decode()
         assert (f'id="value-{key}" hx-swap-oob="true"' in told) == apart
         assert ("as the beds run together; 12 min 02 s" in told) == apart
@@ -249,7 +249,7 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     assert "asks for, while its water is steady." in page
     assert _verdict(page) == "Nothing to mend so far"
     assert "Nothing to mend so far" in shelf
-    late = browser.get(reverse("offers", args=[saved.key, "late"]), headers=HTMX).content.decode()
+    late = browser.post(reverse("offers", args=[saved.key, "late"]), headers=HTMX).content.decode()
     told = "what must be mended came out through time" if grave else "the margins it asks for."
     verdict = "1 warning" if grave else "Nothing to mend"
     for now in (late, browser.get(address).content.decode()):

@@ -15,9 +15,13 @@ from hypothesis import strategies as st
 
 from bathys.evaluation import falls_of
 from bathys.pipeline import assess
-from bathys.plan import plan_from_data
+from bathys.plan import Plan, plan_from_data
+from bathys.simulation import always
+from bathys_web.computing.asking import Answer
+from bathys_web.computing.kinds import kind_of
 from bathys_web.plans.benches import BENCHES, Ask
 from bathys_web.plans.benches.stairs import draw_stairs
+from bathys_web.plans.desk import Desk
 from bathys_web.plans.side_view import Scene, draw_side_view
 from bathys_web.plans.side_view.uprights import Uprights
 from bathys_web.plans.stations import stations_of
@@ -111,9 +115,16 @@ def test_the_picture_is_told_in_words(document: dict[str, Any]) -> None:
     assert "Fish tank: floor 0 mm over yard slab, water from 532 mm to 619 mm deep." in words
 
 
+class _AtOnce(Desk):
+    """A desk whose answers are there at once."""
+
+    def computed(self, kind: str, plan: Plan, words: Any = None) -> Answer:
+        return Answer("done", result=kind_of(kind).compute(plan, words or {}, always))
+
+
 def _bench(document: dict[str, Any], bench: str, asked: str = "", units: Any = "metric") -> Any:
     found = assess(plan_from_data(document))
-    return BENCHES[bench].page(Ask(Mock(), found, QueryDict(asked), units))
+    return BENCHES[bench].page(Ask(Mock(), found, QueryDict(asked), units, _AtOnce("")))
 
 
 def test_the_pump_bench_crosses_its_lines_where_the_pump_settles(document: dict[str, Any]) -> None:
@@ -131,6 +142,7 @@ def test_the_pump_bench_crosses_its_lines_where_the_pump_settles(document: dict[
         assert [s["x"] for s in plot["spots"]] == sorted(s["x"] for s in plot["spots"])[::-1]
 
 
+@pytest.mark.django_db
 def test_the_siphon_bench_draws_a_cycle_only_where_there_is_one(document: dict[str, Any]) -> None:
     """And cuts the siphon open to one scale."""
     page = _bench(document, "siphon", units="us")
@@ -142,6 +154,7 @@ def test_the_siphon_bench_draws_a_cycle_only_where_there_is_one(document: dict[s
     assert still.get("plot", "") == ""
 
 
+@pytest.mark.django_db
 def test_claims_stand_on_each_other_in_the_sump(document: dict[str, Any]) -> None:
     """Bands from the floor up without a gap, and every fall told."""
     page = _bench(document, "levels")

@@ -49,11 +49,13 @@ def seconds(text: str) -> float:
     if found is None:
         raise BadWish(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
     hours, minutes, amount, unit = found.groups()
-    time = (
-        3600.0 * int(hours) + 60.0 * int(minutes)
-        if hours is not None
-        else float(amount) * _SECONDS[unit]
-    )
+    if hours is not None:
+        return 3600.0 * int(hours) + 60.0 * int(minutes)
+    return float(amount) * _SECONDS[unit]
+
+
+def _within_a_month(text: str) -> float:
+    time = seconds(text)
     if time > LONGEST:
         raise BadWish(f"“{text}” is longer than any run; a plan is followed for a month at most.")
     return time
@@ -84,9 +86,9 @@ def deed_of(plan: Plan, text: str) -> Deed:
     """
     what, _, when = text.strip().partition("@")
     kind, _, rest = what.partition(":")
-    time = seconds(when) if when else (3600.0 if kind == "rain" else 0.0)
+    time = _within_a_month(when) if when else (3600.0 if kind == "rain" else 0.0)
     if kind == "plug":
-        return Deed(time, "plug", amount=seconds(rest or "2h"))
+        return Deed(time, "plug", amount=_within_a_month(rest or "2h"))
     if kind == "rain":
         try:
             depth = read(rest, "length")

@@ -148,10 +148,11 @@ def _feeds(now: Balance, run: Run, linked: Sequence[str]) -> bool:
 def _leaks(
     now: Balance, built: SiphonModel, linked: list[str], rows: Sequence[GravityLine]
 ) -> tuple[tuple[Floats, Floats], tuple[str, ...]]:
-    """What leaves a bed and those linked to it by other ways than its siphon, by level, and by
-    which; the ways lead elsewhere than to a bed of the same water."""
+    """What leaves a bed and those linked to it by other ways than its siphon, by level, less what
+    float valves let in, and by which; the ways lead elsewhere than to a bed of the same water."""
+    fresh = [t for t in now.plan.top_ups if t.stands_in in linked]
     pumps = [p for p in now.plan.pumps if p.stands_in in linked and now.pump_flows[p.id] > 0.0]
-    if not rows and not pumps:
+    if not rows and not pumps and not fresh:
         return NO_LEAKS, ()
     floor, top = built.floor, built.priming_level
     levels = np.linspace(0.0, max(1.05 * top, built.rim + 0.01), _LEAK_POINTS)
@@ -166,6 +167,9 @@ def _leaks(
         inlet = now.plan.vessel(pump.stands_in).floor_height + pump.inlet_height - floor
         flows = flows + np.where(levels > inlet, now.pump_flows[pump.id], 0.0)
         ways.append(pump.id)
+    for top_up in fresh:
+        shuts = now.plan.vessel(top_up.stands_in).floor_height + top_up.level - floor
+        flows = flows - np.where(levels < shuts, top_up.flow, 0.0)
     return (levels, flows), tuple(dict.fromkeys(ways))
 
 
@@ -237,7 +241,8 @@ def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> Pu
     closer = now.closing.get(bed.id)
     loop = {v for v, c in now.closing.items() if c == closer}
     pumps = [p for p in plan.pumps if p.stands_in == closer and p.switch is None]
-    if closer is None or loop != {bed.id, closer} or len(pumps) != 1:
+    has_fresh = any(t.stands_in == bed.id for t in plan.top_ups)
+    if closer is None or loop != {bed.id, closer} or len(pumps) != 1 or has_fresh:
         return None
     riser = plan.run_from(f"{pumps[0].id}.out")
     own = [r for r in plan.runs if plan.owner_of(r.start) in loop]

@@ -64,7 +64,7 @@ class BellSiphon(Part):
             raise ValueError(
                 "the slots and the air tube's mouth must lie below the standpipe's rim"
             )
-        if self.bell_bore.inside <= self.standpipe_bore.inside:
+        if self.bell_bore.inside <= self.standpipe_bore.outside:
             raise ValueError("the bell must be wider than the standpipe it covers")
         if self.guard_diameter is not None and self.guard_diameter <= self.bell_bore.inside:
             raise ValueError("the media guard must be wider than the bell")

@@ -4,7 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from bathys.parts.bores import bore_of, standards
+from bathys.parts.bores import bore_of, pipe_sizes, standards
 from bathys.plan.base import Part
 from bathys.plan.quantities import (
     Angle,
@@ -32,6 +32,8 @@ __all__ = [
     "Valve",
 ]
 
+_HOSE_WALL = 0.002  # wall of a pipe known only by its bore [m] (assumed)
+
 
 class StandardBore(Part):
     """A bore by standard and nominal size."""
@@ -55,6 +57,12 @@ class StandardBore(Part):
         """Inside diameter [m]."""
         return bore_of(self.standard, self.nominal)
 
+    @property
+    def outside(self) -> float:
+        """Outside diameter [m]."""
+        sizes = pipe_sizes(self.standard)
+        return next(s.outside_diameter for s in sizes if s.nominal == self.nominal)
+
 
 class InsideDiameter(Part):
     """A bore by its inside diameter, as hose is sold."""
@@ -66,6 +74,11 @@ class InsideDiameter(Part):
     def inside(self) -> float:
         """Inside diameter [m]."""
         return self.diameter
+
+    @property
+    def outside(self) -> float:
+        """Outside diameter, with a wall as hose has [m]."""
+        return self.diameter + 2.0 * _HOSE_WALL
 
 
 Bore = Annotated[StandardBore | InsideDiameter, Field(discriminator="kind")]

@@ -35,7 +35,7 @@ class FedBed:
         Level where the tail ends, [m]
     leaks : (array, array)
         Levels over the floor, rising, [m], and what leaves by other ways than the siphon at each,
-        [m³/s]
+        less what float valves let in, [m³/s]
     """
 
     inlet = -np.inf

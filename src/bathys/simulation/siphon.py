@@ -13,7 +13,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.network import Line, Piece, line_of_run
-from bathys.parts.bores import pipe_sizes
 from bathys.parts.fittings import FITTINGS, MOUTHS
 from bathys.parts.fouling import FOULING
 from bathys.physics import GRAVITY, area_of
@@ -29,7 +28,7 @@ from bathys.physics.siphon import (
 )
 from bathys.plan.model import Plan
 from bathys.plan.overflows import BellSiphon, LoopSiphon, Siphon
-from bathys.plan.pipes import Bore, Run, StandardBore
+from bathys.plan.pipes import Run
 
 __all__ = ["KINDS", "SiphonModel", "Window", "annulus_area", "least_start"]
 
@@ -38,7 +37,6 @@ Floats = NDArray[np.float64]
 _ANNULUS_ENTRY_LOSS = 0.5  # flush entrance, on the annulus (Crane TP-410, memory)
 _CROWN_TURN_LOSS = 1.5  # the turn over the rim and into the standpipe, on its bore (assumed)
 _BEND_LOSS = 0.6  # the two half turns of a loop of tube, together (assumed)
-_HOSE_WALL = 0.002  # wall of a standpipe known only by its bore [m] (assumed)
 _TABLE_FLOWS = np.linspace(0.0, 1.0, 201)
 
 
@@ -78,16 +76,9 @@ class _Built:
     annulus: float = 0.0
 
 
-def _outside(bore: Bore) -> float:
-    if isinstance(bore, StandardBore):
-        sizes = pipe_sizes(bore.standard)
-        return next(s.outside_diameter for s in sizes if s.nominal == bore.nominal)
-    return bore.inside + 2.0 * _HOSE_WALL
-
-
 def annulus_area(siphon: BellSiphon) -> float:
     """Area between bell and standpipe [m²]; none if the standpipe's wall fills the bell."""
-    inner = _outside(siphon.standpipe_bore)
+    inner = siphon.standpipe_bore.outside
     return max(area_of(siphon.bell_bore.inside) - area_of(inner), 0.0)
 
 

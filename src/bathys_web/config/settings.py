@@ -37,7 +37,9 @@ INSTALLED_APPS = [
     "csp",
     "allauth",
     "allauth.account",
+    "procrastinate.contrib.django",
     "bathys_web.accounts",
+    "bathys_web.computing",
     "bathys_web.plans",
 ]
 

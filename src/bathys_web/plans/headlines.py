@@ -5,11 +5,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from bathys.engine import engine_name
+from bathys.network import NotSolved
 from bathys.pipeline import Assessment
+from bathys.plan import Plan
 from bathys_web.plans.models import Revision
-from bathys_web.plans.storing import assessment_of
+from bathys_web.plans.storing import assessment_of, assessment_of_plan
 
-__all__ = ["Headline", "Headlines", "headlines_document", "headlines_of"]
+__all__ = ["Headline", "Headlines", "headlines_document", "headlines_of", "headlines_of_plan"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,6 +42,14 @@ def headlines_document(found: Assessment) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def headlines_of_plan(plan: Plan) -> dict[str, Any]:
+    """The same of a plan that may not work out."""
+    try:
+        return headlines_document(assessment_of_plan(plan))
+    except NotSolved:
+        return {"engine": engine_name()}
+
+
 def headlines_of(revision: Revision) -> Headlines:
     """The headlines of a revision; worked out anew where another engine told them.
 
@@ -49,7 +59,7 @@ def headlines_of(revision: Revision) -> Headlines:
         As the engine
     """
     kept = revision.headlines
-    if kept.get("engine") != engine_name():
+    if kept.get("engine") != engine_name() or "figures" not in kept:
         return _headlines(assessment_of(revision))
     figures = tuple(Headline(*row) for row in kept["figures"])
     return Headlines(figures, kept["fault"], kept["warning"])

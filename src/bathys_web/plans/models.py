@@ -4,11 +4,10 @@ import uuid
 
 from django.conf import settings
 from django.db import models
-from django.utils import timezone
 
 from bathys.parts.pumps import CatalogPump
 
-__all__ = ["Followed", "LongRun", "OwnPump", "Revision", "SavedPlan"]
+__all__ = ["Followed", "OwnPump", "Revision", "SavedPlan"]
 
 
 class SavedPlan(models.Model):
@@ -50,25 +49,6 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plan_id} r{self.number}"
-
-
-class LongRun(models.Model):
-    """A long run through time: asked for, worked off by a thread, kept with its plan."""
-
-    plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="long_runs")
-    wish = models.CharField(max_length=400)
-    begun = models.DateTimeField(auto_now_add=True)
-    heard = models.DateTimeField(default=timezone.now)
-    reached = models.FloatField(default=0.0)  # share of the way
-    result = models.JSONField(null=True)
-
-    class Meta:
-        constraints = (
-            models.UniqueConstraint(fields=("plan", "wish"), name="one_long_run_a_wish"),
-        )
-
-    def __str__(self) -> str:
-        return f"{self.plan_id} {self.wish}"
 
 
 class Followed(models.Model):

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from django.db.models import QuerySet
 
 from bathys.engine import engine_name
+from bathys_web.plans.headlines import headlines_of
 from bathys_web.plans.models import Followed, Revision
-from bathys_web.plans.storing import assessment_of
 
 __all__ = ["Standing", "standings_of"]
 
@@ -48,9 +48,9 @@ def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
     known = {f.content_hash: f for f in _of_this_engine(names)}
     rows = []
     for revision in revisions:
-        counts, late = assessment_of(revision).counts, known.get(revision.content_hash)
+        told, late = headlines_of(revision), known.get(revision.content_hash)
         rows.append(Standing(
-            counts["fault"] + (late.faults if late else 0),
-            counts["warning"] + (late.warnings if late else 0), late is not None,
+            told.fault + (late.faults if late else 0),
+            told.warning + (late.warnings if late else 0), late is not None,
         ))  # fmt: skip
     return rows

@@ -3,14 +3,12 @@
 import hashlib
 from functools import lru_cache
 
-from bathys.pipeline import Assessment, Rehearsed, assess
+from bathys.pipeline import Assessment, assess
 from bathys.plan import Plan, plan_from_data
 from bathys_web.plans.models import Revision
-from bathys_web.plans.rehearsing import PATIENT, Rehearsals
 
 __all__ = [
     "assessment_of", "assessment_of_plan", "content_hash", "document_of", "keep_plan", "plan_of",
-    "rehearsed_of_plan",
 ]  # fmt: skip
 
 _MOST_KEPT = 48
@@ -58,24 +56,6 @@ def assessment_of_plan(plan: Plan) -> Assessment:
         As the engine
     """
     return assess(plan)
-
-
-_rehearsals = Rehearsals()
-
-
-def rehearsed_of_plan(
-    plan: Plan, desk: str = "", patience: float = PATIENT
-) -> Rehearsed | str | None:
-    """The rehearsal of a plan, kept likewise; a sentence that says why there is none; or none if it
-    is not there after so many seconds, and is to be asked for again. What was asked for the same
-    desk before, and is not done, is given up.
-
-    Raises
-    ------
-    NotSolved
-        As the engine
-    """
-    return _rehearsals.ask(content_hash(plan), assessment_of_plan(plan), desk, patience)
 
 
 def assessment_of(revision: Revision) -> Assessment:

@@ -4,6 +4,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
 from bathys.plan import Plan
+from bathys_web.plans.headlines import headlines_of_plan
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.storing import content_hash, document_of
 
@@ -35,7 +36,7 @@ def create_plan(
     saved = SavedPlan.objects.create(owner=owner, origin=origin)
     saved.head = Revision.objects.create(
         plan=saved, number=1, document=document_of(plan), what_changed=what, author=owner,
-        content_hash=content_hash(plan),
+        content_hash=content_hash(plan), headlines=headlines_of_plan(plan),
     )  # fmt: skip
     saved.save()
     return saved

@@ -9,8 +9,8 @@ from django.http import QueryDict
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System
+from bathys_web.plans.desk import Desk
 from bathys_web.plans.models import SavedPlan
-from bathys_web.plans.rehearsing import PATIENT
 
 __all__ = ["Ask", "Bench"]
 
@@ -29,15 +29,15 @@ class Ask:
         What was chosen or typed
     units : str
         The system shown
-    patience : float
-        How long an answer may take before it is asked for again, [s]
+    desk : Desk
+        Who asks
     """
 
     saved: SavedPlan
     found: Assessment
     asked: QueryDict
     units: System
-    patience: float = PATIENT
+    desk: Desk
 
     @property
     def plan(self) -> Plan:

@@ -1,14 +1,14 @@
 """The time bench: a plan followed for as many hours as are asked for, with things done to it on
 the way, and played on the side view.
 
-A day or two are followed at once; longer runs are put on a list, and the page asks how far they
-are until they are there.
+Workers follow it, and the page asks how far they are until the result is there.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import asdict, dataclass
 from typing import Any
+from urllib.parse import urlencode
 
 import numpy as np
 from django.http import QueryDict
@@ -17,22 +17,22 @@ from bathys.commands.rehearse import mishap_words
 from bathys.commands.simulate import BadWish, deed_of, deed_words, event_words, seconds, weather_of
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
-from bathys.pipeline import Rehearsed
-from bathys.plan import Plan, plan_from_data
+from bathys.plan import Plan
 from bathys.simulation import Deed, NotSimulated, Through, always, follow, joined_through
 from bathys.simulation.through_time import LONGEST
 from bathys.simulation.what_if import WhatIf, mishaps_of
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Plot
-from bathys_web.plans.long_runs import ask_for_long_run
-from bathys_web.plans.models import LongRun, SavedPlan
+from bathys_web.plans.desk import Desk
+from bathys_web.plans.followed import followed_of
 from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.storing import content_hash, rehearsed_of_plan
 
-__all__ = ["BENCH", "play"]
+__all__ = ["BENCH", "Wish", "follow_wish", "is_long_wish", "play", "play_wish"]
 
-_AT_ONCE = 48.0 * 3600.0
+_AT_ONCE = 48.0 * 3600.0  # the longest that is played [s]
+_A_DAY, _A_DAY_OF_BEDS = 0.05, 0.0075  # what following takes [s], for the square of the beds
+_QUICK = 3.0  # what a worker for quick things may take [s]
 _MOST_EVENTS = 60
 _MOST_FRAMES = 1200
 _MOST_POINTS = 700
@@ -65,6 +65,18 @@ class Wish:
             asked.get("hours", "")[:20], asked.get("cut", "")[:20], asked.get("lasts", "")[:20],
             asked.get("wish", "")[:60], "dry" in asked, deeds,
         )  # fmt: skip
+
+    @classmethod
+    def of_words(cls, words: Mapping[str, Any]) -> "Wish":
+        """From plain data, as it lies on the queue."""
+        return cls(**{**words, "deeds": tuple(words["deeds"])})
+
+    @property
+    def query(self) -> str:
+        """The form's fields as they stand in an address."""
+        fields = {f: getattr(self, f) for f in ("hours", "cut", "lasts", "wish")}
+        return urlencode({**fields, **({"dry": "yes"} if self.dry else {}),
+                          "deed": self.deeds}, doseq=True)  # fmt: skip
 
 
 def _time(text: str) -> float:
@@ -216,9 +228,35 @@ def _dark(through: Through, end: float) -> list[list[float]]:
     return [[t, next((b for b in on if b > t), end)] for t in off]
 
 
-def _safely(
+def is_long_wish(plan: Plan, words: Mapping[str, Any]) -> bool:
+    """Whether following a wish is known to take more than a few seconds: the work grows with the
+    days and about with the square of the siphon beds, whose starts cut every step short."""
+    wish = Wish.of_words(words["wish"])
+    days = _time(wish.hours) / 86400.0 * (2.0 if wish.wish or wish.cut or wish.deeds else 1.0)
+    return days * (_A_DAY + _A_DAY_OF_BEDS * len(plan.siphons) ** 2) > _QUICK
+
+
+def follow_wish(
     plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool] = always
 ) -> dict[str, Any]:
+    """What the bench shows of a wish; ``refusal`` alone where it cannot be followed.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    wish : Wish
+        What was asked for
+    units : str
+        The system shown
+    is_wanted : callable
+        Told the share of the way, answers whether to go on
+
+    Returns
+    -------
+    dict
+        Plain data
+    """
     try:
         return _followed(plan, wish, units, is_wanted)
     except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
@@ -231,16 +269,12 @@ def _page(ask: Ask) -> dict[str, Any]:
     length, errors = _read(wish)
     page: dict[str, Any] = {"wish": wish, "errors": errors,
                             "choices": [("", "nothing else"), *_choices(plan, ask.units)],
-                            "query": ask.asked.urlencode()}  # fmt: skip
+                            "query": wish.query}  # fmt: skip
     page["done"] = _done_rows(plan, wish, ask.units)
     if errors:
         return page
-    if "stopped" in ask.asked:
-        return {**page, "is_stopped": True}
-    if length <= _AT_ONCE:
-        return {**page, **_safely(plan, wish, ask.units), "may_play": True}
-    run = _long_run(ask.saved, plan, wish, ask.units)
-    return {**page, **(run.result or {"waits_for": run, "percent": round(100.0 * run.reached)})}
+    answer = ask.desk.computed("hours", plan, {"wish": asdict(wish), "units": ask.units})
+    return {**page, "answer": answer, **(answer.result or {}), "may_play": length <= _AT_ONCE}
 
 
 def _done_rows(plan: Plan, wish: Wish, units: System) -> list[dict[str, str]]:
@@ -252,7 +286,7 @@ def _done_rows(plan: Plan, wish: Wish, units: System) -> list[dict[str, str]]:
     return rows
 
 
-def play(plan: Plan, asked: QueryDict, units: System) -> dict[str, Any]:
+def play(plan: Plan, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Levels to play on the side view, and how they would have gone undisturbed.
 
     Parameters
@@ -264,35 +298,50 @@ def play(plan: Plan, asked: QueryDict, units: System) -> dict[str, Any]:
         of the rehearsal's power cuts
     units : str
         System of units for words
+    desk : Desk
+        Who asks
 
     Returns
     -------
     dict
-        Plain data; ``refusal`` alone where it cannot be followed
+        Plain data; ``refusal`` alone where it cannot be followed, ``waits`` with how far it is
+        where it is to be asked for again
     """
     if "drill" in asked:
-        return _drill(plan, asked.get("drill", ""))
+        return _drill(plan, asked.get("drill", ""), desk)
     wish = Wish.of(asked)
     length, errors = _read(wish)
     if errors:
         return {"refusal": next(iter(errors.values()))}
     if length > _AT_ONCE:
         return {"refusal": "Two days and less are played; follow a shorter time."}
+    found = desk.computed("play", plan, {"wish": asdict(wish), "units": units})
+    if found.is_done:
+        return dict(found.result)
+    return {"waits": found.percent} if found.is_open else {"refusal": found.why or "Ask again."}
+
+
+def play_wish(
+    plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool] = always
+) -> dict[str, Any]:
+    """What is played of a wish; parameters and result as :func:`follow_wish`."""
     try:
         deeds = _deeds(plan, wish)
-        data = _to_play(plan, _through(plan, wish, deeds))
+        ways = 2 if deeds else 1
+        data = _to_play(plan, _through(plan, wish, deeds, lambda s: is_wanted(s / ways)))
         if deeds:
-            data["calm"] = _to_play(plan, _through(plan, wish, ()))
+            calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s))
+            data["calm"] = _to_play(plan, calm)
     except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
         return {"refusal": f"This cannot be followed: {error}"}
     turns = [(f"turn:{r.id}", f"Turn the valve of {r.name} to") for r in plan.runs if r.valve]
     return {**data, "choices": [*_choices(plan, units), *turns]}
 
 
-def _drill(plan: Plan, number: str) -> dict[str, Any]:
-    late = rehearsed_of_plan(plan)
-    if not isinstance(late, Rehearsed):
-        return {"refusal": late or "It is still being followed; try again."}
+def _drill(plan: Plan, number: str, desk: Desk) -> dict[str, Any]:
+    late = followed_of(desk, plan)
+    if late is None:
+        return {"refusal": "It is still being followed; try again."}
     drills = late.rehearsal.drills
     if not 0 <= whole_number(number) < len(drills):
         return {"refusal": "There is no such power cut."}
@@ -300,16 +349,6 @@ def _drill(plan: Plan, number: str) -> dict[str, Any]:
     begun = float(drill.dark.times[0])
     data = _to_play(plan, joined_through(plan, [drill.dark, drill.light]), begun)
     return {**data, "dark": [[0.0, float(drill.light.times[0]) - begun]]}
-
-
-def _long_run(saved: SavedPlan, plan: Plan, wish: Wish, units: System) -> LongRun:
-    # A copy of its own, since a plan keeps what it has worked out and threads share it.
-    copy = plan_from_data(plan.model_dump(mode="json", by_alias=True))
-
-    def work(is_wanted: Callable[[float], bool]) -> dict[str, Any]:
-        return _safely(copy, wish, units, is_wanted)
-
-    return ask_for_long_run(saved, content_hash(plan), [units, asdict(wish)], work)
 
 
 BENCH = Bench(

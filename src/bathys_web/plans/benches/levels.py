@@ -18,8 +18,8 @@ from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.benches.sump import draw_sump
+from bathys_web.plans.followed import rehearsal_of
 from bathys_web.plans.stations import numbers_of
-from bathys_web.plans.storing import rehearsed_of_plan
 
 __all__ = ["BENCH"]
 
@@ -45,14 +45,12 @@ def _page(ask: Ask) -> dict[str, Any]:
     falls, numbers = falls_of(found), numbers_of(plan)
     rows = sorted(_fall_rows(plan, falls, units), key=lambda r: numbers[r["run"].id])
     page: dict[str, Any] = {"stairs": draw_stairs(found, falls, units), "falls": rows}
-    late = rehearsed_of_plan(plan, str(ask.saved.key), ask.patience)
-    if late is None:
-        return {**page, "waits": True}
-    if isinstance(late, str):
-        return {**page, "refusal": late}
-    rehearsal = late.rehearsal
+    answer = rehearsal_of(ask.desk, plan)
+    if not answer.is_done:
+        return {**page, "answer": answer}
+    rehearsal = answer.result.rehearsal
     return {
-        **page,
+        **page, "answer": answer,
         "sumps": [_sump(plan, s, units) for s in rehearsal.claims],
         "drills": [_drill(plan, d, i, units) for i, d in enumerate(rehearsal.drills)],
         "mishaps": [

@@ -29,8 +29,9 @@ from bathys_web.plans.benches.cutaway import draw_siphon
 from bathys_web.plans.benches.plots import Curve, Mark, Plot
 from bathys_web.plans.benches.tweaking import tweak_form
 from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
+from bathys_web.plans.followed import rehearsal_of
 from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
+from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["BENCH", "take_siphon"]
 
@@ -93,13 +94,9 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
     )  # fmt: skip
 
 
-def _cycles(ask: Ask) -> list[dict[str, Any]] | None:
-    """Every siphon's cycle once the plan has come round, where it has been followed; none if it is
-    not there yet."""
-    plan, units = ask.plan, ask.units
-    late = rehearsed_of_plan(plan, str(ask.saved.key), ask.patience)
-    if not isinstance(late, Rehearsed):
-        return None if late is None else []
+def _cycles(late: Rehearsed, units: System) -> list[dict[str, Any]]:
+    """Every siphon's cycle once the plan has come round."""
+    plan = late.assessment.evaluation.plan
     return [
         {
             "id": c.siphon, "name": plan.part(c.siphon).name,
@@ -132,13 +129,14 @@ def _page(ask: Ask) -> dict[str, Any]:
     most = 1.12 * max([inflow, window.stop.high, window.start.high,
                        *(c.window.stop.value for c in choices[:3])])  # fmt: skip
     scale, ticks = flow_axis(most, units)
-    plot = _cycle_plot(bed)
+    plot, answer = _cycle_plot(bed), rehearsal_of(ask.desk, plan)
     return {
         **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": WIDE,
         "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
         **tweak_form(ask.found, bed, units),
         "tail_words": _tail_words(ask.found, bed, plan.part(tail), units),
-        "plot": plot.as_json(units) if plot else "", "cycles": _cycles(ask),
+        "plot": plot.as_json(units) if plot else "", "answer": answer,
+        "cycles": _cycles(answer.result, units) if answer.is_done else [],
         "now": band_of(window, inflow, scale), "inflow": show(inflow, "flow", units),
         "start": show(window.start.value, "flow", units),
         "stop": show(window.stop.value, "flow", units),

@@ -9,31 +9,40 @@ from django.http import QueryDict
 
 from bathys.commands.check import remedy_words
 from bathys.edits import EditRefused
-from bathys.pipeline import Assessment, Rehearsed, late_remedies_of, remedies_of
+from bathys.pipeline import Assessment, Rehearsed, Remedy, remedies_of
 from bathys.plan import Plan
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.desk import Desk
+from bathys_web.plans.followed import followed_of, rehearsal_of
 from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.offers.kinds import GONE, Desk
+from bathys_web.plans.offers.kinds import GONE
 from bathys_web.plans.stations import name_of
-from bathys_web.plans.storing import assessment_of_plan, rehearsed_of_plan
+from bathys_web.plans.storing import assessment_of_plan
 
-__all__ = ["late_list", "late_remedies_list", "remedies_list", "take_late_remedy", "take_remedy"]
+__all__ = ["late_list", "late_remedies_list", "remedies_list", "remedy_rows",
+           "take_late_remedy", "take_remedy"]  # fmt: skip
 
 _TOLD_APART = 0.01  # a cycle that comes out so much otherwise is told as it runs
 
 
+def remedy_rows(
+    finding: Finding, remedies: Sequence[Remedy], plan: Plan, units: System
+) -> list[dict[str, Any]]:
+    """Remedies as the page shows them."""
+    offers = finding.list_offers()
+    return [
+        {"index": offers.index(r.offer), "words": remedy_words(r, plan, units)} for r in remedies
+    ]
+
+
 def remedies_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Remedies of one finding, each with its effect."""
-    rows = []
+    rows, plan = [], found.evaluation.plan
     for finding in found.findings:
         if (finding.rule.id, finding.place) == (asked.get("rule"), asked.get("place")):
-            for remedy in remedies_of(found, finding):
-                at = finding.list_offers().index(remedy.offer)
-                rows.append(
-                    {"index": at, "words": remedy_words(remedy, found.evaluation.plan, units)}
-                )
+            rows = remedy_rows(finding, remedies_of(found, finding), plan, units)
             break
     return {"rows": rows, "rule": asked.get("rule"), "place": asked.get("place")}
 
@@ -67,11 +76,10 @@ def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any
 
 def late_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Findings on what the plan does through time and when things fail."""
-    late = rehearsed_of_plan(found.evaluation.plan, desk.key, desk.patience)
-    if late is None:
-        return {"waits": True}
-    if isinstance(late, str):
-        return {"refusal": late, "findings": []}
+    answer = rehearsal_of(desk, found.evaluation.plan)
+    if not answer.is_done:
+        return {"answer": answer}
+    late: Rehearsed = answer.result
     counts = Counter(f.severity for f in late.findings)
     return {
         "cycles": _cycles(found, late, units),
@@ -101,19 +109,11 @@ def late_remedies_list(
     found: Assessment, asked: QueryDict, units: System, desk: Desk
 ) -> dict[str, Any]:
     """Remedies of one of those findings, each tried by following the plan again."""
-    late, rows = rehearsed_of_plan(found.evaluation.plan, desk.key), []
-    place = (asked.get("rule"), asked.get("place"))
-    for finding in late.findings if isinstance(late, Rehearsed) else ():
-        if (finding.rule.id, finding.place) == place:
-            for remedy in late_remedies_of(late, finding):
-                at = finding.list_offers().index(remedy.offer)
-                rows.append(
-                    {"index": at, "words": remedy_words(remedy, found.evaluation.plan, units)}
-                )
-            break
-    return {"rows": rows, "rule": place[0], "place": place[1]}
+    words = {"rule": asked.get("rule"), "place": asked.get("place"), "units": units}
+    answer = desk.computed("late_remedies", found.evaluation.plan, words)
+    return {"answer": answer, "rows": answer.result, "rule": words["rule"], "place": words["place"]}
 
 
 def take_late_remedy(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    late = rehearsed_of_plan(plan, desk.key)
-    return _offered(late.findings if isinstance(late, Rehearsed) else (), plan, posted, units)
+    late = followed_of(desk, plan)
+    return _offered(late.findings if late else (), plan, posted, units)

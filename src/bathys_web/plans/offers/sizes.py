@@ -27,8 +27,9 @@ from bathys.sizing import (
 )
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
+from bathys_web.plans.desk import Desk
 from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.offers.kinds import GONE, Desk
+from bathys_web.plans.offers.kinds import GONE
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = [

@@ -15,6 +15,7 @@ from django.views.decorators.http import require_POST
 from bathys.edits import EditRefused
 from bathys.plan import Plan
 from bathys.units import System
+from bathys_web.computing.asking import stop as stop_computation
 from bathys_web.plans.actions.add_revision import StaleEdit
 from bathys_web.plans.actions.apply_change import Offered, apply_change
 from bathys_web.plans.actions.edit_field import edit_field
@@ -22,7 +23,6 @@ from bathys_web.plans.actions.step_history import go_to as go_to_revision
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
 from bathys_web.plans.inspector import Row, find_row
-from bathys_web.plans.long_runs import stop_long_run
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offers import OFFERS
@@ -203,9 +203,8 @@ def go_to(request: HttpRequest, key: UUID) -> HttpResponse:
 @require_POST
 @login_required
 def stop(request: HttpRequest, key: UUID, number: int) -> HttpResponse:
-    """Give up a long run; its bench is shown with what was asked for, not begun again."""
+    """Give up a computation; its bench is shown with what was asked for, not begun again."""
     saved = own_plan(request, key)
-    stop_long_run(saved, number)
-    asked = QueryDict(request.POST.get("query", ""), mutable=True)
-    asked["stopped"] = "yes"
+    stop_computation(number, str(saved.key))
+    asked = QueryDict(request.POST.get("query", ""))
     return redirect(f"{reverse('bench', args=[saved.key, 'hours'])}?{asked.urlencode()}")

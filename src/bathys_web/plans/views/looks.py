@@ -7,13 +7,13 @@ from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from bathys.pipeline import Rehearsed, explain, explain_late
-from bathys_web.plans.actions.note_followed import note_followed
+from bathys.pipeline import explain, explain_late
 from bathys_web.plans.benches import BENCHES, Ask, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
+from bathys_web.plans.followed import followed_of
 from bathys_web.plans.ghost import ghost_of
 from bathys_web.plans.offers import LISTS, OFFERS
 from bathys_web.plans.pages import (
@@ -26,8 +26,8 @@ from bathys_web.plans.pages import (
 from bathys_web.plans.past import past_of
 from bathys_web.plans.standing import standings_of
 from bathys_web.plans.stations import numbers_of
-from bathys_web.plans.storing import assessment_of, plan_of, rehearsed_of_plan
-from bathys_web.plans.views.own import address_of, desk_of, own_plan, patience_of
+from bathys_web.plans.storing import assessment_of, plan_of
+from bathys_web.plans.views.own import address_of, asked_of, desk_of, own_plan
 
 __all__ = [
     "bench", "compare", "explained", "ghost", "history", "inspector", "offers", "plan_page", "play",
@@ -61,23 +61,26 @@ def inspector(request: HttpRequest, key: UUID) -> HttpResponse:
     return render(request, "plans/_inspector.html", {**context, "saved": saved, "head": saved.head})
 
 
-@require_GET
+@require_http_methods(["GET", "POST"])
 @login_required
 def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
-    """Changes the engine has worked out, each with its effect."""
+    """Changes the engine has worked out, each with its effect; posted, what takes long is asked
+    for."""
     if kind not in LISTS:
         raise Http404
-    saved = own_plan(request, key)
+    saved, asked = own_plan(request, key), asked_of(request)
+    if request.method == "POST" and not request.htmx:
+        LISTS[kind](assessment_of(saved.head), asked, "metric", desk_of(request, saved))
+        return redirect(f"{request.path}?{asked.urlencode()}")
     found = assessment_of(saved.head)
     units = units_for(request, found.evaluation.plan)
-    context = LISTS[kind](found, request.GET, units, desk_of(request, saved))
+    context = LISTS[kind](found, asked, units, desk_of(request, saved))
     if "counts" in context:
-        note_followed(saved.head.content_hash, context["counts"])
         context["standing"] = standings_of([saved.head])[0]
     page = {
         **context, "saved": saved, "head": saved.head, "kind": kind,
-        "part": request.GET.get("part", SITE), "plan": found.evaluation.plan,
-        "numbers": numbers_of(found.evaluation.plan),
+        "part": asked.get("part", SITE), "plan": found.evaluation.plan,
+        "numbers": numbers_of(found.evaluation.plan), "here": f"{request.path}?{asked.urlencode()}",
         "template": f"plans/offers/{kind}.html", "in_page": bool(request.htmx),
     }  # fmt: skip
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
@@ -92,23 +95,26 @@ def compare(request: HttpRequest, key: UUID) -> HttpResponse:
     return render(request, "plans/compare.html", compare_page(saved, request.GET, units))
 
 
-@require_GET
+@require_http_methods(["GET", "POST"])
 @login_required
 def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
-    """One concern of a plan, with its picture."""
+    """One concern of a plan, with its picture; posted, what takes long is asked for."""
     if bench not in BENCHES:
         raise Http404
-    saved = own_plan(request, key)
+    saved, asked = own_plan(request, key), asked_of(request)
     found = assessment_of(saved.head)
     plan = found.evaluation.plan
     units = units_for(request, plan)
+    shown = BENCHES[bench].page(Ask(saved, found, asked, units, desk_of(request, saved)))
+    if request.method == "POST" and not request.htmx and not shown.get("errors"):
+        return redirect(f"{request.path}?{asked.urlencode()}")
     page = {
-        **BENCHES[bench].page(Ask(saved, found, request.GET, units, patience_of(request))),
+        **shown,
         "saved": saved, "head": saved.head, "plan": plan, "units": units, "bench": BENCHES[bench],
         "numbers": numbers_of(plan),
         "benches": benches_of(plan), "template": f"plans/benches/{bench}.html",
-        "asked": request.GET.urlencode(), "part": request.GET.get("part", SITE),
-        "in_page": bool(request.htmx),
+        "asked": asked.urlencode(), "part": asked.get("part", SITE),
+        "here": f"{request.path}?{asked.urlencode()}", "in_page": bool(request.htmx),
     }  # fmt: skip
     return render(request, "plans/_bench.html" if request.htmx else "plans/bench.html", page)
 
@@ -122,8 +128,8 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
     plan, key_of_figure = assessment.evaluation.plan, request.GET.get("figure", "")
     found = explain(assessment, key_of_figure)
     if found is None and _LATE.search(key_of_figure):
-        late = rehearsed_of_plan(plan)
-        found = explain_late(late, key_of_figure) if isinstance(late, Rehearsed) else None
+        late = followed_of(desk_of(request, saved), plan)
+        found = explain_late(late, key_of_figure) if late else None
     if found is None:
         raise Http404
     drivers = () if found.figure.formula.compute else found.drivers
@@ -132,12 +138,13 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
 
 
-@require_GET
+@require_POST
 @login_required
 def play(request: HttpRequest, key: UUID) -> HttpResponse:
-    """Levels to play on the side view."""
-    plan = plan_of(own_plan(request, key).head)
-    return JsonResponse(play_hours(plan, request.GET, units_for(request, plan)))
+    """Levels to play on the side view, or how far they are."""
+    saved = own_plan(request, key)
+    plan, desk = plan_of(saved.head), desk_of(request, saved)
+    return JsonResponse(play_hours(plan, asked_of(request), units_for(request, plan), desk))
 
 
 @require_GET

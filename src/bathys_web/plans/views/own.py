@@ -2,16 +2,14 @@
 
 from uuid import UUID
 
-from django.conf import settings
-from django.http import HttpRequest
+from django.http import HttpRequest, QueryDict
 from django.shortcuts import get_object_or_404
 
+from bathys_web.plans.desk import Desk
 from bathys_web.plans.models import OwnPump, SavedPlan
 from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.offers.kinds import Desk
-from bathys_web.plans.rehearsing import PATIENT
 
-__all__ = ["address_of", "base_of", "desk_of", "own_plan", "patience_of"]
+__all__ = ["address_of", "asked_of", "base_of", "desk_of", "own_plan"]
 
 
 def own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
@@ -24,16 +22,21 @@ def base_of(request: HttpRequest) -> int:
     return whole_number(request.POST.get("base"))
 
 
+def asked_of(request: HttpRequest) -> QueryDict:
+    """What was asked: in the address, or in a form that says all of it."""
+    asked = request.GET.copy()
+    posted = request.POST.copy()
+    posted.pop("csrfmiddlewaretoken", None)
+    for field in posted:
+        asked.setlist(field, posted.getlist(field))
+    return asked
+
+
 def address_of(saved: SavedPlan) -> str:
     return f"/plans/{saved.key}/"
-
-
-def patience_of(request: HttpRequest) -> float:
-    """How long a request waits for what takes long: a page's script asks again."""
-    return settings.PATIENCE if request.htmx else PATIENT
 
 
 def desk_of(request: HttpRequest, saved: SavedPlan) -> Desk:
     """What offers need to know of who asks."""
     pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
-    return Desk(str(saved.key), pumps, patience_of(request))
+    return Desk(str(saved.key), pumps, request.user if request.method == "POST" else None)

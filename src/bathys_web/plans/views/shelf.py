@@ -4,6 +4,7 @@ from uuid import UUID
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.core.paginator import Paginator
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
@@ -29,6 +30,9 @@ __all__ = [
 ]  # fmt: skip
 
 
+_PLANS_A_PAGE = 24
+
+
 @require_GET
 @login_required
 def shelf(request: HttpRequest) -> HttpResponse:
@@ -37,13 +41,15 @@ def shelf(request: HttpRequest) -> HttpResponse:
 
 
 def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpResponse:
-    plans = list(SavedPlan.objects.filter(owner=request.user).select_related("head"))
-    heads = [saved.head for saved in plans if saved.head is not None]  # each has one
+    mine = SavedPlan.objects.filter(owner=request.user, head__isnull=False).select_related("head")
+    page = Paginator(mine, _PLANS_A_PAGE).get_page(request.GET.get("page"))
+    plans = list(page.object_list)
+    heads = [saved.head for saved in plans]
     rows = [
         {"saved": saved, "plan": plan_of(head), "standing": standing}
         for saved, head, standing in zip(plans, heads, standings_of(heads), strict=True)
     ]
-    context = {"rows": rows, "faults": faults or [], "units": units_for(request),
+    context = {"rows": rows, "page": page, "faults": faults or [], "units": units_for(request),
                "starters": starters()}  # fmt: skip
     return render(request, "plans/shelf.html", context, status=422 if faults else 200)
 

@@ -2,6 +2,7 @@
 (() => {
   "use strict";
 
+  const WAIT = 500; // between two looks for what is still being followed [ms]
   const at = (id) => document.getElementById(id);
   let data = null;
   let now = 0;
@@ -123,11 +124,17 @@
   const load = async () => {
     const asked = deeds.map((deed) => `deed=${encodeURIComponent(deed)}`).join("&");
     const joint = asked && (address.includes("?") ? "&" : "?");
+    const token = document.querySelector("[name=csrfmiddlewaretoken]").value;
+    const headers = { Accept: "application/json", "X-CSRFToken": token };
     at("play-bar").setAttribute("aria-busy", "true");
     try {
-      const answer = await fetch(address + joint + asked, { headers: { Accept: "application/json" } });
-      if (!answer.ok) throw new Error(answer.status);
-      return await answer.json();
+      for (;;) {
+        const answer = await fetch(address + joint + asked, { method: "POST", headers });
+        if (!answer.ok) throw new Error(answer.status);
+        const found = await answer.json();
+        if (!("waits" in found)) return found;
+        await new Promise((go) => setTimeout(go, WAIT));
+      }
     } catch {
       at("lost").hidden = false;
       return null;
@@ -152,6 +159,7 @@
       const typed = new URLSearchParams(new FormData(form));
       deeds = typed.getAll("deed");
       typed.delete("deed");
+      typed.delete("csrfmiddlewaretoken");
       address += `?${typed}`;
     }
     const found = await load();
@@ -192,6 +200,7 @@
     if (form) {
       const typed = new URLSearchParams(new FormData(form));
       typed.delete("deed");
+      typed.delete("csrfmiddlewaretoken");
       for (const deed of deeds) typed.append("deed", deed);
       htmx.ajax("GET", `${form.getAttribute("action")}?${typed}`, { target: "#bench", swap: "outerHTML" });
     }

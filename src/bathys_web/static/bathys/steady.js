@@ -19,7 +19,7 @@
   document.addEventListener("htmx:beforeSwap", note);
   document.addEventListener("htmx:afterSwap", (event) => {
     const place = event.detail.target && event.detail.target.isConnected ? event.detail.target : null;
-    if (place && place.matches(WAITS) && !place.querySelector(".late-wait")) {
+    if (place && place.matches(WAITS) && !place.querySelector(".long-run, .ask-for")) {
       place.dataset.came = "yes";
       place.style.minHeight = "";
     } else {

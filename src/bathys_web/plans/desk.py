@@ -1,0 +1,64 @@
+"""Who asks for what takes long, and from which page."""
+
+import time
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth.base_user import AbstractBaseUser
+
+from bathys.parts.pumps import CatalogPump
+from bathys.plan import Plan
+from bathys_web.computing.asking import Answer, answer_to, ask
+from bathys_web.plans.storing import content_hash
+
+__all__ = ["Desk"]
+
+_LOOK = 0.03  # between two looks for an answer [s]
+
+
+@dataclass(frozen=True)
+class Desk:
+    """Who asks.
+
+    Attributes
+    ----------
+    key : str
+        Key of the saved plan
+    pumps : sequence of CatalogPump
+        The visitor's own pumps
+    asks : user or None
+        The visitor, where the request may ask for computations; none where it only looks
+    """
+
+    key: str
+    pumps: Sequence[CatalogPump] = ()
+    asks: AbstractBaseUser | None = None
+
+    def computed(self, kind: str, plan: Plan, words: Mapping[str, Any] | None = None) -> Answer:
+        """What is known of a computation; asked for, and waited for a moment, if this may ask.
+
+        Parameters
+        ----------
+        kind : str
+            Name of the kind
+        plan : Plan
+            The plan
+        words : mapping, optional
+            What else is asked, as plain data
+
+        Returns
+        -------
+        Answer
+            Its state and result
+        """
+        content, words = content_hash(plan), words or {}
+        if self.asks is None:
+            return answer_to(kind, content, words)
+        found = ask(kind, content, plan, words, self.asks, self.key)
+        until = time.monotonic() + settings.PATIENCE
+        while found.is_open and time.monotonic() < until:
+            time.sleep(_LOOK)
+            found = answer_to(kind, content, words)
+        return found
