@@ -49,6 +49,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
+    "bathys_web.config.middleware.KeepNothing",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -101,7 +102,16 @@ AUTHENTICATION_BACKENDS = [
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+    {
+        "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+        "OPTIONS": {"user_attributes": ("username", "email"), "max_similarity": 0.7},
+    },
 ]
+ACCOUNT_ADAPTER = "bathys_web.accounts.adapter.AccountAdapter"
+ACCOUNT_FORMS = {"signup": "bathys_web.accounts.forms.SignUpForm"}
+# Wrong passwords wait by the adapter’s own rule, which locks nobody out.
+ACCOUNT_RATE_LIMITS = {"login_failed": False, "login": "120/m/ip", "signup": "10/h/ip"}
 ACCOUNT_LOGIN_METHODS = {"email"}
 ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
 ACCOUNT_EMAIL_VERIFICATION = "none"  # a local server sends no mail
@@ -141,8 +151,12 @@ SECURE_CONTENT_TYPE_NOSNIFF = True
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-# Plain HTTP is served on loopback only; behind HTTPS the cookies say so.
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = os.environ.get("BATHYS_HTTPS") == "1"
+# Plain HTTP is served on loopback only; behind HTTPS everything says so.
+_IS_HTTPS = os.environ.get("BATHYS_HTTPS") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = _IS_HTTPS
+SECURE_HSTS_SECONDS = 31_536_000 if _IS_HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = _IS_HTTPS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if _IS_HTTPS else None
 DATA_UPLOAD_MAX_MEMORY_SIZE = 3_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 3_000_000
 

@@ -3,7 +3,7 @@
 from allauth.account import views as account
 from django.urls import path
 
-from bathys_web.accounts.views import change_password, sign_in_to_demo
+from bathys_web.accounts.views import change_password, sign_in_to_demo, sign_up
 from bathys_web.config.errors import not_found, refused, server_error
 from bathys_web.plans import views
 from bathys_web.plans.views import pumps as pump_views
@@ -14,7 +14,7 @@ urlpatterns = [
     # Only what works without a mail server: no reset by mail, no list of addresses.
     path("accounts/login/", account.login, name="account_login"),
     path("accounts/logout/", account.logout, name="account_logout"),
-    path("accounts/signup/", account.signup, name="account_signup"),
+    path("accounts/signup/", sign_up, name="account_signup"),
     path("accounts/password/change/", change_password, name="account_change_password"),
     path("units/", views.switch_units, name="switch_units"),
     path("plan.schema.json", views.plan_schema, name="plan_schema"),

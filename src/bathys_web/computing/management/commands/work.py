@@ -80,6 +80,6 @@ def _look(prunes: bool) -> None:
         if prunes:
             prune()
     except DatabaseError:
-        log.exception("the house was not kept")
+        log.warning("the database was not reached; tried again in a moment")
     finally:
         connection.close()

@@ -1,0 +1,119 @@
+"""Accounts: passwords, guesses, what a stranger can learn, what a browser keeps."""
+
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.core.management import call_command
+from django.test import Client
+from django.urls import reverse
+from django.utils import timezone
+
+from bathys_web.accounts.guesses import seconds_to_wait
+from bathys_web.accounts.models import Guesses
+from bathys_web.plans.models import SavedPlan
+
+pytestmark = pytest.mark.django_db
+PHRASE = "a long pass phrase"
+EMAIL = "a@b.example"
+
+
+@pytest.fixture
+def account() -> Any:
+    """Somebody with a password."""
+    return get_user_model().objects.create_user("a", EMAIL, PHRASE)
+
+
+def _sign_in(client: Client, password: str, address: str = "10.0.0.1") -> str:
+    answer = client.post(reverse("account_login"), {"login": EMAIL, "password": password},
+                         REMOTE_ADDR=address)  # fmt: skip
+    return "in" if answer.status_code == 302 else answer.content.decode()
+
+
+@pytest.mark.parametrize(
+    "password", ["x", "a@b.example", "48210937465", "password1", "A@B.EXAMPLE"]
+)
+def test_a_weak_password_is_refused(password: str) -> None:
+    """Short, the address itself, all digits, on every list; the address typed is kept."""
+    page = Client().post(reverse("account_signup"), {"email": EMAIL, "password1": password})
+    assert page.status_code == 200
+    assert f'value="{EMAIL}"' in page.content.decode()
+    assert not get_user_model().objects.exists()
+
+
+def test_making_an_account_does_not_tell_which_addresses_exist(account: Any) -> None:
+    """The answer is the same, and the account that was there is untouched."""
+    answers = []
+    for email in ("new@b.example", EMAIL, "A@B.example"):
+        typed = {"email": email, "password1": "other phrase"}
+        made = Client().post(reverse("account_signup"), typed, follow=True)
+        answers.append((made.redirect_chain, made.content.decode().split("<main")[1][:600]))
+    assert answers[0][0] == answers[1][0] == answers[2][0]
+    assert "its old password holds" in answers[1][1]
+    assert get_user_model().objects.count() == 2
+    account.refresh_from_db()
+    assert account.check_password(PHRASE)
+
+
+def test_wrong_guesses_wait_longer_and_longer_and_lock_nobody_out(account: Any) -> None:
+    """A stranger guesses on; the owner's own device signs in all the while, and any other as soon
+    as the wait is over."""
+    owner, stranger = Client(), Client()
+    assert _sign_in(owner, PHRASE, "10.0.0.1") == "in"
+    owner.post(reverse("account_logout"))
+    told = [_sign_in(stranger, f"wrong {n}", "10.9.9.9") for n in range(8)]
+    assert "do not go together" in told[0]
+    assert any("then try again" in words for words in told[5:])
+    for n in range(20):  # from everywhere
+        _sign_in(Client(), f"wrong {n}", f"10.8.0.{n}")
+    assert _sign_in(owner, PHRASE, "10.0.0.1") == "in"
+    elsewhere = Client()
+    seen = _sign_in(elsewhere, PHRASE, "10.7.0.1")
+    assert seen == "in" or "Wait" in seen
+    Guesses.objects.update(until=timezone.now() - timedelta(seconds=1))
+    assert _sign_in(elsewhere, PHRASE, "10.7.0.1") == "in"
+
+
+def test_waits_grow_to_a_cap_and_early_guesses_do_not_count() -> None:
+    waits = []
+    for _ in range(40):
+        for _ in range(2):  # the second one is looked at only where the first was free
+            wait = seconds_to_wait("10.0.0.1", EMAIL, is_known_device=False)
+        waits.append(wait)
+        Guesses.objects.update(until=None)
+    assert waits[:3] == [0, 0, 1]
+    assert waits == sorted(waits)
+    assert waits[-1] == 900
+    assert seconds_to_wait("10.0.0.2", "other@b.example", is_known_device=False) == 0
+
+
+def test_a_forged_device_is_not_known(account: Any) -> None:
+    client = Client()
+    client.cookies["device"] = "anything:at:all"
+    assert "do not go together" in _sign_in(client, "wrong")
+
+
+def test_no_cache_keeps_what_somebody_signed_in_saw(browser: Client, saved: SavedPlan) -> None:
+    """Not the pages, not the pieces, not the file."""
+    for address in (reverse("shelf"), reverse("plan", args=[saved.key]),
+                    reverse("inspector", args=[saved.key]), reverse("export", args=[saved.key]),
+                    reverse("offers", args=[saved.key, "gains"])):  # fmt: skip
+        kept = browser.get(address)["Cache-Control"]
+        assert "no-store" in kept
+        assert "private" in kept
+
+
+def test_the_deployed_settings_have_no_warning(settings: Any) -> None:
+    """As they are behind HTTPS."""
+    import os
+    import subprocess
+    import sys
+
+    environment = {**os.environ, "BATHYS_HTTPS": "1", "BATHYS_DEMO": "0"}
+    done = subprocess.run(
+        [sys.executable, "tools/manage.py", "check", "--deploy", "--fail-level", "WARNING"],
+        env=environment, capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    call_command("makemigrations", "--check", "--dry-run", verbosity=0)
