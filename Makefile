@@ -1,7 +1,9 @@
 PYTHON ?= $(shell command -v python3.11 || command -v python3)
 
-.PHONY: demo test lint bench shots hunt lock
+.PHONY: demo backup restore test lint bench shots hunt lock
 demo test lint bench shots lock:
 	@$(PYTHON) tools/ground.py $@
+backup restore:
+	@$(PYTHON) tools/ground.py $@ $(FILE)
 hunt:
 	@$(PYTHON) tools/ground.py hunt $(MINUTES)

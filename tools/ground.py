@@ -1,6 +1,7 @@
 """What Bathys stands on: packages, environment, database, server. Standard library only.
 
-python3 tools/ground.py demo | test | bench | shots | hunt [minutes [seed]] | lint | lock
+python3 tools/ground.py demo | backup [file] | restore file | test | bench | shots | lint | lock |
+hunt [minutes [seed]]
 """
 
 import contextlib
@@ -121,6 +122,13 @@ def _free_port(first: int = 0) -> int:
             return int(probe.getsockname()[1])
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
+
+
+_NOT_BACKED_UP = (
+    "computing_computation", "procrastinate_jobs", "procrastinate_events", "procrastinate_workers",
+    "procrastinate_periodic_defers", "django_session", "accounts_guesses", "bathys_cache",
+)  # fmt: skip
+"""Tables whose rows can be computed again, or are of the day."""
 
 
 class Database:
@@ -280,6 +288,46 @@ class Database:
             )  # fmt: skip
             if done.returncode and "already exists" not in done.stderr:
                 raise Trouble(f"The database could not be made:\n{done.stderr}")
+
+    def attach(self) -> bool:
+        """Find the port of a server that runs already; whether one does."""
+        if not (self.folder.exists() and self.is_up()):
+            return False
+        self.port = int((self.folder / "postmaster.pid").read_text().splitlines()[3])
+        return True
+
+    def _client(self, program: str, *words: str) -> None:
+        """Run one of PostgreSQL's own programs against the server."""
+        environment = {**os.environ, "PGPASSWORD": self.secret.read_text()}
+        reach = ["-h", "127.0.0.1", "-p", str(self.port), "-U", "bathys"]
+        done = subprocess.run([str(self.programs / program), *reach, *words], env=environment,
+                              capture_output=True, text=True)  # fmt: skip
+        if done.returncode:
+            raise Trouble(f"PostgreSQL’s {program} failed:\n{done.stderr[-1200:]}")
+
+    def dump(self, path: Path) -> None:
+        """Write the application's database to a file, whole and of one moment; what can be computed
+        again is left out."""
+        part = path.with_suffix(".part")
+        left_out = [f"--exclude-table-data={name}" for name in _NOT_BACKED_UP]
+        self._client("pg_dump", "-Fc", "--no-owner", "--no-privileges", *left_out,
+                     "-f", str(part), "bathys")  # fmt: skip
+        part.chmod(0o600)
+        part.rename(path)
+
+    def restore(self, path: Path, kept: str) -> None:
+        """Put a file from :meth:`dump` in the database's place; what stood there is kept under
+        another name."""
+        self._client("createdb", "bathys_new")
+        try:
+            self._client("pg_restore", "--no-owner", "--no-privileges", "--exit-on-error",
+                         "--single-transaction", "-d", "bathys_new", str(path))  # fmt: skip
+        except Trouble:
+            self._client("dropdb", "bathys_new")
+            raise
+        for old, new in (("bathys", kept), ("bathys_new", "bathys")):
+            self._client("psql", "-q", "-v", "ON_ERROR_STOP=1", "-d", "postgres",
+                         "-c", f'ALTER DATABASE "{old}" RENAME TO "{new}"')  # fmt: skip
 
 
 # ---------------------------------------------------------------- running things
@@ -446,6 +494,46 @@ def demo() -> int:
     return 0
 
 
+def _now() -> str:
+    return time.strftime("%Y%m%d-%H%M%S")
+
+
+def backup() -> int:
+    """Write all accounts and plans to a file, whether or not the demo runs: FILE, or a new one."""
+    path = Path(sys.argv[2]) if len(sys.argv) > 2 else DATA / "backups" / f"bathys-{_now()}.dump"
+    database = Database("postgres", durable=True)
+    if not database.folder.exists():
+        raise Trouble("There is nothing to back up yet: Bathys was never started here.")
+    path.parent.mkdir(parents=True, exist_ok=True)
+    if path.exists():
+        raise Trouble(f"{path} is there already; name another file.")
+    was_running = database.attach()
+    if not was_running:
+        database.start()
+    try:
+        database.dump(path)
+    finally:
+        if not was_running:
+            database.stop()
+    say(f"All accounts and plans are in {path}. It can be read by whoever has it: keep it safe.")
+    return 0
+
+
+def restore() -> int:
+    """Put a backup in the place of what is there: FILE. What was there is kept in the database."""
+    if len(sys.argv) < 3 or not Path(sys.argv[2]).is_file():
+        raise Trouble("Name the file to restore: make restore FILE=…")
+    path, kept = Path(sys.argv[2]), f"bathys_before_{_now().replace('-', '_')}"
+    with only_one("demo"):
+        install_packages(with_browser=False)
+        prepare_environment("run")
+        with running_database("postgres", durable=True) as (database, environment):
+            database.restore(path, kept)
+            prepare_application(environment)
+    say(f"{path} is restored. What stood there before is kept as the database {kept}.")
+    return 0
+
+
 def _checked(*commands: list[str], environment: dict[str, str]) -> int:
     for command in commands:
         say(f"— {' '.join(command)}")
@@ -514,7 +602,8 @@ def lock() -> int:
 
 
 COMMANDS = {
-    "demo": demo, "test": test, "lint": lint, "lock": lock, "hunt": hunt,
+    "demo": demo, "backup": backup, "restore": restore, "test": test, "lint": lint,
+    "lock": lock, "hunt": hunt,
     "bench": lambda: _with_demo_served("bench"), "shots": lambda: _with_demo_served("shots"),
 }  # fmt: skip
 

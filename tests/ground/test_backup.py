@@ -1,0 +1,88 @@
+"""Backups: written while it runs, restored into an empty database, and an older state upgraded."""
+
+import importlib.util
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+PROJECT = Path(__file__).parents[2]
+OLDER = PROJECT / "tests" / "dumps" / "before-the-queue.dump"
+"""The state before the queue, made with that version: a keeper with a plan of three revisions, a
+pump of their own and a long run, beside the demo."""
+
+_LOOK = """
+from django.contrib.auth import get_user_model
+from django.test import Client
+for user in get_user_model().objects.order_by("pk"):
+    client = Client()
+    client.force_login(user)
+    for saved in user.plans.order_by("pk"):
+        page = client.get(f"/plans/{saved.key}/", SERVER_NAME="localhost")
+        name = saved.head.document["name"]
+        assert page.status_code == 200 and name in page.content.decode()
+        pumps = ",".join(p.name for p in user.own_pumps.all())
+        print(user.email, name, saved.revisions.count(), saved.head.number, pumps, sep="|")
+"""
+
+
+@pytest.fixture(scope="module")
+def database(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Any]:
+    """A server of the test's own, empty."""
+    spec = importlib.util.spec_from_file_location("ground", PROJECT / "tools" / "ground.py")
+    assert spec is not None
+    assert spec.loader is not None
+    ground = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(ground)
+    ground.DATA = tmp_path_factory.mktemp("backup") / "data"
+    found = ground.Database("postgres", durable=False)
+    found.start()
+    found.make_database(afresh=True)
+    yield found
+    found.stop()
+
+
+def _manage(database: Any, *words: str) -> str:
+    environment = {**os.environ, **database.environment(), "BATHYS_DEMO": "1"}
+    done = subprocess.run([sys.executable, "tools/manage.py", *words], cwd=PROJECT,
+                          env=environment, capture_output=True, text=True, check=False)  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    return done.stdout
+
+
+def _plans(database: Any) -> list[str]:
+    lines = _manage(database, "shell", "-v", "0", "-c", _LOOK).splitlines()
+    return [line for line in lines if "|" in line]
+
+
+def test_an_older_state_is_restored_upgraded_backed_up_and_restored_again(
+    database: Any, tmp_path: Path
+) -> None:
+    """Every plan opens, with its revisions and its owner's pumps, after each step."""
+    database.restore(OLDER, "bathys_empty")
+    _manage(database, "migrate", "-v", "0")
+    before = _plans(database)
+    assert "keeper@bathys.example|" in "".join(before)
+    assert any(line.endswith("|3|3|Yard pump") for line in before)
+    path = tmp_path / "all.dump"
+    assert database.attach()
+    database.dump(path)
+    assert path.stat().st_mode & 0o077 == 0
+    database.make_database(afresh=True)
+    database.restore(path, "bathys_also_empty")
+    _manage(database, "migrate", "-v", "0")
+    assert _plans(database) == before
+
+
+def test_a_file_that_is_no_backup_changes_nothing(database: Any, tmp_path: Path) -> None:
+    """It is told, and what stood there stands."""
+    before = _plans(database)
+    bad = tmp_path / "bad.dump"
+    bad.write_bytes(OLDER.read_bytes()[:4000])
+    with pytest.raises(Exception, match="pg_restore failed"):
+        database.restore(bad, "bathys_never")
+    assert _plans(database) == before
