@@ -111,7 +111,7 @@ AUTH_PASSWORD_VALIDATORS = [
 ACCOUNT_ADAPTER = "bathys_web.accounts.adapter.AccountAdapter"
 ACCOUNT_FORMS = {"signup": "bathys_web.accounts.forms.SignUpForm"}
 # Wrong passwords wait by the adapter’s own rule, which locks nobody out.
-ACCOUNT_RATE_LIMITS = {"login_failed": False, "login": "120/m/ip", "signup": "10/h/ip"}
+ACCOUNT_RATE_LIMITS = {"login_failed": False, "login": "120/m/ip", "signup": "30/h/ip"}
 ACCOUNT_LOGIN_METHODS = {"email"}
 ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
 ACCOUNT_EMAIL_VERIFICATION = "none"  # a local server sends no mail

@@ -1,0 +1,114 @@
+"""Who may do what: every address, asked in every way by nobody, by somebody else and by the owner.
+
+The addresses come from the URL table; one without a row here fails.
+"""
+
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import URLPattern, get_resolver, reverse
+
+from bathys_web.plans.models import OwnPump, SavedPlan
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+LOGIN, GONE, WRONG = "to sign in", "not found", "not allowed so"
+PAGE, MOVED, FORM = "a page", "done, and on", "told what is wrong"
+_SEEN = {200: PAGE, 302: MOVED, 404: GONE, 405: WRONG, 409: FORM, 422: FORM}
+
+# By name: what a GET and a POST get. First nobody, then somebody else, then the owner.
+Row = tuple[tuple[str, str, str], tuple[str, str, str]]
+_OPEN: Row = ((PAGE, MOVED, MOVED), (PAGE, MOVED, MOVED))
+_LOOK: Row = ((LOGIN, GONE, PAGE), (WRONG, WRONG, WRONG))
+_DO: Row = ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED))
+_BOTH: Row = ((LOGIN, GONE, PAGE), (LOGIN, GONE, MOVED))
+MATRIX: dict[str, Row] = {
+    "shelf": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "demo_sign_in": ((WRONG, WRONG, WRONG), (GONE, GONE, GONE)),
+    "account_login": _OPEN,
+    "account_signup": _OPEN,
+    "account_logout": ((MOVED, PAGE, PAGE), (MOVED, MOVED, MOVED)),
+    # Nobody here has a password; who has none, has none to change.
+    "account_change_password": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
+    "switch_units": ((WRONG, WRONG, WRONG), (MOVED, MOVED, MOVED)),
+    "plan_schema": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "new_plan": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
+    "import_plan": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
+    "plan": _LOOK,
+    "inspector": ((LOGIN, GONE, MOVED), (WRONG, WRONG, WRONG)),
+    "edit": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
+    "undo": _DO,
+    "redo": _DO,
+    "go_to": _DO,
+    "take": _DO,
+    "copy": _DO,
+    "stop_computation": _DO,
+    "history": _LOOK,
+    "offers": _BOTH,
+    "bench": _BOTH,
+    "compare": _LOOK,
+    "explained": _LOOK,
+    "ghost": _LOOK,
+    "export": _LOOK,
+    "delete": _BOTH,
+    "play": ((WRONG, WRONG, WRONG), (LOGIN, GONE, PAGE)),
+    "own_pumps": ((LOGIN, PAGE, PAGE), (LOGIN, FORM, FORM)),
+    "delete_own_pump": ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED)),
+}
+WORDS = {"offers": {"kind": "late"}, "take": {"kind": "change"}, "ghost": {"kind": "change"},
+         "bench": {"bench": "hours"}}  # fmt: skip
+ASKED = {"explained": {"figure": "P1.flow"}, "bench": {"hours": "2", "cut": "", "lasts": ""}}
+
+
+def _names() -> list[str]:
+    patterns = get_resolver().url_patterns
+    assert all(isinstance(p, URLPattern) for p in patterns)
+    return [str(p.name) for p in patterns if isinstance(p, URLPattern)]
+
+
+def _address(name: str, saved: SavedPlan, pump: OwnPump) -> str:
+    pattern = next(p for p in get_resolver().url_patterns if p.name == name)
+    known: dict[str, Any] = {"key": saved.key, "pk": pump.pk, "number": 1, **WORDS.get(name, {})}
+    return reverse(name, kwargs={k: known[k] for k in pattern.pattern.converters})  # type: ignore[union-attr]
+
+
+def _seen(answer: Any) -> str:
+    if answer.status_code == 302 and answer.url.startswith("/accounts/login/?next"):
+        return LOGIN
+    return _SEEN[answer.status_code]
+
+
+def test_every_address_has_its_row() -> None:
+    assert sorted(_names()) == sorted(MATRIX)
+
+
+@pytest.mark.parametrize("name", sorted(MATRIX))
+def test_who_may_do_what(name: str, saved: SavedPlan, owner: Any, stranger: Any) -> None:
+    pump = OwnPump.objects.create(owner=owner, name="Mine", max_flow=1e-3, max_head=2.0, power=20.0)
+    address, asked = _address(name, saved, pump), ASKED.get(name, {})
+    for told, method in zip(MATRIX[name], ("get", "post"), strict=True):
+        for who, expected in zip((None, stranger, owner), told, strict=True):
+            client = Client()
+            if who is not None:
+                client.force_login(who)
+            answer = getattr(client, method)(address, asked)
+            assert _seen(answer) == expected, (name, method, who, answer.status_code)
+            if expected not in (PAGE, MOVED) or who is not owner:
+                assert SavedPlan.objects.filter(pk=saved.pk, owner=owner).exists()
+    for method in ("put", "patch", "delete"):
+        client = Client()
+        client.force_login(stranger)
+        assert getattr(client, method)(address).status_code in (302, 404, 405), (name, method)
+
+
+def test_nothing_is_done_without_the_forms_own_token(saved: SavedPlan, owner: Any) -> None:
+    """A page elsewhere cannot post for somebody who is signed in here."""
+    pump = OwnPump.objects.create(owner=owner, name="Mine", max_flow=1e-3, max_head=2.0, power=20.0)
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(owner)
+    for name, (_, posts) in MATRIX.items():
+        if posts[2] not in (WRONG,):
+            assert client.post(_address(name, saved, pump)).status_code in (403, 404), name
+    assert SavedPlan.objects.filter(pk=saved.pk).exists()
+    assert OwnPump.objects.exists()

@@ -1,0 +1,62 @@
+"""Whatever is typed or asked, no page breaks: it is taken, or told beside the box and kept."""
+
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from bathys.plan import load_plan
+from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.storing import plan_of
+from tests.conftest import EXAMPLE
+from tests.typed import asked_values, box_values
+
+HTMX = {"HX-Request": "true"}
+pytestmark = pytest.mark.django_db
+TAKEN = (200, 302, 400, 404, 405, 409, 422, 429)
+
+
+def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
+    """Every box of a plan with one of everything; the plan opens after each that was taken."""
+    saved = create_plan(owner, load_plan((EXAMPLE.parent / "cascade-float-lift.json").read_bytes()),
+                        "made for a test")  # fmt: skip
+    taken = 0
+    for part, path, text in box_values(plan_of(saved.head), 500, seed=1):
+        before = saved.head.number
+        typed = {"base": before, "part": part, "path": path, "text": text}
+        answer = browser.post(reverse("edit", args=[saved.key]), typed, headers=HTMX)
+        assert answer.status_code in (200, 409, 422), (path, text[:40])
+        saved.refresh_from_db()
+        if saved.head.number != before:
+            taken += 1
+            page = browser.get(reverse("plan", args=[saved.key]), {"part": part})
+            assert page.status_code == 200, (path, text[:40])
+            assert "Traceback" not in page.content.decode()
+    assert taken > 20
+
+
+@pytest.mark.parametrize("name", [
+    "plan", "inspector", "history", "compare", "explained", "offers", "ghost", "bench", "play",
+    "take", "go_to", "undo", "shelf", "own_pumps", "new_plan", "switch_units", "account_login",
+    "account_signup", "stop_computation", "import_plan",
+])  # fmt: skip
+def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: str) -> None:
+    """Asked and posted, of every list, bench and verb."""
+    from bathys_web.plans.benches import BENCHES
+    from bathys_web.plans.offers import LISTS, OFFERS
+
+    whole = {"shelf", "own_pumps", "new_plan", "switch_units", "account_login", "account_signup",
+             "import_plan"}  # fmt: skip
+    more = {"offers": sorted(LISTS), "ghost": sorted(OFFERS), "take": sorted(OFFERS),
+            "bench": sorted(BENCHES), "stop_computation": [7]}.get(name, [None])  # fmt: skip
+    verbs = ("add", "connect", "remove", "raise", "move", "duplicate")
+    for number, asked in enumerate(asked_values(24, seed=len(name))):
+        word = more[number % len(more)]
+        args = [] if name in whole else [saved.key, *([word] if word is not None else [])]
+        address = reverse(name, args=args)
+        asked["verb"] = asked.get("verb", verbs[number % len(verbs)])
+        small = {k: v[:2000] for k, v in asked.items()}
+        assert browser.get(address, small).status_code in TAKEN, (name, small)
+        assert browser.post(address, asked, headers=HTMX).status_code in TAKEN, (name, small)
+    assert browser.get(reverse("shelf")).status_code in (200, 302)
