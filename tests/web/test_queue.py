@@ -1,6 +1,7 @@
 """The queue: computed once however many ask, shared fairly, taken up again, kept apart, signed."""
 
 import pickle
+import re
 import signal
 from dataclasses import asdict
 from typing import Any
@@ -19,6 +20,7 @@ from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.computing.models import Computation
 from bathys_web.computing.results import BadResult, pack, unpack
 from bathys_web.computing.working import prune, take_up_stalled, work_on
+from bathys_web.plans import offers
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.benches.hours import Wish
 from bathys_web.plans.models import SavedPlan
@@ -261,3 +263,23 @@ def test_a_strangers_computation_cannot_be_stopped(saved: SavedPlan, stranger: A
         client.post(reverse("stop_computation", args=[key, number]))
         assert _look(saved, {"say": "a"}).is_open
     assert get_user_model().objects.count() == 2
+
+
+def test_searches_through_a_large_plan_are_left_to_the_workers(
+    browser: Client, owner: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The same list comes out as where it is searched at once."""
+    plan = load_plan((EXAMPLE.parent / "split-flow.json").read_bytes())
+    saved = create_plan(owner, plan, "made")
+    address = reverse("offers", args=[saved.key, "gains"])
+    at_once = _plain(browser.get(address, headers=HTMX).content.decode())
+    monkeypatch.setattr(offers, "_FEW_RUNS", 3)
+    assert "Search" in browser.get(address, headers=HTMX).content.decode()
+    assert "waits for its turn" in browser.post(address, headers=HTMX).content.decode()
+    work_on(Computation.objects.get().key, "a worker", "quick")
+    assert _plain(browser.get(address, headers=HTMX).content.decode()) == at_once
+
+
+def _plain(page: str) -> str:
+    """A page without the token of its forms."""
+    return re.sub(r'(csrfmiddlewaretoken" value=")[^"]*', r"\1", page)

@@ -71,12 +71,12 @@ class Plan(Part):
     datum: Name = Field(default="ground at the tank", title="Heights are over")
     brief: Brief = Brief()
     site: Site = Site()
-    vessels: Annotated[tuple[Vessel, ...], Field(min_length=1, max_length=200)]
+    vessels: Annotated[tuple[Vessel, ...], Field(min_length=1, max_length=100)]
     pumps: Annotated[tuple[Pump, ...], Field(max_length=50)] = ()
-    runs: Annotated[tuple[Run, ...], Field(max_length=1000)] = ()
-    siphons: Annotated[tuple[Siphon, ...], Field(max_length=200)] = ()
-    outlets: Annotated[tuple[Outlet, ...], Field(max_length=400)] = ()
-    junctions: Annotated[tuple[Junction, ...], Field(max_length=1000)] = ()
+    runs: Annotated[tuple[Run, ...], Field(max_length=400)] = ()
+    siphons: Annotated[tuple[Siphon, ...], Field(max_length=100)] = ()
+    outlets: Annotated[tuple[Outlet, ...], Field(max_length=200)] = ()
+    junctions: Annotated[tuple[Junction, ...], Field(max_length=400)] = ()
     top_ups: Annotated[tuple[TopUp, ...], Field(max_length=50)] = ()
     transfers: Annotated[tuple[Transfer, ...], Field(max_length=50)] = ()
 

@@ -9,8 +9,10 @@ from bathys.network.layout import layout_of, pressure_network
 from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
 from bathys.parts.bores import pipe_sizes
+from bathys.plan.model import GROUPS, Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve, Run, StandardBore
+from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
 
 __all__ = ["Gain", "gains"]
@@ -66,10 +68,10 @@ def gains(now: Balance, watched: str) -> tuple[Gain, ...]:
         Greatest first; changes that gain nothing are left out
     """
     before = now.pump_flows.get(watched, now.flows.get(watched, 0.0))
-    found = []
-    for label, place, edit in _changes(now):
+    found, about = [], _tied_to(now, watched)
+    for label, place, edit in _changes(now, about):
         try:
-            plan = apply_edits(now.plan, [edit])
+            plan = apply_edits(about, [edit])
             network = pressure_network(layout_of(plan, now.layout.water), now.levels)
             flow = solve(network).flows[watched]
         except (EditRefused, NotSolved):
@@ -79,10 +81,36 @@ def gains(now: Balance, watched: str) -> tuple[Gain, ...]:
     return tuple(sorted(found, key=lambda g: -g.gain))
 
 
-def _changes(now: Balance) -> Iterator[tuple[str, str, Edit]]:
-    pumped = {p.stands_in for p in now.plan.pumps}
-    is_bypass = {r.id for r in now.layout.pressure_runs if r.end.partition(".")[0] in pumped}
-    runs = [r for r in now.layout.pressure_runs if r.id not in is_bypass]
+def _tied_to(now: Balance, watched: str) -> Plan:
+    """The plan of the pumped line that a pump or a run belongs to, and no more: whatever else is
+    changed does nothing to its flow while the levels stand."""
+    plan = now.plan
+    first = plan.part(watched)
+    waiting = [f"{watched}.out"] if isinstance(first, Pump) else [first.start, first.end]
+    runs: set[str] = set()
+    seen = set(waiting)
+    while waiting:
+        for run in (r for p in (waiting.pop(),) for r in (*plan.runs_from(p), *plan.runs_to(p))):
+            runs.add(run.id)
+            ends = {e for e in (run.start, run.end) if plan.group_of(e) == "junctions" or
+                    plan.group_of(e.partition(".")[0]) == "pumps"}  # fmt: skip
+            waiting += sorted(ends - seen)
+            seen |= ends
+    kept = [r for r in plan.runs if r.id in runs]
+    pumps = [p for p in plan.pumps if f"{p.id}.out" in seen]
+    ends = {e.partition(".")[0] for r in kept for e in (r.start, r.end)}
+    ends |= {p.stands_in for p in pumps}
+    return Plan.model_construct(
+        **{f: getattr(plan, f) for f in type(plan).model_fields if f not in GROUPS},
+        vessels=tuple(v for v in plan.vessels if v.id in ends), pumps=tuple(pumps),
+        runs=tuple(kept), junctions=tuple(j for j in plan.junctions if j.id in seen),
+        siphons=(), outlets=(), top_ups=(), transfers=(),
+    )  # fmt: skip
+
+
+def _changes(now: Balance, about: Plan) -> Iterator[tuple[str, str, Edit]]:
+    pumped = {p.stands_in for p in about.pumps}
+    runs = [r for r in about.runs if r.end.partition(".")[0] not in pumped]
     for run in sorted(runs, key=lambda r: -_loss_but_valve(now, r))[:_LOSSES_TRIED]:
         yield from _wider(run)
         yield from _longer_elbows(run)
@@ -95,7 +123,7 @@ def _changes(now: Balance) -> Iterator[tuple[str, str, Edit]]:
             )
         if run.fouling != "new":
             yield f"clean “{named(run)}”", run.id, Edit(f"runs.{run.id}.fouling", "new")
-    for pump in now.plan.pumps:
+    for pump in about.pumps:
         if pump.strainer_loss > 0.0:
             yield (f"clean the strainer of “{named(pump)}”", pump.id,
                    Edit(f"pumps.{pump.id}.strainer_loss", 0.0))  # fmt: skip

@@ -4,7 +4,10 @@ from collections import Counter
 from collections.abc import Mapping
 from typing import Any
 
+from django.http import QueryDict
+
 from bathys.network import NotSolved
+from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import Rehearsed, late_remedies_of, rehearse_plan
 from bathys.plan import Plan
 from bathys.simulation import NotSimulated
@@ -12,6 +15,8 @@ from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.plans.actions import refresh_headlines
 from bathys_web.plans.actions.note_followed import note_followed
 from bathys_web.plans.benches.hours import Wish, follow_wish, is_long_wish, play_wish
+from bathys_web.plans.desk import Desk
+from bathys_web.plans.offers import LISTS
 from bathys_web.plans.offers.findings import remedy_rows
 from bathys_web.plans.storing import assessment_of_plan, content_hash
 
@@ -50,3 +55,13 @@ def _late_remedies(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) ->
             assert isinstance(late, Rehearsed)  # noqa: S101 - it has findings
             return remedy_rows(finding, late_remedies_of(late, finding), plan, words["units"])
     return []
+
+
+@computation("offers")
+def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
+    """A list of offers that takes a search through a large plan."""
+    asked = QueryDict(mutable=True)
+    for field, values in words["asked"].items():
+        asked.setlist(field, values)
+    desk = Desk("", tuple(CatalogPump(**p) for p in words["pumps"]))
+    return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], desk)

@@ -3,8 +3,16 @@
 A new kind of offer is one function and one line of ``OFFERS``.
 """
 
+from dataclasses import asdict
+from typing import Any
+
+from django.http import QueryDict
+
+from bathys.pipeline import Assessment
+from bathys.units import System
 from bathys_web.plans.benches.siphon import take_siphon
 from bathys_web.plans.benches.tweaking import take_tweak, tweak_list
+from bathys_web.plans.desk import Desk
 from bathys_web.plans.offers.findings import (
     late_list,
     late_remedies_list,
@@ -25,7 +33,10 @@ from bathys_web.plans.offers.sizes import (
     valves_list,
 )
 
-__all__ = ["LISTS", "OFFERS"]
+__all__ = ["LISTS", "OFFERS", "list_offers"]
+
+_FEW_RUNS = 60
+_SEARCHES = ("gains", "valves", "pumps", "bores")
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list, "gains": gains_list, "valves": valves_list, "pumps": pumps_list,
@@ -37,3 +48,40 @@ OFFERS: dict[str, Take] = {
     "bores": take_bore, "late_remedies": take_late_remedy, "change": change_part,
     "siphon": take_siphon, "tweak": take_tweak,
 }  # fmt: skip
+
+
+def list_offers(
+    kind: str, found: Assessment, asked: QueryDict, units: System, desk: Desk
+) -> dict[str, Any]:
+    """What a list of offers shows; the searches of a large plan are left to the workers.
+
+    Parameters
+    ----------
+    kind : str
+        One of ``LISTS``
+    found : Assessment
+        The plan worked out
+    asked : QueryDict
+        What the page asked
+    units : str
+        The system shown
+    desk : Desk
+        Who asks
+
+    Returns
+    -------
+    dict
+        The template's context; ``waits`` and the ``answer`` alone while it is worked out
+    """
+    plan = found.evaluation.plan
+    if kind not in _SEARCHES or len(plan.runs) <= _FEW_RUNS:
+        return LISTS[kind](found, asked, units, desk)
+    fields = {f: values for f, values in asked.lists() if f != "part"}
+    words = {
+        "kind": kind,
+        "asked": fields,
+        "units": units,
+        "pumps": [asdict(p) for p in desk.pumps],
+    }
+    answer = desk.computed("offers", plan, words)
+    return dict(answer.result) if answer.is_done else {"waits": True, "answer": answer}

@@ -15,7 +15,7 @@ from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
 from bathys_web.plans.followed import followed_of
 from bathys_web.plans.ghost import ghost_of
-from bathys_web.plans.offers import LISTS, OFFERS
+from bathys_web.plans.offers import LISTS, OFFERS, list_offers
 from bathys_web.plans.pages import (
     SITE,
     inspector_context,
@@ -70,18 +70,20 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
         raise Http404
     saved, asked = own_plan(request, key), asked_of(request)
     if request.method == "POST" and not request.htmx:
-        LISTS[kind](assessment_of(saved.head), asked, "metric", desk_of(request, saved))
+        units = units_for(request, plan_of(saved.head))
+        list_offers(kind, assessment_of(saved.head), asked, units, desk_of(request, saved))
         return redirect(f"{request.path}?{asked.urlencode()}")
     found = assessment_of(saved.head)
     units = units_for(request, found.evaluation.plan)
-    context = LISTS[kind](found, asked, units, desk_of(request, saved))
+    context = list_offers(kind, found, asked, units, desk_of(request, saved))
     if "counts" in context:
         context["standing"] = standings_of([saved.head])[0]
     page = {
         **context, "saved": saved, "head": saved.head, "kind": kind,
         "part": asked.get("part", SITE), "plan": found.evaluation.plan,
         "numbers": numbers_of(found.evaluation.plan), "here": f"{request.path}?{asked.urlencode()}",
-        "template": f"plans/offers/{kind}.html", "in_page": bool(request.htmx),
+        "template": f"plans/offers/{'waits' if 'waits' in context else kind}.html",
+        "in_page": bool(request.htmx),
     }  # fmt: skip
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
 
