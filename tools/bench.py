@@ -239,3 +239,5 @@ def main(address: str) -> None:
 
 if __name__ == "__main__":
     main(sys.argv[1])
+    # In a process of its own, since it kills and starts others.
+    subprocess.run([sys.executable, "tools/bad_day.py", sys.argv[1]], check=True)

@@ -447,7 +447,7 @@ def served(
     try:
         server = crew.start(
             "web server", "-m", "gunicorn", "bathys_web.config.wsgi:application",
-            "--bind", f"127.0.0.1:{port}", "--workers", str(workers), "--threads", "8",
+            "--bind", f"127.0.0.1:{port}", "--workers", str(workers), "--threads", "16",
             "--log-level", "warning", "--no-control-socket",
         )  # fmt: skip
         for lane in LANES:

@@ -3,11 +3,13 @@
 import pickle
 import re
 import signal
+import threading
 from dataclasses import asdict
 from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
+from django.db import connection
 from django.test import Client
 from django.urls import reverse
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -37,8 +39,11 @@ def _test(plan: Any, words: Any, is_wanted: IsWanted) -> str:
     """Goes on as long as it is told to, then says what it was asked."""
     if words.get("breaks"):
         raise RuntimeError("broken on purpose")
-    if words.get("waits") and not is_wanted(0.4):
-        raise Abandoned
+    while words.get("waits"):
+        if not is_wanted(0.4):
+            raise Abandoned
+        if not words.get("until"):
+            break
     return f"{plan.name}: {words.get('say')}"
 
 
@@ -117,20 +122,18 @@ def test_what_is_stopped_or_outlived_while_it_runs_publishes_nothing(
     saved: SavedPlan, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Its heart finds out; asked for again it begins anew."""
-    monkeypatch.setattr(working, "_TOLD", -1.0)
-    number = _ask(saved, {"waits": True}).number
+    monkeypatch.setattr(working, "_BEAT", 0.01)
+    number = _ask(saved, {"waits": True, "until": "unwanted"}).number
     row = Computation.objects.get(pk=number)
-
-    tell = working._Heart.tell
-
-    def stopped(heart: working._Heart, share: float) -> bool:
-        stop(number, str(saved.key))
-        return tell(heart, share)
-
-    monkeypatch.setattr(working._Heart, "tell", stopped)
+    threading.Timer(0.5, lambda: _stop_elsewhere(number, str(saved.key))).start()
     work_on(row.key, "a worker", "quick")
-    assert _look(saved, {"waits": True}).state == "stopped"
-    assert _ask(saved, {"waits": True}).state == "waiting"
+    assert _look(saved, {"waits": True, "until": "unwanted"}).state == "stopped"
+    assert _ask(saved, {"waits": True, "until": "unwanted"}).state == "waiting"
+
+
+def _stop_elsewhere(number: int, desk: str) -> None:
+    stop(number, desk)
+    connection.close()
 
 
 def test_what_breaks_is_told_and_may_be_asked_for_again(saved: SavedPlan) -> None:
@@ -214,6 +217,31 @@ def test_long_runs_of_one_do_not_hold_up_a_short_one_of_another(
         until(lambda: _look(other, _hours("48"), "hours").is_done)
         assert not any(_look(beds, wish, "hours").is_done for wish in months)
         Computation.objects.filter(state__in=("waiting", "running")).update(state="stopped")
+
+
+def test_a_run_of_minutes_lets_others_in_between(
+    saved: SavedPlan, stranger: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Once another user's lies in the same lane, it is worked on within it, and both come."""
+    monkeypatch.setattr(working, "_TURN", -1.0)
+    other = create_plan(stranger, plan_of(saved.head), "the same plan")
+    mine = Computation.objects.get(pk=_ask(saved, {"waits": True, "say": "mine"}).number)
+    again = Computation.objects.get(pk=_ask(saved, {"say": "mine too"}).number)
+    theirs = Computation.objects.get(pk=_ask(other, {"say": "theirs"}, stranger).number)
+    Computation.objects.update(lane="long")
+    work_on(mine.key, "a worker", "long")
+    ended = list(Computation.objects.filter(state="done").order_by("ended").values_list("key"))
+    assert ended == [(theirs.key,), (mine.key,)]
+    assert _look(saved, {"say": "mine too"}).state == "waiting"
+    work_on(again.key, "a worker", "long")
+    assert _look(saved, {"say": "mine too"}).is_done
+
+
+def test_what_takes_too_long_is_given_up(saved: SavedPlan, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(working, "_MOST", -1.0)
+    row = Computation.objects.get(pk=_ask(saved, {"waits": True}).number)
+    work_on(row.key, "a worker", "long")
+    assert "fewer hours" in _look(saved, {"waits": True}).why
 
 
 def test_what_turns_out_long_goes_on_in_the_long_lane(

@@ -9,8 +9,8 @@ __all__ = ["Computation"]
 class Computation(models.Model):
     """One computation of a plan.
 
-    It waits, runs, and is done, failed or stopped. Who works on it beats its heart every two
-    seconds; one that is not heard of is taken up by another worker.
+    It waits, runs, and is done, failed or stopped. Who works on it beats its heart every half
+    second; one that is not heard of is taken up by another worker.
     """
 
     class State(models.TextChoices):

@@ -4,6 +4,7 @@ import logging
 import threading
 import time
 from datetime import timedelta
+from uuid import uuid4
 
 from django.db import connection, transaction
 from django.utils import timezone
@@ -20,9 +21,11 @@ __all__ = ["STALE", "closing", "prune", "take_up_stalled", "work_on"]
 STALE = 8.0
 """A computation not heard of for so long has lost its worker [s]."""
 
-_BEAT = 2.0  # between two beats of its heart [s]
-_TOLD = 0.5  # between two words of how far it is [s]
+_BEAT = 0.5  # between two beats of its heart [s]
 _QUICK = 3.0  # a computation that takes longer goes on in the long lane [s]
+_TURN = 5.0  # after so long, and every so often, another user's comes in between [s]
+_DEEPEST = 3  # so many lie within each other at most
+_MOST = 900.0  # a computation that takes longer is given up [s]
 _MOST_ATTEMPTS = 3
 _KEPT = timedelta(days=14)
 _MOST_ROWS = 3000
@@ -33,34 +36,27 @@ closing = threading.Event()
 """Set when this process is to end: what it computes goes back on the queue."""
 
 
+class TakesTooLong(Exception):
+    """A computation has taken more than its time."""
+
+
 class _Heart:
-    """Beats in a thread of its own while a computation runs, and knows whether it is wanted."""
+    """Beats in a thread of its own while a computation runs: tells the table how far it is, and
+    hears whether it is still wanted."""
 
     def __init__(self, key: str, worker: str) -> None:
         self._mine = {"key": key, "worker": worker, "state": _State.RUNNING}
-        self._ends, self._reached, self._told = threading.Event(), 0.0, 0.0
-        self.is_wanted = True
+        self._ends = threading.Event()
+        self.reached, self.is_wanted = 0.0, True
         self._thread = threading.Thread(target=self._beat, name="heart", daemon=True)
         self._thread.start()
-
-    def tell(self, share: float) -> bool:
-        """Note how far it is."""
-        self._reached = share
-        if time.monotonic() - self._told > _TOLD:
-            self._told = time.monotonic()
-            self._note()
-        return self.is_wanted
-
-    def _note(self) -> None:
-        noted = Computation.objects.filter(**self._mine).update(
-            heard=timezone.now(), reached=self._reached
-        )
-        self.is_wanted = self.is_wanted and noted == 1
 
     def _beat(self) -> None:
         try:
             while not self._ends.wait(_BEAT):
-                self._note()
+                rows = Computation.objects.filter(**self._mine)
+                noted = rows.update(heard=timezone.now(), reached=self.reached)
+                self.is_wanted = self.is_wanted and noted == 1
         finally:
             connection.close()
 
@@ -70,11 +66,37 @@ class _Heart:
         self._thread.join()
 
 
+class _Turns:
+    """Lets another user's computation of the long lane come in between, whole, every so often: what
+    runs for minutes holds nobody else up, and loses nothing of its way."""
+
+    def __init__(self, users: tuple[int | None, ...]) -> None:
+        self._users = users  # whose computations lie within each other here
+        self._lock, self._last, self.lent = threading.Lock(), time.monotonic(), 0.0
+
+    def give(self) -> None:
+        """Let one come in between, if it is time and one waits. A computation may ask from several
+        threads: one of them lends its time, and the others wait for it."""
+        with self._lock:
+            now = time.monotonic()
+            if len(self._users) >= _DEEPEST or now - self._last < _TURN:
+                return
+            waiting = Computation.objects.filter(state=_State.WAITING, lane=Computation.Lane.LONG)
+            others = waiting.exclude(asked_by__in=[u for u in self._users if u])
+            key = others.order_by("asked").values_list("key", flat=True).first()
+            if key is not None:
+                work_on(key, uuid4().hex, Computation.Lane.LONG, self._users)
+            if threading.current_thread() is not threading.main_thread():
+                connection.close()
+            self._last = time.monotonic()
+            self.lent += self._last - now
+
+
 def _stalled() -> dict[str, object]:
     return {"state": _State.RUNNING, "heard__lt": timezone.now() - timedelta(seconds=STALE)}
 
 
-def work_on(key: str, worker: str, lane: str) -> None:
+def work_on(key: str, worker: str, lane: str, within: tuple[int | None, ...] = ()) -> None:
     """Compute what waits under a key, unless somebody else does or it is no longer wanted.
 
     Parameters
@@ -85,6 +107,8 @@ def work_on(key: str, worker: str, lane: str) -> None:
         Name of this worker's turn, unlike any other
     lane : str
         The lane it works in: what turns out long in the quick lane is handed on
+    within : tuple of int
+        The users whose computations this one comes in between
     """
     claimed = Computation.objects.filter(key=key, state=_State.WAITING).update(
         state=_State.RUNNING, worker=worker, heard=timezone.now()
@@ -92,13 +116,19 @@ def work_on(key: str, worker: str, lane: str) -> None:
     if not claimed:
         return
     row = Computation.objects.defer("result").get(key=key)
-    heart, begun = _Heart(key, worker), time.monotonic()
-    is_slow = False
+    heart, turns = _Heart(key, worker), _Turns((*within, row.asked_by_id))
+    begun, is_slow = time.monotonic(), False
 
     def is_wanted(share: float) -> bool:
         nonlocal is_slow
-        is_slow = lane == Computation.Lane.QUICK and time.monotonic() - begun > _QUICK
-        return heart.tell(share) and not is_slow and not closing.is_set()
+        heart.reached = share
+        if lane == Computation.Lane.LONG:
+            turns.give()
+        took = time.monotonic() - begun - turns.lent
+        is_slow = lane == Computation.Lane.QUICK and took > _QUICK
+        if took > _MOST:
+            raise TakesTooLong
+        return heart.is_wanted and not is_slow and not closing.is_set()
 
     mine = Computation.objects.filter(key=key, worker=worker, state=_State.RUNNING)
     try:
@@ -107,6 +137,9 @@ def work_on(key: str, worker: str, lane: str) -> None:
     except Abandoned:
         if is_slow or closing.is_set():
             _hand_on(key, worker, Computation.Lane.LONG if is_slow else row.lane)
+    except TakesTooLong:
+        why = "This takes longer than a quarter of an hour. Ask for fewer hours, or a smaller plan."
+        mine.update(state=_State.FAILED, why=why, ended=timezone.now())
     except Exception:
         log.exception("computation %s of kind %s failed", key, row.kind)
         why = "Something broke while this was worked out. Ask again; if it breaks again, tell us."

@@ -37,6 +37,9 @@ from bathys_web.plans.views.own import address_of, base_of, desk_of, own_plan
 __all__ = ["edit", "go_to", "redo", "stop", "take", "undo"]
 
 
+_LONGEST, _KEPT = 20_000, 2_000  # letters
+
+
 @require_POST
 @login_required
 def edit(request: HttpRequest, key: UUID) -> HttpResponse:
@@ -49,7 +52,11 @@ def edit(request: HttpRequest, key: UUID) -> HttpResponse:
     row = find_row(plan_of(before), path, units)
     if row is None:
         return _gone(request, saved, part)
-    typed = replace(row, text=text, standard=request.POST.get("standard", row.standard))
+    typed = replace(row, text=text, standard=request.POST.get("standard", row.standard)[:80])
+    if len(text) > _LONGEST:
+        words = "That is longer than any box holds. Its beginning is kept here."
+        cut = replace(typed, text=text[:_KEPT], error=words)
+        return _refused_page(request, saved, part, cut)
 
     try:
         head = edit_field(saved, request.user, base_of(request), typed, units)
