@@ -333,6 +333,8 @@ def bad_day(address: str) -> None:
                      _killed_worker):  # fmt: skip
             for line in part(address):
                 print(line, flush=True)
+            Computation.objects.filter(state__in=("waiting", "running")).update(state="stopped")
+            time.sleep(4.0)  # until workers have heard
     finally:
         if _spare is not None:
             _spare.terminate()

@@ -1,18 +1,23 @@
 """Accounts: passwords, guesses, what a stranger can learn, what a browser keeps."""
 
+import threading
+from collections import Counter
 from datetime import timedelta
 from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
-from django.test import Client
+from django.http import HttpRequest, HttpResponse
+from django.test import Client, RequestFactory
 from django.urls import reverse
 from django.utils import timezone
 
 from bathys_web.accounts.guesses import seconds_to_wait
 from bathys_web.accounts.models import Guesses
+from bathys_web.config.middleware import FairShare
 from bathys_web.plans.models import SavedPlan
+from tests.queue_worker import until
 
 pytestmark = pytest.mark.django_db
 PHRASE = "a long pass phrase"
@@ -117,3 +122,31 @@ def test_the_deployed_settings_have_no_warning(settings: Any) -> None:
     )  # fmt: skip
     assert done.returncode == 0, done.stderr
     call_command("makemigrations", "--check", "--dry-run", verbosity=0)
+
+
+def test_one_visitor_does_not_hold_every_thread() -> None:
+    """Three at work at a time, more wait for their own, very many are told; others come through."""
+    go, entered, answered = threading.Event(), Counter[str](), list[int]()
+
+    def slow(request: HttpRequest) -> HttpResponse:
+        entered[request.COOKIES["sessionid"]] += 1
+        go.wait(20.0)
+        return HttpResponse("done")
+
+    share = FairShare(slow)
+
+    def ask(who: str) -> None:
+        request = RequestFactory().get("/")
+        request.COOKIES["sessionid"] = who
+        answered.append(share(request).status_code)
+
+    threads = [threading.Thread(target=ask, args=("busy",)) for _ in range(15)]
+    threads.append(threading.Thread(target=ask, args=("quiet",)))
+    for thread in threads:
+        thread.start()
+    until(lambda: entered["quiet"] == 1 and len(answered) == 3)
+    assert entered["busy"] == 3
+    go.set()
+    for thread in threads:
+        thread.join(20.0)
+    assert Counter(answered) == {200: 13, 429: 3}

@@ -6,7 +6,9 @@ The addresses come from the URL table; one without a row here fails.
 from typing import Any
 
 import pytest
+from django.db import connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from django.urls import URLPattern, get_resolver, reverse
 
 from bathys_web.plans.models import OwnPump, SavedPlan
@@ -112,3 +114,18 @@ def test_nothing_is_done_without_the_forms_own_token(saved: SavedPlan, owner: An
             assert client.post(_address(name, saved, pump)).status_code in (403, 404), name
     assert SavedPlan.objects.filter(pk=saved.pk).exists()
     assert OwnPump.objects.exists()
+
+
+@pytest.mark.parametrize("name", sorted(n for n, (gets, _) in MATRIX.items() if gets[2] != WRONG))
+def test_what_is_got_writes_nothing(name: str, saved: SavedPlan, owner: Any) -> None:
+    """Looking at a page changes no row of the application's own, however often; but the messages
+    that it shows are gone then, with the session that held them."""
+    pump = OwnPump.objects.create(owner=owner, name="Mine", max_flow=1e-3, max_head=2.0, power=20.0)
+    client = Client()
+    client.force_login(owner)
+    with CaptureQueriesContext(connection) as seen:
+        client.get(_address(name, saved, pump), ASKED.get(name, {}))
+    written = [q["sql"] for q in seen.captured_queries
+               if q["sql"].startswith(("INSERT", "UPDATE", "DELETE")) and "django_session" not in
+               q["sql"] and "bathys_cache" not in q["sql"]]  # fmt: skip
+    assert written == []

@@ -1,13 +1,18 @@
 """Whatever is typed or asked, no page breaks: it is taken, or told beside the box and kept."""
 
+import json
 from typing import Any
 
 import pytest
 from django.test import Client
 from django.urls import reverse
 
-from bathys.plan import load_plan
+from bathys.pipeline import assess
+from bathys.plan import GROUPS, load_plan, plan_from_data
 from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.benches import BENCHES
+from bathys_web.plans.models import OwnPump
+from bathys_web.plans.offers import LISTS, OFFERS
 from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
 from tests.typed import asked_values, box_values
@@ -43,9 +48,6 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
 ])  # fmt: skip
 def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: str) -> None:
     """Asked and posted, of every list, bench and verb."""
-    from bathys_web.plans.benches import BENCHES
-    from bathys_web.plans.offers import LISTS, OFFERS
-
     whole = {"shelf", "own_pumps", "new_plan", "switch_units", "account_login", "account_signup",
              "import_plan"}  # fmt: skip
     more = {"offers": sorted(LISTS), "ghost": sorted(OFFERS), "take": sorted(OFFERS),
@@ -60,3 +62,42 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
         assert browser.get(address, small).status_code in TAKEN, (name, small)
         assert browser.post(address, asked, headers=HTMX).status_code in TAKEN, (name, small)
     assert browser.get(reverse("shelf")).status_code in (200, 302)
+
+
+@pytest.mark.parametrize(
+    "word", ["{a:b}", "{P1:words}", "100 % %s", "<b>&amp;{% now %}", "\u202egnp"]
+)
+def test_a_plan_opens_whatever_its_parts_are_called(browser: Client, owner: Any, word: str) -> None:
+    """Every page, bench and list of a plan with faults and offers, its names, its currency, its
+    purpose and the owner's own pump called so; and markup stays letters."""
+    data = json.loads((EXAMPLE.parent / "faults" / "dry-start.json").read_text())
+    for group in GROUPS:
+        for part in data.get(group, []):
+            part["name"] = word
+    data["name"] = word
+    data["site"] = {**data.get("site", {}), "currency": word[:6]}
+    data["brief"] = {**data.get("brief", {}), "purpose": word}
+    saved = create_plan(owner, plan_from_data(data), word)
+    OwnPump.objects.create(owner=owner, name=word, max_flow=1e-3, max_head=3.0, power=20.0)
+    pages = [reverse("shelf"), reverse("own_pumps"), *(reverse(n, args=[saved.key]) for n in (
+        "plan", "history", "compare", "export", "delete"))]  # fmt: skip
+    for address in pages:
+        assert browser.get(address).status_code == 200, address
+    asked = [reverse("bench", args=[saved.key, b]) for b in BENCHES]
+    asked += [reverse("offers", args=[saved.key, k]) for k in LISTS]
+    for address in asked:
+        answer = browser.post(address, headers=HTMX)
+        assert answer.status_code == 200, address
+        assert "<b>&amp;" not in answer.content.decode()
+    late = browser.post(reverse("offers", args=[saved.key, "late"]), headers=HTMX).content.decode()
+    found = assess(plan_of(saved.head))
+    for finding in found.findings:
+        where = {"rule": finding.rule.id, "place": finding.place}
+        assert (
+            browser.get(reverse("offers", args=[saved.key, "remedies"]), where).status_code == 200
+        )
+    assert late
+    for figure in (*found.figures, *found.details):
+        asked_for = {"figure": figure.key}
+        page = browser.get(reverse("explained", args=[saved.key]), asked_for, headers=HTMX)
+        assert page.status_code == 200, figure.key

@@ -127,7 +127,9 @@ def _draws_air(settling: Settling, pump: str) -> bool:
     return again or found.dry[pump] > 0.5 * found.running[pump]
 
 
-def _follow_schedules(plan: Plan, settling: Settling) -> Through | None:
+def _follow_schedules(
+    plan: Plan, settling: Settling, is_wanted: Callable[[float], bool]
+) -> Through | None:
     """The undisturbed plan for twice its longest schedule, at most 28 days. With evaporation where
     more is brought than taken, without where it is not: as it does most harm."""
     turns = [t.every for t in plan.transfers]
@@ -139,7 +141,8 @@ def _follow_schedules(plan: Plan, settling: Settling) -> Through | None:
     net = sum(t.volume / t.every * (float(t.source is None) - float(t.target is None))
               for t in plan.transfers)  # fmt: skip
     weather = Weather(plan.site.evaporation / 86400.0) if net > 0.0 else DRY_AIR
-    return simulate(plan, lasts / 3600.0, Doings(weather=weather), every=lasts / _SAMPLES)
+    every = lasts / _SAMPLES
+    return simulate(plan, lasts / 3600.0, Doings(weather=weather), every, is_wanted=is_wanted)
 
 
 def rehearse(
@@ -178,7 +181,10 @@ def rehearse(
         if not is_wanted():
             raise Abandoned
 
-    settling = settle_down(plan)
+    def goes_on(time: float) -> bool:
+        return is_wanted()
+
+    settling = settle_down(plan, is_wanted=goes_on)
     wanted()
     closers = set(evaluation.balance.closing.values())
     drills = drill_power_cut(plan, settling, closers)
@@ -186,10 +192,10 @@ def rehearse(
 
     def tried_out(mishap: Mishap) -> WhatIf | None:
         wanted()
-        return try_mishap(plan, settling, mishap)
+        return try_mishap(plan, settling, mishap, goes_on)
 
     broken = _broken(settling)
-    scheduled = _follow_schedules(plan, settling)
+    scheduled = _follow_schedules(plan, settling, goes_on)
     wanted()
     tries = with_mishaps and not broken
     mishaps, alike = without_alike(plan, mishaps_of(plan) if tries else ())

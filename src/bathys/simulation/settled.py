@@ -1,5 +1,6 @@
 """The state a plan comes round to: cycles that repeat, levels that swing within the same bounds."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,7 +8,7 @@ from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
 from bathys.simulation.through import Moment, Through
-from bathys.simulation.through_time import Doings, simulate
+from bathys.simulation.through_time import Doings, always, simulate
 
 __all__ = ["Settling", "SiphonCycles", "settle_down"]
 
@@ -89,7 +90,9 @@ class Settling:
         return tuple(m for m in self.through.starts if m.time >= self.since)
 
 
-def settle_down(plan: Plan, doings: Doings | None = None) -> Settling:
+def settle_down(
+    plan: Plan, doings: Doings | None = None, is_wanted: Callable[[float], bool] = always
+) -> Settling:
     """Follow a plan from rest until each siphon's mean cycle is steady, or for two days.
 
     Parameters
@@ -98,6 +101,8 @@ def settle_down(plan: Plan, doings: Doings | None = None) -> Settling:
         The plan
     doings : Doings, optional
         What is done to it
+    is_wanted : callable
+        Asked now and then whether to go on
 
     Returns
     -------
@@ -113,7 +118,7 @@ def settle_down(plan: Plan, doings: Doings | None = None) -> Settling:
     """
     hours = _FIRST_HOURS
     while True:
-        found = simulate(plan, hours, doings)
+        found = simulate(plan, hours, doings, is_wanted=is_wanted)
         since = 0.5 * hours * 3600.0
         is_steady = _repeats(found, since)
         if is_steady or hours >= _MOST_HOURS:

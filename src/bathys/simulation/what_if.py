@@ -1,6 +1,6 @@
 """What if something fails: each fault tried on the plan, and how long until it hurts."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -16,7 +16,7 @@ from bathys.plan.pumps import LabelPump, Pump
 from bathys.simulation.errors import NotSimulated
 from bathys.simulation.settled import Settling
 from bathys.simulation.through import PowerCut, Through
-from bathys.simulation.through_time import Doings, simulate
+from bathys.simulation.through_time import Doings, always, simulate
 from bathys.vessels import storage_of
 
 __all__ = ["Mishap", "MishapKind", "WhatIf", "mishaps_of", "try_mishap", "without_alike"]
@@ -192,7 +192,9 @@ def _changed(plan: Plan, mishap: Mishap) -> tuple[Plan, Doings]:
     return plan, Doings(never_breaks=frozenset({place}))
 
 
-def try_mishap(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf | None:
+def try_mishap(
+    plan: Plan, settling: Settling, mishap: Mishap, is_wanted: Callable[[float], bool] = always
+) -> WhatIf | None:
     """Let something fail once a plan has come round, and follow it for half a day.
 
     Parameters
@@ -203,6 +205,8 @@ def try_mishap(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf | None:
         What it comes round to
     mishap : Mishap
         What fails
+    is_wanted : callable
+        Asked now and then whether to go on
 
     Returns
     -------
@@ -216,7 +220,7 @@ def try_mishap(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf | None:
         changed, doings = _changed(plan, mishap)
         if mishap.kind == "stuck_open":
             doings = Doings(PowerCut(end.time, _HOURS * 3600.0 + 60.0))
-        found = simulate(changed, _HOURS, doings, _EVERY, end)
+        found = simulate(changed, _HOURS, doings, _EVERY, end, is_wanted)
     except (EditRefused, NotSimulated, ArithmeticError, KeyError):
         return None
     return _told(settling, mishap, found)

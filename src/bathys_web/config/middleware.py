@@ -11,37 +11,56 @@ from django.utils.cache import patch_cache_control
 
 __all__ = ["FairShare", "KeepNothing"]
 
-_MOST_AT_ONCE = 8
+_MOST_HELD, _MOST_AT_ONCE = 12, 3
+_PATIENCE = 30.0  # for one of one’s own requests to end [s]
 
 
 class FairShare:
-    """One visitor holds a few threads of a web process at most: the rest are for the others.
+    """One visitor has a few threads of a web process at work at most: the rest are for the others.
 
-    A browser opens six connections to a site, so that nobody who looks at pages is ever refused.
+    More requests of theirs wait for their own; a browser opens six connections to a site, so that
+    nobody who looks at pages is ever refused.
     """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self._get_response = get_response
         self._held: Counter[str] = Counter()
-        self._lock = threading.Lock()
+        self._at_work: Counter[str] = Counter()
+        self._changed = threading.Condition()
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         """Answer, unless this visitor holds too many threads already."""
         who = request.COOKIES.get(settings.SESSION_COOKIE_NAME) or request.META["REMOTE_ADDR"]
-        with self._lock:
-            is_too_many = self._held[who] >= _MOST_AT_ONCE
-            self._held[who] += not is_too_many
-        if is_too_many:
-            return HttpResponse(
-                render_to_string("429.html"), status=429, headers={"Retry-After": 1}
-            )
+        if not self._begin(who):
+            page = render_to_string("429.html")
+            return HttpResponse(page, status=429, headers={"Retry-After": "1"})
         try:
             return self._get_response(request)
         finally:
-            with self._lock:
-                self._held[who] -= 1
-                if not self._held[who]:
-                    del self._held[who]
+            with self._changed:
+                self._at_work[who] -= 1
+                self._let_go(who)
+                self._changed.notify_all()
+
+    def _begin(self, who: str) -> bool:
+        """Wait for a turn; whether it came."""
+        with self._changed:
+            if self._held[who] >= _MOST_HELD:
+                return False
+            self._held[who] += 1
+            is_free = self._changed.wait_for(
+                lambda: self._at_work[who] < _MOST_AT_ONCE, timeout=_PATIENCE
+            )
+            if is_free:
+                self._at_work[who] += 1
+            else:
+                self._let_go(who)
+            return is_free
+
+    def _let_go(self, who: str) -> None:
+        self._held[who] -= 1
+        if not self._held[who]:
+            del self._held[who], self._at_work[who]
 
 
 class KeepNothing:

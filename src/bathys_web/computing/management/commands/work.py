@@ -3,7 +3,9 @@
 import asyncio
 import contextlib
 import logging
+import os
 import signal
+import threading
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
@@ -17,6 +19,8 @@ from bathys_web.computing.working import closing, prune, take_up_stalled
 __all__ = ["Command"]
 
 _LOOK = 2.0  # between two looks for computations that lost their worker [s]
+_LAST = 6.0  # from being told to stop until it does [s]
+_NICE = 10
 _PRUNE_EVERY = 150  # looks
 log = logging.getLogger(__name__)
 
@@ -32,7 +36,10 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Work until told to stop."""
+        with contextlib.suppress(OSError):
+            os.nice(_NICE)  # whoever serves a page goes first
         asyncio.run(_work(options["lane"] or list(Computation.Lane.values)))
+        os._exit(0)  # not held up by the timer
 
 
 async def _work(lanes: list[str]) -> None:
@@ -50,6 +57,8 @@ async def _work(lanes: list[str]) -> None:
         def end() -> None:
             closing.set()
             running.cancel()
+            # What does not hear in time is cut off, and taken up by another worker.
+            threading.Timer(_LAST, os._exit, (0,)).start()
 
         for number in (signal.SIGTERM, signal.SIGINT):
             asyncio.get_running_loop().add_signal_handler(number, end)
