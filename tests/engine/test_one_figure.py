@@ -178,3 +178,16 @@ def test_a_typed_volume_scales_the_dimension_picked(shape: dict[str, Any]) -> No
             assert shell_volume(new) == pytest.approx(wanted, rel=1e-4)
             kept = {k: v for k, v in old.model_dump().items() if k != dimension}
             assert {k: v for k, v in new.model_dump().items() if k != dimension} == kept
+
+
+def test_what_is_taken_out_stands_beside_what_dries_off() -> None:
+    """The days a sump lasts follow from the figures of its own sentence."""
+    data = _data("side-tanks")
+    data["transfers"] = [{"id": "Z1", "name": "Water change", "source": "N1", "volume": 0.4,
+                          "flow": 0.002}]  # fmt: skip
+    told = next(f for f in assess(plan_from_data(data)).findings if f.rule.id == "U4")
+    assert "is taken out" in told.sentence
+    figures = {k: float(v) for k, v in told.figures.items()}
+    assert figures["taken"] == pytest.approx(0.4)
+    leaves = figures["dries"] + figures["taken"] - figures["comes"]
+    assert figures["lasts"] == pytest.approx(figures["reserve"] / leaves)

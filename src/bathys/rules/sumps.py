@@ -33,8 +33,9 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         vessels = [plan.vessel(v) for v in _loop(evaluation, closer)]
         dries = site.evaporation * sum(open_area(v) for v in vessels)
         tops = [t for t in plan.top_ups if t.stands_in in {v.id for v in vessels}]
-        comes = 86400.0 * sum(t.flow for t in tops) + _fresh_a_day(plan, {v.id for v in vessels})
-        rate = max(dries - comes, 0.0)
+        moved = _fresh_a_day(plan, {v.id for v in vessels})
+        comes, taken = 86400.0 * sum(t.flow for t in tops) + max(moved, 0.0), max(-moved, 0.0)
+        rate = max(dries + taken - comes, 0.0)
         inlets = [p.inlet_height for p in plan.pumps if p.stands_in == closer]
         if rate <= _LEAST or not inlets or not site.days_away:
             continue
@@ -47,20 +48,20 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         missing = rate * site.days_away - reserve
         level = max(mark_above(result.levels.low - floor), 0.01)
         flow = max(float(f"{2.0 * rate / 86400.0:.2g}"), 5e-6)
-        told = (
-            "{dries:volume} a day dries off, and {reserve:volume} stand over what the pump needs."
-            if comes <= _LEAST
-            else "{dries:volume} a day dries off and only {comes:volume} a day "
-            "comes; {reserve:volume} stand over what the pump needs."
-        )
+        told = "{dries:volume} a day dries off"
+        if taken > _LEAST:
+            told += " and {taken:volume} a day is taken out"
+        if comes > _LEAST:
+            told += " and only {comes:volume} a day comes"
+        told += "; {reserve:volume} stand over what the pump needs."
         yield Finding(
             data, "warning" if lasts < 1.0 or comes > _LEAST else "note",
             tops[0].id if tops else closer,
             f"{named(result.vessel)} lasts " "{lasts:ratio} days without a hand: " + told,
             "Have {missing:volume} more in it, or "
             + ("let more come." if comes > _LEAST else "fit a float valve."),
-            {"lasts": lasts, "dries": dries, "comes": comes, "rate": rate, "reserve": reserve,
-             "missing": missing},
+            {"lasts": lasts, "dries": dries, "comes": comes, "taken": taken, "rate": rate,
+             "reserve": reserve, "missing": missing},
             (_more_fresh(tops[0], flow) if tops else _float_valve(plan, closer, level, flow),),
         )  # fmt: skip
 
