@@ -237,6 +237,16 @@ def test_a_run_of_minutes_lets_others_in_between(
     assert _look(saved, {"say": "mine too"}).is_done
 
 
+def test_a_worker_leaves_alone_what_another_engine_is_to_compute(saved: SavedPlan) -> None:
+    """While an update is under way, nothing of the old engine is told as the new one's."""
+    row = Computation.objects.get(pk=_ask(saved, {"say": "new"}).number)
+    Computation.objects.update(engine="another")
+    work_on(row.key, "an old worker", "quick")
+    assert _look(saved, {"say": "new"}).state == "waiting"
+    jobs = ProcrastinateJob.objects.filter(args__key=row.key, scheduled_at__isnull=False)
+    assert jobs.count() == 1
+
+
 def test_what_takes_too_long_is_given_up(saved: SavedPlan, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(working, "_MOST", -1.0)
     row = Computation.objects.get(pk=_ask(saved, {"waits": True}).number)

@@ -164,8 +164,8 @@ def ask(
     if open_now >= MOST_OPEN:
         return Answer("refused", why=_TOO_MANY)
     fresh = {
-        "kind": kind, "content": content, "desk": desk, "asked_by_id": user.pk,
-        "words": dict(words),
+        "kind": kind, "content": content, "engine": engine_name(), "desk": desk,
+        "asked_by_id": user.pk, "words": dict(words),
         "document": plan.model_dump(mode="json", by_alias=True, exclude_none=True),
         "state": Computation.State.WAITING, "attempts": 0, "reached": 0.0, "why": "",
         "result": None, "heard": None, "ended": None, "worker": "",

@@ -9,6 +9,7 @@ from uuid import uuid4
 from django.db import connection, transaction
 from django.utils import timezone
 
+from bathys.engine import engine_name
 from bathys.plan import plan_from_data
 from bathys.simulation import Abandoned
 from bathys_web.computing.kinds import kind_of
@@ -27,6 +28,7 @@ _TURN = 5.0  # after so long, and every so often, another user's comes in betwee
 _DEEPEST = 3  # so many lie within each other at most
 _MOST = 900.0  # a computation that takes longer is given up [s]
 _MOST_ATTEMPTS = 3
+_ANOTHERS = 3  # until a worker of the right engine may look [s]
 _KEPT = timedelta(days=14)
 _MOST_ROWS = 3000
 _State = Computation.State
@@ -82,7 +84,9 @@ class _Turns:
             if len(self._users) >= _DEEPEST or now - self._last < _TURN:
                 return
             waiting = Computation.objects.filter(state=_State.WAITING, lane=Computation.Lane.LONG)
-            others = waiting.exclude(asked_by__in=[u for u in self._users if u])
+            others = waiting.filter(engine=engine_name()).exclude(
+                asked_by__in=[u for u in self._users if u]
+            )
             key = others.order_by("asked").values_list("key", flat=True).first()
             if key is not None:
                 work_on(key, uuid4().hex, Computation.Lane.LONG, self._users)
@@ -110,10 +114,13 @@ def work_on(key: str, worker: str, lane: str, within: tuple[int | None, ...] = (
     within : tuple of int
         The users whose computations this one comes in between
     """
-    claimed = Computation.objects.filter(key=key, state=_State.WAITING).update(
+    waiting = Computation.objects.filter(key=key, state=_State.WAITING)
+    claimed = waiting.filter(engine=engine_name()).update(
         state=_State.RUNNING, worker=worker, heard=timezone.now()
     )
     if not claimed:
+        if waiting.exists():  # while an update is under way: it is another engine's to compute
+            defer(key, lane, 0, _ANOTHERS)
         return
     row = Computation.objects.defer("result").get(key=key)
     heart, turns = _Heart(key, worker), _Turns((*within, row.asked_by_id))

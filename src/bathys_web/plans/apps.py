@@ -4,6 +4,8 @@ from importlib import import_module
 
 from django.apps import AppConfig
 
+from bathys.engine import engine_name
+
 __all__ = ["PlansConfig"]
 
 
@@ -14,4 +16,5 @@ class PlansConfig(AppConfig):
 
     def ready(self) -> None:
         """Once every model is known."""
+        engine_name()  # of the source that is loaded now, whatever an update puts in its place
         import_module("bathys_web.plans.computations")
