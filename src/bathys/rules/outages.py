@@ -47,6 +47,8 @@ def _filled(rehearsal: Rehearsal, vessel: str, level: float, wanted: float) -> t
 def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     plan, found = rehearsal.evaluation.plan, rehearsal.settling.through
     for pump in plan.pumps:
+        if plan.run_from(f"{pump.id}.out") is None:
+            continue
         floor = plan.vessel(pump.stands_in).floor_height
         low = float(found.level(pump.stands_in).min()) - floor
         usual = float(rehearsal.settling.levels(pump.stands_in).min()) - floor

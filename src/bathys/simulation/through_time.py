@@ -83,6 +83,8 @@ class _Run:
         self.events: list[Event] = []
         self.starts: deque[Moment] = deque(maxlen=_MOST_STARTS)
         self.running = {p.id: 0.0 for p in self.plan.pumps}
+        # One with no pipe on it stands there and moves nothing, which is told as such.
+        self._plumbed = [p for p in self.plan.pumps if self.plan.run_from(f"{p.id}.out")]
         self.dry = {p.id: 0.0 for p in self.plan.pumps}
         self.carried = np.zeros(len(system.lines) + len(system.pumps.returns))
         self.table_levels: dict[str, float] = {}
@@ -128,7 +130,7 @@ class _Run:
 
     def pumps_on(self, state: State) -> frozenset[str]:
         return frozenset(
-            p.id for p in self.plan.pumps
+            p.id for p in self._plumbed
             if state.powered and state.switched_on[p.id] and p.id not in self.doings.dead
         )  # fmt: skip
 
