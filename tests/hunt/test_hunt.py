@@ -9,7 +9,8 @@ from tests.hunt.hunt import Case, hunt_one
 
 SEEDS = (*range(100, 140), 6000287, 7001579, 8000875, 11000240)
 """The last ones are misses of earlier hunts: a pump that pushes water out of a bare inlet; a valve
-shut ahead of the tee before a bed; a float valve that keeps a siphon running; a pump with no pipe."""
+shut ahead of the tee before a bed; a float valve that keeps a siphon running; a pump that has no
+pipe."""
 
 
 @pytest.fixture(scope="module")
