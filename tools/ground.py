@@ -318,6 +318,7 @@ class Database:
     def restore(self, path: Path, kept: str) -> None:
         """Put a file from :meth:`dump` in the database's place; what stood there is kept under
         another name."""
+        self._client("dropdb", "--if-exists", "bathys_new")  # of a restore that was cut off
         self._client("createdb", "bathys_new")
         try:
             self._client("pg_restore", "--no-owner", "--no-privileges", "--exit-on-error",
@@ -428,6 +429,7 @@ class Crew:
             except subprocess.TimeoutExpired:
                 with contextlib.suppress(ProcessLookupError):
                     os.killpg(process.pid, signal.SIGKILL)
+                process.wait()
         self._note.unlink(missing_ok=True)
 
 

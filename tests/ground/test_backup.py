@@ -2,6 +2,8 @@
 
 import importlib.util
 import os
+import shutil
+import signal
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -9,6 +11,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+
+from tests.queue_worker import until
 
 PROJECT = Path(__file__).parents[2]
 OLDER = PROJECT / "tests" / "dumps" / "before-the-queue.dump"
@@ -38,12 +42,15 @@ def database(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Any]:
     assert spec.loader is not None
     ground = importlib.util.module_from_spec(spec)
     spec.loader.exec_module(ground)
-    ground.DATA = tmp_path_factory.mktemp("backup") / "data"
+    # A project of the test's own: where data lies outside, it is named after the project.
+    ground.PROJECT = tmp_path_factory.mktemp("backup")
+    ground.DATA = ground.PROJECT / "data"
     found = ground.Database("postgres", durable=False)
     found.start()
     found.make_database(afresh=True)
     yield found
     found.stop()
+    shutil.rmtree(found.home)
 
 
 def _manage(database: Any, *words: str) -> str:
@@ -85,4 +92,15 @@ def test_a_file_that_is_no_backup_changes_nothing(database: Any, tmp_path: Path)
     bad.write_bytes(OLDER.read_bytes()[:4000])
     with pytest.raises(Exception, match="pg_restore failed"):
         database.restore(bad, "bathys_never")
+    assert _plans(database) == before
+
+
+def test_a_database_server_that_is_killed_is_started_where_it_was(database: Any) -> None:
+    """With everything that was kept, and on the same port."""
+    before, port = _plans(database), database.port
+    pid = int((database.folder / "postmaster.pid").read_text().splitlines()[0])
+    os.kill(pid, signal.SIGKILL)
+    until(lambda: not database.is_up())
+    database.start_again()
+    assert database.port == port
     assert _plans(database) == before

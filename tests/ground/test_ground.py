@@ -2,6 +2,7 @@
 
 import importlib.util
 import json
+import os
 import signal
 import socket
 import subprocess
@@ -116,3 +117,28 @@ tool = runpy.run_path(sys.argv[1])
 tool["_stop_leftovers"].__globals__["VENV"] = pathlib.Path(sys.argv[3])
 tool["_stop_leftovers"](pathlib.Path(sys.argv[2]))
 """
+
+
+def test_what_stops_is_started_again_and_nothing_is_left_behind(
+    ground: ModuleType, capfd: pytest.CaptureFixture[str]
+) -> None:
+    """It is said; stopping ends all of them, also one that does not listen."""
+    ground.DATA.mkdir()
+    ground.PYTHON = Path(sys.executable)
+    note = ground.DATA / "crew.json"
+    crew = ground.Crew(note, dict(os.environ))
+    deaf = "import signal, time; signal.signal(signal.SIGTERM, signal.SIG_IGN); time.sleep(60)"
+    first = crew.start("web server", "-c", "import time; time.sleep(60)")
+    other = crew.start("worker", "-c", deaf)
+    first.kill()
+    first.wait()
+    crew.look_after()
+    assert "The web server stopped; it is started again." in capfd.readouterr().out
+    pids = json.loads(note.read_text())["pids"]
+    assert first.pid not in pids
+    assert other.pid in pids
+    time.sleep(0.5)
+    crew.stop()
+    assert not note.exists()
+    for pid in pids:
+        assert not Path(f"/proc/{pid}").exists() or "Z" in Path(f"/proc/{pid}/stat").read_text()
