@@ -13,6 +13,7 @@ from bathys.plan.model import Plan
 from bathys.plan.overflows import Siphon
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.plan.supply import TopUp
 from bathys.plan.vessel import Vessel
 from bathys.simulation import (
     Cycle,
@@ -150,7 +151,7 @@ def _leaks(
 ) -> tuple[tuple[Floats, Floats], tuple[str, ...]]:
     """What leaves a bed and those linked to it by other ways than its siphon, by level, less what
     float valves let in, and by which; the ways lead elsewhere than to a bed of the same water."""
-    fresh = [t for t in now.plan.top_ups if t.stands_in in linked]
+    fresh = [t for t in now.plan.top_ups if t.stands_in in linked and _feeds_on(now, t, built)]
     pumps = [p for p in now.plan.pumps if p.stands_in in linked and now.pump_flows[p.id] > 0.0]
     if not rows and not pumps and not fresh:
         return NO_LEAKS, ()
@@ -171,6 +172,14 @@ def _leaks(
         shuts = now.plan.vessel(top_up.stands_in).floor_height + top_up.level - floor
         flows = flows - np.where(levels < shuts, top_up.flow, 0.0)
     return (levels, flows), tuple(dict.fromkeys(ways))
+
+
+def _feeds_on(now: Balance, top_up: TopUp, built: SiphonModel) -> bool:
+    """Whether a float valve's water is the siphon's as it comes: in its own bed; in one that is
+    linked, only where it never shuts, since the links hold water back there as the siphon draws."""
+    shuts = now.plan.vessel(top_up.stands_in).floor_height + top_up.level
+    own = top_up.stands_in == built.part.stands_in
+    return own or shuts > built.floor + built.priming_level
 
 
 def _fed_by(now: Balance, linked: list[str]) -> str:
