@@ -167,7 +167,7 @@ def _simulation_rows() -> list[Row]:
     plan = split_flow_beds(8)
     day, hour = _median(lambda: simulate(plan, 24.0), 5), _median(lambda: simulate(plan, 1.0), 15)
     half = _median(lambda: simulate(split_flow_beds(4), 24.0), 5)
-    large = _median(lambda: simulate(split_flow_beds(8, chamber=0.5), 24.0), 5)
+    large = _median(lambda: simulate(split_flow_beds(8, chamber=0.53), 24.0), 5)
     two, follow_by_scipy = two_beds()
     begun = time.perf_counter()
     beds = follow_by_scipy(3.0)

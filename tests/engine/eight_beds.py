@@ -17,7 +17,7 @@ def _box(length: float, width: float, height: float) -> dict[str, Any]:
     return {"kind": "box", "length": length, "width": width, "height": height}
 
 
-def split_flow_beds(beds: int = 8, chamber: float = 0.05) -> Plan:
+def split_flow_beds(beds: int = 8, chamber: float = 0.053) -> Plan:
     """A split-flow layout with a small fast chamber between tank and sump.
 
     Parameters

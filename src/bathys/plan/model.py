@@ -71,7 +71,7 @@ class Plan(Part):
     datum: Name = Field(default="ground at the tank", title="Heights are over")
     brief: Brief = Brief()
     site: Site = Site()
-    vessels: Annotated[tuple[Vessel, ...], Field(min_length=1, max_length=100)]
+    vessels: Annotated[tuple[Vessel, ...], Field(min_length=1, max_length=120)]
     pumps: Annotated[tuple[Pump, ...], Field(max_length=50)] = ()
     runs: Annotated[tuple[Run, ...], Field(max_length=400)] = ()
     siphons: Annotated[tuple[Siphon, ...], Field(max_length=100)] = ()

@@ -66,7 +66,7 @@ class Vessel(Part):
     covered: Opening = Field(
         default=0.0, title="Covered", description="Share of it that no rain and no air gets to."
     )
-    ports: Annotated[tuple[Port, ...], Field(max_length=60)] = ()
+    ports: Annotated[tuple[Port, ...], Field(max_length=120)] = ()
     along: Elevation | None = Field(
         default=None, title="Place from the left", description="Where the side view draws it."
     )
