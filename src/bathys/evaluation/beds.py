@@ -1,7 +1,7 @@
 """Siphon beds: which of them cycle, and how."""
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -95,12 +95,13 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
         If a balance does not settle
     """
     found, beside, rows = [], _beds_beside(now), gravity_lines(now.layout)
+    sources = _sources(now)
     for siphon in now.plan.siphons:
         tail = now.plan.run_from(f"{siphon.id}.tail")
         if tail is not None and _is_alone(now.plan, siphon):
             rim = now.plan.vessel(siphon.stands_in).floor_height + siphon.rim_height
             linked = _linked_beds(beside, siphon.stands_in, rim)
-            found.append(_bed(now, siphon, tail, linked, rows))
+            found.append(_bed(now, siphon, tail, linked, rows, sources))
     return tuple(found)
 
 
@@ -109,8 +110,9 @@ def _is_alone(plan: Plan, siphon: Siphon) -> bool:
 
 
 def _bed(
-    now: Balance, siphon: Siphon, tail: Run, linked: list[str], rows: Sequence[GravityLine]
-) -> BedResult:
+    now: Balance, siphon: Siphon, tail: Run, linked: list[str], rows: Sequence[GravityLine],
+    sources: Mapping[str, Sequence[str]],
+) -> BedResult:  # fmt: skip
     plan, water = now.plan, now.layout.water
     bed = plan.vessel(siphon.stands_in)
     built = SiphonModel(plan, siphon, tail, water.kinematic_viscosity)
@@ -124,7 +126,7 @@ def _bed(
         for r in plan.runs
         if r.id in feeds
     )
-    fed_by = _fed_by(now, linked)
+    fed_by = _fed_by(now, linked, sources)
     storage = joined([
         (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
         for v in linked
@@ -182,11 +184,11 @@ def _feeds_on(now: Balance, top_up: TopUp, built: SiphonModel) -> bool:
     return own or shuts > built.floor + built.priming_level
 
 
-def _fed_by(now: Balance, linked: list[str]) -> str:
+def _fed_by(now: Balance, linked: list[str], sources: Mapping[str, Sequence[str]]) -> str:
     """Why the water of some beds does not come evenly, told by the nearest cause upstream."""
     plan = now.plan
     siphoned = {s.stands_in for s in plan.siphons if plan.run_from(f"{s.id}.tail") is not None}
-    waiting = [p for v in linked for p in _upstream(now, v) if plan.owner_of(p) not in linked]
+    waiting = [p for v in linked for p in sources.get(v, ()) if plan.owner_of(p) not in linked]
     seen = set(waiting)
     while waiting:
         place = waiting.pop(0)
@@ -198,18 +200,20 @@ def _fed_by(now: Balance, linked: list[str]) -> str:
         owner = plan.owner_of(place)
         if owner in siphoned:
             return "siphon"
-        fresh = [p for p in _upstream(now, owner or place) if p not in seen]
+        fresh = [p for p in sources.get(owner or place, ()) if p not in seen]
         seen.update(fresh)
         waiting += fresh
     return ""
 
 
-def _upstream(now: Balance, place: str) -> Iterator[str]:
-    """Where the water comes from that arrives in a vessel or at a junction."""
+def _sources(now: Balance) -> dict[str, list[str]]:
+    """Where the water comes from that arrives in a vessel or at a junction, by its id."""
+    found: dict[str, list[str]] = defaultdict(list)
     for run in now.plan.runs:
-        up, down = (run.start, run.end) if now.flows[run.id] > 0.0 else (run.end, run.start)
-        if now.flows[run.id] and place in (down, now.plan.owner_of(down)):
-            yield up
+        if now.flows[run.id]:
+            up, down = (run.start, run.end) if now.flows[run.id] > 0.0 else (run.end, run.start)
+            found[now.plan.owner_of(down) or down].append(up)
+    return found
 
 
 def _beds_beside(now: Balance) -> dict[str, list[tuple[str, float]]]:
