@@ -261,7 +261,11 @@ def test_a_line_needs_more_for_more_flow_and_for_deeper_tailwater(
     assert need(flow, tail + 0.01) >= need(flow, tail) - 1e-12
 
 
-@pytest.mark.parametrize("seed", [*range(60), 20395, 21151, 22121, 30319])  # the last come slowly
+SLOW = [2930, 5146, 5245, 19374, 20395, 21151, 22121, 30319]
+"""Random layouts that come to rest slowly, or did not once."""
+
+
+@pytest.mark.parametrize("seed", [*range(60), *SLOW])
 def test_random_layouts_balance(seed: int) -> None:
     """Plausible cascades, manifolds and drowned returns all settle, and every junction under
     pressure keeps its water. Ten thousand more are tried in the bench."""

@@ -243,8 +243,23 @@ def test_an_outlet_answers_to_its_level_the_same_whichever_way_it_is_drawn(drawn
 
     solver, sign = Solver(), 1.0 if drawn == "towards the vessel" else -1.0
     low, high = (sign * solve(at(level)).flows["R"] for level in (1.0, 1.001))
-    told = solver.outlet_rates(at(1.0), solver.solve(at(1.0)), ["R"])["R"]
+    told = solver.outlet_rates(at(1.0), solver.solve(at(1.0)), ["R"])["R", "R"]
     assert told == pytest.approx((low - high) / 0.001, rel=0.01)
+
+
+def test_outlets_answer_to_the_levels_of_each_other() -> None:
+    """Of two vessels on one pumped line, each gets more as the other's level rises."""
+    links = (_pump("P", "sump", "n0", 1e-3, 3.0), _pipe("R", "n0", "bed", 0.1, 0.5),
+             _pipe("S", "tank", "n0", 0.2, 4.0, 3.0))  # fmt: skip
+
+    def at(tank: float) -> Network:
+        return Network(links, {"sump": 0.0, "bed": 1.0, "tank": tank})
+
+    solver = Solver()
+    low, high = (solve(at(tank)).flows["R"] for tank in (0.5, 0.501))
+    told = solver.outlet_rates(at(0.5), solver.solve(at(0.5)), ["R", "S"])
+    assert told["R", "S"] == pytest.approx((low - high) / 0.001, rel=0.01)
+    assert told["R", "S"] == pytest.approx(told["S", "R"])
 
 
 def test_a_shut_valve_isolates_what_lies_behind_it() -> None:

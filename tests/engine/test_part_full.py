@@ -67,6 +67,16 @@ def test_critical_flow_agrees_with_the_table(fill: float, factor: float) -> None
     assert float(np.interp(fill, table.depth, table.flow)) == pytest.approx(factor, rel=0.006)
 
 
+@pytest.mark.parametrize("fill", [0.9, 0.975, 0.979, 0.981, 0.99, 0.995, 0.999, 0.9999])
+def test_critical_depth_goes_on_to_the_crown_without_a_jump(fill: float) -> None:
+    """Q² T = g A³ of a circle cut by the surface, in closed form (FHWA HDS-5, 2012)."""
+    bore, angle = 0.05, 2.0 * np.arccos(1.0 - 2.0 * fill)
+    area, top = bore**2 * (angle - np.sin(angle)) / 8.0, bore * np.sin(0.5 * angle)
+    flow = float(np.sqrt(GRAVITY * area**3 / top))
+    assert float(critical_depth(flow, bore)) == pytest.approx(fill, abs=2e-4)
+    assert critical_head(flow, bore) == pytest.approx(fill * bore, abs=2e-4 * bore)
+
+
 def test_a_mouth_stops_running_at_critical_depth_where_hds5_says() -> None:
     """FHWA HDS-5: E = 1.06 D and Q = 0.634 (π/4) D² √(g D) at y_c = 0.72 D."""
     bore = 0.05

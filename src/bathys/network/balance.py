@@ -27,6 +27,7 @@ __all__ = ["Balance", "balance"]
 _HALVE_FROM, _SPELL = 45, 15  # rounds after which secant and halving steps take turns, by spells
 _AFRESH_FROM = 120
 _GENTLE_FROM, _GENTLE = 160, 0.4
+_FORGET, _SHARPEST = 0.9, 200.0
 _ANYWHERE = (-math.inf, math.inf)
 _MOST_ROUNDS = 320
 _LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
@@ -195,16 +196,24 @@ class _Balancing:
         """Inflows with how they answer to the levels of vessels whose returns end under water."""
         drowned = [(r, v, h) for r, v, h in self.base.outlets if levels[v] > h + FILM]
         answers = self.base.solver.outlet_rates(network, solution, [r for r, _, _ in drowned])
+        into = {run: vessel for run, vessel, _ in drowned}
         rates: dict[str, float] = {}
+        felt: dict[str, dict[str, float]] = {}
+        for (run, other), rate in answers.items():
+            one, two = into[run], into[other]
+            if one == two:
+                rates[one] = rates.get(one, 0.0) + rate
+            else:
+                own = felt.setdefault(one, {})
+                own[two] = own.get(two, 0.0) + rate
         floors = self.base.floors
         least = {p.stands_in: floors[p.stands_in] + p.inlet_height for p in self.plan.pumps}
         for vessel, height in self.base.mouths.items():
             least[vessel] = min(height, least.get(vessel, height))
-        for run, vessel, height in drowned:
-            rates[vessel] = rates.get(vessel, 0.0) + answers[run]
+        for _, vessel, height in drowned:
             least[vessel] = min(height, least.get(vessel, height))
         return {
-            v: Inflow(q, rates.get(v, 0.0), levels[v], least.get(v, -np.inf))
+            v: Inflow(q, rates.get(v, 0.0), levels[v], least.get(v, -np.inf), felt.get(v, {}))
             for v, q in self._inflows(solution, shares).items()
         }
 
@@ -240,6 +249,7 @@ class _Balancing:
         shares: dict[str, float] = {}
         eased: dict[str, tuple[float, float]] = {}
         ends: dict[str, tuple[float, float]] = {}
+        sharp: dict[str, float] = {}
         before: Mapping[str, float] = state.levels
         for turn in range(_MOST_ROUNDS):
             before = state.levels
@@ -266,6 +276,9 @@ class _Balancing:
                 at = self.fixed[vessel]
                 between = _narrowed(ends.get(vessel, _ANYWHERE), at, by)
                 step = _step_towards(at, by, last.get(vessel))
+                if turn >= _GENTLE_FROM:
+                    sharp[vessel] = _sharpness(at, by, last.get(vessel), sharp.get(vessel, 1.0))
+                    step = math.copysign(min(abs(step), abs(by) / sharp[vessel]), step)
                 wide = between[1] - between[0]
                 if wide < _LEVEL_TOLERANCE:
                     between = _ANYWHERE  # the right level was moved out of it by the others
@@ -347,6 +360,13 @@ class _Balancing:
     def _sign(self, run: Run, vessel: str) -> float:
         into = run.end.partition(".")[0] == vessel
         return float(into) - float(self.plan.owner_of(run.start) == vessel)
+
+
+def _sharpness(at: float, off: float, last: tuple[float, float] | None, before: float) -> float:
+    """How many times its own move a level changes what it is off by: as seen last, or what was
+    seen before and is slowly forgotten."""
+    seen = (last[1] - off) / (at - last[0]) if last is not None and at != last[0] else 0.0
+    return min(max(seen, _FORGET * before, 1.0), _SHARPEST)
 
 
 def _step_towards(at: float, off: float, last: tuple[float, float] | None) -> float:

@@ -7,6 +7,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.lines import Line
+from bathys.physics.compiling import njit_borrowing
 from bathys.physics.friction import head_and_slope
 
 __all__ = ["LineBank", "line_losses", "one_line_loss"]
@@ -15,7 +16,7 @@ Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
 
 
-@njit(cache=True)
+@njit_borrowing
 def one_line_loss(
     flow: float, line: int, minor: Floats, first: Places, pipes: Floats, viscosity: float
 ) -> float:

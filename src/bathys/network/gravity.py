@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from bathys.network.bank import LineBank, one_line_loss
 from bathys.network.lines import Line
 from bathys.physics import GRAVITY
+from bathys.physics.compiling import njit_borrowing
 from bathys.physics.openings import (
     ORIFICE_COEFFICIENT,
     RIM_ORIFICE_COEFFICIENT,
@@ -124,19 +125,19 @@ _RIM_ORIFICE = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * math.pi)
 _HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
 
 
-@njit(cache=True)
+@njit_borrowing
 def _weir(flow: float, coefficient: float) -> float:
     return (flow / coefficient) ** (2.0 / 3.0)
 
 
-@njit(cache=True)
+@njit_borrowing
 def _rim(flow: float, bore: float) -> float:
     """Level over a rim, by the same law as ``physics.openings.rim_head``."""
     mouth = _RIM_ORIFICE / bore**4 * flow * flow
     return max(_weir(flow, RIM_WEIR_COEFFICIENT * math.pi * bore), mouth)
 
 
-@njit(cache=True)
+@njit_borrowing
 def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> float:
     if flow <= 0.0 or kind == _FULL:
         return 0.0
@@ -154,7 +155,7 @@ def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> flo
     return _weir(flow, _BRIM_COEFFICIENT * bore)
 
 
-@njit(cache=True)
+@njit_borrowing
 def _flat(flow: float, share: float, flows: Floats, heads: Floats) -> float:
     """Level over the upper invert of a flat pipe, from its table: straight in the root of the flow
     and in the share of the way that its lower end is drowned."""
@@ -169,7 +170,7 @@ def _flat(flow: float, share: float, flows: Floats, heads: Floats) -> float:
     return low + along * (high - low)
 
 
-@njit(cache=True)
+@njit_borrowing
 def _level(
     flow: float, tail: float, kind: int, crest: float, bore: float, area: float, most: float,
     outlet: float, lost: float, lift: float, flat: float,
@@ -199,7 +200,7 @@ def _level(
     return max(here, tail + lost) if depth > critical else here
 
 
-@njit(cache=True)
+@njit_borrowing
 def level_at(
     flow: float, tail: float, i: int, kinds: Places, numbers: Floats, flat_flows: Floats,
     flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
@@ -224,7 +225,7 @@ def level_at(
     return _level(flow, tail, kind, crest, bore, area, most, outlet, lost, lifted, flat)
 
 
-@njit(cache=True)
+@njit_borrowing
 def level_needed(
     flow: float, tail: float, i: int, kinds: Places, numbers: Floats, flat_flows: Floats,
     flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,

@@ -5,7 +5,7 @@ water uphill is out of the balance until its upstream level reaches what it need
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -20,6 +20,7 @@ __all__ = ["Inflow", "Settled", "flows_at_levels", "settle"]
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
 Net = tuple[Places, Places, Floats, Floats]
+Pairs = tuple[Places, Places, Floats]
 
 _LEVEL_TOLERANCE = 1e-7  # [m]
 _MOUTH = 0.02  # over so much a mouth goes from covered to bare [m]
@@ -67,12 +68,15 @@ class Inflow:
         Level at which the flow holds, [m]
     least : float
         Level below which nothing can be taken: a pump's inlet, a port's mouth, [m]
+    felt : dict
+        How much less comes for each metre that another node's level rises, by that node, [m²/s]
     """
 
     flow: float
     rate: float = 0.0
     level: float = 0.0
     least: float = -np.inf
+    felt: Mapping[str, float] = field(default_factory=dict)
 
 
 _NOTHING = Inflow(0.0)
@@ -148,20 +152,28 @@ _PACES = (
 
 @njit(cache=True)
 def _what_comes(
-    inflow: Floats, rate: Floats, level: Floats, least: Floats, levels: Floats
-) -> tuple[Floats, Floats]:
-    """What comes to each node at its level [m³/s] and how much less for each metre more [m²/s];
-    as the level bares the mouth that takes it, ever less is taken."""
-    comes, less = np.empty_like(inflow), np.empty_like(inflow)
+    inflow: Floats, rate: Floats, level: Floats, least: Floats, felt: Pairs, levels: Floats
+) -> tuple[Floats, Floats, Floats]:
+    """What comes to each node at the levels [m³/s], how much less for each metre more of its own
+    level [m²/s], and for each metre more of the other level of each pair that feel each other; as
+    the level bares the mouth that takes it, ever less is taken."""
+    ones, twos, rates = felt
+    comes, less, pairs = np.empty_like(inflow), np.empty_like(inflow), rates.copy()
     for n in range(inflow.size):
         comes[n], less[n] = inflow[n] - rate[n] * (levels[n] - level[n]), rate[n]
+    for k in range(rates.size):
+        comes[ones[k]] -= rates[k] * (levels[twos[k]] - level[twos[k]])
+    for n in range(inflow.size):
         if comes[n] < 0.0:
             depth = (levels[n] - least[n]) / _MOUTH
             share = min(max(depth, 0.0), 1.0)
             bend = 1.0 / _MOUTH if 0.0 < depth < 1.0 else 0.0
             less[n] = share * rate[n] - bend * comes[n]
             comes[n] *= share
-    return comes, less
+            for k in range(rates.size):
+                if ones[k] == n:
+                    pairs[k] *= share
+    return comes, less, pairs
 
 
 @njit(cache=True)
@@ -177,7 +189,7 @@ def _gain(starts: Places, ends: Places, flows: Floats, comes: Floats) -> Floats:
 @njit(cache=True)
 def _newton(
     starts: Places, ends: Places, weight: Floats, moves: Floats, off: Floats, gain: Floats,
-    held: Floats,
+    held: Floats, felt: Pairs,
 ) -> tuple[Floats, Floats]:  # fmt: skip
     """Rise of each node's level [m] and change of each line's flow [m³/s] of one step."""
     count = gain.size
@@ -194,6 +206,9 @@ def _newton(
         full[two, two] -= tail
     for n in range(count):
         full[n, n] -= held[n]
+    ones, twos, rates = felt
+    for k in range(rates.size):
+        full[ones[k], twos[k]] -= rates[k]
     rise = np.zeros(count + 1)
     if count:
         solved = np.linalg.solve(full[:-1, :-1].copy(), drive[:-1])
@@ -266,7 +281,7 @@ def _is_settled(off: Floats, gain: Floats, flows: Floats) -> bool:
 
 @njit(cache=True)
 def _run(
-    net: Net, inflows: tuple[Floats, Floats, Floats, Floats], lowest: Floats,
+    net: Net, inflows: tuple[Floats, Floats, Floats, Floats, Pairs], lowest: Floats,
     pace: tuple[int, float, float, int], begins: Floats, flows: Floats, levels: Floats, laws: Any,
 ) -> tuple[int, Floats, Floats, Floats]:  # fmt: skip
     """Steps taken, one too many if they did not do; flows, levels, and what each line is off."""
@@ -285,7 +300,7 @@ def _run(
         is_open = (flows > 0.0) | (up > threshold + _LEVEL_TOLERANCE)
         flows = np.where(is_open, flows, 0.0)
         last, off = off, np.where(is_open, up - need, 0.0)
-        comes, rate = _what_comes(*inflows, levels)
+        comes, rate, pairs = _what_comes(*inflows, levels)
         gain = _gain(starts, ends, flows, comes)
         if step > 1 and _is_settled(off, gain, flows):
             return step, flows, levels, off
@@ -295,7 +310,8 @@ def _run(
             stiff = np.where(off * last < 0.0, np.minimum(2.0 * stiff, _MOST_STIFF),
                              np.maximum(0.5 * stiff, 1.0))  # fmt: skip
         weight = np.where(is_open, 1.0 / (slope * stiff), 0.0)
-        rise, change = _newton(starts, ends, weight, moves, off, gain, hold + rate)
+        felt = (inflows[4][0], inflows[4][1], pairs)
+        rise, change = _newton(starts, ends, weight, moves, off, gain, hold + rate, felt)
         damp = 0.5 if step % 12 == 0 else 1.0
         levels = np.maximum(levels + damp * rise, lowest)
         flows = np.maximum(flows + damp * change, 0.0)
@@ -320,7 +336,11 @@ class _Settling:
             [(r.flow, r.rate, r.level, r.least) for r in rows]
         ).reshape(-1, 4).T.copy()  # fmt: skip
         self.inflow, self.least = flow, least
-        self.inflows = (flow, rate, level, least)
+        felt = [(i, place[n], r) for i, row in enumerate(rows) for n, r in row.felt.items()
+                if n in place]  # fmt: skip
+        ones, twos = (np.array([f[k] for f in felt], dtype=np.int64) for k in (0, 1))
+        pairs = (ones, twos, np.array([f[2] for f in felt], dtype=np.float64))
+        self.inflows = (flow, rate, level, least, pairs)
         self.levels = np.array([first[n] for n in self.nodes], dtype=np.float64)
 
     def _down(self) -> Floats:

@@ -9,6 +9,7 @@ one symmetric linear system in the junction heads.
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from numba import njit
@@ -264,9 +265,9 @@ class Solver:
 
     def outlet_rates(
         self, network: Network, solution: Solution, outlets: Sequence[str]
-    ) -> dict[str, float]:
+    ) -> dict[tuple[str, str], float]:
         """How much less each link brings to the known head it ends or begins at for each metre
-        that this head rises.
+        that this head, or that of another of the links, rises.
 
         Parameters
         ----------
@@ -280,32 +281,36 @@ class Solver:
         Returns
         -------
         dict
-            By link, [m²/s]; 0 for links that carry nothing
+            By link and the link whose head rises, [m²/s]; links that carry nothing, and pairs that
+            do not feel each other, left out
 
         Notes
         -----
-        From the last step's linear system: dQ/dH = w (w (Aᵀ W A)⁻¹ⱼⱼ − 1), w the link's own weight
-        and j the junction at its other end.
+        From the last step's linear system: dQᵢ/dHₖ = wᵢ wₖ (Aᵀ W A)⁻¹ᵢₖ, and less wᵢ for the link's
+        own; w the links' weights, i and k the junctions at their other ends.
         """
-        rates = dict.fromkeys(outlets, 0.0)
-        if not outlets:
-            return rates
+        rates: dict[tuple[str, str], float] = {}
         shut = frozenset(k.id for k in network.links if _is_shut(k))
         structure = self._structure(network, shut | solution.blocked)
-        wanted = [(i, k) for i, k in enumerate(structure.links) if k.id in rates]
+        asked = set(outlets)
+        wanted = [(i, k) for i, k in enumerate(structure.links) if k.id in asked]
         if not wanted:
             return rates
         flows = np.array([solution.flows[k.id] for k in structure.links])
         weights = 1.0 / structure.losses(flows)[1]
         count = len(structure.junctions)
-        inverse = np.zeros(1)
+        inverse: NDArray[Any] = np.zeros((1, 1))
         if count:
-            full = _matrix(structure.starts, structure.ends, weights, count)
-            inverse = np.diag(np.linalg.inv(full))
+            inverse = np.linalg.inv(_matrix(structure.starts, structure.ends, weights, count))
+        junctions = np.minimum(structure.starts, structure.ends)
         for row, link in wanted:
-            junction = min(structure.starts[row], structure.ends[row])
-            own = weights[row] * inverse[junction] if junction < count else 0.0
-            rates[link.id] = float(weights[row] * max(1.0 - own, 0.0))
+            one, own = junctions[row], weights[row]
+            share = own * inverse[one, one] if one < count else 0.0
+            rates[link.id, link.id] = float(own * max(1.0 - share, 0.0))
+            for other, felt in wanted:
+                two = junctions[other]
+                if other != row and one < count and two < count:
+                    rates[link.id, felt.id] = float(-own * weights[other] * inverse[one, two])
         return rates
 
 

@@ -7,10 +7,11 @@ that broadcast against each other.
 import math
 
 import numpy as np
-from numba import guvectorize, njit
+from numba import njit
 from numpy.typing import NDArray
 
 from bathys.physics import GRAVITY
+from bathys.physics.compiling import njit_borrowing, over_arrays
 
 __all__ = [
     "LAMINAR_LIMIT", "TURBULENT_LIMIT", "colebrook", "friction_factor", "friction_head",
@@ -31,7 +32,7 @@ _NEWTON_STEPS = 2
 _LEAST_FLOW = 1e-15  # keeps 64/Re finite; the head itself goes to 0 [m³/s]
 
 
-@njit(cache=True)
+@njit_borrowing
 def _colebrook(reynolds: float, relative_roughness: float) -> tuple[float, float]:
     wall = relative_roughness / 3.7
     x = -1.8 * math.log10(wall**1.11 + 6.9 / reynolds)
@@ -45,7 +46,7 @@ def _colebrook(reynolds: float, relative_roughness: float) -> tuple[float, float
     return f, -2.0 * f * share / (reynolds * (1.0 + share))
 
 
-@njit(cache=True)
+@njit_borrowing
 def _factor(reynolds: float, relative_roughness: float) -> tuple[float, float]:
     if reynolds <= LAMINAR_LIMIT:
         return 64.0 / reynolds, -64.0 / reynolds**2
@@ -57,7 +58,7 @@ def _factor(reynolds: float, relative_roughness: float) -> tuple[float, float]:
     return laminar + slope * (reynolds - LAMINAR_LIMIT), slope
 
 
-@njit(cache=True)
+@njit_borrowing
 def head_and_slope(
     flow: float, bore: float, length: float, roughness: float, kinematic_viscosity: float
 ) -> tuple[float, float]:
@@ -91,23 +92,30 @@ def head_and_slope(
     return (head if flow >= 0.0 else -head), slope
 
 
-_TWO = ["void(f8, f8, f8[:], f8[:])"]
-_FIVE = ["void(f8, f8, f8, f8, f8, f8[:], f8[:])"]
+@njit(cache=True)
+def _colebrook_each(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
+    f, slope = np.empty_like(reynolds), np.empty_like(reynolds)
+    for i in range(reynolds.size):
+        f[i], slope[i] = _colebrook(reynolds[i], relative_roughness[i])
+    return f, slope
 
 
-@guvectorize(_TWO, "(),()->(),()", cache=True)
-def _colebrook_each(reynolds, relative_roughness, f, slope):  # type: ignore[no-untyped-def]
-    f[0], slope[0] = _colebrook(reynolds, relative_roughness)
+@njit(cache=True)
+def _factor_each(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
+    f, slope = np.empty_like(reynolds), np.empty_like(reynolds)
+    for i in range(reynolds.size):
+        f[i], slope[i] = _factor(reynolds[i], relative_roughness[i])
+    return f, slope
 
 
-@guvectorize(_TWO, "(),()->(),()", cache=True)
-def _factor_each(reynolds, relative_roughness, f, slope):  # type: ignore[no-untyped-def]
-    f[0], slope[0] = _factor(reynolds, relative_roughness)
-
-
-@guvectorize(_FIVE, "(),(),(),(),()->(),()", cache=True)
-def _head_each(flow, bore, length, roughness, viscosity, head, slope):  # type: ignore[no-untyped-def]
-    head[0], slope[0] = head_and_slope(flow, bore, length, roughness, viscosity)
+@njit(cache=True)
+def _head_each(
+    flow: Floats, bore: Floats, length: Floats, roughness: Floats, viscosity: Floats
+) -> tuple[Floats, Floats]:
+    head, slope = np.empty_like(flow), np.empty_like(flow)
+    for i in range(flow.size):
+        head[i], slope[i] = head_and_slope(flow[i], bore[i], length[i], roughness[i], viscosity[i])
+    return head, slope
 
 
 def colebrook(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
@@ -131,8 +139,7 @@ def colebrook(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Flo
     ----------
     Colebrook, C. F. (1939), J. Inst. Civil Eng. 11, 133–156. Start value: Haaland (1983).
     """
-    f, slope = _colebrook_each(reynolds, relative_roughness)
-    return np.asarray(f), np.asarray(slope)
+    return over_arrays(_colebrook_each, reynolds, relative_roughness)
 
 
 def friction_factor(reynolds: Floats, relative_roughness: Floats) -> tuple[Floats, Floats]:
@@ -159,8 +166,7 @@ def friction_factor(reynolds: Floats, relative_roughness: Floats) -> tuple[Float
     >>> float(f[0])
     0.064
     """
-    f, slope = _factor_each(reynolds, relative_roughness)
-    return np.asarray(f), np.asarray(slope)
+    return over_arrays(_factor_each, reynolds, relative_roughness)
 
 
 def friction_head(
@@ -190,8 +196,7 @@ def friction_head(
     ----------
     Darcy–Weisbach, as in Crane TP-410 (2018), ch. 1.
     """
-    head, slope = _head_each(flow, bore, length, roughness, kinematic_viscosity)
-    return np.asarray(head), np.asarray(slope)
+    return over_arrays(_head_each, flow, bore, length, roughness, kinematic_viscosity)
 
 
 def hazen_williams_head(flow: float, bore: float, length: float, coefficient: float) -> float:

@@ -9,10 +9,11 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numba import guvectorize, njit
+from numba import njit
 from numpy.typing import NDArray
 
 from bathys.physics import GRAVITY
+from bathys.physics.compiling import njit_borrowing, over_arrays
 
 __all__ = [
     "MANNING_PLASTIC", "CriticalTable", "Section", "critical_depth", "critical_head",
@@ -178,7 +179,7 @@ def critical_table() -> CriticalTable:
     Returns
     -------
     CriticalTable
-        Up to 0.98 D; beyond, the surface has no width and the depth is taken as D [-]
+        Up to 0.98 D [-]; beyond, see :func:`critical_depth`
 
     References
     ----------
@@ -225,17 +226,26 @@ def critical_depth(flow: Floats | float, bore: Floats | float) -> Floats:
     array
         Depth over bore, at most 1, [-]
 
+    Notes
+    -----
+    Beyond the table the area hardly grows and the surface narrows as the root of what is left to
+    the crown, so that what is left goes with the flow to the power -4.
+
     References
     ----------
     FHWA HDS-5 (2012): Q² T = g A³.
     """
-    return np.asarray(np.interp(np.sqrt(_scaled(flow, bore)), _ROOT_FLOW, _TABLE.depth, right=1.0))
+    root = np.sqrt(_scaled(flow, bore))
+    beyond = 1.0 - _LEFT * (_ROOT_FLOW[-1] / np.maximum(root, _ROOT_FLOW[-1])) ** 8
+    tabled = np.interp(root, _ROOT_FLOW, _TABLE.depth)
+    return np.where(root < _ROOT_FLOW[-1], tabled, beyond)
 
 
 _DEPTHS = _TABLE.depth
+_LEFT = 1.0 - float(_DEPTHS[-1])
 
 
-@njit(cache=True)
+@njit_borrowing
 def critical_head(flow: float, bore: float) -> float:
     """One pipe of :func:`critical_depth`, as a depth, for other compiled code.
 
@@ -253,7 +263,7 @@ def critical_head(flow: float, bore: float) -> float:
     """
     root = math.sqrt(flow / math.sqrt(GRAVITY * bore**5))
     if root >= _ROOT_FLOW[-1]:
-        return bore
+        return bore * (1.0 - _LEFT * (_ROOT_FLOW[-1] / root) ** 8)
     i = max(int(np.searchsorted(_ROOT_FLOW, root)) - 1, 0)
     rate = (_DEPTHS[i + 1] - _DEPTHS[i]) / (_ROOT_FLOW[i + 1] - _ROOT_FLOW[i])
     return bore * (_DEPTHS[i] + rate * (root - _ROOT_FLOW[i]))
@@ -265,7 +275,7 @@ _ORIFICE_RATE = (_ORIFICE_ENERGY - 0.5) / _ORIFICE_FLOW**2
 _ENERGY = _TABLE.energy
 
 
-@njit(cache=True)
+@njit_borrowing
 def mouth_head(flow: float, bore: float) -> tuple[float, float]:
     """One mouth of :func:`entry_head`, for other compiled code.
 
@@ -292,9 +302,12 @@ def mouth_head(flow: float, bore: float) -> tuple[float, float]:
     return bore * energy, bore * rate / (2.0 * root) / scale
 
 
-@guvectorize(["void(f8, f8, f8[:], f8[:])"], "(),()->(),()", cache=True)
-def _mouth_each(flow, bore, head, slope):  # type: ignore[no-untyped-def]
-    head[0], slope[0] = mouth_head(flow, bore)
+@njit(cache=True)
+def _mouth_each(flow: Floats, bore: Floats) -> tuple[Floats, Floats]:
+    head, slope = np.empty_like(flow), np.empty_like(flow)
+    for i in range(flow.size):
+        head[i], slope[i] = mouth_head(flow[i], bore[i])
+    return head, slope
 
 
 def entry_head(flow: Floats | float, bore: Floats | float) -> tuple[Floats, Floats]:
@@ -319,8 +332,7 @@ def entry_head(flow: Floats | float, bore: Floats | float) -> tuple[Floats, Floa
     ----------
     FHWA HDS-5 (2012), inlet control; Q ≤ 0.634 (π/4) D² √(g D) at E = 1.06 D.
     """
-    head, slope = _mouth_each(flow, bore)
-    return np.asarray(head), np.asarray(slope)
+    return over_arrays(_mouth_each, flow, bore)
 
 
 def surface_profile(

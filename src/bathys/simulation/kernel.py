@@ -15,6 +15,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.gravity import LEAST_SLOPE, TAIL_STEP, level_at
+from bathys.physics.compiling import njit_borrowing
 
 __all__ = ["HANGS", "RUNS", "SPILLS", "advance", "flows_at"]
 
@@ -38,7 +39,7 @@ _DREGS = 1e-3  # the last water that weather and transfers take ever more slowly
 _FLOAT_TRAVEL = 0.02  # a float valve is wide open so far below its level [m] (assumed)
 
 
-@njit(cache=True)
+@njit_borrowing
 def _layer(marks: Floats, first: int, last: int, value: float) -> int:
     k = first
     while k + 1 < last and marks[k + 1] <= value:
@@ -58,7 +59,7 @@ def _levels(volumes: Floats, start: Places, marks: Floats, held: Floats, areas: 
     return levels, area
 
 
-@njit(cache=True)
+@njit_borrowing
 def _line_flow(
     i: int, up: float, down: float, q: float, slope: float, dry: float, laws: Any
 ) -> tuple[float, float, float]:
@@ -95,7 +96,7 @@ def _line_flow(
     return q, slope, moves
 
 
-@njit(cache=True)
+@njit_borrowing
 def _factor(matrix: Floats) -> None:
     """LU in place. No pivots: each column's diagonal outweighs the rest, since what leaves one
     node enters another."""
@@ -108,7 +109,7 @@ def _factor(matrix: Floats) -> None:
                     matrix[i, j] -= matrix[i, k] * matrix[k, j]
 
 
-@njit(cache=True)
+@njit_borrowing
 def _solve(matrix: Floats, right: Floats) -> None:
     """Solve in place with a matrix from :func:`_factor`."""
     count = matrix.shape[0]
@@ -121,7 +122,7 @@ def _solve(matrix: Floats, right: Floats) -> None:
         right[i] /= matrix[i, i]
 
 
-@njit(cache=True)
+@njit_borrowing
 def _weather(
     volumes: Floats, levels: Floats, area: Floats, outer: Any, rates: Floats, jacobian: Floats
 ) -> None:
@@ -262,7 +263,7 @@ def flows_at(
     return rates, jacobian, flows, inflows, levels, tangents
 
 
-@njit(cache=True)
+@njit_borrowing
 def _sink(reach: Floats, stage: Floats, count: int) -> None:
     """What a stage brings to the sinks, which move nothing themselves."""
     for s in range(reach.shape[0]):
@@ -270,7 +271,7 @@ def _sink(reach: Floats, stage: Floats, count: int) -> None:
             stage[count + s] -= reach[s, n] * stage[n]
 
 
-@njit(cache=True)
+@njit_borrowing
 def _add_tangents(
     stage: Floats, by: float, flows: Floats, tangents: Floats, lines: Any, pumped: Any, count: int
 ) -> None:
@@ -375,7 +376,7 @@ def _switch_latches(
     return logged
 
 
-@njit(cache=True, nogil=True)
+@njit_borrowing
 def _first_hit(
     before: Floats, levels: Floats, watches: Any, modes: Places, beds: Places, latches: Any
 ) -> tuple[int, float]:

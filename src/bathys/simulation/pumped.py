@@ -250,5 +250,6 @@ class PumpedTables:
         if drowned:
             network = self._network_of(number, running, levels)
             solution = self._solver.solve(network)
-            rates |= self._solver.outlet_rates(network, solution, drowned)
+            told = self._solver.outlet_rates(network, solution, drowned)
+            rates |= {run: told[run, run] for run in drowned if (run, run) in told}
         return rates
