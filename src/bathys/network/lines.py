@@ -165,11 +165,10 @@ class Line:
         rows = []
         for piece in self.pieces:
             if piece.length > 0.0:
-                lost, _ = friction_head(
-                    np.array([flow]), np.array([piece.area_bore]), np.array([piece.length]),
-                    np.array([piece.roughness]), self.viscosity,
-                )  # fmt: skip
-                rows.append((piece, float(lost[0])))
+                lost, _ = head_and_slope(
+                    flow, piece.area_bore, piece.length, piece.roughness, self.viscosity
+                )
+                rows.append((piece, float(lost)))
             elif not math.isinf(piece.loss):
                 speed = flow / piece.area
                 rows.append((piece, piece.loss * speed * abs(speed) / (2.0 * GRAVITY)))

@@ -2,7 +2,7 @@
 
 from bisect import bisect_right
 from collections.abc import Sequence
-from functools import cached_property
+from functools import cached_property, lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -12,7 +12,7 @@ from bathys.physics import area_of
 from bathys.plan.model import Plan
 from bathys.plan.overflows import BellSiphon
 from bathys.plan.shells import Shape
-from bathys.plan.vessel import Vessel
+from bathys.plan.vessel import Media, Vessel
 from bathys.vessels.shapes import Layer, layers_of
 
 __all__ = ["Storage", "joined", "shell_volume", "storage_of"]
@@ -131,19 +131,23 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
     The walls of standpipe, bell and guard are thin and left out; so are roots. What fittings and
     racks displace is taken to be spread evenly over the height.
     """
-    layers = layers_of(vessel.shape)
-    share = max(1.0 - vessel.displaced / shell_volume(vessel.shape), 0.05)
-    layers = [(height, share * area) for height, area in layers]
-    media = vessel.media
-    if media is None:
-        return Storage(*_columns(layers), vessel.shape.height)
-    guards = sum(
+    guards = 0.0 if vessel.media is None else sum(
         area_of(siphon.guard_diameter)
         for siphon in plan.siphons
         if isinstance(siphon, BellSiphon)
         and siphon.stands_in == vessel.id
         and siphon.guard_diameter
-    )
+    )  # fmt: skip
+    return _storage(vessel.shape, vessel.displaced, vessel.media, guards)
+
+
+@lru_cache(maxsize=2048)
+def _storage(shape: Shape, displaced: float, media: Media | None, guards: float) -> Storage:
+    """Kept, since every rule asks for it and most edits leave a vessel as it is."""
+    share = max(1.0 - displaced / shell_volume(shape), 0.05)
+    layers = [(height, share * area) for height, area in layers_of(shape)]
+    if media is None:
+        return Storage(*_columns(layers), shape.height)
     marks = sorted({0.0, media.bottom, media.top, *(h for h, _ in layers)})
     filled = []
     for low in marks:
@@ -151,7 +155,7 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
         clear = min(guards, area)
         wetted = media.void_fraction * (area - clear) + clear
         filled.append((low, wetted if media.bottom <= low < media.top else area))
-    return Storage(*_columns(filled), vessel.shape.height)
+    return Storage(*_columns(filled), shape.height)
 
 
 def _columns(layers: Sequence[Layer]) -> tuple[list[float], list[float]]:
