@@ -76,6 +76,16 @@ class BedResult:
     fed_by: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """A run between the vessels that it begins and ends at."""
+
+    run: str
+    start: str
+    end: str
+    flow: float
+
+
 def beds_of(now: Balance) -> tuple[BedResult, ...]:
     """Every siphon bed whose siphon has a tail.
 
@@ -95,13 +105,13 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
         If a balance does not settle
     """
     found, beside, rows = [], _beds_beside(now), gravity_lines(now.layout)
-    sources = _sources(now)
+    sources, ways = _sources(now), _ways(now)
     for siphon in now.plan.siphons:
         tail = now.plan.run_from(f"{siphon.id}.tail")
         if tail is not None and _is_alone(now.plan, siphon):
             rim = now.plan.vessel(siphon.stands_in).floor_height + siphon.rim_height
             linked = _linked_beds(beside, siphon.stands_in, rim)
-            found.append(_bed(now, siphon, tail, linked, rows, sources))
+            found.append(_bed(now, siphon, tail, linked, rows, sources, ways))
     return tuple(found)
 
 
@@ -111,41 +121,46 @@ def _is_alone(plan: Plan, siphon: Siphon) -> bool:
 
 def _bed(
     now: Balance, siphon: Siphon, tail: Run, linked: list[str], rows: Sequence[GravityLine],
-    sources: Mapping[str, Sequence[str]],
+    sources: Mapping[str, Sequence[str]], ways: Sequence[_Way],
 ) -> BedResult:  # fmt: skip
     plan, water = now.plan, now.layout.water
     bed = plan.vessel(siphon.stands_in)
     built = SiphonModel(plan, siphon, tail, water.kinematic_viscosity)
     simple = _simple_loop(now, bed, tail, built)
-    feeds = tuple(r.id for r in plan.runs if _feeds(now, r, linked))
+    feeding = [w for w in ways if _feeds(w, linked)]
+    feeds = tuple(w.run for w in feeding)
     if simple is not None:
         cycle = run_cycle(simple)
         return BedResult(siphon, bed, feeds, (bed.id,), simple, cycle, cut_power(simple, cycle))
-    inflow = sum(
-        max(now.flows[r.id] if r.end.partition(".")[0] in linked else -now.flows[r.id], 0.0)
-        for r in plan.runs
-        if r.id in feeds
-    )
+    inflow = sum(max(w.flow if w.end in linked else -w.flow, 0.0) for w in feeding)
     fed_by = _fed_by(now, linked, sources)
     storage = joined([
         (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
         for v in linked
     ])  # fmt: skip
     tailwater = now.levels.get(tail.end.partition(".")[0], built.outlet)
-    leaks, ways = _leaks(now, built, linked, [
+    leaks, other_ways = _leaks(now, built, linked, [
         k for k in rows
         if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
     ])  # fmt: skip
     fed = FedBed(bed, built, storage, inflow, tailwater, leaks)
     cycle = unevenly_fed(fed) if fed_by else run_cycle(fed)
-    return BedResult(siphon, bed, feeds, tuple(linked), fed, cycle, (), ways, fed_by)
+    return BedResult(siphon, bed, feeds, tuple(linked), fed, cycle, (), other_ways, fed_by)
 
 
-def _feeds(now: Balance, run: Run, linked: Sequence[str]) -> bool:
+def _ways(now: Balance) -> list[_Way]:
+    plan = now.plan
+    return [
+        _Way(r.id, plan.owner_of(r.start) or "", r.end.partition(".")[0], now.flows[r.id])
+        for r in plan.runs
+    ]
+
+
+def _feeds(way: _Way, linked: Sequence[str]) -> bool:
     """Whether a run brings water to these beds, be it backwards out of a mouth it was to draw
     from."""
-    begins, ends = now.plan.owner_of(run.start) in linked, run.end.partition(".")[0] in linked
-    return (ends and not begins) or (begins and not ends and now.flows[run.id] < 0.0)
+    begins, ends = way.start in linked, way.end in linked
+    return (ends and not begins) or (begins and not ends and way.flow < 0.0)
 
 
 def _leaks(

@@ -10,7 +10,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.physics import GRAVITY, area_of
-from bathys.physics.friction import friction_head, head_and_slope
+from bathys.physics.friction import head_and_slope
 
 __all__ = ["Line", "Piece", "PieceKind"]
 
@@ -89,6 +89,21 @@ def _flows_at(
     return found
 
 
+@njit(cache=True)
+def _losses_at(
+    flows: Floats, minor: float, bores: Floats, lengths: Floats, roughness: Floats, viscosity: float
+) -> tuple[Floats, Floats]:  # fmt: skip
+    heads, slopes = np.zeros_like(flows), np.zeros_like(flows)
+    for i in range(flows.size):
+        for k in range(bores.size):
+            head, slope = head_and_slope(flows[i], bores[k], lengths[k], roughness[k], viscosity)
+            heads[i] += head
+            slopes[i] += slope
+        heads[i] += minor * flows[i] * abs(flows[i])
+        slopes[i] += 2.0 * minor * abs(flows[i])
+    return heads, slopes
+
+
 class Line:
     """Pieces in series.
 
@@ -134,12 +149,8 @@ class Line:
     def loss(self, flow: Floats) -> tuple[Floats, Floats]:
         """Head lost [m], signed like the flow, and its slope [s/m²], for flows [m³/s]."""
         flow = np.atleast_1d(np.asarray(flow, dtype=np.float64))
-        bores, lengths, roughness = self._pipe_arrays
-        pipe_head, pipe_slope = friction_head(
-            flow[:, None], bores, lengths, roughness, self.viscosity
-        )
-        head = pipe_head.sum(axis=1) + self.minor * flow * np.abs(flow)
-        return head, pipe_slope.sum(axis=1) + 2.0 * self.minor * np.abs(flow)
+        head, slope = _losses_at(flow, self.minor, *self._pipe_arrays, self.viscosity)
+        return head, slope
 
     def flow(self, head: Floats | float) -> Floats:
         """Flow [m³/s] that a head [m] drives through; none for a head of 0 or less.

@@ -191,6 +191,8 @@ def _stalled(loop: BedLoop, window: Window) -> Cycle:
 def _leak_level(loop: FedBed) -> float | None:
     """Level at which other ways out carry away all that comes, short of starting the siphon; none
     if they never do."""
+    if not loop.has_leaks:
+        return None
     built = loop.built
     levels = np.linspace(0.0, built.priming_level, 400)
     short = np.flatnonzero(loop.inflow(levels) - built.spill(levels) <= 0.0)

@@ -47,9 +47,12 @@ class FedBed:
         self.bed, self.built, self.bed_storage = bed, built, storage
         self.outlet = bed.floor_height
         self.gross_inflow, self._tailwater, self._leaks = inflow, tailwater, leaks
+        self.has_leaks = leaks is not NO_LEAKS
 
     def leak(self, bed_level: Floats | float) -> Floats:
         """What leaves by other ways than the siphon [m³/s] at levels over the floor [m]."""
+        if not self.has_leaks:
+            return np.zeros(np.shape(bed_level))
         return np.asarray(np.interp(np.asarray(bed_level, dtype=np.float64), *self._leaks))
 
     def inflow(self, bed_level: Floats | float) -> Floats:

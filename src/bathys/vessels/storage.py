@@ -103,12 +103,13 @@ def joined(storages: Sequence[tuple[Storage, float]]) -> Storage:
     Storage
         Their water together, levels over the first one's floor; the lowest rim counts
     """
-    first = storages[0][0]
+    if len(storages) == 1:
+        return storages[0][0]
     marks = {0.0} | {max(float(h) + up, 0.0) for s, up in storages for h in s.heights}
     heights = sorted(marks)
     areas = [sum(float(s.area(h - up)) for s, up in storages if h - up >= 0.0) for h in heights]
     rim = min(s.rim + up for s, up in storages)
-    return first if len(storages) == 1 else Storage(heights, areas, rim)
+    return Storage(heights, areas, rim)
 
 
 def storage_of(plan: Plan, vessel: Vessel) -> Storage:
