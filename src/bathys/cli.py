@@ -11,15 +11,15 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from bathys.commands import balance, check, rehearse, size
+from bathys.commands import balance, check, draw, rehearse, size
 from bathys.commands import simulate as through
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment, assess, rehearse_plan
 from bathys.plan import BadPlan, Plan, load_plan, schema
-from bathys.plan.overflows import Outlet, Siphon, Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.plan.way_out import Outlet, Siphon
 from bathys.simulation import NotSimulated, Through, follow
 from bathys.sizing import (
     SiphonDesign,
@@ -76,6 +76,10 @@ def _arguments() -> argparse.ArgumentParser:
     timer.add_argument("--round", default="1h", help="from start to start; 1h if not said")
     commands.add_parser("rehearse", parents=[shared],
                         help="power cuts, what may fail, what the sump must hold")  # fmt: skip
+    drawn = commands.add_parser("draw", help="the side view as an SVG picture")
+    drawn.add_argument("plan", type=Path, help="a plan file")
+    drawn.add_argument("-o", "--output", type=Path, help="write it there; printed if not said")
+    drawn.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
     commands.add_parser("schema", help="JSON Schema of the plan file")
     return parser
 
@@ -147,15 +151,16 @@ def _siphon(asked: argparse.Namespace, found: Assessment) -> SiphonDesign:
 def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
     plan = found.evaluation.plan
     pipe: Outlet = _part(plan, "outlets", asked.part)
-    if not isinstance(pipe, Standpipe):
+    holes = pipe.drilled
+    if holes is None or holes.top is None:
         raise SystemExit(_complain(f"{pipe.name} is no standpipe; name one with --part."))
     inflow = found.evaluation.balance.inflow(pipe.stands_in)
     try:
         fill, dry, turn = (through.seconds(t) for t in (asked.fill, asked.dry, asked.round))
     except through.BadWish as error:
         raise SystemExit(_complain(error)) from None
-    ask = TimerAsk(_flow(asked.inflow) if asked.inflow else inflow, pipe.rim_height,
-                   pipe.hole_height, fill, dry, turn)  # fmt: skip
+    ask = TimerAsk(_flow(asked.inflow) if asked.inflow else inflow, holes.top, holes.height,
+                   fill, dry, turn)  # fmt: skip
     return design_timer(storage_of(plan, plan.vessel(pipe.stands_in)), ask)
 
 
@@ -178,6 +183,18 @@ def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
         print(json.dumps(through.as_data(found), indent=2, allow_nan=False))
     else:
         print(through.as_text(found, asked.units or plan.site.units))
+    return _SOUND
+
+
+def _draw(asked: argparse.Namespace, plan: Plan) -> int:
+    try:
+        picture = draw.as_svg(assess(plan), asked.units or plan.site.units)
+        if asked.output is not None:
+            asked.output.write_text(picture, encoding="utf-8")
+    except (NotSolved, NotSimulated, OSError) as error:
+        return _complain(asked.plan, ": ", error)
+    if asked.output is None:
+        print(picture, end="")
     return _SOUND
 
 
@@ -222,6 +239,8 @@ def _run(asked: argparse.Namespace) -> int:
     plan = _load(asked.plan)
     if asked.command == "simulate":
         return _simulate(asked, plan)
+    if asked.command == "draw":
+        return _draw(asked, plan)
     try:
         found = assess(plan)
         answer = _answer(asked, found, asked.units or plan.site.units)

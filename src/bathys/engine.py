@@ -38,7 +38,7 @@ def keep_compiled_code() -> None:
     if "numba" in sys.modules or "NUMBA_CACHE_DIR" in os.environ:
         return
     name = hashlib.sha256()
-    for folder in ("physics", "network", "simulation"):
+    for folder in (".", "physics", "network", "simulation"):
         for path in sorted((_HERE / folder).glob("*.py")):
             source = path.read_bytes()
             if any(word in source for word in _COMPILED):

@@ -11,6 +11,7 @@ from django.urls import reverse
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.drawing.stations import stations_of
 from bathys.edits import EditRefused, add_part, apply_edits, set_value, switch_kind
 from bathys.plan import Plan, plan_from_data
 from bathys.vessels import storage_of
@@ -24,7 +25,6 @@ from bathys_web.plans.inspector import (
 )
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.starters import LAYOUTS, starter
-from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import plan_of
 
 HTMX = {"HX-Request": "true"}

@@ -13,6 +13,9 @@ from django.http import QueryDict
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.drawing import Scene, draw_side_view
+from bathys.drawing.stations import stations_of
+from bathys.drawing.uprights import Uprights
 from bathys.evaluation import falls_of
 from bathys.pipeline import assess
 from bathys.plan import Plan, plan_from_data
@@ -22,9 +25,6 @@ from bathys_web.computing.kinds import kind_of
 from bathys_web.plans.benches import BENCHES, Ask
 from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.desk import Desk
-from bathys_web.plans.side_view import Scene, draw_side_view
-from bathys_web.plans.side_view.uprights import Uprights
-from bathys_web.plans.stations import stations_of
 from tests.conftest import EXAMPLE
 
 UNITS = ("metric", "us")

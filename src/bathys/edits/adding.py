@@ -4,14 +4,16 @@ from collections import Counter
 from collections.abc import Callable
 from typing import Any
 
+from bathys.components.registry import facets, kind_of
 from bathys.edits.editing import Edit, EditRefused
+from bathys.edits.usual import INCH
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
+from bathys.plan.way_out import WayOut
 from bathys.vessels import GAP, spans_of
 
 __all__ = ["ADDABLE", "JOBS", "LETTERS", "add_part", "free_id", "right_end", "usual_bore"]
 
-_DEFAULT_BORE = {"kind": "standard", "standard": "ASTM D1785 Schedule 40", "nominal": "1 in"}
 LETTERS = {"vessels": "V", "pumps": "P", "runs": "R", "siphons": "X", "outlets": "O",
             "junctions": "J", "top_ups": "W", "transfers": "Q"}  # fmt: skip
 """With which the ids of each list's parts begin."""
@@ -38,7 +40,7 @@ def usual_bore(plan: Plan) -> dict[str, Any]:
     """The bore that most runs have, as plain data."""
     counts = Counter(r.bore.model_dump_json() for r in plan.runs)
     if not counts:
-        return dict(_DEFAULT_BORE)
+        return dict(INCH)
     most = counts.most_common(1)[0][0]
     return next(
         r.bore.model_dump(mode="json") for r in plan.runs if r.bore.model_dump_json() == most
@@ -73,32 +75,19 @@ def _pump(plan: Plan, kind: str, stands_in: str) -> Edit:
     })  # fmt: skip
 
 
-def _bell(plan: Plan, kind: str, stands_in: str) -> Edit:
-    tall = plan.vessel(stands_in).shape.height
-    bore = {**_DEFAULT_BORE}
-    part: dict[str, Any] = {"id": free_id(plan, "X"), "stands_in": stands_in, "kind": kind,
-                            "name": f"{kind.capitalize()} siphon"}  # fmt: skip
-    if kind == "loop":
-        part |= {"bore": bore, "bulkhead_height": 0.03, "crest_height": 0.7 * tall}
-    else:
-        part |= {"standpipe_bore": bore, "bell_bore": {**bore, "nominal": "2 in"},
-                 "rim_height": 0.75 * tall, "slot_height": 0.025, "slot_area": 0.0011,
-                 "guard_diameter": 0.11}  # fmt: skip
-    return Edit("siphons.+", part)
+def _way_out(model: type[WayOut], edits: Any) -> Callable[[Plan, str, str], Edit]:
+    """A siphon or an outlet of a kind."""
 
+    def make(plan: Plan, kind: str, stands_in: str) -> Edit:
+        name: str = edits.NAME
+        part = {
+            "id": free_id(plan, LETTERS[model.GROUP]), "stands_in": stands_in, "kind": kind,
+            "name": name[0].upper() + name[1:],
+            **edits.usual(plan.vessel(stands_in).shape.height),
+        }  # fmt: skip
+        return Edit(f"{model.GROUP}.+", part)
 
-def _outlet(plan: Plan, kind: str, stands_in: str) -> Edit:
-    tall = plan.vessel(stands_in).shape.height
-    part: dict[str, Any] = {"id": free_id(plan, "O"), "stands_in": stands_in, "kind": kind}
-    bore = {**_DEFAULT_BORE, "nominal": "1 1/2 in"}
-    if kind == "standpipe":
-        part |= {"name": "Standpipe", "bore": bore, "rim_height": 0.8 * tall}
-    elif kind == "lift":
-        part |= {"name": "Solids lift", "bore": {**bore, "nominal": "2 in"},
-                 "intake_height": 0.02, "crest_height": 0.85 * tall}  # fmt: skip
-    else:
-        part |= {"name": "Drilled holes", "height": 0.8 * tall, "diameter": 0.02, "count": 4}
-    return Edit("outlets.+", part)
+    return make
 
 
 def _junction(plan: Plan, kind: str, stands_in: str) -> Edit:
@@ -131,9 +120,8 @@ def _transfer(plan: Plan, kind: str, stands_in: str) -> Edit:
 
 ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
     **{job: (name.lower(), False, _vessel) for job, (_, name) in JOBS.items()},
-    "pump": ("pump", True, _pump), "bell": ("bell siphon", True, _bell),
-    "loop": ("loop siphon", True, _bell), "standpipe": ("standpipe", True, _outlet),
-    "lift": ("solids lift", True, _outlet), "holes": ("drilled holes", True, _outlet),
+    "pump": ("pump", True, _pump),
+    **{kind_of(m): (e.NAME, True, _way_out(m, e)) for m, e in facets("edits").items()},
     "float_valve": ("float valve", True, _float_valve),
     "transfer": ("transfer by the clock", True, _transfer), "tee": ("tee", False, _junction),
     "wye": ("wye", False, _junction), "outfall": ("outfall, outside", False, _outfall),

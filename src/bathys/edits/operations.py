@@ -18,8 +18,7 @@ __all__ = ["duplicate_part", "move_along", "raise_part", "remove_part"]
 def _dependents(plan: Plan, id_: str) -> Iterator[tuple[str, str]]:
     """A part and everything that cannot stand without it, with its list."""
     yield plan.group_of(id_), id_
-    standing = (*plan.pumps, *plan.siphons, *plan.outlets, *plan.top_ups)
-    for part in standing:
+    for part in plan.standing:
         if part.stands_in == id_:
             yield from _dependents(plan, part.id)
     for run in plan.runs:

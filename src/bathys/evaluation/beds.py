@@ -10,11 +10,11 @@ from numpy.typing import NDArray
 from bathys.network import Balance, GravityLine, gravity_lines
 from bathys.network.settling import flows_at_levels
 from bathys.plan.model import Plan
-from bathys.plan.overflows import Siphon
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.plan.supply import TopUp
 from bathys.plan.vessel import Vessel
+from bathys.plan.way_out import Siphon
 from bathys.simulation import (
     Cycle,
     FedBed,
@@ -45,7 +45,7 @@ class BedResult:
 
     Attributes
     ----------
-    siphon : BellSiphon or LoopSiphon
+    siphon : Siphon
         Its siphon
     bed : Vessel
         The bed
@@ -109,7 +109,7 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
     for siphon in now.plan.siphons:
         tail = now.plan.run_from(f"{siphon.id}.tail")
         if tail is not None and _is_alone(now.plan, siphon):
-            rim = now.plan.vessel(siphon.stands_in).floor_height + siphon.rim_height
+            rim = now.plan.vessel(siphon.stands_in).floor_height + siphon.spills_from
             linked = _linked_beds(beside, siphon.stands_in, rim)
             found.append(_bed(now, siphon, tail, linked, rows, sources, ways))
     return tuple(found)

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from bathys.evaluation.result import Evaluation
 from bathys.network import stops_backflow
 from bathys.plan.model import Plan
-from bathys.plan.overflows import SolidsLift
 from bathys.plan.pumps import Timer
 from bathys.plan.vessel import Vessel
 from bathys.simulation import (
@@ -241,11 +240,7 @@ def _promise(
 def _ways_out(plan: Plan, vessel: Vessel) -> list[float]:
     """Heights over the floor down to which each way out can draw a vessel [m]."""
     found = [p.inlet_height for p in plan.pumps if p.stands_in == vessel.id]
-    found += [s.intake_height for s in plan.siphons if s.stands_in == vessel.id]
-    for outlet in plan.outlets:
-        if outlet.stands_in == vessel.id:
-            closed = isinstance(outlet, SolidsLift) and not outlet.vented
-            found.append(outlet.intake_height if closed else outlet.crest_height)  # type: ignore[union-attr]
+    found += [w.draws_to for w in plan.ways_out if w.stands_in == vessel.id]
     for run in plan.runs:
         ends = [run.start] if stops_backflow(run) else [run.start, run.end]
         for place in ends:

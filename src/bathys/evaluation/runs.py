@@ -13,8 +13,8 @@ from bathys.physics.drop import DropRegime, drop_froude, drop_regime
 from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
 from bathys.physics.part_full import manning_flow, normal_depth, section
 from bathys.plan.model import Plan
-from bathys.plan.overflows import BellSiphon, LoopSiphon, Standpipe
 from bathys.plan.pipes import Junction, Run
+from bathys.plan.way_out import WayOut
 
 __all__ = ["DRAIN_SLOPE", "GravityResult", "Regime", "RunResult", "regime_of", "run_results"]
 
@@ -218,11 +218,7 @@ def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
     slope = _slope(plan, run)
     tail = now.levels.get(run.end.partition(".")[0], -np.inf)
     part = plan.part(run.start.partition(".")[0])
-    pipe = None
-    if isinstance(part, Standpipe):
-        pipe = part.bore.inside
-    elif isinstance(part, BellSiphon | LoopSiphon):
-        pipe = part.pipe_bore
+    pipe = part.drop_bore if isinstance(part, WayOut) else None
     froude = drop_froude(abs(now.flows[run.id]), pipe) if pipe else 0.0
     over = now.levels.get(source, crest) - crest
     both = plan.port(run.start) is not None and plan.port(run.end) is not None
@@ -245,7 +241,7 @@ def _slope(plan: Plan, run: Run) -> float:
     if run.slope is not None:
         return min(run.slope, most)
     part = plan.part(run.start.partition(".")[0])
-    drops = isinstance(part, Standpipe | BellSiphon | LoopSiphon | Junction)
+    drops = isinstance(part, Junction) or (isinstance(part, WayOut) and part.drop_bore is not None)
     return min(most, DRAIN_SLOPE) if drops else min(most, 1.0)
 
 

@@ -12,11 +12,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.network.compiled import Compiled, compiled
-from bathys.network.drains import BACK, BRIM, FOOT
+from bathys.network.drains import BACK, BRIM
 from bathys.network.layout import FILM, Layout, float_switch_of
 from bathys.network.rest import AtRest
 from bathys.network.settling import Inflow, Settled, settle
 from bathys.network.solving import Network, NotSolved, Solution
+from bathys.network.ways_out import FOOT
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run

@@ -6,8 +6,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from bathys.compiling import njit_borrowing
 from bathys.network.lines import Line
-from bathys.physics.compiling import njit_borrowing
 from bathys.physics.friction import head_and_slope
 
 __all__ = ["LineBank", "line_losses", "one_line_loss"]

@@ -160,7 +160,7 @@ class Compiled:
         return {
             s.stands_in: (
                 float(self.storages[s.stands_in].volume(s.intake_height)),
-                float(self.storages[s.stands_in].volume(s.rim_height)),
+                float(self.storages[s.stands_in].volume(s.spills_from)),
             )
             for s in self.plan.siphons
             if self.plan.run_from(f"{s.id}.tail") is not None

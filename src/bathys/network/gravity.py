@@ -15,10 +15,10 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from bathys.compiling import njit_borrowing
 from bathys.network.bank import LineBank, one_line_loss
 from bathys.network.lines import Line
 from bathys.physics import GRAVITY
-from bathys.physics.compiling import njit_borrowing
 from bathys.physics.openings import (
     ORIFICE_COEFFICIENT,
     RIM_ORIFICE_COEFFICIENT,

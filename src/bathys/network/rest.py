@@ -11,8 +11,8 @@ from dataclasses import dataclass
 
 from bathys.network.layout import Layout
 from bathys.network.runs import fouled_bore, holds_back
-from bathys.plan.overflows import BellSiphon, LoopSiphon
 from bathys.plan.pipes import Run
+from bathys.plan.way_out import Siphon, WayOut
 from bathys.vessels import Storage, storage_of
 
 __all__ = ["AtRest", "at_rest", "crest_of", "joins_level"]
@@ -58,11 +58,8 @@ def crest_of(layout: Layout, run: Run) -> float:
     begin = layout.plan.elevation(run.start)
     if begin is not None:
         return begin - 0.5 * fouled_bore(run)
-    source = layout.plan.part(run.start.partition(".")[0])
-    floor = layout.plan.vessel(source.stands_in).floor_height
-    if isinstance(source, BellSiphon | LoopSiphon):
-        return floor + source.rim_height
-    return floor + float(source.crest_height)
+    source: WayOut = layout.plan.part(run.start.partition(".")[0])
+    return layout.plan.vessel(source.stands_in).floor_height + source.spills_from
 
 
 def _is_link(layout: Layout, run: Run) -> bool:
@@ -108,8 +105,8 @@ def _invert(layout: Layout, run: Run, place: str) -> float:
 def _rest_crest(layout: Layout, run: Run) -> float:
     """Level to which a run drains a vessel with no pump running: a siphon down to its intake."""
     source = layout.plan.part(run.start.partition(".")[0])
-    if isinstance(source, BellSiphon | LoopSiphon):
-        return layout.plan.vessel(source.stands_in).floor_height + source.intake_height
+    if isinstance(source, Siphon):
+        return layout.plan.vessel(source.stands_in).floor_height + source.drains_to
     return max(crest_of(layout, run), _invert(layout, run, run.end))
 
 

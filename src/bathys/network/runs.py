@@ -52,9 +52,7 @@ def start_height(plan: Plan, run: Run) -> float:
     floor = plan.vessel(part.stands_in).floor_height
     if isinstance(part, Pump):
         return floor + part.inlet_height
-    if part.kind in ("lift", "loop"):
-        return floor + float(part.crest_height) + 0.5 * run.bore.inside
-    return floor + (float(part.height) if part.kind == "holes" else 0.0)
+    return floor + float(part.leaves_at(run.bore.inside))
 
 
 def fouled_bore(run: Run) -> float:

@@ -10,8 +10,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from bathys.compiling import njit_borrowing, over_arrays
 from bathys.physics import GRAVITY
-from bathys.physics.compiling import njit_borrowing, over_arrays
 
 __all__ = [
     "LAMINAR_LIMIT", "TURBULENT_LIMIT", "colebrook", "friction_factor", "friction_head",

@@ -12,8 +12,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from bathys.compiling import njit_borrowing, over_arrays
 from bathys.physics import GRAVITY
-from bathys.physics.compiling import njit_borrowing, over_arrays
 
 __all__ = [
     "MANNING_PLASTIC", "CriticalTable", "Section", "critical_depth", "critical_head",

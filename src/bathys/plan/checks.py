@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from bathys.parts.fittings import FITTINGS
 
@@ -57,8 +57,8 @@ def check_unique_ids(plan: Plan) -> None:
 def _ports(plan: Plan) -> tuple[set[str], set[str]]:
     ends = {f"{v.id}.{p.name}" for v in plan.vessels for p in v.ports}
     ends |= {j.id for j in plan.junctions}
-    starts = {f"{p.id}.out" for p in (*plan.pumps, *plan.outlets)}
-    return ends | starts | {f"{s.id}.tail" for s in plan.siphons}, ends
+    starts = {f"{p.id}.out" for p in plan.pumps} | {f"{w.id}.{w.END}" for w in plan.ways_out}
+    return ends | starts, ends
 
 
 def check_links(plan: Plan) -> None:
@@ -143,16 +143,6 @@ def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:
     yield "freeboard", "the freeboard", vessel.freeboard
 
 
-def _heights_within(part: Any) -> Iterator[tuple[str, str, float]]:
-    """Heights over its vessel's floor that a siphon or an outlet has."""
-    words = {"rim_height": "the standpipe's rim", "crest_height": "the crest",
-             "height": "the holes", "hole_height": "the small holes",
-             "level": "the float's level"}  # fmt: skip
-    for field, what in words.items():
-        if field in type(part).model_fields:
-            yield field, what, getattr(part, field)
-
-
 def check_vessel_heights(plan: Plan) -> None:
     """What stands in a vessel stays below its rim."""
     shells = {v.id: v.shape.height for v in plan.vessels}
@@ -166,13 +156,19 @@ def check_vessel_heights(plan: Plan) -> None:
             raise PlanFault(
                 f"vessels.{vessel.id}.media.bottom", "the media must begin below where they end"
             )
-    for kind in ("siphons", "outlets", "top_ups"):
-        for part in getattr(plan, kind):
-            for field, what, height in _heights_within(part):
-                if height > shells[part.stands_in]:
-                    raise PlanFault(
-                        f"{kind}.{part.id}.{field}", f"{what} would be higher than the vessel's rim"
-                    )
+    for part in plan.ways_out:
+        for field, what, height in part.heights():
+            if height > shells[part.stands_in]:
+                raise PlanFault(
+                    f"{part.GROUP}.{part.id}.{field}",
+                    f"{what} would be higher than the vessel's rim",
+                )
+    for top_up in plan.top_ups:
+        if top_up.level > shells[top_up.stands_in]:
+            raise PlanFault(
+                f"top_ups.{top_up.id}.level",
+                "the float's level would be higher than the vessel's rim",
+            )
     for pump in plan.pumps:
         if pump.inlet_height >= shells[pump.stands_in]:
             raise PlanFault(
@@ -191,8 +187,7 @@ def _across(vessel: Vessel) -> float:
 def check_room(plan: Plan) -> None:
     """No vessel is narrower than a pipe that stands, begins or ends in it."""
     across = {v.id: _across(v) for v in plan.vessels}
-    pipes = [(s.stands_in, s.bell_bore) for s in plan.siphons if hasattr(s, "bell_bore")]
-    pipes += [(o.stands_in, o.bore) for o in plan.outlets if hasattr(o, "bore")]
+    pipes = [(w.stands_in, w.widest) for w in plan.ways_out if w.widest is not None]
     pipes += [(end.partition(".")[0], r.bore) for r in plan.runs for end in (r.start, r.end)]
     for vessel, bore in pipes:
         if bore.inside >= across.get(vessel, math.inf):

@@ -1,11 +1,12 @@
 """The plan document: what the builder drew. Frozen, versioned, unknown fields refused."""
 
 from functools import cached_property
-from typing import Annotated, Any, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, TypeAlias
 
 from pydantic import Field, model_validator
 
-from bathys.plan.base import Part
+from bathys.components.registry import union_of
+from bathys.plan.base import Part, Standing
 from bathys.plan.checks import (
     check_fittings,
     check_links,
@@ -14,12 +15,12 @@ from bathys.plan.checks import (
     check_unique_ids,
     check_vessel_heights,
 )
-from bathys.plan.overflows import Outlet, Siphon
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.pumps import Pump
 from bathys.plan.quantities import Days, Evaporation, Mass, Name, Price, Rain, Temperature, Words
 from bathys.plan.supply import TopUp, Transfer
 from bathys.plan.vessel import Port, Vessel
+from bathys.plan.way_out import Outlet, Siphon, WayOut
 
 __all__ = ["GROUPS", "Brief", "Plan", "Site"]
 
@@ -28,6 +29,13 @@ GROUPS = (
     "vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups", "transfers",
 )  # fmt: skip
 """The plan's lists of parts."""
+
+
+if TYPE_CHECKING:
+    AnySiphon: TypeAlias = Siphon
+    AnyOutlet: TypeAlias = Outlet
+else:
+    AnySiphon, AnyOutlet = union_of("siphons", usual="bell"), union_of("outlets")
 
 
 class Site(Part):
@@ -74,8 +82,8 @@ class Plan(Part):
     vessels: Annotated[tuple[Vessel, ...], Field(min_length=1, max_length=120)]
     pumps: Annotated[tuple[Pump, ...], Field(max_length=50)] = ()
     runs: Annotated[tuple[Run, ...], Field(max_length=400)] = ()
-    siphons: Annotated[tuple[Siphon, ...], Field(max_length=100)] = ()
-    outlets: Annotated[tuple[Outlet, ...], Field(max_length=200)] = ()
+    siphons: Annotated[tuple[AnySiphon, ...], Field(max_length=100)] = ()
+    outlets: Annotated[tuple[AnyOutlet, ...], Field(max_length=200)] = ()
     junctions: Annotated[tuple[Junction, ...], Field(max_length=400)] = ()
     top_ups: Annotated[tuple[TopUp, ...], Field(max_length=50)] = ()
     transfers: Annotated[tuple[Transfer, ...], Field(max_length=50)] = ()
@@ -141,6 +149,22 @@ class Plan(Part):
     def _parts(self) -> dict[str, tuple[Any, str]]:
         return {p.id: (p, group) for group in GROUPS for p in getattr(self, group)}
 
+    @property
+    def standing(self) -> tuple[Standing, ...]:
+        """Everything that stands in a vessel."""
+        found: list[Standing] = [*self.pumps]
+        found += [*self.ways_out]
+        return (*found, *self.top_ups)
+
+    @property
+    def ways_out(self) -> tuple[WayOut, ...]:
+        """Siphons and outlets."""
+        return (*self.siphons, *self.outlets)
+
+    def run_of(self, way_out: WayOut) -> Run | None:
+        """The run that leads on from a siphon or an outlet, if there is one."""
+        return self.run_from(f"{way_out.id}.{way_out.END}")
+
     def port(self, name: str) -> Port | None:
         """A vessel's port by its full name, such as ``T1.return``; none for any other place."""
         return self._places.get(name, (None, None))[0]
@@ -164,8 +188,7 @@ class Plan(Part):
 
     @cached_property
     def _owners(self) -> dict[str, str]:
-        standing = (*self.pumps, *self.siphons, *self.outlets, *self.top_ups)
-        return {v.id: v.id for v in self.vessels} | {p.id: p.stands_in for p in standing}
+        return {v.id: v.id for v in self.vessels} | {p.id: p.stands_in for p in self.standing}
 
     @cached_property
     def _places(self) -> dict[str, tuple[Port | None, float]]:

@@ -7,6 +7,7 @@ with the ``rule`` or ``late_rule`` decorator in a module that is named in ``_MOD
 
 from importlib import import_module
 
+from bathys.components.registry import facets
 from bathys.evaluation import Evaluation, Rehearsal
 from bathys.rules.cautions import CAUTIONS, Caution
 from bathys.rules.mishaps import BROKEN, MISHAPS
@@ -33,6 +34,8 @@ _MODULES = (
 )
 for _name in _MODULES:
     import_module(f"bathys.rules.{_name}")
+    if _name == "siphons":
+        facets("rules")  # those that concern one kind of part alone
 
 
 def judge(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:

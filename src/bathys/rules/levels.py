@@ -8,9 +8,9 @@ from bathys.evaluation import Evaluation
 from bathys.network.rest import crest_of, joins_level
 from bathys.parts.marks import mark_below
 from bathys.plan.naming import named
-from bathys.plan.overflows import Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
+from bathys.plan.way_out import Outlet
 from bathys.rules.boring import wider_bores
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.registry import LITRE_AN_HOUR, RULES, Finding, Offer, Rule, rule
@@ -205,7 +205,7 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         way, stands = _lowest_way(evaluation, vessel)
         part = plan.part(way)
-        slotted = isinstance(part, Standpipe) and part.holes > 0
+        slotted = isinstance(part, Outlet) and part.has_small_holes
         by = f"the small holes of {named(part)} drain" if slotted else f"{named(part)} drains"
         left = storage_of(plan, vessel).volume_at(stands)
         yield Finding(

@@ -9,7 +9,7 @@ from bathys.network import stops_backflow
 from bathys.network.runs import start_height
 from bathys.parts.marks import mark_above
 from bathys.plan.naming import named
-from bathys.plan.overflows import BellSiphon, LoopSiphon, SolidsLift
+from bathys.plan.way_out import Siphon
 from bathys.rules.boring import wider
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import smallest_drain, smallest_pressed
@@ -76,7 +76,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         gravity, run = result.gravity, result.run
         if gravity is None or gravity.is_level or gravity.is_drowned or result.flow <= 0.0:
             continue
-        if isinstance(evaluation.plan.part(run.start.partition(".")[0]), BellSiphon | LoopSiphon):
+        if isinstance(evaluation.plan.part(run.start.partition(".")[0]), Siphon):
             continue  # a tail is meant to run full
         peak = max(result.flow, peaks.get(run.id, 0.0))
         offers = wider(run, smallest_drain(run, peak, gravity.slope), "fill")
@@ -134,15 +134,15 @@ def _siphon_peaks(evaluation: Evaluation) -> dict[str, float]:
 def _vents(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for outlet in evaluation.plan.outlets:
         run = evaluation.plan.run_from(f"{outlet.id}.out")
-        if not isinstance(outlet, SolidsLift) or outlet.vented or run is None:
+        if not outlet.is_closed or run is None:
             continue
         vessel = evaluation.plan.vessel(outlet.stands_in)
         end = evaluation.plan.elevation(run.end) or 0.0
-        foot = max(outlet.intake_height, end - vessel.floor_height)
-        if foot >= outlet.crest_height:
+        foot = max(outlet.draws_to, end - vessel.floor_height)
+        if foot >= outlet.spills_from:
             continue
         storage = storage_of(evaluation.plan, vessel)
-        lost = float(storage.volume(outlet.crest_height) - storage.volume(foot))
+        lost = float(storage.volume(outlet.spills_from) - storage.volume(foot))
         yield Finding(
             data, "fault", outlet.id,
             f"{named(outlet)} has no open tee: once it runs full it siphons, and can draw "
@@ -211,7 +211,7 @@ def _uphill(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         run = result.run
         source = plan.part(run.start.partition(".")[0])
         if result.gravity is None or now.layout.lines[run.id].shut or (
-            isinstance(source, BellSiphon | LoopSiphon)
+            isinstance(source, Siphon)
         ):  # fmt: skip
             continue  # of a siphon's tail B4 speaks
         begin, end = start_height(plan, run), plan.elevation(run.end) or 0.0

@@ -4,15 +4,15 @@ import math
 from collections.abc import Callable, Iterator
 from functools import partial
 
+from bathys.components.registry import facet, kind_named
 from bathys.edits import Edit
 from bathys.evaluation import BedResult, Evaluation
-from bathys.parts.marks import handle, mark_above
-from bathys.physics import area_of
+from bathys.parts.marks import handle
 from bathys.plan import Plan
 from bathys.plan.naming import named
-from bathys.plan.overflows import BellSiphon, Standpipe
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
+from bathys.plan.way_out import Outlet
 from bathys.rules.registry import Aim, Finding, Offer, Rule, Severity, rule
 from bathys.simulation import PumpedBedLoop
 from bathys.sizing import SiphonChoice, angle_for, ask_of_bed, choice_edits, design_siphon
@@ -22,7 +22,6 @@ __all__: list[str] = []
 Told = tuple[str, str]
 
 _STEP_UP = 0.1  # so much higher a bed is tried [m]
-_GUARD_GAP = 0.05  # between bell and guard, both sides together [m] (assumed)
 
 
 def _never_starts(result: BedResult) -> Told:
@@ -145,8 +144,8 @@ def _closed(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
     for id_ in result.other_ways:
         part = plan.part(id_)
         runs = [part] if isinstance(part, Run) else list(plan.runs_from(f"{id_}.out"))
-        rim = result.siphon.rim_height
-        if isinstance(part, Standpipe) and part.holes and part.rim_height > rim:
+        rim = result.siphon.spills_from
+        if isinstance(part, Outlet) and part.has_small_holes and part.level_held > rim:
             yield Offer(f"leave out the small holes of {named(part)}",
                         (Edit(f"outlets.{id_}.holes", 0),), watch)  # fmt: skip
         for run in runs:
@@ -205,9 +204,10 @@ def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -
             trap = Edit(f"siphons.{siphon.id}.trap", value=True)
             offers.append(Offer("turn the tail’s last elbow up", (trap,), watch, aim=aim))
     else:
-        if isinstance(siphon, BellSiphon) and siphon.air_tube_height is None:
-            tube = Edit(f"siphons.{siphon.id}.air_tube_height", siphon.slot_height + 0.01)
-            offers.append(Offer("fit an air tube", (tube,), watch, aim=aim))
+        if siphon.has_air_tube is False:
+            fields = facet(siphon, "sizing").with_air_tube(siphon, True)
+            tube = tuple(Edit(f"siphons.{siphon.id}.{f}", value) for f, value in fields.items())
+            offers.append(Offer("fit an air tube", tube, watch, aim=aim))
         floor = Edit(f"vessels.{result.bed.id}.floor_height", result.bed.floor_height + _STEP_UP)
         offers.append(Offer(f"set {named(result.bed)} " "{up:length} higher", (floor,), watch,
                             {"up": _STEP_UP}, aim))  # fmt: skip
@@ -223,8 +223,8 @@ def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -
 
 
 def _built_as(choice: SiphonChoice) -> str:
-    if choice.kind == "loop":
-        return f"build a loop siphon of {choice.nominal} tube"
+    if not choice.bell:
+        return f"build a {kind_named(choice.kind, 'edits').NAME} of {choice.nominal} tube"
     extras = (
         " with an air tube" * choice.has_tube + " and the tail’s end turned up" * choice.has_trap
     )
@@ -270,27 +270,6 @@ def _margins(
         )  # fmt: skip
 
 
-@rule(Rule("B2", "Room in the bell", "A tight bell chokes the siphon it covers.",
-           "common practice", limits={"annulus": 1.5}))  # fmt: skip
-def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.beds:
-        built, siphon = result.loop.built, result.siphon
-        if not isinstance(siphon, BellSiphon):
-            continue
-        standpipe_area = area_of(built.bore)
-        ratio = built.annulus / standpipe_area
-        wide = siphon.bell_bore.inside / built.bore
-        # A nominal "twice" is a little less than twice in true bore for most sizes.
-        if ratio < data.limits["annulus"]:
-            yield Finding(
-                data, "fault" if ratio < 0.5 else "warning", siphon.id,
-                "The space between bell and standpipe is {ratio:ratio} of the standpipe’s area; "
-                "it wants {annulus:ratio} or more.",
-                "Fit a wider bell, at about twice the standpipe; this one is {wide:ratio} times.",
-                {"ratio": ratio, "wide": wide, **data.limits},
-            )  # fmt: skip
-
-
 @rule(Rule("B3", "Dry top", "Media that stay dry on top grow no algae and fewer gnats.",
            "common practice", limits={"dry": 0.025, "slack": 0.010}))  # fmt: skip
 def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -331,26 +310,6 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@rule(Rule("B5", "Guard about the bell", "Media and roots in the slots stop a siphon within a "
-           "season.", "common practice"))  # fmt: skip
-def _guard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.beds:
-        siphon = result.siphon
-        if (
-            result.bed.media is not None and isinstance(siphon, BellSiphon)
-            and siphon.guard_diameter is None
-        ):  # fmt: skip
-            wide = mark_above(siphon.bell_bore.inside + _GUARD_GAP)
-            yield Finding(
-                data, "note", siphon.id,
-                f"{named(siphon)} has no guard, so media and roots get into its slots.",
-                "Stand a slotted pipe round the bell, and look at the slots every month.",
-                {"wide": wide},
-                (Offer("fit a media guard {wide:length} wide",
-                       (Edit(f"siphons.{siphon.id}.guard_diameter", wide),), "", {"wide": wide}),),
-            )  # fmt: skip
-
-
 def _tail_end(evaluation: Evaluation, result: BedResult) -> Vessel | None:
     """The vessel a siphon's tail ends in; none if it ends in a drain."""
     tail = evaluation.plan.run_from(f"{result.siphon.id}.tail")
@@ -378,21 +337,4 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 f"by as much{over}, and the start flow is then in doubt.",
                 "End the tail above {level:length} over its floor.",
                 {"deep": high - built.outlet, "level": high - end.floor_height},
-            )  # fmt: skip
-
-
-@rule(Rule("B8", "Slots pass the flow", "Slots smaller than the standpipe throttle the siphon.",
-           "common practice", limits={"share": 1.0}))  # fmt: skip
-def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.beds:
-        built, siphon = result.loop.built, result.siphon
-        if not isinstance(siphon, BellSiphon):
-            continue
-        area = area_of(built.bore)
-        if siphon.slot_area < data.limits["share"] * area:
-            yield Finding(
-                data, "warning", siphon.id,
-                f"The slots of {named(siphon)} open " "{slots:area}, less than the standpipe’s "
-                "{area:area}.", "Cut more slots at the bell’s foot.",
-                {"slots": siphon.slot_area, "area": area},
             )  # fmt: skip

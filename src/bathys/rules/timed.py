@@ -5,10 +5,9 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
-from bathys.physics import area_of
 from bathys.plan.naming import named
-from bathys.plan.overflows import DrilledHoles, Standpipe
 from bathys.plan.pumps import Timer
+from bathys.plan.way_out import Drilled
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 from bathys.sizing.timers import TimerAsk, hole_flow, time_to_drain, time_to_fill
 from bathys.vessels import storage_of
@@ -40,18 +39,13 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for outlet in plan.outlets:
         vessel = plan.vessel(outlet.stands_in)
         timed = _timer_of(evaluation, vessel.id)
-        if vessel.job != "grow_bed" or timed is None or not isinstance(
-            outlet, Standpipe | DrilledHoles
-        ):  # fmt: skip
+        holes = outlet.drilled
+        if vessel.job != "grow_bed" or timed is None or holes is None:
             continue
         pump, timer = timed
-        if isinstance(outlet, DrilledHoles):
-            area = outlet.count * area_of(outlet.diameter)
-            low, rim = outlet.height, evaluation.vessels[vessel.id].levels.high
-            rim -= vessel.floor_height
-        else:
-            area = outlet.holes * area_of(outlet.hole_diameter)
-            low, rim = outlet.hole_height, outlet.rim_height
+        area, low, rim = holes.area, holes.height, holes.top
+        if rim is None:
+            rim = evaluation.vessels[vessel.id].levels.high - vessel.floor_height
         if area <= 0.0:
             yield Finding(
                 data, "warning", outlet.id,
@@ -75,21 +69,20 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "{drains:time} to let it down, and the pump rests {rests:time}.",
                 "Drill more or larger holes, or let the pump rest longer.",
                 {"drains": drains, "rests": timer.off},
-                tuple(_offers(outlet, pump, timer, drains, float(hole_flow(area, rim - low)),
-                              inflow)),
+                tuple(_offers(outlet.id, holes, pump, timer, drains,
+                              float(hole_flow(area, rim - low)), inflow)),
             )  # fmt: skip
 
 
 def _offers(
-    outlet: Standpipe | DrilledHoles, pump: str, timer: Timer, drains: float, through: float,
+    outlet: str, holes: Drilled, pump: str, timer: Timer, drains: float, through: float,
     inflow: float,
 ) -> Iterator[Offer]:  # fmt: skip
     """More holes, if the inflow still fills the bed then; a longer rest."""
     more = 1.1 * drains / timer.off
-    field = "holes" if isinstance(outlet, Standpipe) else "count"
-    count = math.ceil(more * getattr(outlet, field))
+    count = math.ceil(more * holes.count)
     if through * more < 0.7 * inflow:
-        yield Offer("drill {count:count} holes", (Edit(f"outlets.{outlet.id}.{field}", count),),
+        yield Offer("drill {count:count} holes", (Edit(f"outlets.{outlet}.{holes.field}", count),),
                     "", {"count": count})  # fmt: skip
     rest = 60.0 * math.ceil(1.05 * drains / 60.0)
     if rest <= _LONGEST_REST:

@@ -147,7 +147,7 @@ def _retained(settling: Settling, moment: Moment, closer: set[str]) -> float:
             continue
         storage = storage_of(plan, plan.vessel(siphon.stands_in))
         runs = moment.modes.get(siphon.id) == RUNS
-        most = storage.volume_at(siphon.intake_height if runs else siphon.rim_height)
+        most = storage.volume_at(siphon.intake_height if runs else siphon.spills_from)
         kept += min(moment.volumes[siphon.stands_in], most)
     return kept
 
@@ -239,10 +239,7 @@ def _siphoned(dark: Through) -> tuple[Siphoned, ...]:
     found = []
     pressure = layout_of(dark.plan, water_at(dark.plan.site.water_temperature)).pressure
     tails = {r.id for s in dark.plan.siphons if (r := dark.plan.run_from(f"{s.id}.tail"))}
-    lifts = {
-        r.id for o in dark.plan.outlets
-        if o.kind == "lift" and not o.vented and (r := dark.plan.run_from(f"{o.id}.out"))
-    }  # fmt: skip
+    lifts = {r.id for o in dark.plan.outlets if o.is_closed and (r := dark.plan.run_of(o))}
     for run, volume in dark.carried.items():
         if volume < -_TRICKLE and run in pressure:
             found.append(Siphoned(run, -volume, True))

@@ -14,8 +14,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from bathys.compiling import njit_borrowing
 from bathys.network.gravity import LEAST_SLOPE, TAIL_STEP, level_at
-from bathys.physics.compiling import njit_borrowing
 
 __all__ = ["HANGS", "RUNS", "SPILLS", "advance", "flows_at"]
 

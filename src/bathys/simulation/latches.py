@@ -3,11 +3,10 @@
 from dataclasses import dataclass, replace
 
 from bathys.network import GravityLine, Line, gravity_lines
-from bathys.network.gravity import InletKind
 from bathys.network.layout import Layout
 from bathys.physics.openings import rim_head
 from bathys.physics.siphon import BREAK_SHARE_PLAIN, start_flow
-from bathys.plan.overflows import LoopSiphon, SolidsLift
+from bathys.plan.way_out import Outlet
 from bathys.simulation.siphon import SiphonModel
 
 __all__ = ["Latch", "latches_of"]
@@ -56,8 +55,9 @@ def latches_of(layout: Layout) -> list[Latch]:
             continue
         built = SiphonModel(plan, siphon, tail, layout.water.kinematic_viscosity)
         old = plain[tail.id]
-        crest: InletKind = "mouth" if isinstance(siphon, LoopSiphon) else "rim"
-        spill = GravityLine(f"{tail.id}~spill", old.start, old.end, crest, old.crest, built.bore)
+        spill = GravityLine(
+            f"{tail.id}~spill", old.start, old.end, built.spills_over, old.crest, built.bore
+        )
         full = GravityLine(f"{tail.id}~full", old.start, old.end, "full", -1e6, built.bore,
                            outlet=built.outlet, line=built.line)  # fmt: skip
         found.append(Latch(
@@ -65,22 +65,22 @@ def latches_of(layout: Layout) -> list[Latch]:
             built.floor + built.intake, built.break_share.value, spill, full, is_meant=True,
         ))  # fmt: skip
     for outlet in plan.outlets:
-        run = plan.run_from(f"{outlet.id}.out")
-        if isinstance(outlet, SolidsLift) and not outlet.vented and run and run.id in plain:
-            found.append(_closed_lift(layout, outlet, plain[run.id]))
+        run = plan.run_of(outlet)
+        if outlet.is_closed and run and run.id in plain:
+            floor = float(plan.vessel(outlet.stands_in).floor_height)
+            found.append(_closed_outlet(outlet, floor, plain[run.id]))
     return found
 
 
-def _closed_lift(layout: Layout, lift: SolidsLift, old: GravityLine) -> Latch:
-    """A lift without its open tee: it latches once its pipe cannot vent itself."""
-    assert old.line is not None and old.lift is not None  # noqa: S101 - a lift has both
-    floor = layout.plan.vessel(lift.stands_in).floor_height
+def _closed_outlet(outlet: Outlet, floor: float, old: GravityLine) -> Latch:
+    """An outlet without its open tee: it latches once its pipe cannot vent itself."""
+    assert old.line is not None and old.lift is not None  # noqa: S101 - one that draws has both
     spill = replace(old, id=f"{old.id}~spill")
     whole = Line([*old.lift.pieces, *old.line.pieces], old.line.viscosity)
     full = GravityLine(f"{old.id}~full", old.start, old.end, "full", -1e6, old.bore,
                        outlet=old.outlet, line=whole)  # fmt: skip
     begins = old.crest + rim_head(start_flow(old.bore), old.bore)
     return Latch(
-        lift.id, lift.name, lift.stands_in, begins,
-        floor + lift.intake_height, BREAK_SHARE_PLAIN.value, spill, full, is_meant=False,
+        outlet.id, outlet.name, outlet.stands_in, begins, floor + outlet.draws_to,
+        BREAK_SHARE_PLAIN.value, spill, full, is_meant=False,
     )  # fmt: skip

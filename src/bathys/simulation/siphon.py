@@ -1,42 +1,41 @@
 """A siphon as built: what it spills, what it passes when full, when it starts and breaks.
 
 Every kind is a crest line: an intake below which air gets in, a crest over which it spills, a bore
-that has to fill, and a tail. A new kind is one function and one line of ``KINDS``.
+that has to fill, and a tail.
 """
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bathys.components.registry import facet
 from bathys.network import Line, Piece, line_of_run
-from bathys.parts.fittings import FITTINGS, MOUTHS
-from bathys.parts.fouling import FOULING
+from bathys.parts.fittings import FITTINGS
 from bathys.physics import GRAVITY, area_of
-from bathys.physics.openings import orifice_loss_coefficient, rim_flow, rim_head
+from bathys.physics.openings import rim_flow, rim_head
 from bathys.physics.part_full import mouth_head
 from bathys.physics.siphon import (
-    BREAK_SHARE_AIR_TUBE,
-    BREAK_SHARE_PLAIN,
     START_FROUDE,
     TRAP_SHARE,
     Banded,
     start_flow,
 )
 from bathys.plan.model import Plan
-from bathys.plan.overflows import BellSiphon, LoopSiphon, Siphon
 from bathys.plan.pipes import Run
+from bathys.plan.way_out import Siphon
+from bathys.simulation.crest import Crest
 
-__all__ = ["KINDS", "SiphonModel", "Window", "annulus_area", "least_start"]
+__all__ = ["SiphonModel", "Window", "least_start"]
 
 Floats = NDArray[np.float64]
 
-_ANNULUS_ENTRY_LOSS = 0.5  # flush entrance, on the annulus (Crane TP-410, memory)
-_CROWN_TURN_LOSS = 1.5  # the turn over the rim and into the standpipe, on its bore (assumed)
-_BEND_LOSS = 0.6  # the two half turns of a loop of tube, together (assumed)
+_SPILL_HEADS: dict[str, Callable[[float, float], float]] = {
+    "rim": rim_head, "mouth": lambda flow, bore: mouth_head(flow, bore)[0],
+}  # fmt: skip
+"""Level over a crest [m] that a flow [m³/s] needs, on its bore [m]."""
+
 _TABLE_FLOWS = np.linspace(0.0, 1.0, 201)
 
 
@@ -64,69 +63,6 @@ class Window:
         return self.stop.value <= self.start.value
 
 
-@dataclass(frozen=True, slots=True)
-class _Built:
-    """What one kind of siphon has of its own: the pieces up to its crown, the pipe after that
-    which is not of the tail, and its law of spilling: the level over the crest for a flow."""
-
-    pieces: list[Piece]
-    after: list[Piece]
-    spill_head: Callable[[float], float]
-    break_share: Banded
-    annulus: float = 0.0
-
-
-def annulus_area(siphon: BellSiphon) -> float:
-    """Area between bell and standpipe [m²]; none if the standpipe's wall fills the bell."""
-    inner = siphon.standpipe_bore.outside
-    return max(area_of(siphon.bell_bore.inside) - area_of(inner), 0.0)
-
-
-def _bell(siphon: BellSiphon, tail: Run) -> _Built:
-    """Slots, annulus, crown and standpipe."""
-    bore, annulus = siphon.pipe_bore, annulus_area(siphon)
-    as_bore = math.sqrt(4.0 / math.pi)
-    pieces = [
-        Piece(
-            "opening", "slots at the bell's foot", as_bore * math.sqrt(siphon.slot_area),
-            loss=orifice_loss_coefficient(),
-        ),
-        Piece(
-            "opening", "annulus", as_bore * math.sqrt(max(annulus, 1e-9)),
-            loss=_ANNULUS_ENTRY_LOSS,
-        ),
-        Piece("fitting", "turn at the crown", bore, loss=_CROWN_TURN_LOSS),
-    ]  # fmt: skip
-    standpipe = Piece(
-        "friction", "standpipe", bore,
-        length=siphon.rim_height, roughness=FOULING[tail.fouling].roughness,
-    )  # fmt: skip
-    has_tube = siphon.air_tube_height is not None
-    return _Built(
-        pieces, [standpipe], lambda flow: rim_head(flow, bore),
-        BREAK_SHARE_AIR_TUBE if has_tube else BREAK_SHARE_PLAIN, annulus,
-    )  # fmt: skip
-
-
-def _loop(siphon: LoopSiphon, tail: Run) -> _Built:
-    """Bulkhead, tube and bend; over the crest water is at its critical depth."""
-    bore = siphon.pipe_bore
-    up = Piece(
-        "friction", "tube up to the crest", bore,
-        length=siphon.crest_height - siphon.bulkhead_height,
-        roughness=FOULING[tail.fouling].roughness,
-    )  # fmt: skip
-    pieces = [
-        Piece("fitting", "bulkhead", bore, loss=MOUTHS["flush"]), up,
-        Piece("fitting", "bend at the crest", bore, loss=_BEND_LOSS),
-    ]  # fmt: skip
-    return _Built(pieces, [], lambda flow: mouth_head(flow, bore)[0], BREAK_SHARE_PLAIN)
-
-
-KINDS: dict[type, Callable[[Any, Run], _Built]] = {BellSiphon: _bell, LoopSiphon: _loop}
-"""How each kind of siphon is built."""
-
-
 def least_start(siphon: Siphon) -> Banded:
     """Spill that starts a siphon, with its band [m³/s]; a trap at the tail's end lowers it."""
     bore = siphon.pipe_bore
@@ -146,7 +82,7 @@ class SiphonModel:
     ----------
     plan : Plan
         The plan
-    siphon : BellSiphon or LoopSiphon
+    siphon : Siphon
         One of its siphons
     tail : Run
         The run that starts at the siphon
@@ -155,10 +91,11 @@ class SiphonModel:
     """
 
     def __init__(self, plan: Plan, siphon: Siphon, tail: Run, viscosity: float) -> None:
-        built = KINDS[type(siphon)](siphon, tail)
+        built: Crest = facet(siphon, "transient").crest(siphon, tail)
+        spill_head = _SPILL_HEADS[built.spills_over]
         self.part = siphon
         self.bore = siphon.pipe_bore
-        self.rim = siphon.rim_height
+        self.rim = siphon.spills_from
         self.intake = siphon.intake_height
         self.floor = plan.vessel(siphon.stands_in).floor_height
         self.annulus = built.annulus
@@ -175,18 +112,18 @@ class SiphonModel:
         self._to_crown = Line(built.pieces, viscosity)
         self.start_band = least_start(siphon)
         self.start = self.start_band.value
-        self.priming_level = self.rim + built.spill_head(self.start)
-        self._over_a_rim = isinstance(siphon, BellSiphon)
+        self.priming_level = self.rim + spill_head(self.start, self.bore)
+        self.spills_over = built.spills_over
         # Only a crest is looked up in a table; over a rim the flow is told by a formula.
         self._flows = 1.5 * self.start * _TABLE_FLOWS
-        self._heads = self._flows if self._over_a_rim else np.array(
-            [built.spill_head(float(q)) for q in self._flows]
+        self._heads = self._flows if self.spills_over == "rim" else np.array(
+            [spill_head(float(q), self.bore) for q in self._flows]
         )  # fmt: skip
 
     def spill(self, level: Floats) -> Floats:
         """Flow over the crest [m³/s] with air still in the siphon, at levels [m]."""
         over = np.asarray(level) - self.rim
-        if self._over_a_rim:
+        if self.spills_over == "rim":
             return rim_flow(over, self.bore)
         return np.asarray(np.interp(over, self._heads, self._flows))
 

@@ -330,7 +330,7 @@ class _Run:
             # outlet's; a run may carry water backwards too.
             run = name.partition("~")[0].partition(".")[0]
             carried[run] = carried.get(run, 0.0) + sign * volume
-        known = {p.id for p in (*self.plan.runs, *self.plan.outlets)}
+        known = {r.id for r in self.plan.runs} | {o.id for o in self.plan.outlets}
         return Through(
             self.plan, self.system.nodes, self.samples[: self.filled, 0],
             self.samples[: self.filled, 1:], _without_brief_hangs(self.events), tuple(self.starts),

@@ -4,20 +4,18 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from bathys.components.registry import facets, kind_named
 from bathys.edits.editing import Edit
-from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
 from bathys.parts.bores import PipeSize, pipe_sizes
-from bathys.physics import area_of
 from bathys.physics.water import water_at
 from bathys.plan.loading import plan_from_data
-from bathys.plan.overflows import BellSiphon, Siphon
 from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
 
 __all__ = [
-    "START_MARGIN", "START_OVER_CREST", "STOP_MARGIN", "TUBE_OVER_SLOTS", "SiphonAsk",
-    "SiphonChoice", "SiphonDesign", "ask_of_bed", "bell_fields", "choice_edits", "design_siphon",
-    "siphon_pipes",
+    "START_MARGIN", "STOP_MARGIN", "SiphonAsk", "SiphonChoice", "SiphonDesign", "ask_of_bed",
+    "choice_edits", "design_siphon", "siphon_pipes",
 ]  # fmt: skip
 
 START_MARGIN, STOP_MARGIN = 1.25, 0.75
@@ -25,12 +23,7 @@ START_MARGIN, STOP_MARGIN = 1.25, 0.75
 practice)."""
 
 _SIZES = (0.012, 0.055)  # bores tried [m]
-TUBE_OVER_SLOTS = 0.01
-"""An air tube ends so far over the slots, [m]."""
-
-START_OVER_CREST = 0.69
-"""A loop starts with the water so many bores over its crest (derived, Fr 0.31)."""
-
+_SLOTS = 0.03  # of a bell in the place of a siphon that has none [m]
 _STANDARD = "ASTM D1785 Schedule 40"
 _MOST_DROP = 2.0  # [m]
 
@@ -150,7 +143,7 @@ def ask_of_bed(built: SiphonModel, tail: Run, least: float, most: float) -> Siph
     """
     elbows = sum(f.count for f in tail.fittings if f.kind.startswith("elbow"))
     standard = tail.bore.standard if isinstance(tail.bore, StandardBore) else _STANDARD
-    slots = built.part.slot_height if isinstance(built.part, BellSiphon) else 0.03
+    slots = getattr(built.part, "slot_height", _SLOTS)
     return SiphonAsk(
         least, max(least, most), built.rim, slots, built.floor - built.outlet, tail.level_length,
         elbows, standard,
@@ -182,44 +175,23 @@ def siphon_pipes(standard: str) -> tuple[PipeSize, ...]:
     return tuple(p for p in pipe_sizes(standard) if _SIZES[0] <= p.bore <= _SIZES[1])
 
 
-def bell_fields(standard: str, pipe: PipeSize, bell: PipeSize) -> dict[str, Any]:
-    """Standpipe, bell and slots of a bell siphon of a pipe, as plan data."""
-    bore = {"kind": "standard", "standard": standard, "nominal": pipe.nominal}
-    return {
-        "standpipe_bore": bore, "bell_bore": {**bore, "nominal": bell.nominal},
-        "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),
-    }  # fmt: skip
-
-
-def _parts(ask: SiphonAsk) -> Iterator[tuple[str, str, str, bool, bool, dict[str, Any]]]:
+def _tries(ask: SiphonAsk) -> Iterator[tuple[PipeSize, str, dict[str, Any]]]:
     for pipe in siphon_pipes(ask.standard):
-        bore = {"kind": "standard", "standard": ask.standard, "nominal": pipe.nominal}
-        bell = bell_over(ask.standard, pipe)
-        if bell is not None:
-            part = {
-                "kind": "bell", "rim_height": ask.rim_height, "slot_height": ask.slot_height,
-                **bell_fields(ask.standard, pipe, bell),
-            }  # fmt: skip
-            tube = {"air_tube_height": ask.slot_height + TUBE_OVER_SLOTS}
-            yield "bell", pipe.nominal, bell.nominal, False, False, part
-            yield "bell", pipe.nominal, bell.nominal, True, False, part | tube
-            yield "bell", pipe.nominal, bell.nominal, True, True, part | tube | {"trap": True}
-        if 2.0 * pipe.bore < ask.rim_height:
-            yield "loop", pipe.nominal, "", False, False, {
-                "kind": "loop", "bore": bore, "bulkhead_height": round(0.5 * pipe.bore + 0.01, 3),
-                "crest_height": round(ask.rim_height - START_OVER_CREST * pipe.bore, 3),
-            }  # fmt: skip
+        for sizing in facets("sizing").values():
+            for bell, part in sizing.tries(ask, pipe):
+                yield pipe, bell, part
 
 
 def _choices(ask: SiphonAsk) -> Iterator[SiphonChoice]:
-    for kind, nominal, bell, has_tube, has_trap, part in _parts(ask):
-        tail_bore = {"kind": "standard", "standard": ask.standard, "nominal": nominal}
+    for pipe, bell, part in _tries(ask):
+        tail_bore = {"kind": "standard", "standard": ask.standard, "nominal": pipe.nominal}
         model = _model(ask, part, tail_bore)
+        siphon = model.part
         window = model.window(model.outlet)
         start, stop = window.start, window.stop
         to_start, to_stop = ask.least / start.value, stop.value / ask.most
         yield SiphonChoice(
-            kind, nominal, bell, has_tube, has_trap, window,
+            siphon.kind, pipe.nominal, bell, bool(siphon.has_air_tube), siphon.trap, window,
             float(model.full_flow(model.priming_level, model.outlet)[0]), to_start, to_stop,
             to_start >= START_MARGIN and to_stop * STOP_MARGIN >= 1.0,
             ask.least > start.high and ask.most < stop.low, part, tail_bore,
@@ -312,14 +284,9 @@ def choice_edits(old: Siphon, choice: SiphonChoice, tail: str) -> tuple[Edit, ..
         old.kind.capitalize(), choice.kind.capitalize()
     )
     part = {**choice.part, "id": old.id, "name": name, "stands_in": old.stands_in}
-    guard = getattr(old, "guard_diameter", None)
-    if choice.kind == "bell" and guard is not None:
-        bell = next(
-            s.outside_diameter
-            for s in pipe_sizes(choice.tail_bore["standard"])
-            if s.nominal == choice.bell
-        )
-        part["guard_diameter"] = max(guard, bell + 0.02)
+    bells = [s for s in pipe_sizes(choice.tail_bore["standard"]) if s.nominal == choice.bell]
+    if bells:
+        part |= kind_named(choice.kind, "sizing").in_place_of(old, bells[0])
     return (
         Edit(f"siphons.{old.id}", part),
         Edit(f"runs.{tail}.bore", choice.tail_bore),

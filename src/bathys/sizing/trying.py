@@ -3,19 +3,16 @@
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from bathys.components.registry import facet
 from bathys.edits import Edit, EditRefused, apply_edits
-from bathys.parts.bells import bell_over
-from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.parts.bores import pipe_sizes
 from bathys.plan import Plan
-from bathys.plan.overflows import BellSiphon, Siphon
 from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
 from bathys.sizing.siphons import (
     START_MARGIN,
-    START_OVER_CREST,
     STOP_MARGIN,
-    TUBE_OVER_SLOTS,
-    bell_fields,
     siphon_pipes,
 )
 
@@ -81,7 +78,7 @@ def _tail(plan: Plan, siphon: Siphon) -> Run:
 
 
 def _standard(siphon: Siphon) -> str:
-    bore = siphon.standpipe_bore if isinstance(siphon, BellSiphon) else siphon.bore
+    bore = siphon.pipe
     return bore.standard if isinstance(bore, StandardBore) else ""
 
 
@@ -93,7 +90,7 @@ def sizes_for(siphon: Siphon) -> tuple[str, ...]:
         return ()
     return tuple(
         s.nominal for s in siphon_pipes(standard)
-        if not isinstance(siphon, BellSiphon) or bell_over(standard, s) is not None
+        if facet(siphon, "sizing").can_be_of(standard, s)
     )  # fmt: skip
 
 
@@ -104,7 +101,7 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
     ----------
     plan : Plan
         The plan
-    siphon : BellSiphon or LoopSiphon
+    siphon : Siphon
         One of its siphons
 
     Returns
@@ -118,7 +115,7 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
         If it has no tail
     """
     tail = _tail(plan, siphon)
-    bore = siphon.standpipe_bore if isinstance(siphon, BellSiphon) else siphon.bore
+    bore = siphon.pipe
     height, floor = plan.elevation(tail.end), plan.vessel(siphon.stands_in).floor_height
     is_alone = plan.port(tail.end) is not None and not plan.runs_from(tail.end)
     is_alone = is_alone and len(plan.runs_to(tail.end)) == 1
@@ -126,7 +123,7 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
         bore.nominal if isinstance(bore, StandardBore) else "",
         floor - height if is_alone and height is not None else None,
         sum(f.count for f in tail.fittings if f.kind.startswith("elbow")),
-        isinstance(siphon, BellSiphon) and siphon.air_tube_height is not None, siphon.trap,
+        bool(siphon.has_air_tube), siphon.trap,
     )  # fmt: skip
 
 
@@ -137,7 +134,7 @@ def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
     ----------
     plan : Plan
         The plan
-    siphon : BellSiphon or LoopSiphon
+    siphon : Siphon
         One of its siphons
     tweak : Tweak
         How it is to be built
@@ -171,32 +168,21 @@ def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
 def _part(siphon: Siphon, now: Tweak, tweak: Tweak) -> dict[str, Any]:
     part: dict[str, Any] = siphon.model_dump(mode="json")
     part["trap"] = tweak.has_trap
-    if isinstance(siphon, BellSiphon) and tweak.has_tube != now.has_tube:
-        part["air_tube_height"] = siphon.slot_height + TUBE_OVER_SLOTS if tweak.has_tube else None
+    sizing = facet(siphon, "sizing")
+    if siphon.has_air_tube is not None and tweak.has_tube != now.has_tube:
+        part |= sizing.with_air_tube(siphon, tweak.has_tube)
     if tweak.nominal == now.nominal:
         return part
     standard = _standard(siphon)
     size = next((s for s in pipe_sizes(standard) if s.nominal == tweak.nominal), None)
     if size is None or tweak.nominal not in sizes_for(siphon):
         raise EditRefused(f"No siphon is built of {tweak.nominal or 'no'} pipe here.")
-    if isinstance(siphon, BellSiphon):
-        return part | _bell(siphon, standard, size)
-    # The crest stands where water starts over it at the same level as before.
-    crest = siphon.crest_height + START_OVER_CREST * (siphon.pipe_bore - size.bore)
-    return part | {"bore": _bore(siphon, size.nominal), "crest_height": round(crest, 3)}
+    resized: dict[str, Any] = sizing.resized(siphon, standard, size)
+    return part | resized
 
 
 def _bore(siphon: Siphon, nominal: str) -> dict[str, str]:
     return {"kind": "standard", "standard": _standard(siphon), "nominal": nominal}
-
-
-def _bell(siphon: BellSiphon, standard: str, size: PipeSize) -> dict[str, Any]:
-    bell = bell_over(standard, size)
-    assert bell is not None  # noqa: S101 - sizes_for has seen to it
-    part = bell_fields(standard, size, bell)
-    if siphon.guard_diameter is not None:
-        part["guard_diameter"] = max(siphon.guard_diameter, bell.outside_diameter + 0.02)
-    return part
 
 
 def _fittings(tail: Run, elbows: int) -> list[dict[str, Any]]:
@@ -231,7 +217,7 @@ def try_tweak(
     ----------
     plan : Plan
         The plan
-    siphon : BellSiphon or LoopSiphon
+    siphon : Siphon
         One of its siphons
     tweak : Tweak
         How it is to be built

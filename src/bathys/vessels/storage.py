@@ -8,9 +8,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.physics import area_of
 from bathys.plan.model import Plan
-from bathys.plan.overflows import BellSiphon
 from bathys.plan.shells import Shape
 from bathys.plan.vessel import Media, Vessel
 from bathys.vessels.shapes import Layer, layers_of
@@ -132,13 +130,9 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
     The walls of standpipe, bell and guard are thin and left out; so are roots. What fittings and
     racks displace is taken to be spread evenly over the height.
     """
-    guards = 0.0 if vessel.media is None else sum(
-        area_of(siphon.guard_diameter)
-        for siphon in plan.siphons
-        if isinstance(siphon, BellSiphon)
-        and siphon.stands_in == vessel.id
-        and siphon.guard_diameter
-    )  # fmt: skip
+    guards = 0.0
+    if vessel.media is not None:
+        guards = sum(w.clear_area for w in plan.ways_out if w.stands_in == vessel.id)
     return _storage(vessel.shape, vessel.displaced, vessel.media, guards)
 
 

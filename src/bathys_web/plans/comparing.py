@@ -6,6 +6,8 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
+from bathys.drawing import draw_side_view
+from bathys.drawing.stations import stations_of
 from bathys.figures import Figure
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment
@@ -15,8 +17,6 @@ from bathys_web.plans.headlines import Headline
 from bathys_web.plans.inspector import find_row, shown_value
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.side_view import draw_side_view
-from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import assessment_of
 
 __all__ = ["compare_page", "counts_words", "figure_rows", "headline_rows"]

@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
+from bathys.drawing import draw_side_view
+from bathys.drawing.stations import stations_of
 from bathys.edits import EditRefused, apply_edits
 from bathys.network import NotSolved
 from bathys.pipeline import Assessment
@@ -10,8 +12,6 @@ from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.comparing import counts_words, figure_rows
-from bathys_web.plans.side_view import draw_side_view
-from bathys_web.plans.stations import stations_of
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["ghost_of"]

@@ -6,6 +6,8 @@ from typing import Any
 
 from django.http import HttpRequest
 
+from bathys.drawing import draw_side_view
+from bathys.drawing.stations import Station, name_of, stations_of
 from bathys.edits import ADDABLE
 from bathys.figures import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
@@ -17,9 +19,7 @@ from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.moved import moved_by
-from bathys_web.plans.side_view import draw_side_view
 from bathys_web.plans.standing import standings_of
-from bathys_web.plans.stations import Station, name_of, stations_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [

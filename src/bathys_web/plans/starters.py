@@ -4,12 +4,12 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from bathys.drawing import Scene, draw_side_view
+from bathys.drawing.stations import stations_of
 from bathys.edits import Edit, apply_edits
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan
 from bathys.simulation import simulate
-from bathys_web.plans.side_view import Scene, draw_side_view
-from bathys_web.plans.stations import stations_of
 
 __all__ = ["LAYOUTS", "Starter", "starter", "starters", "warm_engine"]
 

@@ -3,17 +3,32 @@
 from collections.abc import Callable
 from typing import Any
 
+from bathys.components.registry import facets, kind_of, models_of
 from bathys.edits.editing import Change, EditRefused, set_value
 from bathys.edits.switching.extras import CURVES, ENDS, PUMP_SWITCHES, VALVES
-from bathys.edits.switching.overflows import OUTLETS, SIPHONS
 from bathys.edits.switching.shells import FILLINGS, SHELLS
 from bathys.plan.model import GROUPS, Plan
 
 __all__ = ["SWITCHES", "switch_kind"]
 
-SWITCHES: dict[str, dict[str, tuple[str, Callable[[Any, Any], dict[str, Any] | None]]]] = {
+Ways = dict[str, tuple[str, Callable[[Any, Any], dict[str, Any] | None]]]
+
+
+def _kinds_of(group: str) -> Ways:
+    """Every kind of way out in one of the plan's lists, in the place of another."""
+
+    def instead(edits: Any) -> Callable[[Any, Any], dict[str, Any] | None]:
+        return lambda _, old: edits.instead_of(old)
+
+    found = facets("edits")
+    return {
+        kind_of(m): (found[m].CHOICE, instead(found[m])) for m in models_of(group) if m in found
+    }
+
+
+SWITCHES: dict[str, Ways] = {
     "shape": SHELLS, "media": FILLINGS, "curve": CURVES, "valve": VALVES, "spray": ENDS,
-    "switch": PUMP_SWITCHES, "siphons": SIPHONS, "outlets": OUTLETS,
+    "switch": PUMP_SWITCHES, "siphons": _kinds_of("siphons"), "outlets": _kinds_of("outlets"),
 }  # fmt: skip
 """By field, or by list for whole parts: each kind with its name and the way to it, from the part
 and what stands there."""

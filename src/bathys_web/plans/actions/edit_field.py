@@ -2,12 +2,12 @@
 
 from django.contrib.auth.base_user import AbstractBaseUser
 
+from bathys.drawing.stations import stations_of
 from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.inspector import Row, apply_row, find_row, shown_value
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.stations import stations_of
 
 __all__ = ["edit_field"]
 

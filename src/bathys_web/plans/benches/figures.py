@@ -2,13 +2,13 @@
 
 from typing import Any
 
+from bathys.drawing.stations import Station, numbers_of, stations_of
 from bathys.edits import JOBS
 from bathys.evaluation import Evaluation, RunResult
 from bathys.plan import Plan
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.inspector import rows_of, shown_value
-from bathys_web.plans.stations import Station, numbers_of, stations_of
 
 __all__ = ["BENCH"]
 

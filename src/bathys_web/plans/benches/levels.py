@@ -10,6 +10,7 @@ from bathys.commands.rehearse import (
     moment_words,
     promise_words,
 )
+from bathys.drawing.stations import numbers_of
 from bathys.evaluation import Fall, falls_of
 from bathys.plan import Plan
 from bathys.simulation.claims import SumpClaims
@@ -19,7 +20,6 @@ from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.benches.sump import draw_sump
 from bathys_web.plans.followed import rehearsal_of
-from bathys_web.plans.stations import numbers_of
 
 __all__ = ["BENCH"]
 

@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 from typing import Any
 
+from bathys.drawing.stations import name_of
 from bathys.evaluation import Delivery, Duty
 from bathys.plan import Plan
 from bathys.sizing import SystemCurve, pump_line, system_curves
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Plot, Spot
-from bathys_web.plans.stations import name_of
 
 __all__ = ["BENCH", "HeadBar"]
 

@@ -6,12 +6,13 @@ from typing import Any
 
 from django.http import QueryDict
 
+from bathys.components.registry import kind_named
+from bathys.drawing.cutaway import draw_siphon
 from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
 from bathys.parts.fittings import FITTINGS
 from bathys.pipeline import Assessment, Rehearsed
 from bathys.plan import Plan
-from bathys.plan.overflows import BellSiphon
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop
@@ -25,7 +26,6 @@ from bathys.sizing import (
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.benches.bench import Ask, Bench
-from bathys_web.plans.benches.cutaway import draw_siphon
 from bathys_web.plans.benches.plots import Curve, Mark, Plot
 from bathys_web.plans.benches.tweaking import tweak_form
 from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
@@ -52,9 +52,7 @@ def _ask(found: Assessment, siphon: str) -> tuple[BedResult, SiphonAsk, str] | N
 
 def _words(choice: SiphonChoice) -> str:
     extras = " with an air tube" * choice.has_tube + ", tail’s end turned up" * choice.has_trap
-    if choice.kind == "loop":
-        return f"loop of {choice.nominal} tube"
-    return f"{choice.nominal} standpipe, {choice.bell} bell{extras}"
+    return str(kind_named(choice.kind, "edits").in_words(choice.nominal, choice.bell)) + extras
 
 
 def _tail_words(found: Assessment, bed: BedResult, tail: Run, units: System) -> str:
@@ -77,7 +75,6 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
     trace, period = bed.cycle.trace, bed.cycle.period
     if trace is None or period is None:
         return None
-    top = "top of the standpipe" if isinstance(bed.siphon, BellSiphon) else "crest"
     times = [t + k * period for k in (0, 1) for t in trace.times]
     curves = [Curve("depth in the bed", times, [*trace.bed_levels, *trace.bed_levels], "mark")]
     # Only where one tank gives and takes it all does its level follow the bed's alone.
@@ -90,7 +87,7 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
         f"Depth through two cycles of {bed.bed.name}", ("time", "clock"), ("depth", "length"),
         tuple(replace(c, xs=[times[i] for i in rises], ys=[c.ys[i] for i in rises])
               for c in curves),
-        (Mark(bed.loop.built.rim, top), Mark(bed.loop.built.intake, "air gets in")),
+        (Mark(bed.loop.built.rim, bed.siphon.CREST), Mark(bed.loop.built.intake, "air gets in")),
     )  # fmt: skip
 
 

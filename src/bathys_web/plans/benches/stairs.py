@@ -5,11 +5,11 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from bathys.drawing import Rect, Scene, Stroke, Text
+from bathys.drawing.stations import stations_of
 from bathys.evaluation import Evaluation, Fall
 from bathys.plan.vessel import Vessel
 from bathys.units import System, show
-from bathys_web.plans.side_view import Rect, Scene, Stroke, Text
-from bathys_web.plans.stations import stations_of
 
 __all__ = ["draw_stairs"]
 

@@ -11,7 +11,7 @@ from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
-from bathys.plan.overflows import Siphon
+from bathys.plan.way_out import Siphon
 from bathys.sizing import Outcome, Tweak, sizes_for, try_tweak, tweak_edits, tweak_of
 from bathys.units import System, UnreadableQuantity, entry, read, show, unit_of
 from bathys_web.plans.actions.apply_change import Offered
@@ -42,7 +42,7 @@ def tweak_form(found: Assessment, bed: BedResult, units: System) -> dict[str, An
     except EditRefused:
         return {}
     return {
-        "sizes": sizes_for(siphon), "may_have_tube": siphon.kind == "bell",
+        "sizes": sizes_for(siphon), "may_have_tube": siphon.has_air_tube is not None,
         **_range(plan, siphon, now), **_shown(found, bed, now, units),
     }  # fmt: skip
 

@@ -8,6 +8,7 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.commands.check import remedy_words
+from bathys.drawing.stations import name_of
 from bathys.edits import EditRefused
 from bathys.pipeline import Assessment, Rehearsed, Remedy, remedies_of
 from bathys.plan import Plan
@@ -18,7 +19,6 @@ from bathys_web.plans.desk import Desk
 from bathys_web.plans.followed import followed_of, rehearsal_of
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offers.kinds import GONE
-from bathys_web.plans.stations import name_of
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["late_list", "late_remedies_list", "remedies_list", "remedy_rows",

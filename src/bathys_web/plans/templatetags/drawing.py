@@ -4,12 +4,14 @@ from collections.abc import Iterable
 
 from django import template
 from django.utils.html import format_html
-from django.utils.safestring import SafeString
+from django.utils.safestring import SafeString, mark_safe
 
-from bathys_web.plans.side_view import Rect, Scene
-from bathys_web.plans.side_view.markup import badges_markup, rects_markup, scene_markup
+from bathys.drawing import Rect, Scene
+from bathys.drawing.markup import rects_markup, scene_markup
+from bathys.drawing.sheet import TEXTURES
+from bathys_web.plans.badges import badges_markup
 
-__all__ = ["drawn", "drawn_badges", "drawn_rects", "icon"]
+__all__ = ["drawn", "drawn_badges", "drawn_rects", "icon", "textures"]
 
 register = template.Library()
 
@@ -17,7 +19,7 @@ register = template.Library()
 @register.simple_tag
 def drawn(scene: Scene, part: str = "", bare: bool = False) -> SafeString:
     """A scene as SVG."""
-    return scene_markup(scene, part, bare)
+    return mark_safe(scene_markup(scene, part, bare))  # noqa: S308 - its words are escaped
 
 
 @register.simple_tag
@@ -29,7 +31,13 @@ def drawn_badges(scene: Scene, here: str, inspector: str, part: str) -> SafeStri
 @register.simple_tag
 def drawn_rects(rects: Iterable[Rect]) -> SafeString:
     """Rectangles as SVG."""
-    return rects_markup(rects)
+    return mark_safe(rects_markup(rects))  # noqa: S308 - no words in them
+
+
+@register.simple_tag
+def textures() -> SafeString:
+    """Patterns that pictures are filled with; a page holds them once."""
+    return mark_safe(TEXTURES)  # noqa: S308 - no words in them
 
 
 @register.simple_tag

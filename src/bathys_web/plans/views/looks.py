@@ -9,6 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from bathys.drawing.stations import numbers_of
 from bathys.pipeline import explain, explain_late
 from bathys_web.plans.benches import BENCHES, Ask, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
@@ -25,7 +26,6 @@ from bathys_web.plans.pages import (
 )
 from bathys_web.plans.past import past_of
 from bathys_web.plans.standing import standings_of
-from bathys_web.plans.stations import numbers_of
 from bathys_web.plans.storing import assessment_of, plan_of
 from bathys_web.plans.views.own import address_of, asked_of, desk_of, own_plan
 

@@ -1,0 +1,69 @@
+"""Which bell siphons are tried, and how one is rebuilt a little otherwise."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, Any
+
+from bathys.components.bell.model import BellSiphon
+from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
+from bathys.parts.bores import PipeSize
+from bathys.physics import area_of
+
+if TYPE_CHECKING:
+    from bathys.plan.way_out import Siphon
+    from bathys.sizing.siphons import SiphonAsk
+
+__all__ = ["can_be_of", "in_place_of", "resized", "tries", "with_air_tube"]
+
+_TUBE_OVER_SLOTS = 0.01  # an air tube ends so far over the slots [m]
+_GUARD_ROOM = 0.02  # a guard is at least so much wider than its bell [m]
+
+
+def _fields(standard: str, pipe: PipeSize, bell: PipeSize) -> dict[str, Any]:
+    bore = {"kind": "standard", "standard": standard, "nominal": pipe.nominal}
+    return {
+        "standpipe_bore": bore, "bell_bore": {**bore, "nominal": bell.nominal},
+        "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),
+    }  # fmt: skip
+
+
+def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]]:
+    """What could be built of one pipe: the bell's size, and the siphon as plan data; plain, with an
+    air tube, and with a trap besides."""
+    bell = bell_over(ask.standard, pipe)
+    if bell is None:
+        return
+    part = {
+        "kind": "bell", "rim_height": ask.rim_height, "slot_height": ask.slot_height,
+        **_fields(ask.standard, pipe, bell),
+    }  # fmt: skip
+    tube = {"air_tube_height": ask.slot_height + _TUBE_OVER_SLOTS}
+    yield bell.nominal, part
+    yield bell.nominal, part | tube
+    yield bell.nominal, part | tube | {"trap": True}
+
+
+def can_be_of(standard: str, size: PipeSize) -> bool:
+    """Whether a bell goes over a standpipe of this size."""
+    return bell_over(standard, size) is not None
+
+
+def resized(siphon: BellSiphon, standard: str, size: PipeSize) -> dict[str, Any]:
+    """What changes for it to be of another size of pipe."""
+    bell = bell_over(standard, size)
+    assert bell is not None  # noqa: S101 - can_be_of has seen to it
+    return _fields(standard, size, bell) | in_place_of(siphon, bell)
+
+
+def with_air_tube(siphon: BellSiphon, wanted: bool) -> dict[str, Any]:
+    """What changes for it to have one, or none."""
+    return {"air_tube_height": siphon.slot_height + _TUBE_OVER_SLOTS if wanted else None}
+
+
+def in_place_of(old: Siphon, bell: PipeSize) -> dict[str, Any]:
+    """What it takes over of the siphon that stood there: its guard, wide enough for the bell."""
+    guard = old.guard_diameter if isinstance(old, BellSiphon) else None
+    if guard is None:
+        return {}
+    return {"guard_diameter": max(guard, bell.outside_diameter + _GUARD_ROOM)}

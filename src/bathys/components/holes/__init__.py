@@ -1,0 +1,1 @@
+"""Drilled holes."""

@@ -1,0 +1,34 @@
+"""How drilled holes are drawn in the side view: a mark across the wall."""
+
+from collections.abc import Mapping
+
+from bathys.components.holes.model import DrilledHoles
+from bathys.drawing.frame import Frame
+from bathys.drawing.scene import Scene, Stroke
+from bathys.drawing.standing import Pipe
+from bathys.drawing.stations import Station
+from bathys.plan.model import Plan
+
+__all__ = ["LEAVES", "draw", "pipe", "place"]
+
+LEAVES = "wall"
+
+
+def place(frame: Frame, plan: Plan, outlet: DrilledHoles) -> tuple[float, float]:
+    """In the right wall, at their height."""
+    floor = plan.vessel(outlet.stands_in).floor_height
+    return frame.edges(outlet.stands_in)[1], frame.y(floor + outlet.height)
+
+
+def pipe(frame: Frame, plan: Plan, outlet: DrilledHoles) -> Pipe | None:
+    """None stands in the vessel."""
+    return None
+
+
+def draw(
+    frame: Frame, scene: Scene, plan: Plan, outlet: DrilledHoles, numbers: Mapping[str, Station]
+) -> None:
+    """Draw them with their number."""
+    x, y = place(frame, plan, outlet)
+    scene.strokes.append(Stroke(f"{x - 5},{y} {x + 5},{y}", 3.0, "mark", outlet.id))
+    scene.number([(x - 18, y), (x + 18, y - 14), (x + 18, y + 14)], numbers[outlet.id])

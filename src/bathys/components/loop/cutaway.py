@@ -1,0 +1,32 @@
+"""A loop siphon cut open: the bed's wall, and the tube through it, up and over."""
+
+from bathys.components.loop.model import LoopSiphon
+from bathys.drawing.cutaway import TALL, Scale, draw_across
+from bathys.drawing.scene import Scene, Stroke
+from bathys.plan.vessel import Vessel
+from bathys.units import System, show
+
+__all__ = ["draw", "heights"]
+
+
+def heights(siphon: LoopSiphon) -> list[tuple[str, float]]:
+    """What is measured over the floor [m]."""
+    return [("crest", siphon.crest_height), ("hole", siphon.bulkhead_height)]
+
+
+def draw(
+    scene: Scene, scale: Scale, bed: Vessel, siphon: LoopSiphon, priming: float, units: System
+) -> None:
+    """Draw it, with what is measured across."""
+    bore = siphon.pipe_bore
+    wall = scale.x(0.0)
+    scene.strokes.append(Stroke(f"{wall},{scale.y(siphon.crest_height) - 30.0} {wall},"
+                                f"{scale.y(0.0)}", 4.0, "shell"))  # fmt: skip
+    hole, crest = scale.y(siphon.bulkhead_height), scale.y(siphon.crest_height + 0.5 * bore)
+    wide = max(bore * scale.per, 6.0)
+    up, down = wall + 2.2 * wide, wall + 4.6 * wide
+    points = f"{wall - 12.0},{hole} {up},{hole} {up},{crest} {down},{crest} {down},{TALL - 8.0}"
+    scene.strokes.append(Stroke(points, round(wide + 4.0, 1), "pipe-wall"))
+    scene.strokes.append(Stroke(points, round(wide, 1), "pipe"))
+    draw_across(scene, up - 0.5 * wide, up + 0.5 * wide, scale.y(0.0) + 22.0,
+            f"tube {show(bore, 'length', units)}")  # fmt: skip

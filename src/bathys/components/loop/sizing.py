@@ -1,0 +1,42 @@
+"""Which loop siphons are tried, and how one is rebuilt of another pipe."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, Any
+
+from bathys.components.loop.model import LoopSiphon
+from bathys.parts.bores import PipeSize
+
+if TYPE_CHECKING:
+    from bathys.sizing.siphons import SiphonAsk
+
+__all__ = ["can_be_of", "resized", "tries"]
+
+_START_OVER_CREST = 0.69  # it starts with the water so many bores over its crest (derived, Fr 0.31)
+
+
+def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]]:
+    """What could be built of one pipe, as plan data; it has no bell."""
+    if 2.0 * pipe.bore < ask.rim_height:
+        yield "", {
+            "kind": "loop", "bore": _bore(ask.standard, pipe),
+            "bulkhead_height": round(0.5 * pipe.bore + 0.01, 3),
+            "crest_height": round(ask.rim_height - _START_OVER_CREST * pipe.bore, 3),
+        }  # fmt: skip
+
+
+def can_be_of(standard: str, size: PipeSize) -> bool:
+    """Whether one is built of this size: of any."""
+    return True
+
+
+def resized(siphon: LoopSiphon, standard: str, size: PipeSize) -> dict[str, Any]:
+    """What changes for it to be of another size of pipe: its crest stands where water starts over
+    it at the same level as before."""
+    crest = siphon.crest_height + _START_OVER_CREST * (siphon.pipe_bore - size.bore)
+    return {"bore": _bore(standard, size), "crest_height": round(crest, 3)}
+
+
+def _bore(standard: str, size: PipeSize) -> dict[str, str]:
+    return {"kind": "standard", "standard": standard, "nominal": size.nominal}

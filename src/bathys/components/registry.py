@@ -1,0 +1,97 @@
+"""Which kinds of parts there are, and where what the engine knows of each stands."""
+
+from __future__ import annotations
+
+from functools import cache, reduce
+from importlib import import_module
+from importlib.metadata import entry_points
+from operator import or_
+from types import ModuleType
+from typing import TYPE_CHECKING, Annotated, Any
+
+from pydantic import Discriminator, Tag
+
+if TYPE_CHECKING:
+    from bathys.plan.way_out import WayOut  # which asks for the kinds while it is made
+
+__all__ = ["COMPONENTS", "facet", "facets", "kind_named", "kind_of", "models_of", "union_of"]
+
+BUILT_IN = (
+    "bathys.components.bell",
+    "bathys.components.loop",
+    "bathys.components.standpipe",
+    "bathys.components.lift",
+    "bathys.components.holes",
+)
+
+COMPONENTS = (*BUILT_IN, *(e.value for e in entry_points(group="bathys.components")))
+"""The packages of all kinds, those of the entry point ``bathys.components`` last."""
+
+
+@cache
+def facets(name: str) -> dict[type[WayOut], ModuleType]:
+    """The modules that answer one question, by the model of their kind.
+
+    Parameters
+    ----------
+    name : str
+        Of the module in each kind's package, such as ``steady``
+
+    Returns
+    -------
+    dict
+        Kinds without such a module left out, in the order of :data:`COMPONENTS`
+    """
+    found: dict[type[WayOut], ModuleType] = {}
+    for package in COMPONENTS:
+        model = import_module(f"{package}.model").MODEL
+        try:
+            found[model] = import_module(f"{package}.{name}")
+        except ModuleNotFoundError as error:
+            if error.name != f"{package}.{name}":
+                raise
+    return found
+
+
+def facet(part: WayOut, name: str) -> Any:
+    """What one kind's package answers to a question.
+
+    Raises
+    ------
+    KeyError
+        If it has no such module
+    """
+    return facets(name)[type(part)]
+
+
+def kind_named(kind: str, name: str) -> Any:
+    """As :func:`facet`, of a kind by what it is called in a plan file."""
+    return next(module for model, module in facets(name).items() if kind_of(model) == kind)
+
+
+def models_of(group: str) -> tuple[type[WayOut], ...]:
+    """The models of the kinds that stand in one of the plan's lists."""
+    return tuple(m for m in facets("model") if group == m.GROUP)
+
+
+def kind_of(model: type[WayOut]) -> str:
+    """What a kind is called in a plan file."""
+    return str(model.model_fields["kind"].default)
+
+
+def union_of(group: str, usual: str | None = None) -> Any:
+    """The type of a part of one of the plan's lists, told apart by its kind.
+
+    Parameters
+    ----------
+    group : str
+        The list
+    usual : str, optional
+        The kind of a part that names none; such a part is else refused
+    """
+
+    def kind(value: Any) -> Any:
+        return value.get("kind", usual) if isinstance(value, dict) else getattr(value, "kind", None)
+
+    tagged: list[Any] = [Annotated[m, Tag(kind_of(m))] for m in models_of(group)]
+    return Annotated[reduce(or_, tagged), Discriminator(kind)]

@@ -1,0 +1,173 @@
+"""What every way out of a vessel that sets a level has, whatever its kind."""
+
+from abc import abstractmethod
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from pydantic import Field
+
+from bathys.plan.base import Part
+from bathys.plan.pipes import Bore
+from bathys.plan.quantities import Identifier, Name
+
+__all__ = ["TRAP", "Drilled", "Outlet", "Siphon", "WayOut"]
+
+
+@dataclass(frozen=True, slots=True)
+class Drilled:
+    """Holes that let water out of a vessel.
+
+    Attributes
+    ----------
+    field : str
+        The part's field that counts them
+    count : int
+        How many
+    area : float
+        Of all together, [m²]
+    height : float
+        Over the floor, [m]
+    top : float or None
+        Level from which they drain what the outlet holds, [m]; none where they are all there is
+    """
+
+    field: str
+    count: int
+    area: float
+    height: float
+    top: float | None
+
+
+class WayOut(Part):
+    """A way out of a vessel that sets a level. A run begins at ``<id>.<END>`` and leads on.
+
+    Heights and levels are over the vessel's floor.
+    """
+
+    GROUP: ClassVar[str]
+    """The plan's list it stands in."""
+    END: ClassVar[str]
+    """What its run's beginning is called."""
+    HEIGHTS: ClassVar[tuple[tuple[str, str], ...]] = ()
+    """By field, what may not stand above the vessel's rim, in words."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    kind: Any
+    stands_in: Identifier
+
+    @property
+    @abstractmethod
+    def pipe(self) -> Bore | None:
+        """The pipe it is made of; none for holes in a wall."""
+
+    @property
+    def pipe_bore(self) -> float:
+        """Inside diameter of that pipe [m], 0 for none."""
+        return self.pipe.inside if self.pipe is not None else 0.0
+
+    @property
+    def widest(self) -> Bore | None:
+        """What of it takes most room across the vessel."""
+        return self.pipe
+
+    @property
+    @abstractmethod
+    def spills_from(self) -> float:
+        """Level below which it carries nothing [m]."""
+
+    @property
+    def level_held(self) -> float:
+        """Level it is there to hold, whatever leaks out below [m]."""
+        return self.spills_from
+
+    @property
+    def drains_to(self) -> float:
+        """Level it leaves when nothing comes any more [m]."""
+        return self.spills_from
+
+    @property
+    def draws_to(self) -> float:
+        """Level down to which it may draw the vessel, working as it was not meant to [m]."""
+        return self.drains_to
+
+    @property
+    def is_closed(self) -> bool:
+        """Whether it can run full over its crest and draw like a siphon, without being one."""
+        return False
+
+    def leaves_at(self, bore: float) -> float:
+        """Height at which the middle of its run, of such a bore [m], begins [m]."""
+        return 0.0
+
+    @property
+    def drop_bore(self) -> float | None:
+        """Bore of the upright pipe that its water drops through [m]; none if it does not drop."""
+        return None
+
+    @property
+    def clear_area(self) -> float:
+        """Area that it keeps free of media [m²]."""
+        return 0.0
+
+    def heights(self) -> Iterator[tuple[str, str, float]]:
+        """What may not stand above the vessel's rim: field, words, height [m]."""
+        for field, words in self.HEIGHTS:
+            yield field, words, getattr(self, field)
+
+
+TRAP: Any = Field(
+    default=False,
+    title="Trap at the tail's end",
+    description="An elbow turned up, or a trap, that helps it to start.",
+)
+
+
+class Siphon(WayOut):
+    """A way out that fills a vessel to its crest and then drains it to its intake, by itself."""
+
+    GROUP = "siphons"
+    END = "tail"
+    CREST: ClassVar[str]
+    """What its water spills over, in words."""
+
+    if TYPE_CHECKING:
+        trap: bool = False  # each kind declares it last: files keep their order of fields
+
+    @property
+    def has_air_tube(self) -> bool | None:
+        """Whether an air tube breaks it; none for a kind that has no use for one."""
+        return None
+
+    @property
+    @abstractmethod
+    def intake_height(self) -> float:
+        """Level at which air gets in [m]."""
+
+    @property
+    def drains_to(self) -> float:
+        """Its intake [m]."""
+        return self.intake_height
+
+    @property
+    def drop_bore(self) -> float | None:
+        """Of the pipe that has to run full [m]."""
+        return self.pipe_bore
+
+
+class Outlet(WayOut):
+    """A way out that holds a level and passes what comes over it."""
+
+    GROUP = "outlets"
+    END = "out"
+
+    @property
+    def drilled(self) -> Drilled | None:
+        """Its holes, if it can have any."""
+        return None
+
+    @property
+    def has_small_holes(self) -> bool:
+        """Whether holes low down drain what it holds."""
+        return self.drilled is not None and self.drilled.count > 0 and self.drilled.top is not None

@@ -1,0 +1,171 @@
+"""Every kind of way out answers all that the engine asks of one, and a new one is one package."""
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from bathys.components.registry import COMPONENTS, facet, facets, kind_of
+from bathys.edits import apply_edits
+from bathys.edits.adding import ADDABLE, add_part
+from bathys.edits.switching import SWITCHES, switch_kind
+from bathys.pipeline import assess
+from bathys.plan import Plan, load_plan, plan_from_data
+from bathys.plan.way_out import Siphon, WayOut
+
+PROJECT = Path(__file__).resolve().parents[2]
+ALWAYS = ("model", "steady", "edits", "drawing")
+SIPHONS_TOO = ("transient", "sizing", "cutaway")
+KINDS = list(facets("model"))
+
+
+def _bed(plan: Plan) -> str:
+    return next(v.id for v in plan.vessels if v.job == "grow_bed")
+
+
+def _stacked() -> Plan:
+    return load_plan((PROJECT / "examples" / "stacked-pair.json").read_bytes())
+
+
+def _added(model: type[WayOut]) -> tuple[Plan, WayOut]:
+    """The stacked pair with one more bed that only drains by a part of this kind."""
+    data = _stacked().model_dump(mode="json", by_alias=True)
+    data["vessels"].append({
+        "id": "B9", "name": "Second bed", "job": "grow_bed", "floor_height": 1.1, "ports": [],
+        "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": 0.4}, "along": 2.5,
+    })  # fmt: skip
+    edits, id_ = add_part(plan_from_data(data), kind_of(model), "B9")
+    plan = apply_edits(plan_from_data(data), edits)
+    part: WayOut = plan.part(id_)
+    return plan, part
+
+
+@pytest.mark.parametrize("model", KINDS, ids=kind_of)
+def test_every_kind_answers_what_is_asked_of_it(model: type[WayOut]) -> None:
+    for name in ALWAYS + SIPHONS_TOO * issubclass(model, Siphon):
+        assert model in facets(name), name
+    assert len(KINDS) == len(COMPONENTS)
+
+
+@pytest.mark.parametrize("model", KINDS, ids=kind_of)
+def test_every_kind_is_added_drained_drawn_and_traded(model: type[WayOut]) -> None:
+    """As it is usually built it stands within its vessel and begins where it says; with a run on it
+    the plan is worked out; each other kind of its list can take its place and holds its level."""
+    plan, part = _added(model)
+    assert kind_of(model) in ADDABLE
+    assert 0.0 <= part.drains_to <= part.spills_from <= 0.4
+    data = plan.model_dump(mode="json", by_alias=True)
+    tank = next(v for v in data["vessels"] if v["job"] == "fish_tank")
+    tank["ports"].append({"name": "back", "height": 0.6})
+    data["runs"].append({
+        "id": "R9", "name": "Drain", "from": f"{part.id}.{part.END}", "to": f"{tank['id']}.back",
+        "bore": {"kind": "inside", "diameter": 0.05}, "level_length": 0.5,
+    })  # fmt: skip
+    drained = plan_from_data(data)
+    lines = [k for k in assess(drained).evaluation.runs if k == "R9"]
+    assert lines == ["R9"]
+    for kind in SWITCHES[model.GROUP]:
+        other: Any = switch_kind(drained, f"{model.GROUP}.{part.id}", kind).plan.part(part.id)
+        assert other.kind == kind
+        assert other.level_held == pytest.approx(part.level_held)
+        assert facet(other, "drawing").LEAVES in ("below", "outside", "sideways", "wall")
+
+
+NOTCH = {
+    "__init__.py": '"""A notch sawn into a rim."""\n',
+    "model.py": '''
+from typing import Literal
+from pydantic import Field
+from bathys.plan.quantities import Depth
+from bathys.plan.way_out import Outlet
+
+class Notch(Outlet):
+    HEIGHTS = (("sill", "the notch"),)
+    kind: Literal["notch"] = "notch"
+    sill: Depth = Field(title="Height of the sill")
+    width: Depth = Field(title="Width")
+
+    @property
+    def pipe(self):
+        return None
+
+    @property
+    def spills_from(self):
+        return self.sill
+
+    def leaves_at(self, bore):
+        return self.sill
+
+MODEL = Notch
+''',
+    "steady.py": '''
+def lines(notch, drain):
+    yield drain.holes(notch.sill, 0.5 * notch.width**2)
+''',
+    "edits.py": '''
+NAME, CHOICE = "notch", "notch in the rim"
+
+def usual(tall):
+    return {"sill": 0.7 * tall, "width": 0.05}
+
+def instead_of(old):
+    return {"id": old.id, "name": old.name, "stands_in": old.stands_in, "kind": "notch",
+            "sill": old.level_held, "width": 0.05}
+''',
+    "drawing.py": '''
+from bathys.drawing.scene import Stroke
+LEAVES = "wall"
+
+def place(frame, plan, notch):
+    floor = plan.vessel(notch.stands_in).floor_height
+    return frame.edges(notch.stands_in)[1], frame.y(floor + notch.sill)
+
+def pipe(frame, plan, notch):
+    return None
+
+def draw(frame, scene, plan, notch, numbers):
+    x, y = place(frame, plan, notch)
+    scene.strokes.append(Stroke(f"{x},{y} {x},{y - 6}", 3.0, "mark notch-made-up", notch.id))
+    scene.number([(x + 18, y)], numbers[notch.id])
+''',
+}  # fmt: skip
+"""A made-up kind, as another package brings it."""
+
+TRIED = """
+import json
+from bathys.components.registry import kind_of
+from bathys.pipeline import assess
+from bathys.plan import schema
+from bathys.simulation import simulate
+from bathys.commands.draw import as_svg
+from tests.engine import test_components as t
+model = next(m for m in t.KINDS if kind_of(m) == "notch")
+t.test_every_kind_answers_what_is_asked_of_it(model)
+t.test_every_kind_is_added_drained_drawn_and_traded(model)
+plan, part = t._added(model)
+assert '"notch"' in json.dumps(schema())
+assert "notch-made-up" in as_svg(assess(plan), "metric")
+assert simulate(plan, 1.0).times[-1] > 3000.0
+print("made up and worked out")
+"""
+
+
+def test_a_new_kind_is_one_package_and_nothing_else(tmp_path: Path) -> None:
+    """It is found by its entry point, and loaded, balanced, followed through time, drawn, listed in
+    the schema, added and traded with no other file touched."""
+    package, told = tmp_path / "notch_kind", tmp_path / "notch_kind-1.0.dist-info"
+    package.mkdir()
+    told.mkdir()
+    for name, text in NOTCH.items():
+        (package / name).write_text(text)
+    (told / "METADATA").write_text("Metadata-Version: 2.1\nName: notch-kind\nVersion: 1.0\n")
+    (told / "entry_points.txt").write_text("[bathys.components]\nnotch = notch_kind\n")
+    done = subprocess.run(
+        [sys.executable, "-c", TRIED], capture_output=True, text=True, cwd=PROJECT, check=False,
+        env={**os.environ, "PYTHONPATH": f"{tmp_path}{os.pathsep}{PROJECT}"},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    assert done.stdout.strip() == "made up and worked out"
