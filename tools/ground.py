@@ -572,7 +572,46 @@ def test() -> int:
         with running_database("postgres-test", durable=False) as (_, environment):
             environment["BATHYS_DEMO"] = "1"
             _manage(environment, "collectstatic", "--noinput")
-            return _checked(["pytest", *sys.argv[2:]], environment=environment)
+            if len(sys.argv) > 2:
+                return _checked(["pytest", *sys.argv[2:]], environment=environment)
+            return _side_by_side(environment)
+
+
+_TESTS = {
+    "engine": ["src/bathys", "tests/engine", "tests/hunt"],
+    "site": ["tests/web", "tests/browser", "tests/ground"],
+}
+"""What is tested side by side: the engine needs no database, the site has it to itself."""
+
+
+def _side_by_side(environment: dict[str, str]) -> int:
+    """Both halves of the tests at once, each told whole as it ends."""
+    forgotten = {p.name for p in (PROJECT / "tests").iterdir() if list(p.glob("test_*.py"))} - {
+        Path(place).name for places in _TESTS.values() for place in places
+    }
+    if forgotten:
+        raise Trouble(f"No half of the tests holds {', '.join(sorted(forgotten))}.")
+    outputs = {name: DATA / f"tests-{name}.txt" for name in _TESTS}
+    running: dict[str, subprocess.Popen[bytes]] = {}
+    begun, failed = time.monotonic(), 0
+    try:
+        for name, places in _TESTS.items():
+            say(f"— pytest {' '.join(places)}")
+            with outputs[name].open("wb") as output:
+                running[name] = subprocess.Popen(
+                    [str(VENV / "bin" / "pytest"), "--color=no", *places], env=environment,
+                    cwd=PROJECT, stdout=output, stderr=subprocess.STDOUT,
+                )  # fmt: skip
+        while running:
+            time.sleep(0.5)
+            for name in [n for n, p in running.items() if p.poll() is not None]:
+                failed = running.pop(name).returncode or failed
+                say(outputs[name].read_text(encoding="utf-8", errors="replace"))
+                say(f"The {name} took {time.monotonic() - begun:.0f} s.")
+    finally:
+        for process in running.values():
+            process.terminate()
+    return failed
 
 
 def hunt() -> int:

@@ -1,6 +1,7 @@
 """From a plan's gravity runs and outlets to gravity lines."""
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from bathys.components.registry import facet
 from bathys.network.gravity import GravityLine
@@ -17,7 +18,8 @@ BACK, BRIM = ".back", ".brim"
 """Endings of the names of lines that no run is called after."""
 
 
-def gravity_lines(layout: Layout) -> list[GravityLine]:
+@lru_cache(maxsize=8)
+def gravity_lines(layout: Layout) -> tuple[GravityLine, ...]:
     """Every gravity run of a plan as the line or lines it amounts to; shut ones and those that lead
     nowhere left out.
 
@@ -28,8 +30,8 @@ def gravity_lines(layout: Layout) -> list[GravityLine]:
 
     Returns
     -------
-    list of GravityLine
-        Named after their runs
+    tuple of GravityLine
+        Named after their runs; kept, since balance, beds and rules all ask
     """
     rows: list[GravityLine] = []
     for id_ in layout.gravity:
@@ -38,7 +40,7 @@ def gravity_lines(layout: Layout) -> list[GravityLine]:
     return _without_dead_ends(layout, rows)
 
 
-def _without_dead_ends(layout: Layout, rows: list[GravityLine]) -> list[GravityLine]:
+def _without_dead_ends(layout: Layout, rows: list[GravityLine]) -> tuple[GravityLine, ...]:
     """Nothing runs into a junction, or the foot of a standpipe, that nothing leaves."""
     while True:
         begins = {k.start for k in rows}
@@ -47,7 +49,7 @@ def _without_dead_ends(layout: Layout, rows: list[GravityLine]) -> list[GravityL
             if k.end is None or k.end in begins or layout.plan.group_of(k.end) == "vessels"
         ]  # fmt: skip
         if len(kept) == len(rows):
-            return rows
+            return tuple(rows)
         rows = kept
 
 

@@ -31,7 +31,7 @@ FILM = 1e-5
 gets there [m]."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)  # one is itself alone, so that what is made of it can be kept
 class Layout:
     """A plan compiled for its balance.
 
