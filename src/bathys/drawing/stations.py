@@ -69,8 +69,8 @@ def numbers_of(plan: Plan) -> dict[str, int]:
 def _follow(plan: Plan, id_: str, order: dict[str, None]) -> None:
     leaving: dict[str, list[str]] = {}
     for run in plan.runs:
-        leaving.setdefault(run.start.partition(".")[0], []).append(run.id)
-        leaving.setdefault(run.id, []).append(run.end.partition(".")[0])
+        leaving.setdefault(run.source, []).append(run.id)
+        leaving.setdefault(run.id, []).append(run.target)
     for part in (*plan.siphons, *plan.outlets):
         leaving.setdefault(part.stands_in, []).append(part.id)
     waiting = deque([id_])

@@ -9,6 +9,7 @@ from bathys.drawing.standing import THICKEST, Pipe
 from bathys.drawing.uprights import Uprights
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
+from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import WayOut
@@ -76,7 +77,7 @@ def junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
     """Where a junction is drawn: amid what it joins, unless its place is named."""
     if junction.along is not None:
         return frame.x(junction.along), frame.y(junction.height)
-    ends = [p.partition(".")[0] for r in plan.runs if junction.id in (r.start, r.end)
+    ends = [part_id(p) for r in plan.runs if junction.id in (r.start, r.end)
             for p in (r.start, r.end) if p != junction.id]  # fmt: skip
     places = []
     for id_ in ends:
@@ -94,7 +95,7 @@ def junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
 
 
 def _start(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> Point:
-    owner = run.start.partition(".")[0]
+    owner = run.source
     if owner in junctions:
         return junctions[owner]
     if isinstance(plan.part(owner), Vessel):
@@ -107,7 +108,7 @@ def _start(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> P
 
 
 def _end_x(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> float:
-    owner = run.end.partition(".")[0]
+    owner = run.target
     return junctions[owner][0] if owner in junctions else frame.middle(owner)
 
 
@@ -115,7 +116,7 @@ def _end(
     frame: Frame, plan: Plan, run: Run, start: Point, junctions: dict[str, Point], taken: Uprights
 ) -> Point:
     """The run's end: just inside the wall it comes to first, clear of what stands there already."""
-    owner = run.end.partition(".")[0]
+    owner = run.target
     if owner in junctions:
         return junctions[owner]
     left, right = frame.edges(owner)
@@ -139,7 +140,7 @@ def _way(
 ) -> list[Point]:
     start = _start(frame, plan, run, junctions)
     end = _end(frame, plan, run, start, junctions, taken)
-    source, target = (plan.part(p.partition(".")[0]) for p in (run.start, run.end))
+    source, target = plan.part(run.source), plan.part(run.target)
     (x0, y0), (x1, y1) = start, end
     leaves = facet(source, "drawing").LEAVES if isinstance(source, WayOut) else ""
     is_side = isinstance(source, Vessel) or leaves == "sideways"

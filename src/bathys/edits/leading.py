@@ -6,6 +6,7 @@ from typing import Any, Literal
 from bathys.edits.adding import free_id, usual_bore
 from bathys.edits.editing import Edit, EditRefused
 from bathys.plan.model import Plan
+from bathys.plan.places import part_id
 from bathys.plan.vessel import Vessel
 
 __all__ = ["connect", "known_part", "lead_elsewhere", "ports_of_these"]
@@ -119,9 +120,9 @@ def lead_elsewhere(plan: Plan, run: str, end: Literal["from", "to"], id_: str) -
     """
     now = known_part(plan, run)
     place, other = (now.start, now.end) if end == "from" else (now.end, now.start)
-    if place.partition(".")[0] == id_:
+    if part_id(place) == id_:
         return []
-    if other.partition(".")[0] == id_:
+    if part_id(other) == id_:
         raise EditRefused("A run leads from one part to another.")
     ports, new = (_start_place if end == "from" else _end_place)(plan, id_)
     left = [Edit(f"vessels.{v}.ports.{p}", None) for v, p in ports_of_these(plan, {run})

@@ -22,7 +22,7 @@ def _dependents(plan: Plan, id_: str) -> Iterator[tuple[str, str]]:
         if part.stands_in == id_:
             yield from _dependents(plan, part.id)
     for run in plan.runs:
-        if id_ in {run.start.partition(".")[0], run.end.partition(".")[0]}:
+        if id_ in {run.source, run.target}:
             yield "runs", run.id
     for transfer in plan.transfers:
         if id_ in (transfer.source, transfer.target):

@@ -11,6 +11,7 @@ from bathys.network import Balance, GravityLine, gravity_lines
 from bathys.network.settling import flows_at_levels
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
+from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.supply import TopUp
 from bathys.plan.vessel import Vessel
@@ -138,7 +139,7 @@ def _bed(
         (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
         for v in linked
     ])  # fmt: skip
-    tailwater = now.levels.get(tail.end.partition(".")[0], built.outlet)
+    tailwater = now.levels.get(tail.target, built.outlet)
     leaks, other_ways = _leaks(now, built, linked, [
         k for k in rows
         if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
@@ -150,10 +151,7 @@ def _bed(
 
 def _ways(now: Balance) -> list[_Way]:
     plan = now.plan
-    return [
-        _Way(r.id, plan.owner_of(r.start) or "", r.end.partition(".")[0], now.flows[r.id])
-        for r in plan.runs
-    ]
+    return [_Way(r.id, plan.owner_of(r.start) or "", r.target, now.flows[r.id]) for r in plan.runs]
 
 
 def _feeds(way: _Way, linked: Sequence[str]) -> bool:
@@ -207,7 +205,7 @@ def _fed_by(now: Balance, linked: list[str], sources: Mapping[str, Sequence[str]
     seen = set(waiting)
     while waiting:
         place = waiting.pop(0)
-        part = plan.part(place.partition(".")[0])
+        part = plan.part(part_id(place))
         if isinstance(part, Pump):
             if part.switch is not None:
                 return part.switch.kind
@@ -238,7 +236,7 @@ def _beds_beside(now: Balance) -> dict[str, list[tuple[str, float]]]:
     for run in plan.runs:
         if plan.port(run.start) is None or plan.port(run.end) is None:
             continue
-        one, two = run.start.partition(".")[0], run.end.partition(".")[0]
+        one, two = run.source, run.target
         jobs = {plan.vessel(v).job for v in (one, two)}
         if now.layout.lines[run.id].shut or jobs != {"grow_bed"}:
             continue
@@ -274,7 +272,7 @@ def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> Pu
         return None
     riser = plan.run_from(f"{pumps[0].id}.out")
     own = [r for r in plan.runs if plan.owner_of(r.start) in loop]
-    direct = riser is not None and riser.end.partition(".")[0] == bed.id
+    direct = riser is not None and riser.target == bed.id
     if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:
         return None
     return PumpedBedLoop(plan, pumps[0], riser, bed, plan.vessel(closer), built, now.layout.water)

@@ -7,6 +7,7 @@ from bathys.evaluation.runs import RunResult
 from bathys.network import Balance, PieceKind
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
+from bathys.plan.places import part_id
 
 __all__ = ["BudgetRow", "Delivery", "deliveries_of", "grade_line"]
 
@@ -69,7 +70,7 @@ class Delivery:
     @property
     def vessel(self) -> str:
         """Id of the vessel."""
-        return self.end.partition(".")[0]
+        return part_id(self.end)
 
     def total(self, kind: str) -> float:
         """Head that one kind takes [m]."""
@@ -112,7 +113,7 @@ def _delivery(
     sign = 1.0 if end == run.end else -1.0
     head = runs[run.id].end_head if end == run.end else runs[run.id].start_head
     lift = head - now.levels[now.plan.part(pump_id).stands_in]
-    rows = [BudgetRow("lift", "lift", end.partition(".")[0], lift)]
+    rows = [BudgetRow("lift", "lift", part_id(end), lift)]
     for id_ in ids:
         rows += [
             BudgetRow(p.kind, p.label, id_, abs(h), runs[id_].as_pipe(p, abs(h)))
@@ -128,7 +129,7 @@ def _path_to(now: Balance, run: Run, here: str) -> tuple[str, list[str]] | None:
     plan, ids = now.plan, [run.id]
     seen = {here}
     while True:
-        owner = here.partition(".")[0]
+        owner = part_id(here)
         if plan.group_of(owner) == "pumps":
             return owner, ids[::-1]
         ways = [(now.flows[r.id], r.id, r.start) for r in plan.runs_to(here)]
@@ -142,7 +143,7 @@ def _path_to(now: Balance, run: Run, here: str) -> tuple[str, list[str]] | None:
 
 
 def _leads_to_pump(plan: Plan, place: str) -> bool:
-    return plan.group_of(place.partition(".")[0]) == "pumps"
+    return plan.group_of(part_id(place)) == "pumps"
 
 
 def grade_line(delivery: Delivery, now: Balance, runs: dict[str, RunResult]

@@ -87,7 +87,7 @@ def _omissions(now: Balance) -> list[Omission]:
                 junction.id, f"{named(junction)} joins {there}, so no water passes it; draw the "
                 "run that is missing.",
             ))  # fmt: skip
-    touched = {p.partition(".")[0] for r in plan.runs for p in (r.start, r.end)}
+    touched = {p for r in plan.runs for p in (r.source, r.target)}
     stood = {p.stands_in for kind in ("pumps", "siphons", "outlets") for p in getattr(plan, kind)}
     found += [
         Omission(v.id, f"{named(v)} is joined to nothing; no figure is given for it.")

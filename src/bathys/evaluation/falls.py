@@ -69,13 +69,13 @@ def falls_of(found: Evaluation) -> tuple[Fall, ...]:
             continue
         if run.id in sources:
             start = plan.part(sources[run.id]).stands_in
-            end, up = run.end.partition(".")[0], found.balance.levels[start]
+            end, up = run.target, found.balance.levels[start]
             steps[run.id] = Fall(result, start, end, up, result.end_head)
         elif result.gravity is not None and (start := plan.owner_of(run.start)) is not None:
             ends = list(_ends(found, result))
             for last in ends:
                 own = last if len(ends) > 1 else result
-                end = last.run.end.partition(".")[0]
+                end = last.run.target
                 fall = Fall(own, start, end, result.start_head, last.end_head)
                 steps.setdefault(own.run.id, fall)
     return tuple(steps[id_] for id_ in found.runs if id_ in steps)

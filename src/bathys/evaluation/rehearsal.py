@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from bathys.evaluation.result import Evaluation
 from bathys.network import stops_backflow
 from bathys.plan.model import Plan
+from bathys.plan.places import part_id
 from bathys.plan.pumps import Timer
 from bathys.plan.vessel import Vessel
 from bathys.simulation import (
@@ -110,7 +111,7 @@ def _broken(settling: Settling) -> tuple[tuple[str, str], ...]:
     rows += [("air", p.id) for p in plan.pumps if _draws_air(settling, p.id)]
     for vessel in plan.vessels:
         touching = [r.id for r in plan.runs
-                    if vessel.id in (r.end.partition(".")[0], plan.owner_of(r.start))]  # fmt: skip
+                    if vessel.id in (r.target, plan.owner_of(r.start))]  # fmt: skip
         brought = sum(abs(found.carried.get(r, 0.0)) for r in touching)
         if vessel.job == "fish_tank" and brought <= _LEAST_SPILL:
             rows.append(("starved", vessel.id))
@@ -245,6 +246,6 @@ def _ways_out(plan: Plan, vessel: Vessel) -> list[float]:
         ends = [run.start] if stops_backflow(run) else [run.start, run.end]
         for place in ends:
             port = plan.port(place)
-            if port is not None and place.partition(".")[0] == vessel.id:
+            if port is not None and part_id(place) == vessel.id:
                 found.append(port.height)
     return found

@@ -216,8 +216,8 @@ def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
     source = plan.owner_of(run.start) or run.start
     end = plan.elevation(run.end) or 0.0
     slope = _slope(plan, run)
-    tail = now.levels.get(run.end.partition(".")[0], -np.inf)
-    part = plan.part(run.start.partition(".")[0])
+    tail = now.levels.get(run.target, -np.inf)
+    part = plan.part(run.source)
     pipe = part.drop_bore if isinstance(part, WayOut) else None
     froude = drop_froude(abs(now.flows[run.id]), pipe) if pipe else 0.0
     over = now.levels.get(source, crest) - crest
@@ -240,7 +240,7 @@ def _slope(plan: Plan, run: Run) -> float:
     most = max(fall, 0.0) / run.level_length
     if run.slope is not None:
         return min(run.slope, most)
-    part = plan.part(run.start.partition(".")[0])
+    part = plan.part(run.source)
     drops = isinstance(part, Junction) or (isinstance(part, WayOut) and part.drop_bore is not None)
     return min(most, DRAIN_SLOPE) if drops else min(most, 1.0)
 

@@ -134,8 +134,8 @@ def _through(runs: dict[str, RunResult]) -> dict[str, float]:
     into: dict[str, float] = defaultdict(float)
     for result in runs.values():
         flow = result.mean_flow
-        into[result.run.end.partition(".")[0]] += max(flow, 0.0)
-        into[result.run.start.partition(".")[0]] += max(-flow, 0.0)
+        into[result.run.target] += max(flow, 0.0)
+        into[result.run.source] += max(-flow, 0.0)
     return into
 
 

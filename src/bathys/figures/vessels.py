@@ -89,7 +89,7 @@ def vessel_details(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
     brought = [
         Input(r.run.name, abs(r.mean_flow), "flow") for r in found.runs.values()
         if r.mean_flow
-        and (r.run.end if r.mean_flow > 0.0 else r.run.start).partition(".")[0] == id_
+        and (r.run.target if r.mean_flow > 0.0 else r.run.source) == id_
     ]  # fmt: skip
     yield by.THROUGH.of(f"{id_}.inflow", id_, brought, label=f"Flow through {name}")
 

@@ -102,8 +102,8 @@ class Balance:
 
     def inflow(self, vessel: str) -> float:
         """Everything that comes to a vessel, pumps running [m³/s]."""
-        arriving = [r for r in self.plan.runs if r.end.partition(".")[0] == vessel]
-        leaving = [r for r in self.plan.runs if r.start.partition(".")[0] == vessel]
+        arriving = [r for r in self.plan.runs if r.target == vessel]
+        leaving = [r for r in self.plan.runs if r.source == vessel]
         return sum(max(self.flows[r.id], 0.0) for r in arriving) + sum(
             max(-self.flows[r.id], 0.0) for r in leaving
         )
@@ -359,7 +359,7 @@ class _Balancing:
         return gains
 
     def _sign(self, run: Run, vessel: str) -> float:
-        into = run.end.partition(".")[0] == vessel
+        into = run.target == vessel
         return float(into) - float(self.plan.owner_of(run.start) == vessel)
 
 

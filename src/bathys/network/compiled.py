@@ -13,6 +13,7 @@ from bathys.network.solving import Solver
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
+from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.vessels import Storage, joined, storage_of
 
@@ -81,18 +82,18 @@ class Compiled:
         self.pressure, self.solver = PressureNetwork(layout), Solver()
         self.feeds = self._feeding_pumps()
         self.ends = [
-            (r.id, place.partition(".")[0], sign)
+            (r.id, part_id(place), sign)
             for r in layout.pressure_runs
             for place, sign in ((r.end, 1.0), (r.start, -1.0))
             if self.plan.port(place) is not None
         ]
         self.outlets = [
-            (r.id, r.end.partition(".")[0], self.plan.elevation(r.end) or 0.0)
+            (r.id, r.target, self.plan.elevation(r.end) or 0.0)
             for r in layout.pressure_runs
             if self.plan.port(r.end) is not None and not layout.lines[r.id].shut
         ]
         self.mouths = {
-            r.start.partition(".")[0]: (self.plan.elevation(r.start) or 0.0) - 0.5 * fouled_bore(r)
+            r.source: (self.plan.elevation(r.start) or 0.0) - 0.5 * fouled_bore(r)
             for r in layout.pressure_runs
             if self.plan.port(r.start) is not None and not layout.lines[r.id].shut
         }
@@ -144,14 +145,14 @@ class Compiled:
         seen: set[str] = set()
         while waiting:
             place = waiting.pop()
-            vessel = place.partition(".")[0]
+            vessel = part_id(place)
             node = vessel if self.plan.group_of(vessel) == "vessels" else place
             if node in seen:
                 continue
             seen.add(node)
             runs = [r for r in self.plan.runs if not self.layout.lines[r.id].shut
                     and node in (r.start, self.plan.owner_of(r.start))]  # fmt: skip
-            runs = [r for r in runs if self.plan.group_of(r.start.partition(".")[0]) != "pumps"
+            runs = [r for r in runs if self.plan.group_of(r.source) != "pumps"
                     or r.start == place]  # fmt: skip
             waiting += [r.end for r in runs]
         return seen
@@ -201,7 +202,7 @@ class Compiled:
         for run in self.plan.runs:
             if not joins_level(self.layout, run, self.rest):
                 continue
-            ends = [run.start.partition(".")[0], run.end.partition(".")[0]]
+            ends = [run.source, run.target]
             for one, two in (ends, ends[::-1]):
                 if one in twins and two not in (one, *twins[one]):
                     twins[one].append(two)

@@ -55,9 +55,9 @@ def _without_dead_ends(layout: Layout, rows: list[GravityLine]) -> tuple[Gravity
 
 def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
     plan, line = layout.plan, layout.lines[run.id]
-    place, outlet = run.start.partition(".")[0], plan.elevation(run.end)
+    place, outlet = run.source, plan.elevation(run.end)
     assert outlet is not None  # noqa: S101 - a plan's runs end at ports and junctions
-    end = None if plan.is_outfall(run.end) else run.end.partition(".")[0]
+    end = None if plan.is_outfall(run.end) else run.target
     source, begin = plan.part(place), plan.elevation(run.start)
     if begin is None:
         floor = plan.vessel(source.stands_in).floor_height

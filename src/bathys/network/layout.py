@@ -182,7 +182,7 @@ class PressureNetwork:
         if plan.port(run.end) is None:
             return None
         height = plan.elevation(run.end) or 0.0
-        return _End(end_node(run), run.end.partition(".")[0], height, True)
+        return _End(end_node(run), run.target, height, True)
 
     @staticmethod
     def _mouth(plan: Plan, run: Run) -> _End | None:
@@ -190,7 +190,7 @@ class PressureNetwork:
         if plan.port(run.start) is None:
             return None
         height = start_height(plan, run) - 0.5 * fouled_bore(run)
-        return _End(mouth_node(run), run.start.partition(".")[0], height, False)
+        return _End(mouth_node(run), run.source, height, False)
 
     def at(
         self, levels: Mapping[str, float], demands: Mapping[str, float] | None = None

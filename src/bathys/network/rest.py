@@ -9,9 +9,11 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from bathys import halving
 from bathys.network.layout import Layout
 from bathys.network.runs import fouled_bore, holds_back
 from bathys.plan.pipes import Run
+from bathys.plan.places import part_id
 from bathys.plan.way_out import Siphon, WayOut
 from bathys.vessels import Storage, storage_of
 
@@ -58,7 +60,7 @@ def crest_of(layout: Layout, run: Run) -> float:
     begin = layout.plan.elevation(run.start)
     if begin is not None:
         return begin - 0.5 * fouled_bore(run)
-    source: WayOut = layout.plan.part(run.start.partition(".")[0])
+    source: WayOut = layout.plan.part(run.source)
     return layout.plan.vessel(source.stands_in).floor_height + source.spills_from
 
 
@@ -91,7 +93,7 @@ def joins_level(layout: Layout, run: Run, levels: Mapping[str, float]) -> bool:
     """
     if not _is_link(layout, run):
         return False
-    ends = [p.partition(".")[0] for p in (run.start, run.end)]
+    ends = [run.source, run.target]
     sill = max(_invert(layout, run, place) for place in (run.start, run.end))
     one, two = (levels[e] for e in ends)
     filled = any(layout.plan.vessel(e).water_depth is not None for e in ends)
@@ -104,7 +106,7 @@ def _invert(layout: Layout, run: Run, place: str) -> float:
 
 def _rest_crest(layout: Layout, run: Run) -> float:
     """Level to which a run drains a vessel with no pump running: a siphon down to its intake."""
-    source = layout.plan.part(run.start.partition(".")[0])
+    source = layout.plan.part(run.source)
     if isinstance(source, Siphon):
         return layout.plan.vessel(source.stands_in).floor_height + source.drains_to
     return max(crest_of(layout, run), _invert(layout, run, run.end))
@@ -118,7 +120,7 @@ def _ends_of(layout: Layout, run: Run) -> list[tuple[float, str]]:
     waiting = [run.end]
     while waiting:
         place = waiting.pop()
-        vessel = place.partition(".")[0]
+        vessel = part_id(place)
         if plan.group_of(vessel) == "vessels" or plan.is_outfall(vessel):
             found[vessel] = min(best[place], found.get(vessel, math.inf))
             continue
@@ -138,7 +140,7 @@ def _ways_out(layout: Layout) -> dict[str, list[_Way]]:
         for run in layout.drained_by(vessel.id):
             if layout.lines[run.id].shut:
                 continue
-            is_siphon = layout.plan.group_of(run.start.partition(".")[0]) == "siphons"
+            is_siphon = layout.plan.group_of(run.source) == "siphons"
             for high, target in _ends_of(layout, run):
                 # Once a siphon runs it draws over any hump to where air gets in, unless that lies
                 # over the vessel.
@@ -147,7 +149,7 @@ def _ways_out(layout: Layout) -> dict[str, list[_Way]]:
                 ways[vessel.id].append(_Way(sill if is_drawn else max(sill, high), target))
             if _is_link(layout, run):
                 sill = max(_invert(layout, run, p) for p in (run.start, run.end))
-                ways[run.end.partition(".")[0]].append(_Way(sill, vessel.id))
+                ways[run.target].append(_Way(sill, vessel.id))
     # What lies as high as a vessel's rim lets nothing out: the water goes over the rim first.
     rims = {v.id: v.floor_height + v.shape.height for v in layout.plan.vessels}
     return {v: [w for w in out if w.sill < rims[v]] for v, out in ways.items()}
@@ -232,14 +234,11 @@ class _Resting:
         """What must pass from the higher to the lower of two vessels for both to stand level."""
         high, low = self.levels[vessel], self.levels[target]
         both = self._held(vessel, high) + self._held(target, low)
-        bottom, top = max(least, low), high
-        for _ in range(_HALVINGS):
-            middle = 0.5 * (bottom + top)
-            if self._held(vessel, middle) + self._held(target, middle) < both:
-                bottom = middle
-            else:
-                top = middle
-        return self._held(vessel, high) - self._held(vessel, top)
+        level = halving.least(
+            lambda z: self._held(vessel, z) + self._held(target, z) >= both,
+            max(least, low), high, _HALVINGS,
+        )  # fmt: skip
+        return self._held(vessel, high) - self._held(vessel, level)
 
     def run(self) -> AtRest:
         self._where_nobody_fills()

@@ -48,7 +48,7 @@ def start_height(plan: Plan, run: Run) -> float:
     height = plan.elevation(run.start)
     if height is not None:
         return height
-    part = plan.part(run.start.partition(".")[0])
+    part = plan.part(run.source)
     floor = plan.vessel(part.stands_in).floor_height
     if isinstance(part, Pump):
         return floor + part.inlet_height
@@ -133,7 +133,7 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
 
 
 def _entry_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
-    part = plan.part(run.start.partition(".")[0])
+    part = plan.part(run.source)
     if isinstance(part, Pump):
         return [Piece("strainer", "pump strainer", bore, loss=part.strainer_loss)] * (
             part.strainer_loss > 0.0
@@ -147,7 +147,7 @@ def _entry_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
 
 
 def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
-    part = plan.part(run.end.partition(".")[0])
+    part = plan.part(run.target)
     if isinstance(part, Junction):
         if part.kind == "outfall":
             return [Piece("velocity", "jet at the outlet", bore, loss=EXIT_LOSS)]
@@ -155,7 +155,7 @@ def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
         # A drain that drops into a plain joint gives up its velocity head there; what a tee or a
         # wye costs counts it already.
         drops = plan.owner_of(run.start) is not None and not run.start.endswith(".out")
-        drops = drops or plan.group_of(run.start.partition(".")[0]) == "outlets"
+        drops = drops or plan.group_of(run.source) == "outlets"
         if not legs and drops:
             legs = [Piece("velocity", "jet into the joint", bore, loss=EXIT_LOSS)]
         return legs

@@ -3,10 +3,14 @@
 import math
 from bisect import bisect_right
 
+from bathys.halving import least
+
 __all__ = ["SHUT_ANGLE", "ball_valve_angle", "ball_valve_loss", "gate_valve_loss"]
 
 SHUT_ANGLE = 80.0
 """Handle angle from which a ball valve counts as shut [°]."""
+
+_HALVINGS = 50
 
 # Handle angle from open [°] and K: Weisbach's cock (memory).
 _ANGLES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 55.0, 60.0, 65.0)
@@ -76,13 +80,9 @@ def ball_valve_angle(loss: float) -> float:
     >>> round(ball_valve_angle(17.3), 6)
     40.0
     """
-    low, high = 0.0, SHUT_ANGLE
-    if loss <= ball_valve_loss(low):
-        return low
-    for _ in range(50):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if ball_valve_loss(middle) < loss else (low, middle)
-    return high
+    if loss <= ball_valve_loss(0.0):
+        return 0.0
+    return least(lambda angle: ball_valve_loss(angle) >= loss, 0.0, SHUT_ANGLE, _HALVINGS)
 
 
 # Share open and K: Weisbach's gate in a round pipe (memory).

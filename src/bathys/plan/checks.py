@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from bathys.parts.fittings import FITTINGS
+from bathys.plan.places import part_id
 
 if TYPE_CHECKING:
     from bathys.plan.model import Plan
@@ -188,7 +189,7 @@ def check_room(plan: Plan) -> None:
     """No vessel is narrower than a pipe that stands, begins or ends in it."""
     across = {v.id: _across(v) for v in plan.vessels}
     pipes = [(w.stands_in, w.widest) for w in plan.ways_out if w.widest is not None]
-    pipes += [(end.partition(".")[0], r.bore) for r in plan.runs for end in (r.start, r.end)]
+    pipes += [(part_id(end), r.bore) for r in plan.runs for end in (r.start, r.end)]
     for vessel, bore in pipes:
         if bore.inside >= across.get(vessel, math.inf):
             raise PlanFault(

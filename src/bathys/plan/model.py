@@ -16,6 +16,7 @@ from bathys.plan.checks import (
     check_vessel_heights,
 )
 from bathys.plan.pipes import Junction, Run
+from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.quantities import Days, Evaporation, Mass, Name, Price, Rain, Temperature, Words
 from bathys.plan.supply import TopUp, Transfer
@@ -184,7 +185,7 @@ class Plan(Part):
 
     def owner_of(self, place: str) -> str | None:
         """The vessel a port, an outlet, a siphon or a pump belongs to; none for a junction."""
-        return self._owners.get(place.partition(".")[0])
+        return self._owners.get(part_id(place))
 
     @cached_property
     def _owners(self) -> dict[str, str]:

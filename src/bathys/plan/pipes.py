@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from bathys.parts.bores import bore_of, pipe_sizes, standards
 from bathys.plan.base import Part
+from bathys.plan.places import part_id
 from bathys.plan.quantities import (
     Angle,
     Count,
@@ -161,6 +162,16 @@ class Run(Part):
         default=None, title="Wanted flow", description="Where it ends; none if any will do."
     )
     fouling: Literal["new", "season", "neglected"] = Field(default="new", title="Wall film")
+
+    @property
+    def source(self) -> str:
+        """Id of the part it begins at."""
+        return part_id(self.start)
+
+    @property
+    def target(self) -> str:
+        """Id of the part it ends at."""
+        return part_id(self.end)
 
 
 class Junction(Part):

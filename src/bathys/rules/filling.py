@@ -7,6 +7,7 @@ from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.parts.marks import mark_above, mark_below
 from bathys.plan.naming import named
+from bathys.plan.places import part_id
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Offer
 from bathys.vessels import Storage, joined, storage_of
@@ -21,7 +22,7 @@ def _together(evaluation: Evaluation, vessel: Vessel) -> list[Vessel]:
     plan, own = evaluation.plan, vessel.floor_height + (vessel.water_depth or 0.0)
     found = [vessel]
     for run in plan.runs:
-        ends = {p.partition(".")[0] for p in (run.start, run.end) if plan.port(p) is not None}
+        ends = {part_id(p) for p in (run.start, run.end) if plan.port(p) is not None}
         if len(ends) != 2 or not ends & {v.id for v in found}:
             continue
         for id_ in ends - {v.id for v in found}:

@@ -116,7 +116,7 @@ def _twins(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for run in plan.runs:
         if not joins_level(now.layout, run, now.rest_levels):
             continue
-        one, two = run.start.partition(".")[0], run.end.partition(".")[0]
+        one, two = run.source, run.target
         apart = abs(now.levels[one] - now.levels[two])
         flow = abs(evaluation.runs[run.id].flow)
         if apart > data.limits["most"]:
@@ -271,11 +271,11 @@ def _lowest_way(evaluation: Evaluation, vessel: Vessel) -> tuple[str, float]:
     now = evaluation.balance
 
     def down(run: Run) -> float:
-        tail = now.rest_levels.get(run.end.partition(".")[0], -math.inf)
+        tail = now.rest_levels.get(run.target, -math.inf)
         hump = (evaluation.plan.elevation(run.end) or 0.0) - 0.5 * run.bore.inside
         return max(crest_of(layout, run), tail, hump)
 
     run = min(ways, key=down)
-    part = run.start.partition(".")[0]
+    part = run.source
     id_ = part if evaluation.plan.group_of(part) in ("outlets", "siphons") else run.id
     return id_, max(down(run) - vessel.floor_height, 0.0)

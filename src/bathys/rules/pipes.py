@@ -40,9 +40,9 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:
     """From a fish tank to what settles or filters: the only lines that carry solids."""
     plan, run = evaluation.plan, result.run
-    start = plan.part(run.start.partition(".")[0])
-    source = plan.part(getattr(start, "stands_in", run.start.partition(".")[0]))
-    end = plan.part(run.end.partition(".")[0])
+    start = plan.part(run.source)
+    source = plan.part(getattr(start, "stands_in", run.source))
+    end = plan.part(run.target)
     jobs = (getattr(source, "job", ""), getattr(end, "job", ""))
     return result.gravity is not None and jobs[0] == "fish_tank" and jobs[1] != "fish_tank"
 
@@ -76,7 +76,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         gravity, run = result.gravity, result.run
         if gravity is None or gravity.is_level or gravity.is_drowned or result.flow <= 0.0:
             continue
-        if isinstance(evaluation.plan.part(run.start.partition(".")[0]), Siphon):
+        if isinstance(evaluation.plan.part(run.source), Siphon):
             continue  # a tail is meant to run full
         peak = max(result.flow, peaks.get(run.id, 0.0))
         offers = wider(run, smallest_drain(run, peak, gravity.slope), "fill")
@@ -209,14 +209,14 @@ def _uphill(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, now = evaluation.plan, evaluation.balance
     for result in evaluation.runs.values():
         run = result.run
-        source = plan.part(run.start.partition(".")[0])
+        source = plan.part(run.source)
         if result.gravity is None or now.layout.lines[run.id].shut or (
             isinstance(source, Siphon)
         ):  # fmt: skip
             continue  # of a siphon's tail B4 speaks
         begin, end = start_height(plan, run), plan.elevation(run.end) or 0.0
         rise = end - begin
-        node = run.end.partition(".")[0]
+        node = run.target
         is_under = now.levels.get(node, -math.inf) > end and (
             now.levels.get(plan.owner_of(run.start) or run.start, -math.inf) > end
         )

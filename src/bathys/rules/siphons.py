@@ -15,7 +15,15 @@ from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Outlet
 from bathys.rules.registry import Aim, Finding, Offer, Rule, Severity, rule
 from bathys.simulation import PumpedBedLoop
-from bathys.sizing import SiphonChoice, angle_for, ask_of_bed, choice_edits, design_siphon
+from bathys.sizing import (
+    START_MARGIN,
+    STOP_MARGIN,
+    SiphonChoice,
+    angle_for,
+    ask_of_bed,
+    choice_edits,
+    design_siphon,
+)
 
 __all__: list[str] = []
 
@@ -96,7 +104,8 @@ def _named(text: str, result: BedResult, plan: Plan) -> str:
 @rule(Rule("B1", "The siphon starts and stops",
            "Inflow must be enough to start the siphon and little enough to let it break.",
            "derived", "self-venting limit, Simpson (1968), Hills (1983), from memory; margins are "
-           "common practice", limits={"start_margin": 1.25, "stop_margin": 0.75}))  # fmt: skip
+           "common practice",
+           limits={"start_margin": START_MARGIN, "stop_margin": STOP_MARGIN}))  # fmt: skip
 def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
         cycle, siphon = result.cycle, result.siphon
@@ -313,7 +322,7 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _tail_end(evaluation: Evaluation, result: BedResult) -> Vessel | None:
     """The vessel a siphon's tail ends in; none if it ends in a drain."""
     tail = evaluation.plan.run_from(f"{result.siphon.id}.tail")
-    end = evaluation.plan.part(tail.end.partition(".")[0]) if tail is not None else None
+    end = evaluation.plan.part(tail.target) if tail is not None else None
     return end if isinstance(end, Vessel) else None
 
 

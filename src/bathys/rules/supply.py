@@ -12,6 +12,7 @@ from bathys.network.rest import crest_of
 from bathys.network.settling import flows_at_levels
 from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve, Run
+from bathys.plan.places import part_id
 from bathys.plan.pumps import FloatSwitch, Pump
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
@@ -55,7 +56,7 @@ def _fed_for_good(evaluation: Evaluation) -> set[str]:
         if abs(result.mean_flow) > LITRE_AN_HOUR:
             # A pump's outlet stands for itself: what its vessel holds does not come out by it.
             start, end = (
-                p if plan.group_of(p.partition(".")[0]) == "pumps" else plan.owner_of(p) or p
+                p if plan.group_of(part_id(p)) == "pumps" else plan.owner_of(p) or p
                 for p in (result.run.start, result.run.end)
             )
             one, two = (start, end) if result.mean_flow > 0.0 else (end, start)
@@ -97,7 +98,7 @@ def _reason(
     """Why no water comes to a vessel, told by the first way to it that says so."""
     plan = evaluation.plan
     seen.add(vessel.id)
-    runs = [r for r in plan.runs if r.end.partition(".")[0] == vessel.id]
+    runs = [r for r in plan.runs if r.target == vessel.id]
     if not runs:
         return "no pipe leads to it", "Lead a run to it, or take it out of the plan.", ()
     for run in runs:
@@ -116,7 +117,7 @@ def _reason_of_run(
     plan, lines = evaluation.plan, evaluation.balance.layout.lines
     if lines[run.id].shut:
         return f"the valve on {named(run)} is shut", "Open the valve.", _open_it(run)
-    source = plan.part(run.start.partition(".")[0])
+    source = plan.part(run.source)
     if isinstance(source, Pump):
         return _reason_of_pump(evaluation, source)
     if plan.group_of(run.start) == "junctions":
@@ -251,7 +252,7 @@ def _arriving(evaluation: Evaluation, pump: Pump) -> float:
     return sum(
         max(evaluation.runs[r.id].mean_flow, 0.0)
         for r in now.plan.runs
-        if r.end.partition(".")[0] == pump.stands_in and r.id not in own
+        if r.target == pump.stands_in and r.id not in own
     )
 
 

@@ -23,7 +23,7 @@ def _timer_of(evaluation: Evaluation, vessel: str) -> tuple[str, Timer] | None:
     pumps = {d.pump for d in found}
     pump = evaluation.plan.part(next(iter(pumps))) if len(pumps) == 1 else None
     by_drain = any(
-        r.end.partition(".")[0] == vessel and evaluation.runs[r.id].flow > 0.0
+        r.target == vessel and evaluation.runs[r.id].flow > 0.0
         for r in evaluation.plan.runs
         if r.id not in evaluation.balance.layout.pressure
     )
@@ -100,8 +100,7 @@ def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         comes = sum(
             r.mean_flow
             for r in evaluation.runs.values()
-            if r.run.end.partition(".")[0] in result.linked
-            and plan.owner_of(r.run.start) not in result.linked
+            if r.run.target in result.linked and plan.owner_of(r.run.start) not in result.linked
         )
         takes = 0.0
         for vessel in map(plan.vessel, result.linked):

@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from bathys.halving import greatest, least
 from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop
 from bathys.simulation.siphon import Window
@@ -170,22 +171,22 @@ def _settled(loop: BedLoop, level: float, verdict: Verdict, window: Window) -> C
 
 def _starved(loop: BedLoop, window: Window) -> Cycle:
     """The pump has drawn its vessel down to its inlet; nothing more flows."""
-    low, high = loop.built.intake, loop.built.priming_level
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        has_water = float(loop.tank_level(middle)) > loop.inlet
-        low, high = (middle, high) if has_water else (low, middle)
-    still = _settled(loop, low, "starved", window)
+    built = loop.built
+    stands = greatest(
+        lambda level: float(loop.tank_level(level)) > loop.inlet, built.intake,
+        built.priming_level, _HALVINGS,
+    )  # fmt: skip
+    still = _settled(loop, stands, "starved", window)
     return replace(still, mean_inflow=0.0, peak_flow=0.0)
 
 
 def _stalled(loop: BedLoop, window: Window) -> Cycle:
     """The tank has fallen to where the pump lifts no more, before the bed is full."""
-    low, high = loop.built.intake, loop.built.rim
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if float(loop.inflow(middle)) > 0.0 else (low, middle)
-    return _settled(loop, high, "no_inflow", window)
+    built = loop.built
+    stands = least(
+        lambda level: float(loop.inflow(level)) <= 0.0, built.intake, built.rim, _HALVINGS
+    )
+    return _settled(loop, stands, "no_inflow", window)
 
 
 def _leak_level(loop: FedBed) -> float | None:
@@ -232,22 +233,17 @@ def _level_where_passed(loop: BedLoop) -> float | None:
         tank = float(loop.tank_level(level))
         return float(loop.built.full_flow(level, tank)[0]) < float(loop.inflow(level))
 
-    if short(high):
-        return None
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if short(middle) else (low, middle)
-    return high
+    return None if short(high) else least(lambda level: not short(level), low, high, _HALVINGS)
 
 
 def _rim_level(loop: BedLoop) -> float:
     """Level at which the spill over the rim equals the inflow, short of starting."""
-    low, high = loop.built.rim, loop.built.priming_level
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        rises = float(loop.built.spill(np.array([middle]))[0]) < float(loop.inflow(middle))
-        low, high = (middle, high) if rises else (low, middle)
-    return low
+    built = loop.built
+
+    def rises(level: float) -> bool:
+        return float(built.spill(np.array([level]))[0]) < float(loop.inflow(level))
+
+    return greatest(rises, built.rim, built.priming_level, _HALVINGS)
 
 
 def run_cycle(loop: BedLoop) -> Cycle:

@@ -140,12 +140,12 @@ class PumpedTables:
 
     def _ends_of(self, run: Run) -> Iterator[Return]:
         if self.plan.port(run.end) is not None:
-            yield Return(run.id, run.end.partition(".")[0], self.plan.elevation(run.end) or 0.0)
+            yield Return(run.id, run.target, self.plan.elevation(run.end) or 0.0)
         elif self.plan.is_outfall(run.end):
             yield Return(run.id, "", self.plan.elevation(run.end) or 0.0)
         if self.plan.port(run.start) is not None:
             mouth = (self.plan.elevation(run.start) or 0.0) - 0.5 * fouled_bore(run)
-            yield Return(run.id, run.start.partition(".")[0], mouth, -1.0)
+            yield Return(run.id, run.source, mouth, -1.0)
 
     def _tied_to(self, pump: Pump) -> tuple[list[Pump], set[str]]:
         places, seen, runs = [f"{pump.id}.out"], {f"{pump.id}.out"}, set()

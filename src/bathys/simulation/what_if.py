@@ -258,7 +258,7 @@ def _starved(settling: Settling, found: Through) -> tuple[str, ...]:
             continue
         usual, now = (
             sum(abs(t.carried.get(r.id, 0.0)) for r in t.plan.runs
-                if r.end.partition(".")[0] == vessel.id) / span
+                if r.target == vessel.id) / span
             for t, span in zip((before, found), spans, strict=True)
         )  # fmt: skip
         if now < _STARVED * usual:

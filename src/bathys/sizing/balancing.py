@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bathys.edits.editing import Edit, apply_edits
+from bathys.halving import greatest, least
 from bathys.network import Balance, NotSolved, curve_of_pump
 from bathys.network.layout import Layout, layout_of
 from bathys.parts.marks import handle
@@ -173,7 +174,7 @@ def _proportional(now: Balance, wanted: dict[str, float]) -> Settings:
     most = 4.0
     if not fits(0.02):
         return _short(now, "proportional", _spare(now, now.layout, wanted))
-    share = _greatest(fits, 0.02, most)
+    share = greatest(fits, 0.02, most, _HALVINGS)
     flows = {r: share * q for r, q in wanted.items()}
     return _settings(now, "proportional", now.layout, wanted, flows,
                      _spare(now, now.layout, flows), share=share)  # fmt: skip
@@ -193,7 +194,7 @@ def _slowed(now: Balance, wanted: dict[str, float]) -> Settings:
 
     if not fits(1.0):
         return _short(now, "slowed", _spare(now, layout_at(1.0), wanted))
-    dial = _least(fits, _LEAST_DIAL, 1.0)
+    dial = least(fits, _LEAST_DIAL, 1.0, _HALVINGS)
     layout = layout_at(dial)
     extra = (Edit(f"pumps.{pump.id}.dial", dial),)
     return _settings(now, "slowed", layout, wanted, wanted, _spare(now, layout, wanted),
@@ -205,7 +206,7 @@ def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
     pumped = {p.stands_in for p in plan.pumps}
     bypass = next(
         (r for r in now.layout.pressure_runs
-         if r.end.partition(".")[0] in pumped and r.id not in wanted), None,
+         if r.target in pumped and r.id not in wanted), None,
     )  # fmt: skip
     if bypass is None:
         return Settings("bypassed", refusal="There is no bypass yet: draw a run from a tee on the "
@@ -220,7 +221,7 @@ def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
 
     if not fits(1e-6):
         return _short(now, "bypassed", _spare(now, now.layout, wanted))
-    back = _greatest(fits, 1e-6, 0.1)
+    back = greatest(fits, 1e-6, 0.1, _HALVINGS)
     spare = _spare(now, now.layout, flows_at(back))
     if spare[bypass.id] < 0.0:
         return Settings(
@@ -277,20 +278,6 @@ def _why_uneven(fall: float, apart: float) -> str:
 
 def _only_pump(plan: Plan) -> Pump | None:
     return plan.pumps[0] if len(plan.pumps) == 1 else None
-
-
-def _greatest(fits: Callable[[float], bool], low: float, high: float) -> float:
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if fits(middle) else (low, middle)
-    return low
-
-
-def _least(fits: Callable[[float], bool], low: float, high: float) -> float:
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        low, high = (low, middle) if fits(middle) else (middle, high)
-    return high
 
 
 def _settings(

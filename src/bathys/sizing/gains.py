@@ -12,6 +12,7 @@ from bathys.parts.bores import pipe_sizes
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import BallValve, Run, StandardBore
+from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
 
@@ -93,12 +94,12 @@ def _tied_to(now: Balance, watched: str) -> Plan:
         for run in (r for p in (waiting.pop(),) for r in (*plan.runs_from(p), *plan.runs_to(p))):
             runs.add(run.id)
             ends = {e for e in (run.start, run.end) if plan.group_of(e) == "junctions" or
-                    plan.group_of(e.partition(".")[0]) == "pumps"}  # fmt: skip
+                    plan.group_of(part_id(e)) == "pumps"}  # fmt: skip
             waiting += sorted(ends - seen)
             seen |= ends
     kept = [r for r in plan.runs if r.id in runs]
     pumps = [p for p in plan.pumps if f"{p.id}.out" in seen]
-    ends = {e.partition(".")[0] for r in kept for e in (r.start, r.end)}
+    ends = {e for r in kept for e in (r.source, r.target)}
     ends |= {p.stands_in for p in pumps}
     return Plan.model_construct(
         **{f: getattr(plan, f) for f in type(plan).model_fields if f not in GROUPS},
@@ -110,7 +111,7 @@ def _tied_to(now: Balance, watched: str) -> Plan:
 
 def _changes(now: Balance, about: Plan) -> Iterator[tuple[str, str, Edit]]:
     pumped = {p.stands_in for p in about.pumps}
-    runs = [r for r in about.runs if r.end.partition(".")[0] not in pumped]
+    runs = [r for r in about.runs if r.target not in pumped]
     for run in sorted(runs, key=lambda r: -_loss_but_valve(now, r))[:_LOSSES_TRIED]:
         yield from _wider(run)
         yield from _longer_elbows(run)
@@ -161,7 +162,7 @@ def _longer_elbows(run: Run) -> Iterator[tuple[str, str, Edit]]:
 
 def _lower(now: Balance, runs: list[Run]) -> Iterator[tuple[str, str, Edit]]:
     for run in runs:
-        vessel = now.plan.part(run.end.partition(".")[0])
+        vessel = now.plan.part(run.target)
         if isinstance(vessel, Vessel):
             port = now.plan.port(run.end)
             assert port is not None  # noqa: S101 - runs end at ports that exist

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bathys.edits.editing import Edit, apply_edits
+from bathys.halving import greatest
 from bathys.network import (
     Balance,
     GravityBank,
@@ -110,12 +111,9 @@ def _need(row: GravityLine, run: Run, angle: float, flow: float, tail: float) ->
 
 def _angle(row: GravityLine, run: Run, flow: float, tail: float, level: float) -> float:
     """Handle at which a drain takes a level for its flow [°]."""
-    low, high = 0.0, _STEEPEST
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        fits = _need(row, run, middle, flow, tail) < level
-        low, high = (middle, high) if fits else (low, middle)
-    return low
+    return greatest(
+        lambda angle: _need(row, run, angle, flow, tail) < level, 0.0, _STEEPEST, _HALVINGS
+    )
 
 
 def set_header(now: Balance, wanted: dict[str, float]) -> HeaderSettings:
@@ -167,7 +165,7 @@ def set_header(now: Balance, wanted: dict[str, float]) -> HeaderSettings:
         settled = _is_close(found, aims)
     runs = [plan.part(r) for r in wanted]
     starts = [start_height(plan, r) for r in runs]
-    ends = [max(plan.elevation(r.end) or 0.0, found.levels.get(r.end.partition(".")[0], -1e9))
+    ends = [max(plan.elevation(r.end) or 0.0, found.levels.get(r.target, -1e9))
             for r in runs]  # fmt: skip
     return HeaderSettings(
         angles, {r: found.flows[r] for r in wanted}, spare, share, settled, min(even), max(even),

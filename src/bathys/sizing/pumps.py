@@ -186,7 +186,7 @@ def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
             if run.id in reached:
                 continue
             reached.add(run.id)
-            is_bypass = run.end.partition(".")[0] == pump.stands_in and run.id not in wanted
+            is_bypass = run.target == pump.stands_in and run.id not in wanted
             if now.plan.port(run.end) is not None and not is_bypass:
                 found[run.id] = wanted.get(run.id, max(now.flows[run.id], 0.0))
             waiting += [p for p in (run.start, run.end) if now.plan.group_of(p) == "junctions"

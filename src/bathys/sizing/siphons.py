@@ -2,10 +2,12 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from bathys.components.registry import facets, kind_named
 from bathys.edits.editing import Edit
+from bathys.halving import least
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics.water import water_at
 from bathys.plan.loading import plan_from_data
@@ -26,6 +28,7 @@ _SIZES = (0.012, 0.055)  # bores tried [m]
 _SLOTS = 0.03  # of a bell in the place of a siphon that has none [m]
 _STANDARD = "ASTM D1785 Schedule 40"
 _MOST_DROP = 2.0  # [m]
+_HALVINGS = 7  # to a centimetre or two
 
 
 @dataclass(frozen=True, slots=True)
@@ -263,13 +266,9 @@ def _refusal(ask: SiphonAsk, tried: tuple[SiphonChoice, ...]) -> tuple[str, dict
 
 def _drop_needed(ask: SiphonAsk) -> float | None:
     """Least drop with which one keeps the margins [m]."""
-    low, high = ask.drop, _MOST_DROP
-    if not _any_fits(ask, high):
+    if not _any_fits(ask, _MOST_DROP):
         return None
-    for _ in range(7):
-        middle = 0.5 * (low + high)
-        low, high = (low, middle) if _any_fits(ask, middle) else (middle, high)
-    return high
+    return least(partial(_any_fits, ask), ask.drop, _MOST_DROP, _HALVINGS)
 
 
 def _any_fits(ask: SiphonAsk, drop: float) -> bool:

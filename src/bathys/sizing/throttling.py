@@ -45,7 +45,7 @@ def line_with_open_valve(line: Line) -> Line:
 def outlet_head(layout: Layout, levels: Mapping[str, float], run: Run) -> float:
     """Head at a run's outlet: its height, or the level over it [m]."""
     height = layout.plan.elevation(run.end)
-    return max(height or 0.0, levels.get(run.end.partition(".")[0], -1e9))
+    return max(height or 0.0, levels.get(run.target, -1e9))
 
 
 def surpluses(layout: Layout, levels: Mapping[str, float], wanted: Mapping[str, float]) -> Surplus:

@@ -57,7 +57,7 @@ def _words(choice: SiphonChoice) -> str:
 
 def _tail_words(found: Assessment, bed: BedResult, tail: Run, units: System) -> str:
     """How its tail goes on below the picture, and where it ends."""
-    plan, owner = found.evaluation.plan, tail.end.partition(".")[0]
+    plan, owner = found.evaluation.plan, tail.target
     height = plan.elevation(tail.end) or 0.0
     end = plan.part(owner)
     under = isinstance(end, Vessel) and found.evaluation.levels[owner].high > height

@@ -52,7 +52,7 @@ def _range(plan: Plan, siphon: Siphon, tweak: Tweak) -> dict[str, Any]:
     that is nearest, since a slider stands only on its steps."""
     tail, most = plan.run_from(f"{siphon.id}.tail"), _MOST_FALL
     if tail is not None and plan.port(tail.end) is not None:
-        lowest = plan.vessel(tail.end.partition(".")[0]).floor_height
+        lowest = plan.vessel(tail.target).floor_height
         most = min(most, plan.vessel(siphon.stands_in).floor_height - lowest)
     steps = int((most - _LEAST_FALL) / _STEP + _MOVED)
     nearest = round(((tweak.fall or 0.0) - _LEAST_FALL) / _STEP)

@@ -5,6 +5,7 @@ from typing import Any
 
 from bathys.edits import JOBS
 from bathys.plan import Plan
+from bathys.plan.places import part_id
 from bathys_web.plans.inspector.row import Row
 
 __all__ = ["LINKS", "link_rows"]
@@ -28,12 +29,12 @@ def _starts(plan: Plan, run: Any) -> Options:
             if plan.run_from(f"{p.id}.{ending}") in (None, run)]  # fmt: skip
     inside = (j for j in plan.junctions if not plan.is_outfall(j.id))
     found = (*free, *plan.vessels, *inside)
-    return tuple(_named(p) for p in found if p.id != run.end.partition(".")[0])
+    return tuple(_named(p) for p in found if p.id != run.target)
 
 
 def _ends(plan: Plan, run: Any) -> Options:
     found = (*plan.vessels, *plan.junctions)
-    return tuple(_named(p) for p in found if p.id != run.start.partition(".")[0])
+    return tuple(_named(p) for p in found if p.id != run.source)
 
 
 def _straights(plan: Plan, junction: Any) -> Options:
@@ -72,7 +73,7 @@ def link_rows(plan: Plan, part: Any, name: str, path: str) -> Iterator[Row]:
     """The box of a field that names another part; none where there is nothing to choose."""
     label, hint, options = LINKS[name]
     found = options(plan, part)
-    value = (getattr(part, name) or _NONE).partition(".")[0]
+    value = part_id(getattr(part, name) or _NONE)
     if len(found) > 1:
         field = _OUTSIDE.get(name, name)
         yield Row(f"{path}.{field}", label, "link", value, hint, options=found)
