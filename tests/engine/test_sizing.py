@@ -328,3 +328,20 @@ def test_a_wide_lift_narrowed_runs_faster() -> None:
     slow, fast = flow / area_of(0.07793), flow / area_of(0.04089)
     assert fast / slow == pytest.approx(3.63, abs=0.01)
     assert fast == pytest.approx(0.120, abs=0.001)
+
+
+def test_what_does_not_go_into_a_narrow_vessel_is_left_out() -> None:
+    """Bores wider than the vessel at an end are not offered, and a pump that falls short is told no
+    cure that cannot be built."""
+    data = _document("cascade-float-lift")
+    data["vessels"][0]["shape"] = {
+        "kind": "tote", "width": 0.03367, "height": 1.231845, "corner_radius": 0.002877,
+    }  # fmt: skip
+    data["vessels"][2]["media"]["void_fraction"] = 0.999999
+    plan = plan_from_data(data)
+    assert assess(plan).findings
+    narrow = plan.vessels[0].id
+    run = next(r for r in plan.runs if narrow in (r.source, r.target))
+    options = bore_options(_balance(plan), run)
+    assert options
+    assert max(o.bore for o in options) < 0.03367

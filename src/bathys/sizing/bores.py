@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from bathys.edits.editing import Edit, apply_edits
-from bathys.network import Balance
+from bathys.edits.editing import Edit, EditRefused, apply_edits
+from bathys.network import Balance, NotSolved
 from bathys.network.layout import layout_of, pressure_network
 from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
@@ -82,19 +82,22 @@ def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[Bo
     Returns
     -------
     tuple of BoreOption
-        Smallest first. A run under pressure is solved anew with each bore, valves as they stand;
-        a drain keeps the flow it gets
+        Smallest first; sizes that do not go into the vessels at its ends are left out. A run under
+        pressure is solved anew with each bore, valves as they stand; a drain keeps the flow it gets
     """
     is_pressure = run.id in now.layout.pressure
     rows = []
     for size in _sizes(run):
         value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
-        plan = apply_edits(now.plan, [Edit(f"runs.{run.id}.bore", value)])
-        layout = layout_of(plan, now.layout.water)
-        changed: Run = plan.part(run.id)
         flow = now.flows[run.id]
-        if is_pressure:
-            flow = solve(pressure_network(layout, now.levels)).flows[run.id]
+        try:
+            plan = apply_edits(now.plan, [Edit(f"runs.{run.id}.bore", value)])
+            layout = layout_of(plan, now.layout.water)
+            if is_pressure:
+                flow = solve(pressure_network(layout, now.levels)).flows[run.id]
+        except (EditRefused, NotSolved):
+            continue
+        changed: Run = plan.part(run.id)
         bore = fouled_bore(changed)
         lost = float(layout.lines[run.id].loss(np.array([flow]))[0][0])
         velocity = abs(flow) / area_of(bore)

@@ -11,7 +11,7 @@ from typing import Literal
 
 import numpy as np
 
-from bathys.edits.editing import Edit, apply_edits
+from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.network import Balance, Network, NetworkLink, NotSolved, solve
 from bathys.network.layout import Layout, layout_of, pressure_network
 from bathys.parts.bores import pipe_sizes
@@ -301,10 +301,10 @@ def _cures(
         wider = _next_size(run)
         if wider is None:
             continue
-        plan = apply_edits(older, [Edit(f"runs.{run.id}.bore", wider)])
         try:
+            plan = apply_edits(older, [Edit(f"runs.{run.id}.bore", wider)])
             asked = _demand(now, layout_of(plan, now.layout.water), pump, reserve)
-        except NotSolved:
+        except (EditRefused, NotSolved):  # it does not go into its vessel, say
             continue
         if asked.head <= nearest.head:
             cures.append(f"{named(run)} in {wider['nominal']}")
