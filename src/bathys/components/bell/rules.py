@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from bathys.components.bell.model import BellSiphon
 from bathys.edits import Edit
-from bathys.evaluation import Evaluation
+from bathys.evaluation import BedResult, Evaluation
 from bathys.parts.marks import mark_above
 from bathys.physics import area_of
 from bathys.plan.naming import named
@@ -15,13 +15,17 @@ __all__: list[str] = []
 _GUARD_GAP = 0.05  # between bell and guard, both sides together [m] (assumed)
 
 
+def _bells(evaluation: Evaluation) -> Iterator[tuple[BedResult, BellSiphon]]:
+    for result in evaluation.beds:
+        if isinstance(result.siphon, BellSiphon):
+            yield result, result.siphon
+
+
 @rule(Rule("B2", "Room in the bell", "A tight bell chokes the siphon it covers.",
            "common practice", limits={"annulus": 1.5}))  # fmt: skip
 def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.beds:
-        built, siphon = result.loop.built, result.siphon
-        if not isinstance(siphon, BellSiphon):
-            continue
+    for result, siphon in _bells(evaluation):
+        built = result.loop.built
         standpipe_area = area_of(built.bore)
         ratio = built.annulus / standpipe_area
         wide = siphon.bell_bore.inside / built.bore
@@ -39,12 +43,8 @@ def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 @rule(Rule("B5", "Guard about the bell", "Media and roots in the slots stop a siphon within a "
            "season.", "common practice"))  # fmt: skip
 def _guard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.beds:
-        siphon = result.siphon
-        if (
-            result.bed.media is not None and isinstance(siphon, BellSiphon)
-            and siphon.guard_diameter is None
-        ):  # fmt: skip
+    for result, siphon in _bells(evaluation):
+        if result.bed.media is not None and siphon.guard_diameter is None:
             wide = mark_above(siphon.bell_bore.inside + _GUARD_GAP)
             yield Finding(
                 data, "note", siphon.id,
@@ -59,10 +59,8 @@ def _guard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 @rule(Rule("B8", "Slots pass the flow", "Slots smaller than the standpipe throttle the siphon.",
            "common practice", limits={"share": 1.0}))  # fmt: skip
 def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for result in evaluation.beds:
-        built, siphon = result.loop.built, result.siphon
-        if not isinstance(siphon, BellSiphon):
-            continue
+    for result, siphon in _bells(evaluation):
+        built = result.loop.built
         area = area_of(built.bore)
         if siphon.slot_area < data.limits["share"] * area:
             yield Finding(
