@@ -14,7 +14,7 @@ from bathys.parts.bores import bore_of
 from bathys.physics import GRAVITY
 from bathys.physics.siphon import BREAK_SHARE_PLAIN, start_flow
 from bathys.plan import plan_from_data
-from bathys.simulation.cycle import time_between
+from bathys.simulation.cycle import nodes_between, time_between
 
 SCHEDULE_40 = "ASTM D1785 Schedule 40"
 
@@ -73,7 +73,8 @@ def test_a_running_siphon_into_free_air_drains_as_the_closed_form() -> None:
     area, bore, losses, drop = 0.37, 0.0266, 5.5, 0.45
     line = Line([Piece("fitting", "all", bore, loss=losses)], 1e-6)
     edges = np.linspace(0.27, 0.025, 9)
-    times, _ = time_between(edges, lambda h: np.full_like(h, area), lambda h: -line.flow(h + drop))
+    levels = nodes_between(edges)
+    times = time_between(edges, np.full_like(levels, area), -line.flow(levels + drop))
     throat = 0.25 * math.pi * bore**2
     closed = 2 * area / throat * math.sqrt(losses / (2 * GRAVITY))
     closed *= math.sqrt(0.27 + drop) - math.sqrt(0.025 + drop)

@@ -14,7 +14,7 @@ from bathys.network import Line, Piece
 from bathys.physics import GRAVITY
 from bathys.pipeline import Assessment, assess
 from bathys.plan import plan_from_data
-from bathys.simulation.cycle import time_between
+from bathys.simulation.cycle import nodes_between, time_between
 
 
 def _loop(document: dict[str, Any]) -> BedResult:
@@ -31,7 +31,8 @@ def test_bare_vessel_drains_as_the_closed_form() -> None:
     piece = Piece("opening", "hole", 0.02, loss=1.0 / coefficient**2)
     line = Line([piece], 1e-6)
     edges = np.linspace(0.5, 0.1, 13)
-    times, _ = time_between(edges, lambda h: np.full_like(h, area), lambda h: -line.flow(h))
+    levels = nodes_between(edges)
+    times = time_between(edges, np.full_like(levels, area), -line.flow(levels))
     closed = 2 * area / (coefficient * hole * math.sqrt(2 * GRAVITY))
     closed *= math.sqrt(0.5) - math.sqrt(0.1)
     assert times.sum() == pytest.approx(closed, rel=1e-3)

@@ -60,12 +60,16 @@ def _flows_at(
 ) -> Floats:  # fmt: skip
     """Flow that each head drives; not a number where it did not settle."""
     found = np.zeros_like(heads)
+    known, known_flow = 0.0, 0.0
     for i in range(heads.size):
         wanted = heads[i]
         if wanted <= 0.0:
             continue
         low, high = 0.0, np.inf
-        flow = np.sqrt(wanted / max(minor, 1e-3)) + 1e-12
+        # Heads mostly come in a row, and each root is as good as the root of the last.
+        flow = known_flow * np.sqrt(wanted / known) if known > 0.0 else (
+            np.sqrt(wanted / max(minor, 1e-3)) + 1e-12
+        )  # fmt: skip
         found[i] = np.nan
         for _ in range(_MOST_STEPS):
             lost, slope = minor * flow * flow, 2.0 * minor * flow
@@ -75,7 +79,8 @@ def _flows_at(
                 slope += rate
             excess = lost - wanted
             if abs(excess) < _HEAD_TOLERANCE:
-                found[i] = flow
+                found[i] = known_flow = flow
+                known = wanted
                 break
             if excess > 0.0:
                 high = min(high, flow)
@@ -155,8 +160,8 @@ class Line:
     def flow(self, head: Floats | float) -> Floats:
         """Flow [m³/s] that a head [m] drives through; none for a head of 0 or less.
 
-        Newton's method from above: the loss is convex in the flow but for the straight line
-        between laminar and turbulent, where a step is held to the bracket.
+        Newton's method, from the flow at the head before; the loss is convex in the flow but for
+        the straight line between laminar and turbulent, so each step is held to a bracket.
 
         Raises
         ------

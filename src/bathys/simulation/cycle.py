@@ -1,6 +1,5 @@
 """The steady cycle of one siphon bed, or the reason why it has none."""
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal
@@ -14,7 +13,8 @@ from bathys.simulation.loop import PumpedBedLoop
 from bathys.simulation.siphon import Window
 
 __all__ = [
-    "SLOW_SHARE", "Cycle", "Trace", "Verdict", "run_cycle", "time_between", "unevenly_fed",
+    "SLOW_SHARE", "Cycle", "Trace", "Verdict", "nodes_between", "run_cycle", "time_between",
+    "unevenly_fed",
 ]  # fmt: skip
 
 Floats = NDArray[np.float64]
@@ -38,7 +38,7 @@ SLOW_SHARE = 1.05
 time over the rim grows as a logarithm)."""
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
-_PANELS = 12
+_SHARES = np.arange(12) / 12  # where the panels of a stretch begin
 _NO_LEAK = 1e-3  # a share of the inflow that is no leak worth the name
 _HALVINGS = 50  # of a bracket of a metre: far below a nanometre
 
@@ -116,42 +116,52 @@ class Cycle:
         return self.fill_time + self.drain_time
 
 
-def time_between(
-    edges: Floats, area: Callable[[Floats], Floats], net_inflow: Callable[[Floats], Floats]
-) -> tuple[Floats, Floats]:
+def nodes_between(edges: Floats) -> Floats:
+    """Levels at which :func:`time_between` wants to know area and net inflow.
+
+    Parameters
+    ----------
+    edges : array
+        Levels in the order they are passed, [m]
+
+    Returns
+    -------
+    array
+        Gauss–Legendre nodes of each stretch, shape (stretches, nodes), [m]
+    """
+    middle, half = 0.5 * (edges[1:] + edges[:-1]), 0.5 * (edges[1:] - edges[:-1])
+    return np.asarray(middle[:, None] + half[:, None] * _NODES)
+
+
+def time_between(edges: Floats, areas: Floats, net_inflow: Floats) -> Floats:
     """Time for a level to pass from each edge to the next: ∫ A dh / Q_net, by Gauss–Legendre.
 
     Parameters
     ----------
     edges : array
         Levels in the order they are passed, [m]
-    area : callable
-        Water area [m²] at levels [m]
-    net_inflow : callable
-        Flow in less flow out [m³/s] at levels [m]; its sign is that of the level's motion
+    areas : array
+        Water areas at the nodes of :func:`nodes_between`, [m²]
+    net_inflow : array
+        Flow in less flow out there [m³/s]; its sign is that of the level's motion
 
     Returns
     -------
-    (array, array)
-        Time of each stretch, shape (stretches,), and of each node within it, for integrating
-        anything else over time, shape (stretches, nodes), [s]
+    array
+        Time of each node, shape (stretches, nodes), [s]: a stretch takes the sum of its own, and
+        anything else is integrated over time by the same weights
     """
-    half = 0.5 * np.diff(edges)[:, None]
-    levels = 0.5 * (edges[1:] + edges[:-1])[:, None] + half * _NODES
-    pace = area(levels) / net_inflow(levels.ravel()).reshape(levels.shape)
-    weights = half * _WEIGHTS * pace
-    return weights.sum(axis=1), weights
+    half = 0.5 * (edges[1:] - edges[:-1])
+    return np.asarray(half[:, None] * _WEIGHTS * areas / net_inflow)
 
 
-def _edges(loop: BedLoop, start: float, end: float) -> Floats:
+def _edges(loop: BedLoop, low: float, high: float) -> Floats:
     """Panel edges between two levels, none of them straddling a change of area or of law."""
-    low, high = min(start, end), max(start, end)
     port = loop.outlet - loop.bed.floor_height
     kinks = {h for h in (*loop.bed_storage.heights, loop.built.rim, port) if low < h < high}
     marks = sorted({low, high} | kinks)
-    pieces = [np.linspace(a, b, _PANELS + 1)[:-1] for a, b in pairwise(marks)]
-    edges = np.concatenate([*pieces, [high]])
-    return edges if start <= end else edges[::-1]
+    pieces = [a + (b - a) * _SHARES for a, b in pairwise(marks)]
+    return np.concatenate([*pieces, [high]])
 
 
 def _crowded(edges: Floats, end: float) -> Floats:
@@ -294,39 +304,31 @@ def run_cycle(loop: BedLoop) -> Cycle:
 
 
 def _cycling(loop: BedLoop, window: Window, at_start: float, at_break: float) -> Cycle:
+    """One way up, from the break to the start, and one down. Every law is asked once for all of
+    it: a large plan has a dozen beds, and the calls would cost more than the levels."""
     built, storage = loop.built, loop.bed_storage
     top = built.priming_level
-
-    def rising(level: Floats) -> Floats:
-        return loop.inflow(level) - built.spill(level)
-
-    def falling(level: Floats) -> Floats:
-        return loop.inflow(level) - built.full_flow(level, loop.tank_level(level))
-
-    up = _crowded(_edges(loop, built.intake, top), top)
-    down = _edges(loop, top, built.intake)
-    fill, fill_weights = time_between(up, storage.area, rising)
-    drain, drain_weights = time_between(down, storage.area, falling)
-    pumped = _integrated_inflow(loop, up, fill_weights) + _integrated_inflow(
-        loop, down, drain_weights
-    )
-    period = float(fill.sum() + drain.sum())
-    levels = np.concatenate([up, down[1:]])
-    times = np.concatenate([[0.0], np.cumsum(np.concatenate([fill, drain]))])
-    tank = loop.tank_level(levels)
-    running = np.array([top, built.intake])
-    full = built.full_flow(running, loop.tank_level(running))
+    panels = _edges(loop, built.intake, top)
+    up = _crowded(panels, top)
+    edges = np.concatenate([up, panels[-2::-1]])
+    nodes = nodes_between(edges)
+    size, summit, rising = nodes.size, up.size - 1, (up.size - 1) * _NODES.size
+    levels = np.concatenate([nodes.ravel(), edges])
+    inflow, tank = loop.inflow(levels), loop.tank_level(levels)
+    running = np.concatenate([np.arange(rising, size), [size + summit, levels.size - 1]])
+    full = built.full_flow(levels[running], tank[running])
+    outflow = np.concatenate([built.spill(levels[:rising]), full[:-2]])
+    net = (inflow[:size] - outflow).reshape(nodes.shape)
+    weights = time_between(edges, storage.area(nodes), net)
+    times = np.cumsum(weights.sum(axis=1))
+    fill, period = float(times[summit - 1]), float(times[-1])
+    pumped = float(np.sum(weights * inflow[:size].reshape(nodes.shape)))
+    tank = tank[size:]
     slow = at_start < SLOW_SHARE * window.start.value
     return Cycle(
         "slow" if slow else "cycles", window, at_start, at_break, pumped / period,
-        built.intake, top, float(tank.min()), float(tank.max()), float(full.max()),
-        float(fill.sum()), float(drain.sum()), pumped,
-        built.crown_head(top, float(full[0])),
-        Trace(tuple(times.tolist()), tuple(levels.tolist()), tuple(tank.tolist())),
+        built.intake, top, float(tank.min()), float(tank.max()), float(full[-2:].max()),
+        fill, period - fill, pumped,
+        built.crown_head(top, float(full[-2])),
+        Trace((0.0, *times.tolist()), tuple(edges.tolist()), tuple(tank.tolist())),
     )  # fmt: skip
-
-
-def _integrated_inflow(loop: BedLoop, edges: Floats, weights: Floats) -> float:
-    half = 0.5 * np.diff(edges)[:, None]
-    levels = 0.5 * (edges[1:] + edges[:-1])[:, None] + half * _NODES
-    return float(np.sum(weights * loop.inflow(levels)))
