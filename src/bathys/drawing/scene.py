@@ -4,6 +4,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from itertools import chain
 
+import numpy as np
+from numpy.typing import NDArray
+
+from bathys.compiling import njit_borrowing
 from bathys.drawing.stations import Station
 
 __all__ = ["BADGE", "Badge", "Box", "Rect", "Scene", "Shape", "Stroke", "Text", "Water", "wide_as"]
@@ -13,12 +17,15 @@ BADGE = 9.5
 
 _LETTERS = {"vessel-name": 7.8, "bore-figure": 6.2}  # about as wide as a letter of a label is
 _LETTER = 7.0
-_ROW = 2.0  # picture units that one row of bits stands for
+_ROW = 2.0  # picture units that one row of cells stands for
 _ROWS = 600
 _BESIDE, _ABOVE = 100.0, 60.0  # so much beside and above the picture counts too
 _GAP = 1.5  # words stand so far off each other
 
 Box = tuple[float, float, float, float]
+Cells = NDArray[np.bool_]
+"""Where boxes lie: a cell for every picture unit across and every few down. A label is tried in many
+places, and a large plan has hundreds of labels."""
 
 
 def wide_as(words: str, look: str = "") -> float:
@@ -102,41 +109,21 @@ class Water:
     outline: str = ""
 
 
-_Span = tuple[int, int, int]
-
-
-def _span(box: Box) -> _Span:
-    """The bits of a row that a box covers, and its first row and the one after its last. Rounded
-    outwards, so that what the rows hold to be apart is apart. Written out, since a large plan's
-    labels are tried in thousands of places."""
-    left, right = int(box[0] + _BESIDE), -int(-box[2] - _BESIDE)
-    top, foot = int(box[1] / _ROW + _ABOVE), -int(-box[3] / _ROW - _ABOVE)
-    left = max(left, 0)
-    top = max(top, 0)
-    foot = min(foot, _ROWS)
-    return ((1 << (right - left if right > left else 1)) - 1) << left, top, foot
-
-
-class _Field:
-    """Where boxes lie: a row of bits, one a picture unit, for every few units down the picture. A
-    label is tried in many places, and a large plan has hundreds of labels."""
-
-    def __init__(self) -> None:
-        self._rows = [0] * _ROWS
-
-    def add(self, span: _Span) -> None:
-        """Put a box in."""
-        bits, top, foot = span
-        for row in range(top, max(foot, top + 1)):
-            self._rows[row] |= bits
-
-    def meets(self, span: _Span) -> bool:
-        """Whether a box lies over any that was put in."""
-        bits, top, foot = span
-        for row in self._rows[top:foot]:  # noqa: SIM110 - half as quick with any()
-            if row & bits:
+@njit_borrowing
+def _lie_over(
+    taken: Cells, left: float, top: float, right: float, foot: float, put_in: bool
+) -> bool:
+    """Whether a box lies over any that was put in; or put it in."""
+    rows, columns = taken.shape
+    first, last = max(int(left + _BESIDE), 0), min(int(right + _BESIDE), columns)
+    upper, lower = max(int(top / _ROW + _ABOVE), 0), min(int(foot / _ROW + _ABOVE), rows)
+    for row in range(upper, max(lower, upper + 1) if upper < rows else upper):
+        for column in range(first, max(last, first + 1) if first < columns else first):
+            if put_in:
+                taken[row, column] = True
+            elif taken[row, column]:
                 return True
-        return False
+    return False
 
 
 @dataclass
@@ -161,40 +148,47 @@ class Scene:
     beside: float = 1.0
     summary: str = ""
     grades: list[Stroke] = field(default_factory=list)
-    _taken: _Field = field(default_factory=_Field)
-    _avoided: _Field = field(default_factory=_Field)
+    _taken: Cells = field(init=False)
+    _avoided: Cells = field(init=False)
+
+    def __post_init__(self) -> None:
+        columns = int(self.width + 2.0 * _BESIDE)
+        self._taken = np.zeros((_ROWS, columns), dtype=np.bool_)
+        self._avoided = np.zeros_like(self._taken)
 
     def is_free(self, box: Box, clear: bool = False) -> bool:
         """Whether a label fits there, within the picture and clear of all others; if it is to be
         ``clear``, of what is better left bare too."""
-        return self._is_within(box) and self._is_bare(_span(box), clear)
+        return self._is_within(box) and self._is_bare(box, clear)
 
     def _is_within(self, box: Box) -> bool:
         left, top, right, foot = box
         return left >= 0.0 and top >= 0.0 and right <= self.width and foot <= self.height
 
-    def _is_bare(self, span: _Span, clear: bool) -> bool:
-        return not (self._taken.meets(span) or (clear and self._avoided.meets(span)))
+    def _is_bare(self, box: Box, clear: bool) -> bool:
+        over = _lie_over(self._taken, *box, False) or (
+            clear and _lie_over(self._avoided, *box, False)
+        )
+        return not over
 
     def write(self, candidates: Iterable[Text], must_be_clear: bool = False) -> bool:
         """Put words at the first place where they fit, better clear of pipes; leave them out if
         there is none."""
-        tried: list[tuple[Text, _Span]] = []
+        tried: list[tuple[Text, Box]] = []
         for text in candidates:  # as many as are needed: they come one by one
             box = text.box
             if not self._is_within(box):
                 continue
-            span = _span(box)
-            if self._is_bare(span, True):
-                return self._written(text, span)
-            tried.append((text, span))
+            if self._is_bare(box, True):
+                return self._written(text, box)
+            tried.append((text, box))
         if must_be_clear:
             return False
         found = next((one for one in tried if self._is_bare(one[1], False)), None)
         return found is not None and self._written(*found)
 
-    def _written(self, text: Text, span: _Span) -> bool:
-        self._taken.add(span)
+    def _written(self, text: Text, box: Box) -> bool:
+        self.keep_clear(box)
         self.texts.append(text)
         return True
 
@@ -209,22 +203,19 @@ class Scene:
 
     def _numbered(self, x: float, y: float, station: Station, clear: bool) -> bool:
         box = (x - BADGE, y - BADGE, x + BADGE, y + BADGE)
-        if not self._is_within(box):
+        if not self.is_free(box, clear):
             return False
-        span = _span(box)
-        if not self._is_bare(span, clear):
-            return False
-        self._taken.add(span)
+        self.keep_clear(box)
         self.badges.append(Badge(round(x, 1), round(y, 1), station))
         return True
 
     def keep_clear(self, box: Box) -> None:
         """Let no label lie there."""
-        self._taken.add(_span(box))
+        _lie_over(self._taken, *box, True)
 
     def avoid(self, box: Box) -> None:
         """Let no label lie there that has another place."""
-        self._avoided.add(_span(box))
+        _lie_over(self._avoided, *box, True)
 
 
 def _around(x: float, y: float) -> Iterable[tuple[float, float]]:

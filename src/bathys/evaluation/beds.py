@@ -124,9 +124,9 @@ def _bed(
     now: Balance, siphon: Siphon, tail: Run, linked: list[str], rows: Sequence[GravityLine],
     sources: Mapping[str, Sequence[str]], ways: Sequence[_Way],
 ) -> BedResult:  # fmt: skip
-    plan, water = now.plan, now.layout.water
+    plan = now.plan
     bed = plan.vessel(siphon.stands_in)
-    built = SiphonModel(plan, siphon, tail, water.kinematic_viscosity)
+    built = SiphonModel(plan, siphon, tail, now.layout.lines[tail.id])
     simple = _simple_loop(now, bed, tail, built)
     feeding = [w for w in ways if _feeds(w, linked)]
     feeds = tuple(w.run for w in feeding)
@@ -275,4 +275,5 @@ def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> Pu
     direct = riser is not None and riser.target == bed.id
     if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:
         return None
-    return PumpedBedLoop(plan, pumps[0], riser, bed, plan.vessel(closer), built, now.layout.water)
+    return PumpedBedLoop(plan, pumps[0], riser, bed, plan.vessel(closer), built,
+                         now.layout.lines[riser.id])  # fmt: skip

@@ -92,19 +92,30 @@ def deliveries_of(now: Balance, runs: dict[str, RunResult]) -> tuple[Delivery, .
     tuple of Delivery
         In the plan's order; outlets that no pump reaches are left out
     """
-    found = []
+    found: list[Delivery | None] = []
+    rows = {r.id: _rows(runs[r.id]) for r in now.layout.pressure_runs}
     for run in now.layout.pressure_runs:
         if now.plan.port(run.end) is not None:
-            found.append(_delivery(now, runs, run, run.start, run.end))
+            found.append(_delivery(now, runs, rows, run, run.start, run.end))
         if now.plan.port(run.start) is not None and now.flows[run.id] < 0.0:
             # Drawn from a vessel into a pumped line, but the pump pushes water back into it.
-            found.append(_delivery(now, runs, run, run.end, run.start))
+            found.append(_delivery(now, runs, rows, run, run.end, run.start))
     return tuple(d for d in found if d is not None)
 
 
+def _rows(result: RunResult) -> list[BudgetRow]:
+    """A run's own part of the budget of every outlet it leads to."""
+    return [
+        BudgetRow(p.kind, p.label, result.run.id, abs(h), result.as_pipe(p, abs(h)))
+        for p, h in result.losses
+        if h != 0.0
+    ]
+
+
 def _delivery(
-    now: Balance, runs: dict[str, RunResult], run: Run, here: str, end: str
-) -> Delivery | None:
+    now: Balance, runs: dict[str, RunResult], rows: dict[str, list[BudgetRow]], run: Run,
+    here: str, end: str,
+) -> Delivery | None:  # fmt: skip
     """The way to the end of a run that lies in a vessel, from its other end on."""
     path = _path_to(now, run, here)
     if path is None:
@@ -113,15 +124,9 @@ def _delivery(
     sign = 1.0 if end == run.end else -1.0
     head = runs[run.id].end_head if end == run.end else runs[run.id].start_head
     lift = head - now.levels[now.plan.part(pump_id).stands_in]
-    rows = [BudgetRow("lift", "lift", part_id(end), lift)]
-    for id_ in ids:
-        rows += [
-            BudgetRow(p.kind, p.label, id_, abs(h), runs[id_].as_pipe(p, abs(h)))
-            for p, h in runs[id_].losses
-            if h != 0.0
-        ]
+    budget = [BudgetRow("lift", "lift", part_id(end), lift), *(r for i in ids for r in rows[i])]
     flow = max(sign * runs[run.id].flow, 0.0)
-    return Delivery(pump_id, run.id, end, flow, lift, tuple(ids), tuple(rows))
+    return Delivery(pump_id, run.id, end, flow, lift, tuple(ids), tuple(budget))
 
 
 def _path_to(now: Balance, run: Run, here: str) -> tuple[str, list[str]] | None:

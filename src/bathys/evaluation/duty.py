@@ -8,8 +8,7 @@ import numpy as np
 from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.runs import RunResult
 from bathys.network import Balance, curve_of_pump
-from bathys.network.layout import pressure_network
-from bathys.network.solving import solve
+from bathys.network.compiled import compiled
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.pumps import PointsPump, Pump
 
@@ -129,15 +128,15 @@ def duties_of(now: Balance, runs: dict[str, RunResult], deliveries: tuple[Delive
 
 def _flows_at_ends(now: Balance) -> tuple[dict[str, float], dict[str, float]]:
     """Pumped flows with the vessels that take up the siphons' swing at their lowest and highest."""
-    found = []
+    found, base = [], compiled(now.plan, now.layout.water)
     for end in (0, 1):
         levels = {v: z[end] for v, z in now.swings.items()}
         moves = any(abs(z - now.levels[v]) > _LEAST_SWING for v, z in levels.items())
         if not moves:
             found.append(now.pump_flows)
             continue
-        network = pressure_network(now.layout, {**now.levels, **levels})
-        found.append(solve(network).flows)
+        network = base.pressure.at({**now.levels, **levels})
+        found.append(base.solver.solve(network, {**now.flows, **now.pump_flows}).flows)
     return found[0], found[1]
 
 

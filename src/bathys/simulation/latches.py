@@ -53,7 +53,7 @@ def latches_of(layout: Layout) -> list[Latch]:
         tail = plan.run_from(f"{siphon.id}.tail")
         if tail is None or tail.id not in plain:
             continue
-        built = SiphonModel(plan, siphon, tail, layout.water.kinematic_viscosity)
+        built = SiphonModel(plan, siphon, tail, layout.lines[tail.id])
         old = plain[tail.id]
         spill = GravityLine(
             f"{tail.id}~spill", old.start, old.end, built.spills_over, old.crest, built.bore

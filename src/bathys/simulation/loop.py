@@ -15,12 +15,10 @@ from bathys.network import (
     NetworkLink,
     curve_of_pump,
     holds_back,
-    line_of_run,
     solve,
     stops_backflow,
 )
 from bathys.physics.pump_curve import PumpCurve
-from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
@@ -103,17 +101,17 @@ class PumpedBedLoop:
         Where the run ends, and where the pump stands
     built : SiphonModel
         The bed's siphon
-    water : Water
-        The water
+    line : Line
+        What the run loses, exit included
     """
 
     def __init__(
         self, plan: Plan, pump: Pump, riser: Run, bed: Vessel, tank: Vessel,
-        built: SiphonModel, water: Water,
+        built: SiphonModel, line: Line,
     ) -> None:  # fmt: skip
         self.pump, self.riser, self.bed, self.tank, self.built = pump, riser, bed, tank, built
         self.curve = curve_of_pump(pump)
-        self.line = line_of_run(plan, riser, water.kinematic_viscosity)
+        self.line = line
         self.bed_storage: Storage = storage_of(plan, bed)
         self.tank_storage: Storage = storage_of(plan, tank)
         outlet = plan.elevation(riser.end)

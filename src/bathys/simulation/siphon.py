@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.components.registry import facet
-from bathys.network import Line, Piece, line_of_run
+from bathys.network import Line, Piece
 from bathys.parts.fittings import FITTINGS
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.openings import rim_flow, rim_head
@@ -86,11 +86,11 @@ class SiphonModel:
         One of its siphons
     tail : Run
         The run that starts at the siphon
-    viscosity : float
-        Kinematic viscosity of the water, [m²/s]
+    line : Line
+        What the tail loses, without the siphon
     """
 
-    def __init__(self, plan: Plan, siphon: Siphon, tail: Run, viscosity: float) -> None:
+    def __init__(self, plan: Plan, siphon: Siphon, tail: Run, line: Line) -> None:
         built: Crest = facet(siphon, "transient").crest(siphon, tail)
         spill_head = _SPILL_HEADS[built.spills_over]
         self.part = siphon
@@ -103,13 +103,12 @@ class SiphonModel:
         outlet = plan.elevation(tail.end)
         assert outlet is not None  # noqa: S101 - a plan's runs end at vessel ports
         self.outlet = outlet
-        pieces = [*built.pieces, *built.after]
-        pieces += line_of_run(plan, tail, viscosity).pieces
+        pieces = [*built.pieces, *built.after, *line.pieces]
         if siphon.trap:
             loss = FITTINGS["elbow_90"].loss(self.bore, self.bore)
             pieces.append(Piece("fitting", "elbow turned up at the end", self.bore, loss=loss))
-        self.line = Line(pieces, viscosity)
-        self._to_crown = Line(built.pieces, viscosity)
+        self.line = Line(pieces, line.viscosity)
+        self._to_crown = Line(built.pieces, line.viscosity)
         self.start_band = least_start(siphon)
         self.start = self.start_band.value
         self.priming_level = self.rim + spill_head(self.start, self.bore)

@@ -8,6 +8,7 @@ from typing import Any
 from bathys.components.registry import facets, kind_named
 from bathys.edits.editing import Edit
 from bathys.halving import least
+from bathys.network import line_of_run
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics.water import water_at
 from bathys.plan.loading import plan_from_data
@@ -169,8 +170,9 @@ def _model(ask: SiphonAsk, part: dict[str, Any], tail_bore: dict[str, str]) -> S
                   "fittings": [{"kind": "elbow_90", "count": ask.elbows}] if ask.elbows else []}],
     }  # fmt: skip
     plan = plan_from_data(document)
-    viscosity = water_at(20.0).kinematic_viscosity
-    return SiphonModel(plan, plan.siphons[0], plan.runs[0], viscosity)
+    tail = plan.runs[0]
+    line = line_of_run(plan, tail, water_at(20.0).kinematic_viscosity)
+    return SiphonModel(plan, plan.siphons[0], tail, line)
 
 
 def siphon_pipes(standard: str) -> tuple[PipeSize, ...]:

@@ -5,6 +5,7 @@ from typing import Any, Literal
 
 from bathys.components.registry import facet
 from bathys.edits import Edit, EditRefused, apply_edits
+from bathys.network import line_of_run
 from bathys.parts.bores import pipe_sizes
 from bathys.plan import Plan
 from bathys.plan.pipes import Run, StandardBore
@@ -240,7 +241,8 @@ def try_tweak(
     """
     changed = apply_edits(plan, tweak_edits(plan, siphon, tweak))
     built = next(s for s in changed.siphons if s.id == siphon.id)
-    model = SiphonModel(changed, built, _tail(changed, built), viscosity)
+    tail = _tail(changed, built)
+    model = SiphonModel(changed, built, tail, line_of_run(changed, tail, viscosity))
     window = model.window(tailwater)
     peak = float(model.full_flow(model.priming_level, tailwater)[0])
     return Tried(window, peak, outcome_of(window, least, most))
