@@ -17,4 +17,4 @@ warm_engine()
 # hold up some edits for longer than working them out takes.
 gc.collect()
 gc.freeze()
-gc.set_threshold(20_000, 20, 50)
+gc.set_threshold(5_000, 100, 50)
