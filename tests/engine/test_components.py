@@ -1,5 +1,6 @@
 """Every kind of way out answers all that the engine asks of one, and a new one is one package."""
 
+import math
 import os
 import subprocess
 import sys
@@ -8,18 +9,20 @@ from typing import Any
 
 import pytest
 
-from bathys.components.registry import COMPONENTS, facet, facets, kind_of
+from bathys.components.registry import COMPONENTS, facet, facets, kind_of, models_of
 from bathys.edits import apply_edits
 from bathys.edits.adding import ADDABLE, add_part
 from bathys.edits.switching import SWITCHES, switch_kind
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
+from bathys.plan.shell import Shell
 from bathys.plan.way_out import Siphon, WayOut
 
 PROJECT = Path(__file__).resolve().parents[2]
 ALWAYS = ("model", "steady", "edits", "drawing")
 SIPHONS_TOO = ("transient", "sizing", "cutaway")
-KINDS = list(facets("model"))
+KINDS = [*models_of("siphons"), *models_of("outlets")]
+SHELLS = models_of("shells")
 
 
 def _bed(plan: Plan) -> str:
@@ -47,7 +50,30 @@ def _added(model: type[WayOut]) -> tuple[Plan, WayOut]:
 def test_every_kind_answers_what_is_asked_of_it(model: type[WayOut]) -> None:
     for name in ALWAYS + SIPHONS_TOO * issubclass(model, Siphon):
         assert model in facets(name), name
-    assert len(KINDS) == len(COMPONENTS)
+
+
+def test_every_package_is_a_kind_that_stands_somewhere() -> None:
+    assert len(facets("model")) == len(COMPONENTS) == len(KINDS) + len(SHELLS)
+
+
+@pytest.mark.parametrize("shell", SHELLS, ids=kind_of)
+def test_every_shell_takes_the_place_of_any_other(shell: type[Shell]) -> None:
+    """As wide at the rim and as high; its layers rise from the floor, hold what its walls do, and
+    it is drawn as wide as it is."""
+    plan = _stacked()
+    for other in SHELLS:
+        before = switch_kind(plan, "vessels.T1.shape", kind_of(other)).plan
+        after = switch_kind(before, "vessels.T1.shape", kind_of(shell)).plan.vessel("T1").shape
+        old = before.vessel("T1").shape
+        assert after.height == pytest.approx(old.height)
+        assert after.footprint == pytest.approx(old.footprint, rel=1e-4)
+        heights = [low for low, _ in after.layers]
+        assert heights == sorted(heights)
+        assert heights[0] == 0.0
+        assert after.holds(after.height) == pytest.approx(after.capacity)
+        assert 0.0 <= after.bottom < after.height
+        assert after.width_at(after.height) >= after.width_at(0.5 * after.bottom) > 0.0
+        assert after.perimeter**2 >= 4.0 * math.pi * after.footprint * (1.0 - 1e-9)  # a circle's
 
 
 @pytest.mark.parametrize("model", KINDS, ids=kind_of)
@@ -80,6 +106,7 @@ NOTCH = {
 from typing import Literal
 from pydantic import Field
 from bathys.plan.quantities import Depth
+from bathys.plan.shell import Shell
 from bathys.plan.way_out import Outlet
 
 class Notch(Outlet):

@@ -9,7 +9,7 @@ from bathys.network import NotSolved
 from bathys.parts.media import MEDIA
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan
-from bathys.vessels import footprint, storage_of
+from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
 
 FOLDER = EXAMPLE.parent
@@ -27,7 +27,7 @@ def test_a_shell_keeps_its_height_and_its_area(name: str) -> None:
     for vessel, kind in product(plan.vessels, SWITCHES["shape"]):
         shape = switch_kind(plan, f"vessels.{vessel.id}.shape", kind).plan.vessel(vessel.id).shape
         assert shape.height == pytest.approx(vessel.shape.height, abs=1e-4)
-        assert footprint(shape) == pytest.approx(footprint(vessel.shape), rel=1e-3)
+        assert shape.footprint == pytest.approx(vessel.shape.footprint, rel=1e-3)
         if kind == "measured":
             measured = switch_kind(plan, f"vessels.{vessel.id}.shape", kind).plan
             before, after = (storage_of(p, p.vessel(vessel.id)) for p in (plan, measured))

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bathys.plan import plan_from_data
-from bathys.vessels import Storage, footprint, storage_of
+from bathys.vessels import Storage, storage_of
 from tests.conftest import EXAMPLE
 
 LAYERS = st.lists(st.tuples(st.floats(0.01, 0.5), st.floats(0.05, 3.0)), min_size=1, max_size=5)
@@ -57,7 +57,7 @@ def test_a_round_shell(document: dict[str, Any]) -> None:
     """Area of a circle."""
     document["vessels"][0]["shape"] = {"kind": "cylinder", "diameter": 1.2, "height": 0.75}
     plan = plan_from_data(document)
-    assert footprint(plan.vessel("T1").shape) == pytest.approx(1.130973, rel=1e-6)
+    assert plan.vessel("T1").shape.footprint == pytest.approx(1.130973, rel=1e-6)
 
 
 def test_shop_arithmetic_of_retention() -> None:

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Discriminator, Tag
 
 if TYPE_CHECKING:
-    from bathys.plan.way_out import WayOut  # which asks for the kinds while it is made
+    from bathys.plan.base import Kind  # whose users ask for the kinds while they are made
 
 __all__ = ["COMPONENTS", "facet", "facets", "kind_named", "kind_of", "models_of", "union_of"]
 
@@ -22,14 +22,21 @@ BUILT_IN = (
     "bathys.components.standpipe",
     "bathys.components.lift",
     "bathys.components.holes",
+    "bathys.components.shells.box",
+    "bathys.components.shells.cylinder",
+    "bathys.components.shells.cone",
+    "bathys.components.shells.dish",
+    "bathys.components.shells.tote",
+    "bathys.components.shells.measured",
 )
 
 COMPONENTS = (*BUILT_IN, *(e.value for e in entry_points(group="bathys.components")))
-"""The packages of all kinds, those of the entry point ``bathys.components`` last."""
+"""The packages of all kinds, those of the entry point ``bathys.components`` last. A kind that has
+little to tell is a single file with its model."""
 
 
 @cache
-def facets(name: str) -> dict[type[WayOut], ModuleType]:
+def facets(name: str) -> dict[type[Any], ModuleType]:
     """The modules that answer one question, by the model of their kind.
 
     Parameters
@@ -42,9 +49,15 @@ def facets(name: str) -> dict[type[WayOut], ModuleType]:
     dict
         Kinds without such a module left out, in the order of :data:`COMPONENTS`
     """
-    found: dict[type[WayOut], ModuleType] = {}
+    found: dict[type[Any], ModuleType] = {}
     for package in COMPONENTS:
-        model = import_module(f"{package}.model").MODEL
+        home = import_module(package)
+        is_file = not hasattr(home, "__path__")
+        model = (home if is_file else import_module(f"{package}.model")).MODEL
+        if is_file:
+            if name == "model":
+                found[model] = home
+            continue
         try:
             found[model] = import_module(f"{package}.{name}")
         except ModuleNotFoundError as error:
@@ -53,7 +66,7 @@ def facets(name: str) -> dict[type[WayOut], ModuleType]:
     return found
 
 
-def facet(part: WayOut, name: str) -> Any:
+def facet(part: Kind, name: str) -> Any:
     """What one kind's package answers to a question.
 
     Raises
@@ -69,12 +82,12 @@ def kind_named(kind: str, name: str) -> Any:
     return next(module for model, module in facets(name).items() if kind_of(model) == kind)
 
 
-def models_of(group: str) -> tuple[type[WayOut], ...]:
-    """The models of the kinds that stand in one of the plan's lists."""
+def models_of(group: str) -> tuple[Any, ...]:
+    """The models of the kinds that stand in one place: one of the plan's lists, or a field."""
     return tuple(m for m in facets("model") if group == m.GROUP)
 
 
-def kind_of(model: type[WayOut]) -> str:
+def kind_of(model: type[Kind]) -> str:
     """What a kind is called in a plan file."""
     return str(model.model_fields["kind"].default)
 

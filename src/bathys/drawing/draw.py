@@ -15,7 +15,6 @@ from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
 from bathys.units import System, entry, own_system, show, unit_of
-from bathys.vessels import width_at
 
 __all__ = ["draw_side_view"]
 
@@ -156,8 +155,7 @@ def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -
 
 def _tapers(vessel: Vessel, level: float) -> bool:
     """Whether the shell grows wider above a level."""
-    rim = width_at(vessel.shape, vessel.shape.height)
-    return width_at(vessel.shape, level - vessel.floor_height) < rim - 1e-6
+    return bool(level - vessel.floor_height < vessel.shape.bottom)
 
 
 def _outline(frame: Frame, vessel: Vessel, low: float, high: float) -> str:
@@ -166,9 +164,9 @@ def _outline(frame: Frame, vessel: Vessel, low: float, high: float) -> str:
     marks = [low, high]
     if _tapers(vessel, low):
         marks = [low + (high - low) * k / _WALL_STEPS for k in range(_WALL_STEPS + 1)]
-        bottom = getattr(vessel.shape, "cone_height", getattr(vessel.shape, "dish_height", 0.0))
+        bottom = vessel.shape.bottom
         marks = sorted({*marks, *([floor + bottom] if low < floor + bottom < high else [])})
-    right = [(middle + frame.wide(width_at(vessel.shape, z - floor)) / 2, frame.y(z))
+    right = [(middle + frame.wide(vessel.shape.width_at(z - floor)) / 2, frame.y(z))
              for z in marks]  # fmt: skip
     left = [(2.0 * middle - x, y) for x, y in reversed(right)]
     return " ".join(f"{x:.1f},{y}" for x, y in [*left, *right])

@@ -24,8 +24,8 @@ _GAP = 1.5  # words stand so far off each other
 
 Box = tuple[float, float, float, float]
 Cells = NDArray[np.bool_]
-"""Where boxes lie: a cell for every picture unit across and every few down. A label is tried in many
-places, and a large plan has hundreds of labels."""
+"""Where boxes lie: a cell for every picture unit across and every few down. A label is tried in
+many places, and a large plan has hundreds of labels."""
 
 
 def wide_as(words: str, look: str = "") -> float:

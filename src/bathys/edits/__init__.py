@@ -14,11 +14,11 @@ from bathys.edits.editing import (
 from bathys.edits.leading import connect, lead_elsewhere
 from bathys.edits.operations import duplicate_part, move_along, raise_part, remove_part
 from bathys.edits.switching import SWITCHES, switch_kind
-from bathys.edits.volumes import dimensions_of, set_volume
+from bathys.edits.volumes import set_volume
 
 __all__ = [
     "ADDABLE", "JOBS", "SWITCHES", "Change", "Edit", "EditRefused", "add_part", "apply_edits",
-    "connect", "dimensions_of", "duplicate_part", "free_id", "lead_elsewhere", "move_along",
+    "connect", "duplicate_part", "free_id", "lead_elsewhere", "move_along",
     "raise_part", "remove_part", "set_bore", "set_fitting_count", "set_value", "set_volume",
     "switch_kind",
 ]  # fmt: skip

@@ -10,7 +10,7 @@ from bathys.network import Balance
 from bathys.network.layout import float_switch_of
 from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop
-from bathys.vessels import footprint, shell_volume, storage_of
+from bathys.vessels import storage_of
 
 __all__ = ["VesselLevels", "VesselResult", "vessel_results"]
 
@@ -119,11 +119,11 @@ def vessel_results(
         storage = storage_of(now.plan, vessel)
         here = levels[vessel.id]
         middle = 0.5 * (here.low + here.high) - vessel.floor_height
-        area = footprint(vessel.shape)
+        area = vessel.shape.footprint
         found[vessel.id] = VesselResult(
             vessel, here, float(storage.volume(middle)),
             float(storage.volume(here.at_rest - vessel.floor_height)),
-            shell_volume(vessel.shape), through.get(vessel.id, 0.0),
+            vessel.shape.capacity, through.get(vessel.id, 0.0),
             mean.spills.get(vessel.id, 0.0), mean.gains.get(vessel.id, 0.0), area, back[vessel.id],
         )  # fmt: skip
     return found

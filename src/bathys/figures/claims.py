@@ -7,7 +7,6 @@ from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.simulation.claims import COVER, Claim, SumpClaims
 from bathys.simulation.outer import open_area
-from bathys.vessels import footprint
 
 __all__ = ["list_claims"]
 
@@ -69,7 +68,7 @@ def _inputs(rehearsal: Rehearsal, sump: SumpClaims, claim: Claim) -> tuple[Input
     if claim.kind == "drain_back":
         return (Input("usual high", sump.normal_high, "length"),
                 Input("highest after a power cut", sump.power_off, "length"))  # fmt: skip
-    catch = sum(footprint(v.shape) * (1.0 - v.covered) for v in loop)
+    catch = sum(v.shape.footprint * (1.0 - v.covered) for v in loop)
     return Input("what catches rain", catch, "area"), Input("in one storm", site.storm_depth,
                                                              "length")  # fmt: skip
 

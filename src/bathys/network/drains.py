@@ -10,7 +10,6 @@ from bathys.network.runs import holds_back
 from bathys.network.ways_out import Drain
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
-from bathys.vessels import perimeter
 
 __all__ = ["BACK", "BRIM", "brim_lines", "gravity_lines"]
 
@@ -79,7 +78,7 @@ def brim_lines(layout: Layout) -> list[GravityLine]:
     """What each vessel loses over its rim."""
     return [
         GravityLine(
-            v.id + BRIM, v.id, None, "brim", v.floor_height + v.shape.height, perimeter(v.shape)
+            v.id + BRIM, v.id, None, "brim", v.floor_height + v.shape.height, v.shape.perimeter
         )
         for v in layout.plan.vessels
     ]

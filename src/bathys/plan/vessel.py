@@ -1,9 +1,10 @@
 """Vessels, what fills them and where runs join them."""
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
+from bathys.components.registry import union_of
 from bathys.plan.base import Part
 from bathys.plan.quantities import (
     Depth,
@@ -15,9 +16,14 @@ from bathys.plan.quantities import (
     Share,
     Volume,
 )
-from bathys.plan.shells import Shape
+from bathys.plan.shell import Shell
 
 __all__ = ["Media", "Port", "Vessel"]
+
+if TYPE_CHECKING:
+    AnyShell: TypeAlias = Shell
+else:
+    AnyShell = union_of("shells")
 
 
 class Media(Part):
@@ -47,7 +53,7 @@ class Vessel(Part):
     id: Identifier
     name: Name = Field(title="Name")
     job: Literal["fish_tank", "grow_bed", "raft", "settler", "biofilter", "sump"]
-    shape: Shape
+    shape: AnyShell
     floor_height: Elevation = Field(
         title="Floor height", description="Inside floor over the datum; negative if dug in."
     )

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from pydantic import Field
 
-from bathys.plan.base import Part
+from bathys.plan.base import Kind
 from bathys.plan.pipes import Bore
 from bathys.plan.quantities import Identifier, Name
 
@@ -39,14 +39,12 @@ class Drilled:
     top: float | None
 
 
-class WayOut(Part):
+class WayOut(Kind):
     """A way out of a vessel that sets a level. A run begins at ``<id>.<END>`` and leads on.
 
     Heights and levels are over the vessel's floor.
     """
 
-    GROUP: ClassVar[str]
-    """The plan's list it stands in."""
     END: ClassVar[str]
     """What its run's beginning is called."""
     HEIGHTS: ClassVar[tuple[tuple[str, str], ...]] = ()

@@ -7,7 +7,7 @@ from bathys.parts.media import MEDIA
 from bathys.physics import GRAVITY
 from bathys.plan.naming import named
 from bathys.rules.registry import Finding, Rule, rule
-from bathys.vessels import footprint, perimeter, storage_of
+from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
@@ -57,7 +57,7 @@ def _wetted(result: VesselResult) -> float:
     if media is None:
         return 0.0
     top = min(result.levels.high - result.vessel.floor_height, media.top)
-    return footprint(result.vessel.shape) * max(top - media.bottom, 0.0)
+    return result.vessel.shape.footprint * max(top - media.bottom, 0.0)
 
 
 @rule(Rule("W1", "Weight on the floor", "Water and media are heavy; decks and roofs fail.",
@@ -87,7 +87,7 @@ def _mass(evaluation: Evaluation, result: VesselResult, data: Rule) -> float:
     water = float(storage.volume(max(result.levels.high, result.levels.at_rest)
                                  - vessel.floor_height))  # fmt: skip
     # Of plastic, by the area of its floor and walls (assumed; about that of a stock tank).
-    walls = perimeter(vessel.shape) * vessel.shape.height + result.area
+    walls = vessel.shape.perimeter * vessel.shape.height + result.area
     mass = water * evaluation.water.density + data.limits["shell"] * walls
     if vessel.media is not None:
         depth = vessel.media.top - vessel.media.bottom

@@ -12,7 +12,7 @@ from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation.claims import COVER
 from bathys.simulation.outer import STORM_LASTS, open_area
-from bathys.vessels import footprint, storage_of
+from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
@@ -174,7 +174,7 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         result = evaluation.vessels[closer]
         vessel = result.vessel
         inside = [plan.vessel(v) for v in _loop(evaluation, closer)]
-        rain = site.storm_depth * sum(footprint(v.shape) * (1.0 - v.covered) for v in inside)
+        rain = site.storm_depth * sum(v.shape.footprint * (1.0 - v.covered) for v in inside)
         storage = storage_of(plan, vessel)
         most = max(result.levels.at_rest, result.levels.high) - vessel.floor_height
         room = max(storage.volume_at(vessel.shape.height) - storage.volume_at(most), 0.0)

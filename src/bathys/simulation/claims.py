@@ -9,7 +9,7 @@ from bathys.plan.vessel import Vessel
 from bathys.simulation.drill import PowerDrill
 from bathys.simulation.outer import open_area, scheduled_swing
 from bathys.simulation.settled import Settling
-from bathys.vessels import Storage, footprint, joined, storage_of
+from bathys.vessels import Storage, joined, storage_of
 
 __all__ = ["COVER", "Claim", "SumpClaims", "claims_of"]
 
@@ -148,7 +148,7 @@ def _claims(
     safe = _pump_inlet(plan, closer) + COVER
     loop = _loop(now, closer)
     evaporation = plan.site.days_away * plan.site.evaporation * sum(map(open_area, loop))
-    catch = sum(footprint(v.shape) * (1.0 - v.covered) for v in loop)
+    catch = sum(v.shape.footprint * (1.0 - v.covered) for v in loop)
     drawn = max(held(low) - held(start), 0.0)
     swing = held(high) - held(low)
     claims = (

@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 from bathys.plan.model import Plan
 from bathys.plan.supply import Transfer
 from bathys.plan.vessel import Vessel
-from bathys.vessels import footprint
 
 __all__ = [
     "DRY_AIR", "STORM_LASTS", "Outer", "Rain", "Weather", "is_under_way", "open_area",
@@ -60,7 +59,7 @@ DRY_AIR = Weather()
 
 def open_area(vessel: Vessel) -> float:
     """Water of a vessel open to the air [m²]; media with a dry top count as none."""
-    return 0.0 if vessel.media is not None else footprint(vessel.shape) * (1.0 - vessel.covered)
+    return 0.0 if vessel.media is not None else vessel.shape.footprint * (1.0 - vessel.covered)
 
 
 class Outer:
@@ -104,7 +103,7 @@ class Outer:
             node = self.place[vessel.id]
             losses[node] = self.weather.evaporation * open_area(vessel)
             if rain is not None and falls:
-                catch = footprint(vessel.shape) * (1.0 - vessel.covered)
+                catch = vessel.shape.footprint * (1.0 - vessel.covered)
                 gains[node] = rain.depth / rain.lasts * catch
         moved: list[tuple[int, int, float]] = []
         for transfer in self.plan.transfers:

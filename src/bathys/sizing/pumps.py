@@ -24,7 +24,7 @@ from bathys.plan.vessel import Vessel
 from bathys.sizing.ageing import aged
 from bathys.sizing.balancing import wanted_flows
 from bathys.sizing.throttling import line_with_open_valve, outlet_head
-from bathys.vessels import shell_volume, storage_of
+from bathys.vessels import storage_of
 
 __all__ = [
     "BASIS", "RESERVE", "Candidate", "Demand", "PumpSearch", "flow_asked", "pump_edits",
@@ -214,7 +214,7 @@ def _asked_by_schools(now: Balance, pump: Pump, flow: float) -> tuple[float, Bas
             asked += [(_share_of(now, v, AIMS[school], v.shape.height), "tank")
                       for v in loop if v.job == "fish_tank"]  # fmt: skip
         elif school == "frugal":
-            asked += [(AIMS[school] * shell_volume(v.shape) / max(now.inflow(v.id), 1e-12),
+            asked += [(AIMS[school] * v.shape.capacity / max(now.inflow(v.id), 1e-12),
                        "frugal") for v in loop if v.job == "grow_bed"]  # fmt: skip
         elif school == "whole_system" and flow > 0.0:
             water = sum(_water(now, v, now.rest_levels[v.id]) for v in loop)

@@ -1,7 +1,6 @@
 """Where vessels stand from the left, as the side view draws them."""
 
 from bathys.plan.model import Plan
-from bathys.vessels.shapes import width_at
 
 __all__ = ["GAP", "spans_of"]
 
@@ -26,6 +25,6 @@ def spans_of(plan: Plan) -> dict[str, tuple[float, float]]:
     edge = 0.0
     for vessel in plan.vessels:
         left = edge if vessel.along is None else float(vessel.along)
-        spans[vessel.id] = (left, left + width_at(vessel.shape, vessel.shape.height))
+        spans[vessel.id] = (left, left + vessel.shape.width_at(vessel.shape.height))
         edge = max(edge, spans[vessel.id][1] + GAP)
     return spans

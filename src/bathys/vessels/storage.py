@@ -3,17 +3,15 @@
 from bisect import bisect_right
 from collections.abc import Sequence
 from functools import cached_property, lru_cache
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
-from bathys.plan.shells import Shape
+from bathys.plan.shell import Layer, Shell
 from bathys.plan.vessel import Media, Vessel
-from bathys.vessels.shapes import Layer, layers_of
 
-__all__ = ["Storage", "joined", "shell_volume", "storage_of"]
+__all__ = ["Storage", "joined", "storage_of"]
 
 Floats = NDArray[np.float64]
 
@@ -137,10 +135,10 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
 
 
 @lru_cache(maxsize=2048)
-def _storage(shape: Shape, displaced: float, media: Media | None, guards: float) -> Storage:
+def _storage(shape: Shell, displaced: float, media: Media | None, guards: float) -> Storage:
     """Kept, since every rule asks for it and most edits leave a vessel as it is."""
-    share = max(1.0 - displaced / shell_volume(shape), 0.05)
-    layers = [(height, share * area) for height, area in layers_of(shape)]
+    share = max(1.0 - displaced / shape.capacity, 0.05)
+    layers = [(height, share * area) for height, area in shape.layers]
     if media is None:
         return Storage(*_columns(layers), shape.height)
     marks = sorted({0.0, media.bottom, media.top, *(h for h, _ in layers)})
@@ -155,9 +153,3 @@ def _storage(shape: Shape, displaced: float, media: Media | None, guards: float)
 
 def _columns(layers: Sequence[Layer]) -> tuple[list[float], list[float]]:
     return [h for h, _ in layers], [a for _, a in layers]
-
-
-def shell_volume(shape: Shape) -> float:
-    """Volume of a shell up to its rim, with nothing in it [m³]."""
-    layers = [*layers_of(shape), (shape.height, 0.0)]
-    return sum(area * (above[0] - low) for (low, area), above in pairwise(layers))

@@ -7,13 +7,12 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from bathys.edits import SWITCHES, dimensions_of
+from bathys.edits import SWITCHES
 from bathys.parts.bores import standards
 from bathys.parts.fittings import FITTINGS
 from bathys.parts.fouling import FOULING
 from bathys.plan import GROUPS, Plan
 from bathys.units import System, entry, unit_of
-from bathys.vessels import shell_volume
 from bathys_web.plans.inspector.links import LINKS, link_rows
 from bathys_web.plans.inspector.row import Kind, Row
 
@@ -116,8 +115,8 @@ def _switch_row(path: str, name: str, value: Any) -> Row:
 
 def _volume_row(path: str, shape: Any, units: System) -> Row:
     """What a shell holds, to be typed over: one of its dimensions follows."""
-    names = tuple((d, f"by its {d}") for d in dimensions_of(shape))
-    text = entry(shell_volume(shape), "volume", units)
+    names = tuple((d, f"by its {d}") for d in shape.SCALED)
+    text = entry(shape.capacity, "volume", units)
     return Row(
         f"{path}.volume", "Holds", "volume" if names else "told", text,
         "Up to the rim, with nothing in it." + (

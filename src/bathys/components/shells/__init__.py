@@ -1,0 +1,1 @@
+"""Shells of vessels, one file each."""
