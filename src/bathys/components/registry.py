@@ -28,6 +28,8 @@ BUILT_IN = (
     "bathys.components.shells.dish",
     "bathys.components.shells.tote",
     "bathys.components.shells.measured",
+    "bathys.components.valves.ball",
+    "bathys.components.valves.gate",
 )
 
 COMPONENTS = (*BUILT_IN, *(e.value for e in entry_points(group="bathys.components")))

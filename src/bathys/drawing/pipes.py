@@ -9,8 +9,9 @@ from bathys.drawing.scene import Rect, Scene, Stroke, Text
 from bathys.drawing.stations import Station
 from bathys.drawing.ways import Point, half_of, junction_place, ways_of
 from bathys.evaluation import Evaluation
+from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
-from bathys.plan.pipes import BallValve, Run, StandardBore
+from bathys.plan.pipes import Run
 from bathys.units import System, show
 
 __all__ = ["draw_pipes", "lay_pipes", "write_bores"]
@@ -114,16 +115,11 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
     if run.valve is None:
         return
     (x, y), upright = next(_along(way))
-    if isinstance(run.valve, BallValve):
-        words, (dx, dy) = f"{run.valve.angle:.0f}°", _lever(run.valve.angle, upright)
-        handle = [f"{x:.1f},{y:.1f} {x + dx:.1f},{y + dy:.1f}"]
-    else:
-        words, (dx, dy) = f"{100 * run.valve.opening:.0f}%", _lever(90.0, upright)
+    words, (dx, dy) = run.valve.mark, _lever(run.valve.turned, upright)
+    handle = [f"{x:.1f},{y:.1f} {x + dx:.1f},{y + dy:.1f}"]
+    if not run.valve.HAS_LEVER:
         ax, ay = (0.0, 5.0) if upright else (5.0, 0.0)
-        handle = [
-            f"{x:.1f},{y:.1f} {x + dx:.1f},{y + dy:.1f}",
-            f"{x + dx - ax:.1f},{y + dy - ay:.1f} {x + dx + ax:.1f},{y + dy + ay:.1f}",
-        ]
+        handle.append(f"{x + dx - ax:.1f},{y + dy - ay:.1f} {x + dx + ax:.1f},{y + dy + ay:.1f}")
     scene.strokes.append(Stroke(_round(x, y), 1.5, "valve-body", run.id))
     scene.strokes += [Stroke(points, 3.0, "valve", run.id) for points in handle]
     scene.keep_clear((x - 6, y - 6, x + 6, y + 6))

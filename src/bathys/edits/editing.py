@@ -6,9 +6,9 @@ from typing import Any
 
 from bathys.parts.bores import pipe_sizes, standards
 from bathys.parts.fittings import FITTINGS
+from bathys.plan.bore import Bore, InsideDiameter, StandardBore
 from bathys.plan.loading import BadPlan, plan_from_data
 from bathys.plan.model import Plan
-from bathys.plan.pipes import Bore, InsideDiameter, StandardBore
 from bathys.units import UnreadableQuantity, read
 
 __all__ = [

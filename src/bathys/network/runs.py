@@ -7,16 +7,16 @@ from fluids import ft_Crane
 from bathys.network.lines import Line, Piece
 from bathys.parts.fittings import EXIT_LOSS, FITTINGS, JUNCTIONS, MOUTHS
 from bathys.parts.fouling import FOULING
-from bathys.parts.valves import ball_valve_loss, gate_valve_loss
 from bathys.physics.openings import orifice_loss_coefficient
 from bathys.physics.pump_curve import LabelCurve, PointsCurve, PumpCurve, ScaledCurve, parabola
+from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
-from bathys.plan.pipes import BallValve, Fitting, Junction, Run, StandardBore, Valve
+from bathys.plan.pipes import Fitting, Junction, Run
 from bathys.plan.pumps import LabelPump, Pump
 
 __all__ = [
     "NARROWEST_SHARE", "curve_of_pump", "fouled_bore", "holds_back", "line_of_run", "run_length",
-    "start_height", "stops_backflow", "valve_loss",
+    "start_height", "stops_backflow",
 ]  # fmt: skip
 
 NARROWEST_SHARE = 0.1
@@ -72,23 +72,10 @@ def stops_backflow(run: Run) -> bool:
     return run.air_hole or holds_back(run)
 
 
-def valve_loss(valve: Valve) -> float:
-    """K of a run's valve on the run's bore, infinite when shut [-]."""
-    if isinstance(valve, BallValve):
-        return ball_valve_loss(valve.angle)
-    return gate_valve_loss(valve.opening)
-
-
 @lru_cache(maxsize=4096)
 def _fitting_loss(fitting: Fitting, bore: float) -> float:
     other = fitting.other_bore.inside if fitting.other_bore is not None else bore
     return fitting.count * FITTINGS[fitting.kind].loss(bore, other)
-
-
-def _valve_words(valve: Valve) -> str:
-    if isinstance(valve, BallValve):
-        return f"valve at {valve.angle:.0f}°"
-    return f"gate {100.0 * valve.opening:.0f} % open"
 
 
 def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
@@ -127,7 +114,7 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
             label += " another bore"
         pieces.append(Piece("fitting", label, bore, loss=_fitting_loss(fitting, bore)))
     if run.valve is not None:
-        pieces.append(Piece("valve", _valve_words(run.valve), bore, loss=valve_loss(run.valve)))
+        pieces.append(Piece("valve", run.valve.words, bore, loss=run.valve.loss))
     pieces += _exit_pieces(plan, run, bore)
     return Line(pieces, viscosity)
 

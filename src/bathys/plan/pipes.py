@@ -1,14 +1,14 @@
 """Runs of pipe and hose, what stands in them and where they meet."""
 
-from typing import Annotated, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
-from bathys.parts.bores import bore_of, pipe_sizes, standards
+from bathys.components.registry import union_of
 from bathys.plan.base import Part
+from bathys.plan.bore import Bore
 from bathys.plan.places import part_id
 from bathys.plan.quantities import (
-    Angle,
     Count,
     Elevation,
     Flow,
@@ -16,73 +16,21 @@ from bathys.plan.quantities import (
     Identifier,
     Length,
     Name,
-    Opening,
     Slope,
 )
+from bathys.plan.valve import Valve
 
 __all__ = [
-    "BallValve",
-    "Bore",
     "Fitting",
-    "GateValve",
-    "InsideDiameter",
     "Junction",
     "Run",
     "SprayBar",
-    "StandardBore",
-    "Valve",
 ]
 
-_HOSE_WALL = 0.002  # wall of a pipe known only by its bore [m] (assumed)
-
-
-class StandardBore(Part):
-    """A bore by standard and nominal size."""
-
-    kind: Literal["standard"] = "standard"
-    standard: str
-    nominal: str
-
-    @model_validator(mode="after")
-    def _known(self) -> Self:
-        if self.standard not in standards():
-            raise ValueError(f"no table for “{self.standard}”; there is {', '.join(standards())}")
-        try:
-            bore_of(self.standard, self.nominal)
-        except KeyError:
-            raise ValueError(f"{self.standard} has no size “{self.nominal}”") from None
-        return self
-
-    @property
-    def inside(self) -> float:
-        """Inside diameter [m]."""
-        return bore_of(self.standard, self.nominal)
-
-    @property
-    def outside(self) -> float:
-        """Outside diameter [m]."""
-        sizes = pipe_sizes(self.standard)
-        return next(s.outside_diameter for s in sizes if s.nominal == self.nominal)
-
-
-class InsideDiameter(Part):
-    """A bore by its inside diameter, as hose is sold."""
-
-    kind: Literal["inside"] = "inside"
-    diameter: Annotated[float, Field(gt=0.001, le=2.0, allow_inf_nan=False)]
-
-    @property
-    def inside(self) -> float:
-        """Inside diameter [m]."""
-        return self.diameter
-
-    @property
-    def outside(self) -> float:
-        """Outside diameter, with a wall as hose has [m]."""
-        return self.diameter + 2.0 * _HOSE_WALL
-
-
-Bore = Annotated[StandardBore | InsideDiameter, Field(discriminator="kind")]
+if TYPE_CHECKING:
+    AnyValve: TypeAlias = Valve
+else:
+    AnyValve = union_of("valves")
 
 
 class Fitting(Part):
@@ -96,27 +44,6 @@ class Fitting(Part):
     other_bore: Bore | None = Field(
         default=None, title="Other bore", description="Of a reducer or an expander."
     )
-
-
-class BallValve(Part):
-    """A throttling ball valve."""
-
-    kind: Literal["ball"] = "ball"
-    angle: Angle = Field(
-        default=0.0, title="Valve handle", description="Turned from open: 0° open, 90° shut."
-    )
-
-
-class GateValve(Part):
-    """A gate valve."""
-
-    kind: Literal["gate"] = "gate"
-    opening: Opening = Field(
-        default=1.0, title="Gate open", description="Share of the bore: 100 % open, 0 shut."
-    )
-
-
-Valve = Annotated[BallValve | GateValve, Field(discriminator="kind")]
 
 
 class SprayBar(Part):
@@ -143,7 +70,7 @@ class Run(Part):
         title="Length along the level", description="Rises and drops are added by themselves."
     )
     fittings: Annotated[tuple[Fitting, ...], Field(max_length=60)] = ()
-    valve: Valve | None = Field(default=None, title="Valve")
+    valve: AnyValve | None = Field(default=None, title="Valve")
     spray: SprayBar | None = Field(
         default=None, title="Ends in", description="An open end, or a spray bar of drilled holes."
     )

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from pydantic import Field
 
 from bathys.plan.base import Kind
-from bathys.plan.pipes import Bore
+from bathys.plan.bore import Bore
 from bathys.plan.quantities import Identifier, Name
 
 __all__ = ["TRAP", "Drilled", "Outlet", "Siphon", "WayOut"]

@@ -2,8 +2,9 @@
 
 from bathys.edits import Edit
 from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.plan.bore import StandardBore
 from bathys.plan.naming import named
-from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.pipes import Run
 from bathys.rules.registry import Offer
 
 __all__ = ["wider", "wider_bores"]

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from functools import partial
 
 from bathys.edits import Edit
+from bathys.edits.valves import open_valve
 from bathys.evaluation import Delivery, Duty, Evaluation
 from bathys.network import holds_back
 from bathys.plan.naming import named
-from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
 from bathys.sizing import gains
 
@@ -61,12 +61,10 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
     shut = next((r for r in delivery.path if evaluation.balance.layout.lines[r].shut), None)
     if shut is not None:
         run = plan.part(shut)
-        field = "angle" if isinstance(run.valve, BallValve) else "opening"
-        edit = Edit(f"runs.{shut}.valve.{field}", 0.0 if field == "angle" else 1.0)
         return Finding(
             data, "fault" if len(duty.deliveries) == 1 else "note", shut,
             f"The valve on {named(run)} is shut, so nothing flows to {vessel}.", "Open the valve.",
-            offers=(Offer("open the valve", (edit,), f"{pump.id}.flow"),),
+            offers=(Offer("open the valve", (open_valve(run),), f"{pump.id}.flow"),),
         )  # fmt: skip
     if delivery.lift >= duty.shut_off_head:
         return Finding(

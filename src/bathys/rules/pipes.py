@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
+from bathys.edits.valves import throttle
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import stops_backflow
 from bathys.network.runs import start_height
@@ -243,7 +244,7 @@ def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             if bare and evaluation.plan.vessel(delivery.vessel).job == "grow_bed":
                 run = evaluation.plan.part(delivery.run)
                 there = named(evaluation.plan.vessel(delivery.vessel))
-                edit = Edit(f"runs.{run.id}.valve", {"kind": "ball", "angle": 0.0})
+                edit = Edit(f"runs.{run.id}.valve", throttle(0.0))
                 yield Finding(
                     data, "note", run.id,
                     f"{named(run)} has no valve of its own, so {there} takes what the "

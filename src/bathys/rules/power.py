@@ -3,12 +3,11 @@
 from collections.abc import Iterator
 from functools import partial
 
-from bathys.edits import Edit
+from bathys.edits.valves import has_lever, open_valve
 from bathys.evaluation import Duty, Evaluation
 from bathys.network import NotSolved
 from bathys.parts.pumps import sample_pumps
 from bathys.plan.naming import named
-from bathys.plan.pipes import BallValve
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import BASIS, balance_valves, flow_asked, pump_edits, search_pumps
 
@@ -70,12 +69,8 @@ def _slower(evaluation: Evaluation, duty: Duty) -> tuple[Offer, ...]:
     if settings.refusal or settings.dial is None:
         return ()
     # A valve in the way of a single outlet, not at its end, is opened too.
-    opened = tuple(
-        Edit(f"runs.{r}.valve.angle", 0.0)
-        for d in duty.deliveries for r in d.path
-        if len(wanted) == 1 and isinstance(evaluation.plan.part(r).valve, BallValve)
-        and r not in wanted
-    )  # fmt: skip
+    passed = [evaluation.plan.part(r) for d in duty.deliveries for r in d.path if r not in wanted]
+    opened = tuple(open_valve(r) for r in passed if len(wanted) == 1 and has_lever(r))
     return (
         Offer("turn the pump to {dial:percent} and open the valves to match",
               (*opened, *settings.edits), f"{duty.pump.id}.power",

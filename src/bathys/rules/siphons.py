@@ -6,6 +6,7 @@ from functools import partial
 
 from bathys.components.registry import facet, kind_named
 from bathys.edits import Edit
+from bathys.edits.valves import SHUT, throttle
 from bathys.evaluation import BedResult, Evaluation
 from bathys.parts.marks import handle
 from bathys.plan import Plan
@@ -158,7 +159,7 @@ def _closed(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
             yield Offer(f"leave out the small holes of {named(part)}",
                         (Edit(f"outlets.{id_}.holes", 0),), watch)  # fmt: skip
         for run in runs:
-            shut = Edit(f"runs.{run.id}.valve", {"kind": "ball", "angle": 90.0})
+            shut = Edit(f"runs.{run.id}.valve", throttle(SHUT))
             yield Offer(f"shut {named(run)} with a valve", (shut,), watch)
 
 
@@ -184,7 +185,7 @@ def _valve_setting(
         turn = "Turn the valve" if feed.valve else "Fit a ball valve"
         told = f" {turn} on {named(feed)}: at about "
         told += "{angle:angle} it passes {target:flow}, the middle of what works."
-        edit = Edit(f"runs.{feed.id}.valve", {"kind": "ball", "angle": angle})
+        edit = Edit(f"runs.{feed.id}.valve", throttle(angle))
         label = f"{turn[0].lower()}{turn[1:]} on {named(feed)} to {{angle:angle}}"
         offer = Offer(label, (edit,), f"{result.siphon.id}.window", {"angle": angle})
         return told, {"angle": angle, "target": target}, (offer,)

@@ -6,12 +6,13 @@ from collections.abc import Iterator
 import numpy as np
 
 from bathys.edits import Edit
+from bathys.edits.valves import open_valve
 from bathys.evaluation import Evaluation
 from bathys.network import gravity_lines
 from bathys.network.rest import crest_of
 from bathys.network.settling import flows_at_levels
 from bathys.plan.naming import named
-from bathys.plan.pipes import BallValve, Run
+from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import FloatSwitch, Pump
 from bathys.plan.vessel import Vessel
@@ -87,9 +88,7 @@ def _told_by_its_pump(evaluation: Evaluation) -> set[str]:
 
 
 def _open_it(run: Run) -> tuple[Offer, ...]:
-    field, value = ("angle", 0.0) if isinstance(run.valve, BallValve) else ("opening", 1.0)
-    edit = Edit(f"runs.{run.id}.valve.{field}", value)
-    return (Offer(f"open the valve on {named(run)}", (edit,), f"{run.id}.flow"),)
+    return (Offer(f"open the valve on {named(run)}", (open_valve(run),), f"{run.id}.flow"),)
 
 
 def _reason(

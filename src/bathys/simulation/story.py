@@ -7,6 +7,7 @@ from typing import Literal
 import numpy as np
 
 from bathys.edits.editing import Edit, apply_edits
+from bathys.edits.valves import SHUT, throttle
 from bathys.plan.model import Plan
 from bathys.simulation.outer import DRY_AIR, STORM_LASTS, Rain, Weather
 from bathys.simulation.through import Event, Moment, PowerCut, Through
@@ -21,7 +22,6 @@ DEEDS: dict[DeedKind, str] = {
 }  # fmt: skip
 """What can be done, and which list of the plan its place stands in."""
 
-_SHUT = 90.0
 _PAIRS = {"power_off": "power_on", "rain": "rain_ends"}
 
 
@@ -52,9 +52,8 @@ def _done(plan: Plan, doings: Doings, deed: Deed) -> tuple[Plan, Doings]:
     """Plan and doings from a deed on."""
     held = frozenset({deed.place})
     if deed.kind in ("block", "turn"):
-        angle = deed.amount if deed.kind == "turn" else _SHUT
-        valve = {"kind": "ball", "angle": angle}
-        return apply_edits(plan, [Edit(f"runs.{deed.place}.valve", valve)]), doings
+        angle = deed.amount if deed.kind == "turn" else SHUT
+        return apply_edits(plan, [Edit(f"runs.{deed.place}.valve", throttle(angle))]), doings
     if deed.kind == "plug":
         cut = doings.cut
         ends = deed.time + deed.amount

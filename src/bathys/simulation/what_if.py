@@ -7,8 +7,10 @@ from typing import Literal
 import numpy as np
 
 from bathys.edits.editing import Edit, EditRefused, apply_edits
+from bathys.edits.valves import SHUT, throttle
 from bathys.network.layout import layout_of
 from bathys.network.runs import holds_back
+from bathys.parts.fittings import FITTINGS
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
@@ -175,12 +177,11 @@ def _changed(plan: Plan, mishap: Mishap) -> tuple[Plan, Doings]:
     """The plan with the mishap in it, and what else must be done to it."""
     kind, place = mishap.kind, mishap.place
     if kind in ("blocked", "shut"):
-        edit = Edit(f"runs.{place}.valve", {"kind": "ball", "angle": 90.0})
+        edit = Edit(f"runs.{place}.valve", throttle(SHUT))
         return apply_edits(plan, [edit]), Doings()
     if kind == "stuck_open":
         run = plan.part(place)
-        left = [f.model_dump(mode="json") for f in run.fittings
-                if f.kind not in ("swing_check", "spring_check", "foot_valve")]  # fmt: skip
+        left = [f.model_dump(mode="json") for f in run.fittings if not FITTINGS[f.kind].holds_back]
         return apply_edits(plan, [Edit(f"runs.{place}.fittings", left)]), Doings()
     if kind == "stuck_float":
         rim = plan.vessel(plan.part(place).stands_in).shape.height

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bathys.edits.editing import Edit, apply_edits
+from bathys.edits.valves import has_lever, throttle
 from bathys.halving import greatest, least
 from bathys.network import Balance, NotSolved, curve_of_pump
 from bathys.network.layout import Layout, layout_of
@@ -16,7 +17,7 @@ from bathys.parts.marks import handle
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
-from bathys.plan.pipes import BallValve, Run
+from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.sizing.header import set_header, wanted_drains
 from bathys.sizing.throttling import surpluses, valve_angle
@@ -252,7 +253,7 @@ def _header(now: Balance, wanted: dict[str, float]) -> Settings:
         )  # fmt: skip
     rows = tuple(
         Setting(id_, wanted[id_], found.flows[id_], handle(angle), found.spare[id_],
-                isinstance(now.plan.part(id_).valve, BallValve))
+                has_lever(now.plan.part(id_)))
         for id_, angle in found.angles.items()
     )  # fmt: skip
     return Settings(
@@ -290,11 +291,9 @@ def _settings(
         run: Run = now.plan.part(id_)
         head = max(spare[id_], 0.0)
         angle = handle(valve_angle(run, flow, head))
-        rows.append(Setting(id_, wanted[id_], flow, angle, head, isinstance(run.valve, BallValve)))
+        rows.append(Setting(id_, wanted[id_], flow, angle, head, has_lever(run)))
         burnt += flow * head
-    turned = tuple(
-        Edit(f"runs.{row.run}.valve", {"kind": "ball", "angle": row.angle}) for row in rows
-    )
+    turned = tuple(Edit(f"runs.{row.run}.valve", throttle(row.angle)) for row in rows)
     return Settings(
         mode, tuple(rows), share=share, dial=dial, burnt=_watts(layout, now, burnt),
         edits=(*edits, *turned),

@@ -12,7 +12,8 @@ from bathys.network.solving import solve
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.part_full import manning_flow
-from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.bore import StandardBore
+from bathys.plan.pipes import Run
 
 __all__ = [
     "VELOCITY_HIGH", "WORTH", "BoreOption", "bore_options", "smallest_drain",

@@ -4,14 +4,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from bathys.edits.editing import Edit, EditRefused, apply_edits
+from bathys.edits.valves import has_lever, open_valve
 from bathys.network import Balance, NotSolved
 from bathys.network.layout import layout_of, pressure_network
 from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
 from bathys.parts.bores import pipe_sizes
+from bathys.plan.bore import StandardBore
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.naming import named
-from bathys.plan.pipes import BallValve, Run, StandardBore
+from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
@@ -116,12 +118,8 @@ def _changes(now: Balance, about: Plan) -> Iterator[tuple[str, str, Edit]]:
         yield from _wider(run)
         yield from _longer_elbows(run)
     for run in runs:
-        if isinstance(run.valve, BallValve) and run.valve.angle > _OPEN_ENOUGH:
-            yield (
-                f"open the valve of “{named(run)}”",
-                run.id,
-                Edit(f"runs.{run.id}.valve.angle", 0.0),
-            )
+        if has_lever(run) and run.valve is not None and run.valve.turned > _OPEN_ENOUGH:
+            yield f"open the valve of “{named(run)}”", run.id, open_valve(run)
         if run.fouling != "new":
             yield f"clean “{named(run)}”", run.id, Edit(f"runs.{run.id}.fouling", "new")
     for pump in about.pumps:

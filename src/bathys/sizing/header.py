@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bathys.edits.editing import Edit, apply_edits
+from bathys.edits.valves import throttle
 from bathys.halving import greatest
 from bathys.network import (
     Balance,
@@ -90,8 +91,7 @@ def _turned(plan: Plan, angles: dict[str, float]) -> Plan:
 
 def _edits(angles: dict[str, float]) -> tuple[Edit, ...]:
     return tuple(
-        Edit(f"runs.{id_}.valve", {"kind": "ball", "angle": handle(angle)})
-        for id_, angle in angles.items()
+        Edit(f"runs.{id_}.valve", throttle(handle(angle))) for id_, angle in angles.items()
     )
 
 

@@ -16,9 +16,10 @@ from bathys.network import Balance, Network, NetworkLink, NotSolved, solve
 from bathys.network.layout import Layout, layout_of, pressure_network
 from bathys.parts.bores import pipe_sizes
 from bathys.parts.pumps import CatalogPump
+from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
-from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump, Timer
 from bathys.plan.vessel import Vessel
 from bathys.sizing.ageing import aged

@@ -11,8 +11,9 @@ from bathys.halving import least
 from bathys.network import line_of_run
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics.water import water_at
+from bathys.plan.bore import StandardBore
 from bathys.plan.loading import plan_from_data
-from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
 

@@ -8,7 +8,8 @@ from bathys.edits import Edit, EditRefused, apply_edits
 from bathys.network import line_of_run
 from bathys.parts.bores import pipe_sizes
 from bathys.plan import Plan
-from bathys.plan.pipes import Run, StandardBore
+from bathys.plan.bore import StandardBore
+from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
 from bathys.sizing.siphons import (

@@ -5,7 +5,7 @@ from bathys.edits.usual import INCH, Data, common_fields, inch_pipe
 from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
 from bathys.parts.bores import pipe_sizes
 from bathys.physics import area_of
-from bathys.plan.pipes import Bore, InsideDiameter, StandardBore
+from bathys.plan.bore import Bore, InsideDiameter, StandardBore
 from bathys.plan.way_out import Siphon
 
 __all__ = ["CHOICE", "NAME", "in_words", "instead_of", "usual"]

@@ -5,7 +5,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from bathys.physics import area_of
-from bathys.plan.pipes import Bore
+from bathys.plan.bore import Bore
 from bathys.plan.quantities import Depth, OpenArea, Size
 from bathys.plan.way_out import TRAP, Siphon
 

@@ -4,7 +4,7 @@ from typing import Literal, Self
 
 from pydantic import Field, model_validator
 
-from bathys.plan.pipes import Bore
+from bathys.plan.bore import Bore
 from bathys.plan.quantities import Depth, Height
 from bathys.plan.way_out import Outlet
 

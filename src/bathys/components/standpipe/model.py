@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from bathys.physics import area_of
-from bathys.plan.pipes import Bore
+from bathys.plan.bore import Bore
 from bathys.plan.quantities import Depth, Height
 from bathys.plan.way_out import Drilled, Outlet
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
+from bathys.components.registry import kind_of, models_of
 from bathys.physics.pump_curve import LabelCurve, PointsCurve
 from bathys.plan.pumps import LabelPump, PointsPump
 
@@ -34,8 +35,7 @@ def _begin(made: Made) -> Callable[[Any, Any], Made]:
 CURVES: Ways = {"label": ("its label", _to_label), "points": ("measured points", _to_points)}
 VALVES: Ways = {
     "none": ("none", _begin(None)),
-    "ball": ("ball valve", _begin({"kind": "ball"})),
-    "gate": ("gate valve", _begin({"kind": "gate"})),
+    **{kind_of(m): (m.CHOICE, _begin({"kind": kind_of(m)})) for m in models_of("valves")},
 }
 ENDS: Ways = {
     "none": ("an open end", _begin(None)),

@@ -1,0 +1,1 @@
+"""Valves of a run, one file each."""

@@ -1,0 +1,61 @@
+"""Bores of pipes and hoses."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from bathys.parts.bores import bore_of, pipe_sizes, standards
+from bathys.plan.base import Part
+
+__all__ = ["Bore", "InsideDiameter", "StandardBore"]
+
+_HOSE_WALL = 0.002  # wall of a pipe known only by its bore [m] (assumed)
+
+
+class StandardBore(Part):
+    """A bore by standard and nominal size."""
+
+    kind: Literal["standard"] = "standard"
+    standard: str
+    nominal: str
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        if self.standard not in standards():
+            raise ValueError(f"no table for “{self.standard}”; there is {', '.join(standards())}")
+        try:
+            bore_of(self.standard, self.nominal)
+        except KeyError:
+            raise ValueError(f"{self.standard} has no size “{self.nominal}”") from None
+        return self
+
+    @property
+    def inside(self) -> float:
+        """Inside diameter [m]."""
+        return bore_of(self.standard, self.nominal)
+
+    @property
+    def outside(self) -> float:
+        """Outside diameter [m]."""
+        sizes = pipe_sizes(self.standard)
+        return next(s.outside_diameter for s in sizes if s.nominal == self.nominal)
+
+
+class InsideDiameter(Part):
+    """A bore by its inside diameter, as hose is sold."""
+
+    kind: Literal["inside"] = "inside"
+    diameter: Annotated[float, Field(gt=0.001, le=2.0, allow_inf_nan=False)]
+
+    @property
+    def inside(self) -> float:
+        """Inside diameter [m]."""
+        return self.diameter
+
+    @property
+    def outside(self) -> float:
+        """Outside diameter, with a wall as hose has [m]."""
+        return self.diameter + 2.0 * _HOSE_WALL
+
+
+Bore = Annotated[StandardBore | InsideDiameter, Field(discriminator="kind")]
