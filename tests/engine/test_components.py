@@ -23,6 +23,7 @@ ALWAYS = ("model", "steady", "edits", "drawing")
 SIPHONS_TOO = ("transient", "sizing", "cutaway")
 KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
+SMALL = [*SHELLS, *models_of("valves"), *models_of("fittings")]
 
 
 def _bed(plan: Plan) -> str:
@@ -53,7 +54,7 @@ def test_every_kind_answers_what_is_asked_of_it(model: type[WayOut]) -> None:
 
 
 def test_every_package_is_a_kind_that_stands_somewhere() -> None:
-    assert len(facets("model")) == len(COMPONENTS) == len(KINDS) + len(SHELLS)
+    assert len(facets("model")) == len(COMPONENTS) == len(KINDS) + len(SMALL)
 
 
 @pytest.mark.parametrize("shell", SHELLS, ids=kind_of)
@@ -100,7 +101,10 @@ def test_every_kind_is_added_drained_drawn_and_traded(model: type[WayOut]) -> No
         assert facet(other, "drawing").LEAVES in ("below", "outside", "sideways", "wall")
 
 
-NOTCH = {
+MADE_UP: dict[str, dict[str, str]] = {}
+"""Made-up kinds, as another package brings them."""
+
+MADE_UP["notch"] = {
     "__init__.py": '"""A notch sawn into a rim."""\n',
     "model.py": '''
 from typing import Literal
@@ -159,9 +163,49 @@ def draw(frame, scene, plan, notch, numbers):
     scene.number([(x + 18, y)], numbers[notch.id])
 ''',
 }  # fmt: skip
-"""A made-up kind, as another package brings it."""
 
-TRIED = """
+MADE_UP["plate"] = {
+    "__init__.py": '"""A plate with a hole, between two flanges."""\n',
+    "model.py": '''
+from typing import Literal
+from pydantic import Field
+from bathys.plan.in_line import InLine
+from bathys.plan.quantities import Size
+
+class Plate(InLine):
+    NAMES = {"plate": "plate with a hole"}
+    IS_DRAWN = True
+    kind: Literal["plate"] = "plate"
+    hole: Size = Field(title="hole across")
+
+    @classmethod
+    def usual(cls, kind, bore):
+        return {"hole": 0.5 * bore.inside}
+
+    def loss_of_one(self, bore):
+        """The jet narrows to 0.62 of the hole and fills the pipe again: Borda-Carnot."""
+        return (1.0 / (0.62 * min(self.hole / bore, 1.0) ** 2) - 1.0) ** 2
+
+    @property
+    def label(self):
+        return f"{self.words} of {1000 * self.hole:.0f} mm"
+
+MODEL = Plate
+''',
+    "rules.py": '''
+from bathys.rules.registry import Finding, Rule, rule
+
+@rule(Rule("Z1", "Plates clog", "A plate with a small hole is a strainer.", "made up"))
+def _small(evaluation, data):
+    for run in evaluation.plan.runs:
+        for piece in run.fittings:
+            if piece.kind == "plate" and piece.hole < 0.012:
+                yield Finding(data, "note", run.id, "The hole of its plate clogs.", "Drill it.")
+''',
+}  # fmt: skip
+
+TRIED = {}
+TRIED["notch"] = """
 import json
 from bathys.components.registry import kind_of
 from bathys.pipeline import assess
@@ -176,23 +220,55 @@ plan, part = t._added(model)
 assert '"notch"' in json.dumps(schema())
 assert "notch-made-up" in as_svg(assess(plan), "metric")
 assert simulate(plan, 1.0).times[-1] > 3000.0
-print("made up and worked out")
+"""
+
+TRIED["plate"] = """
+import json
+from bathys.commands.draw import as_svg
+from bathys.pipeline import assess
+from bathys.plan import load_plan, dump_plan, schema
+from bathys.simulation import simulate
+from bathys_web.plans.inspector import apply_row, find_row
+from dataclasses import replace
+from tests.engine import test_components as t
+plan = t._stacked()
+row = find_row(plan, "runs.R1.fittings.+", "metric")
+assert ("plate", "plate with a hole") in row.options
+fitted = apply_row(plan, replace(row, text="plate"), "metric").plan
+hole = find_row(fitted, "runs.R1.fittings.plate.hole", "metric")
+assert hole.label == "Plate with a hole hole across", hole
+assert load_plan(dump_plan(fitted)) == fitted and '"plate"' in json.dumps(schema())
+small = apply_row(fitted, replace(hole, text="11 mm"), "metric").plan
+before, after, least = (assess(p) for p in (plan, fitted, small))
+flows = [a.evaluation.runs["R1"].flow for a in (before, after, least)]
+assert flows[0] > flows[1] > flows[2] > 0.0
+lost = {p.label: h for p, h in after.evaluation.runs["R1"].losses}
+assert lost["1 \u00d7 plate with a hole of 13 mm"] > 0.0, lost
+assert "Z1" in {f.rule.id for f in least.findings} - {f.rule.id for f in after.findings}
+assert "in-line plate" in as_svg(after, "metric")
+carried = [simulate(p, 0.1).carried["R1"] for p in (plan, small)]
+assert carried[0] > carried[1] > 0.0
+gone = apply_row(small, replace(find_row(small, "runs.R1.fittings.plate", "metric"), text="0"),
+                 "metric").plan
+assert gone == plan
 """
 
 
-def test_a_new_kind_is_one_package_and_nothing_else(tmp_path: Path) -> None:
-    """It is found by its entry point, and loaded, balanced, followed through time, drawn, listed in
-    the schema, added and traded with no other file touched."""
-    package, told = tmp_path / "notch_kind", tmp_path / "notch_kind-1.0.dist-info"
+@pytest.mark.parametrize("kind", list(MADE_UP))
+def test_a_new_kind_is_one_package_and_nothing_else(kind: str, tmp_path: Path) -> None:
+    """It is found by its entry point, and loaded, balanced, followed through time, judged, drawn,
+    listed in the schema, added and traded with no other file touched."""
+    package, told = tmp_path / f"{kind}_kind", tmp_path / f"{kind}_kind-1.0.dist-info"
     package.mkdir()
     told.mkdir()
-    for name, text in NOTCH.items():
+    for name, text in MADE_UP[kind].items():
         (package / name).write_text(text)
-    (told / "METADATA").write_text("Metadata-Version: 2.1\nName: notch-kind\nVersion: 1.0\n")
-    (told / "entry_points.txt").write_text("[bathys.components]\nnotch = notch_kind\n")
+    (told / "METADATA").write_text(f"Metadata-Version: 2.1\nName: {kind}-kind\nVersion: 1.0\n")
+    (told / "entry_points.txt").write_text(f"[bathys.components]\n{kind} = {kind}_kind\n")
     done = subprocess.run(
-        [sys.executable, "-c", TRIED], capture_output=True, text=True, cwd=PROJECT, check=False,
+        [sys.executable, "-c", TRIED[kind] + "print('worked out')"],
+        capture_output=True, text=True, cwd=PROJECT, check=False,
         env={**os.environ, "PYTHONPATH": f"{tmp_path}{os.pathsep}{PROJECT}"},
     )  # fmt: skip
     assert done.returncode == 0, done.stderr
-    assert done.stdout.strip() == "made up and worked out"
+    assert done.stdout.strip() == "worked out"

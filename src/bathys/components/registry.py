@@ -7,14 +7,16 @@ from importlib import import_module
 from importlib.metadata import entry_points
 from operator import or_
 from types import ModuleType
-from typing import TYPE_CHECKING, Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any, get_args
 
 from pydantic import Discriminator, Tag
 
 if TYPE_CHECKING:
     from bathys.plan.base import Kind  # whose users ask for the kinds while they are made
 
-__all__ = ["COMPONENTS", "facet", "facets", "kind_named", "kind_of", "models_of", "union_of"]
+__all__ = ["COMPONENTS", "facet", "facets", "kind_named", "kind_of", "kinds_of", "model_named",
+    "models_of", "union_of",
+]  # fmt: skip
 
 BUILT_IN = (
     "bathys.components.bell",
@@ -28,6 +30,7 @@ BUILT_IN = (
     "bathys.components.shells.dish",
     "bathys.components.shells.tote",
     "bathys.components.shells.measured",
+    "bathys.components.fittings",
     "bathys.components.valves.ball",
     "bathys.components.valves.gate",
 )
@@ -89,9 +92,19 @@ def models_of(group: str) -> tuple[Any, ...]:
     return tuple(m for m in facets("model") if group == m.GROUP)
 
 
+def kinds_of(model: type[Kind]) -> tuple[str, ...]:
+    """What the kinds of one model are called in a plan file: mostly one."""
+    return get_args(model.model_fields["kind"].annotation)
+
+
 def kind_of(model: type[Kind]) -> str:
-    """What a kind is called in a plan file."""
-    return str(model.model_fields["kind"].default)
+    """What the kind of a model is called in a plan file, the first if there are several."""
+    return kinds_of(model)[0]
+
+
+def model_named(group: str, kind: str) -> Any:
+    """The model of a kind that stands in one place; none if there is no such kind."""
+    return next((m for m in models_of(group) if kind in kinds_of(m)), None)
 
 
 def union_of(group: str, usual: str | None = None) -> Any:
@@ -105,8 +118,14 @@ def union_of(group: str, usual: str | None = None) -> Any:
         The kind of a part that names none; such a part is else refused
     """
 
-    def kind(value: Any) -> Any:
-        return value.get("kind", usual) if isinstance(value, dict) else getattr(value, "kind", None)
+    models = models_of(group)
+    if len(models) == 1:
+        return models[0]
+    tags = {k: kind_of(m) for m in models for k in kinds_of(m)}
 
-    tagged: list[Any] = [Annotated[m, Tag(kind_of(m))] for m in models_of(group)]
-    return Annotated[reduce(or_, tagged), Discriminator(kind)]
+    def tag(value: Any) -> Any:
+        kind = value.get("kind", usual) if isinstance(value, dict) else getattr(value, "kind", None)
+        return tags.get(kind, kind) if isinstance(kind, str) else kind
+
+    tagged: list[Any] = [Annotated[m, Tag(kind_of(m))] for m in models]
+    return Annotated[reduce(or_, tagged), Discriminator(tag)]

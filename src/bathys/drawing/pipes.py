@@ -34,6 +34,7 @@ def draw_pipes(
                       (x, y - 20)], numbers[junction.id])  # fmt: skip
     for run in plan.runs:
         _valve(scene, run, ways[run.id])
+        _in_line(scene, run, ways[run.id])
     for run in plan.runs:
         scene.number(_beside(ways[run.id]), numbers[run.id])
 
@@ -134,6 +135,17 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
         for down in (-12, 20, -25, 33) for aside in (-8, 4, -20)
     ]  # fmt: skip
     scene.write([*beside, *over] if upright else [*over, *beside])
+
+
+def _in_line(scene: Scene, run: Run, way: list[Point]) -> None:
+    """A bar across the pipe for each kind of piece that is marked, one after the other."""
+    marked = [f for f in run.fittings if f.IS_DRAWN]
+    for (place, upright), piece in zip(islice(_along(way), 1, None), marked, strict=False):
+        x, y = place
+        dx, dy = (_BODY, 0.0) if upright else (0.0, _BODY)
+        points = f"{x - dx:.1f},{y - dy:.1f} {x + dx:.1f},{y + dy:.1f}"
+        scene.strokes.append(Stroke(points, 2.5, f"mark in-line {piece.kind}", run.id))
+        scene.keep_clear((x - 6, y - 6, x + 6, y + 6))
 
 
 def _lever(angle: float, upright: bool) -> Point:

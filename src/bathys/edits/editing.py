@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from bathys.components.registry import model_named
 from bathys.parts.bores import pipe_sizes, standards
-from bathys.parts.fittings import FITTINGS
-from bathys.plan.bore import Bore, InsideDiameter, StandardBore
 from bathys.plan.loading import BadPlan, plan_from_data
 from bathys.plan.model import Plan
+from bathys.plan.pipes import Run
 from bathys.units import UnreadableQuantity, read
 
 __all__ = [
@@ -229,13 +229,13 @@ def _nominal(standard: str, text: str) -> str:
     raise EditRefused(f"{standard} has no “{text}”; there is {offered}.")
 
 
-def _wider_bore(bore: Bore) -> Bore:
-    """The next size up, for a reducer or an expander to begin with."""
-    if isinstance(bore, StandardBore):
-        sizes = pipe_sizes(bore.standard)
-        wider = next((s for s in sizes if s.bore > bore.inside), sizes[-1])
-        return StandardBore(standard=bore.standard, nominal=wider.nominal)
-    return InsideDiameter(diameter=1.25 * bore.inside)
+def _begun(run: Run, kind: str) -> dict[str, Any]:
+    """A fitting as it is on a run, or as it begins there."""
+    for fitting in run.fittings:
+        if fitting.kind == kind:
+            return fitting.model_dump()
+    model = model_named("fittings", kind)
+    return model.usual(kind, run.bore) if model is not None else {}
 
 
 def set_fitting_count(plan: Plan, run: str, kind: str, count: int) -> Change:
@@ -248,7 +248,7 @@ def set_fitting_count(plan: Plan, run: str, kind: str, count: int) -> Change:
     run : str
         The run's id
     kind : str
-        A key of ``bathys.parts.fittings.FITTINGS``
+        A kind of fitting
     count : int
         How many, from 0
 
@@ -269,10 +269,6 @@ def set_fitting_count(plan: Plan, run: str, kind: str, count: int) -> Change:
     before = sum(f.count for f in old.fittings if f.kind == kind)
     if count:
         place = next((i for i, f in enumerate(old.fittings) if f.kind == kind), len(rows))
-        row: dict[str, Any] = {"kind": kind, "count": count}
-        if kind in FITTINGS and FITTINGS[kind].changes_bore:
-            kept = next((f.other_bore for f in old.fittings if f.kind == kind), None)
-            row["other_bore"] = (kept or _wider_bore(old.bore)).model_dump()
-        rows.insert(place, row)
+        rows.insert(place, {**_begun(old, kind), "kind": kind, "count": count})
     change = _apply(plan, f"runs.{run}.fittings", rows)
     return Change(change.plan, f"runs.{run}.fittings.{kind}", before, count)

@@ -5,13 +5,12 @@ from functools import lru_cache
 from fluids import ft_Crane
 
 from bathys.network.lines import Line, Piece
-from bathys.parts.fittings import EXIT_LOSS, FITTINGS, JUNCTIONS, MOUTHS
+from bathys.parts.fittings import EXIT_LOSS, JUNCTIONS, MOUTHS
 from bathys.parts.fouling import FOULING
 from bathys.physics.openings import orifice_loss_coefficient
 from bathys.physics.pump_curve import LabelCurve, PointsCurve, PumpCurve, ScaledCurve, parabola
-from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
-from bathys.plan.pipes import Fitting, Junction, Run
+from bathys.plan.pipes import Junction, Run
 from bathys.plan.pumps import LabelPump, Pump
 
 __all__ = [
@@ -63,19 +62,13 @@ def fouled_bore(run: Run) -> float:
 
 def holds_back(run: Run) -> bool:
     """Whether a check valve or a foot valve stands in a run."""
-    return any(FITTINGS[f.kind].holds_back for f in run.fittings)
+    return any(f.holds_back for f in run.fittings)
 
 
 def stops_backflow(run: Run) -> bool:
     """Whether no water can run back out of the vessel a pumped run ends in: a check valve holds it,
     or an air hole breaks its siphon."""
     return run.air_hole or holds_back(run)
-
-
-@lru_cache(maxsize=4096)
-def _fitting_loss(fitting: Fitting, bore: float) -> float:
-    other = fitting.other_bore.inside if fitting.other_bore is not None else bore
-    return fitting.count * FITTINGS[fitting.kind].loss(bore, other)
 
 
 def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
@@ -107,12 +100,8 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
         )
     )
     for fitting in run.fittings:
-        label = f"{fitting.count} × {FITTINGS[fitting.kind].name}"
-        if isinstance(fitting.other_bore, StandardBore):
-            label += f" {fitting.other_bore.nominal}"
-        elif fitting.other_bore is not None:
-            label += " another bore"
-        pieces.append(Piece("fitting", label, bore, loss=_fitting_loss(fitting, bore)))
+        loss = fitting.count * fitting.loss_of_one(bore)
+        pieces.append(Piece("fitting", fitting.label, bore, loss=loss))
     if run.valve is not None:
         pieces.append(Piece("valve", run.valve.words, bore, loss=run.valve.loss))
     pieces += _exit_pieces(plan, run, bore)

@@ -10,7 +10,6 @@ import math
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from bathys.parts.fittings import FITTINGS
 from bathys.plan.places import part_id
 
 if TYPE_CHECKING:
@@ -124,16 +123,12 @@ def check_switches(plan: Plan) -> None:
 
 
 def check_fittings(plan: Plan) -> None:
-    """Reducers and expanders name their other bore."""
+    """Each fitting has what its kind needs, such as a reducer its other bore."""
     for run in plan.runs:
         for fitting in run.fittings:
-            if FITTINGS[fitting.kind].changes_bore == (fitting.other_bore is None):
-                name = FITTINGS[fitting.kind].name
-                raise PlanFault(
-                    f"runs.{run.id}.fittings.{fitting.kind}.other_bore",
-                    f"“{name}” needs its other bore" if fitting.other_bore is None
-                    else f"“{name}” has no other bore",
-                )  # fmt: skip
+            if fitting.fault is not None:
+                field, sentence = fitting.fault
+                raise PlanFault(f"runs.{run.id}.fittings.{fitting.kind}.{field}", sentence)
 
 
 def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:

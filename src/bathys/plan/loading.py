@@ -136,7 +136,8 @@ def _path(location: tuple[Any, ...], document: Any) -> str:
             here = here[step]
         except (KeyError, IndexError, TypeError):
             here = None
-        name = here.get("id", here.get("name")) if isinstance(here, dict) else None
+        own = here if isinstance(here, dict) else {}
+        name = own.get("id", own.get("name", own.get("kind")))
         words.append(name if isinstance(step, int) and isinstance(name, str) else str(step))
     return ".".join(words) or "plan"
 

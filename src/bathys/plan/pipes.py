@@ -7,6 +7,7 @@ from pydantic import Field
 from bathys.components.registry import union_of
 from bathys.plan.base import Part
 from bathys.plan.bore import Bore
+from bathys.plan.in_line import InLine
 from bathys.plan.places import part_id
 from bathys.plan.quantities import (
     Count,
@@ -21,29 +22,16 @@ from bathys.plan.quantities import (
 from bathys.plan.valve import Valve
 
 __all__ = [
-    "Fitting",
     "Junction",
     "Run",
     "SprayBar",
 ]
 
 if TYPE_CHECKING:
+    AnyInLine: TypeAlias = InLine
     AnyValve: TypeAlias = Valve
 else:
-    AnyValve = union_of("valves")
-
-
-class Fitting(Part):
-    """Some fittings of one kind on a run."""
-
-    kind: Literal[
-        "elbow_90", "elbow_90_long", "elbow_45", "tee_run", "tee_branch", "union", "barb",
-        "reducer", "expander", "swing_check", "spring_check", "foot_valve",
-    ]  # fmt: skip
-    count: Count = Field(title="Pieces")
-    other_bore: Bore | None = Field(
-        default=None, title="Other bore", description="Of a reducer or an expander."
-    )
+    AnyInLine, AnyValve = union_of("fittings"), union_of("valves")
 
 
 class SprayBar(Part):
@@ -69,7 +57,7 @@ class Run(Part):
     level_length: Length = Field(
         title="Length along the level", description="Rises and drops are added by themselves."
     )
-    fittings: Annotated[tuple[Fitting, ...], Field(max_length=60)] = ()
+    fittings: Annotated[tuple[AnyInLine, ...], Field(max_length=60)] = ()
     valve: AnyValve | None = Field(default=None, title="Valve")
     spray: SprayBar | None = Field(
         default=None, title="Ends in", description="An open end, or a spray bar of drilled holes."

@@ -10,7 +10,6 @@ from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.edits.valves import SHUT, throttle
 from bathys.network.layout import layout_of
 from bathys.network.runs import holds_back
-from bathys.parts.fittings import FITTINGS
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
@@ -181,7 +180,7 @@ def _changed(plan: Plan, mishap: Mishap) -> tuple[Plan, Doings]:
         return apply_edits(plan, [edit]), Doings()
     if kind == "stuck_open":
         run = plan.part(place)
-        left = [f.model_dump(mode="json") for f in run.fittings if not FITTINGS[f.kind].holds_back]
+        left = [f.model_dump(mode="json") for f in run.fittings if not f.holds_back]
         return apply_edits(plan, [Edit(f"runs.{place}.fittings", left)]), Doings()
     if kind == "stuck_float":
         rim = plan.vessel(plan.part(place).stands_in).shape.height

@@ -10,7 +10,6 @@ from bathys.components.registry import kind_named
 from bathys.drawing.cutaway import draw_siphon
 from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
-from bathys.parts.fittings import FITTINGS
 from bathys.pipeline import Assessment, Rehearsed
 from bathys.plan import Plan
 from bathys.plan.pipes import Run
@@ -63,7 +62,7 @@ def _tail_words(found: Assessment, bed: BedResult, tail: Run, units: System) -> 
     under = isinstance(end, Vessel) and found.evaluation.levels[owner].high > height
     into = "ends under water in" if under else "ends over"
     where = into if isinstance(end, Vessel) else "joins"
-    pieces = [f"{f.count} × {FITTINGS[f.kind].name}" for f in tail.fittings]
+    pieces = [f.words for f in tail.fittings]
     along = [f"{show(tail.level_length, 'length', units)} along"] if tail.level_length else []
     fall = show(bed.bed.floor_height - height, "length", units)
     return ", ".join([f"Its tail falls {fall} below the floor", *along, *pieces,

@@ -7,9 +7,9 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
+from bathys.components.registry import models_of
 from bathys.edits import SWITCHES
 from bathys.parts.bores import standards
-from bathys.parts.fittings import FITTINGS
 from bathys.parts.fouling import FOULING
 from bathys.plan import GROUPS, Plan
 from bathys.units import System, entry, unit_of
@@ -156,22 +156,27 @@ def _port_rows(plan: Plan, port: Any, path: str, units: System) -> Iterator[Row]
         yield replace(row, label=f"Hole {name}, mouth")
 
 
+_PIECES = {k: name for m in models_of("fittings") for k, name in m.NAMES.items()}
+
+
 def _count_row(path: str, kind: str, count: int) -> Row:
-    name = FITTINGS[kind].name.capitalize()
-    return Row(f"{path}.{kind}", name, "count", str(count), quantity="count",
+    return Row(f"{path}.{kind}", _PIECES[kind].capitalize(), "count", str(count), quantity="count",
                unit="piece" if count == 1 else "pieces")  # fmt: skip
 
 
-def _fitting_rows(path: str, fittings: Any, units: System) -> Iterator[Row]:
-    """What is on the run, each with its count, and a box to put more kinds on."""
+def _fitting_rows(plan: Plan, path: str, fittings: Any, units: System) -> Iterator[Row]:
+    """What is on the run, each with its count and its own fields, and a box to put more kinds
+    on."""
     on_it = {f.kind for f in fittings}
     for fitting in fittings:
         yield _count_row(path, fitting.kind, fitting.count)
-        if fitting.other_bore is not None:
-            info = type(fitting).model_fields["other_bore"]
-            row = _bore_row(f"{path}.{fitting.kind}.other_bore", info, fitting.other_bore, units)
-            yield replace(row, label=f"{FITTINGS[fitting.kind].name.capitalize()} bore")
-    others = tuple((key, kind.name) for key, kind in FITTINGS.items() if key not in on_it)
+        for name, info in type(fitting).model_fields.items():
+            value = getattr(fitting, name)
+            if name not in ("kind", "count") and value is not None:
+                own = f"{path}.{fitting.kind}.{name}"
+                for row in _rows_of_field(plan, name, info, value, own, units):
+                    yield replace(row, label=f"{fitting.piece.capitalize()} {row.label}")
+    others = tuple((kind, name) for kind, name in _PIECES.items() if kind not in on_it)
     if others:
         yield Row(f"{path}.+", "Put on it", "pick", "", "Elbows, unions, checks; 0 takes them off.",
                   options=(("", "choose a fitting"), *others))  # fmt: skip
@@ -190,7 +195,7 @@ def _several_rows(
 ) -> Iterator[Row]:
     """Rows of a field that holds several things."""
     if name == "fittings":
-        yield from _fitting_rows(path, value, units)
+        yield from _fitting_rows(plan, path, value, units)
     elif name == "schools":
         every = ("tank", "frugal", "whole_system", "headroom")
         yield Row(path, info.title or name, "schools", " ".join(value),
@@ -298,7 +303,7 @@ def find_row(plan: Plan, path: str, units: System) -> Row | None:
         return None
     row = next((r for r in rows_of(plan, *found, units) if r.path == path), None)
     way, _, last = path.rpartition(".")
-    if row is None and way.endswith(".fittings") and last in FITTINGS:
+    if row is None and way.endswith(".fittings") and last in _PIECES:
         return _count_row(way, last, 0)  # a kind that is not on it, for what is told of changes
     return row
 
