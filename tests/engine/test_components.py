@@ -23,7 +23,8 @@ ALWAYS = ("model", "steady", "edits", "drawing")
 SIPHONS_TOO = ("transient", "sizing", "cutaway")
 KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
-SMALL = [*SHELLS, *models_of("valves"), *models_of("fittings")]
+SMALL = [*SHELLS, *models_of("valves"), *models_of("fittings"),
+         *models_of("switches")]  # fmt: skip
 
 
 def _bed(plan: Plan) -> str:

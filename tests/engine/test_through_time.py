@@ -13,7 +13,6 @@ from bathys.physics import GRAVITY, area_of
 from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
-from bathys.plan.pumps import FloatSwitch
 from bathys.simulation import Doings, NotSimulated, PowerCut, follow, simulate, through_time
 from tests.conftest import EXAMPLE
 from tests.engine.random_plans import random_plan
@@ -95,10 +94,10 @@ def test_a_float_keeps_its_pit_between_its_marks() -> None:
     found = simulate(plan, 8.0)
     pit = found.level("S1") - plan.vessel("S1").floor_height
     late = found.times > 7200.0
-    switch = plan.pumps[0].switch
-    assert isinstance(switch, FloatSwitch)
-    assert pit[late].max() == pytest.approx(switch.on_height, abs=0.01)
-    assert pit[late].min() == pytest.approx(switch.off_height, abs=0.01)
+    band = plan.pumps[0].band
+    assert band is not None
+    assert pit[late].max() == pytest.approx(band.starts, abs=0.01)
+    assert pit[late].min() == pytest.approx(band.stops, abs=0.01)
     share = found.running["P1"] / (8.0 * 3600.0)
     steady = balance(plan, water_at(20.0))
     assert share == pytest.approx(steady.shares["P1"], rel=0.06)

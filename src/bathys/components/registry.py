@@ -33,6 +33,8 @@ BUILT_IN = (
     "bathys.components.fittings",
     "bathys.components.valves.ball",
     "bathys.components.valves.gate",
+    "bathys.components.switches.timer",
+    "bathys.components.switches.float_switch",
 )
 
 COMPONENTS = (*BUILT_IN, *(e.value for e in entry_points(group="bathys.components")))

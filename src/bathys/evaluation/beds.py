@@ -208,7 +208,7 @@ def _fed_by(now: Balance, linked: list[str], sources: Mapping[str, Sequence[str]
         part = plan.part(part_id(place))
         if isinstance(part, Pump):
             if part.switch is not None:
-                return part.switch.kind
+                return str(part.switch.kind)
             continue
         owner = plan.owner_of(place)
         if owner in siphoned:

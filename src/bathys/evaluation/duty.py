@@ -166,6 +166,4 @@ def _duty(
 
 
 def _time_share(now: Balance, pump: Pump) -> float:
-    if pump.switch is not None and pump.switch.kind == "timer":
-        return pump.switch.on / (pump.switch.on + pump.switch.off)
-    return now.shares[pump.id]
+    return pump.clock.share if pump.clock is not None else now.shares[pump.id]

@@ -10,7 +10,6 @@ from bathys.network import Balance, balance
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
-from bathys.plan.pumps import Timer
 
 __all__ = ["evaluate"]
 
@@ -37,7 +36,7 @@ def evaluate(plan: Plan) -> Evaluation:
     """
     water = water_at(plan.site.water_temperature)
     now = balance(plan, water)
-    rests = any(isinstance(p.switch, Timer) for p in plan.pumps)
+    rests = any(p.clock is not None for p in plan.pumps)
     mean = balance(plan, water, mean=True) if rests else now
     runs = run_results(now, mean)
     beds = beds_of(now)

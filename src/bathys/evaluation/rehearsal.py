@@ -9,7 +9,6 @@ from bathys.evaluation.result import Evaluation
 from bathys.network import stops_backflow
 from bathys.plan.model import Plan
 from bathys.plan.places import part_id
-from bathys.plan.pumps import Timer
 from bathys.plan.vessel import Vessel
 from bathys.simulation import (
     DRY_AIR,
@@ -133,7 +132,7 @@ def _follow_schedules(
     """The undisturbed plan for twice its longest schedule, at most 28 days. With evaporation where
     more is brought than taken, without where it is not: as it does most harm."""
     turns = [t.every for t in plan.transfers]
-    turns += [p.switch.on + p.switch.off for p in plan.pumps if isinstance(p.switch, Timer)]
+    turns += [p.clock.turn for p in plan.pumps if p.clock is not None]
     lasts = min(2.0 * max(turns, default=0.0), _LONGEST_SCHEDULE)
     if lasts <= settling.through.times[-1] and not plan.transfers:
         return None

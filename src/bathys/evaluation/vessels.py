@@ -7,7 +7,6 @@ from bathys.evaluation.beds import BedResult
 from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.runs import RunResult
 from bathys.network import Balance
-from bathys.network.layout import float_switch_of
 from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop
 from bathys.vessels import storage_of
@@ -145,11 +144,11 @@ def _levels(now: Balance, beds: tuple[BedResult, ...]) -> dict[str, VesselLevels
         level = now.levels[vessel.id]
         low, high = now.swings.get(vessel.id, (level, level))
         for pump in now.plan.pumps:
-            switch = float_switch_of(pump)
-            if pump.stands_in == vessel.id and switch and 0.0 < now.shares[pump.id] < 1.0:
+            band = pump.band
+            if pump.stands_in == vessel.id and band and 0.0 < now.shares[pump.id] < 1.0:
                 # Between its two heights the water comes and goes.
-                low = min(low, vessel.floor_height + switch.off_height)
-                high = max(high, vessel.floor_height + switch.on_height)
+                low = min(low, vessel.floor_height + band.stops)
+                high = max(high, vessel.floor_height + band.starts)
         levels[vessel.id] = VesselLevels(low, high, now.rest_levels[vessel.id])
     for result in beds:
         loop, cycle, floor = result.loop, result.cycle, result.bed.floor_height

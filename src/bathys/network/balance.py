@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from bathys.network.compiled import Compiled, compiled
 from bathys.network.drains import BACK, BRIM
-from bathys.network.layout import FILM, Layout, float_switch_of
+from bathys.network.layout import FILM, Layout
 from bathys.network.rest import AtRest
 from bathys.network.settling import Inflow, Settled, settle
 from bathys.network.solving import Network, NotSolved, Solution
@@ -21,7 +21,7 @@ from bathys.network.ways_out import FOOT
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
-from bathys.plan.pumps import Pump, Timer
+from bathys.plan.pumps import Pump
 
 __all__ = ["Balance", "balance"]
 
@@ -153,12 +153,12 @@ class _Balancing:
             flow = solution.flows[pump.id]
             if pump.id in self.base.idle:
                 shares[pump.id] = 0.0
-            elif float_switch_of(pump) is not None and state.settled is not None:
+            elif pump.band is not None and state.settled is not None:
                 # Till more is known it runs: what it gets may be what it pumped itself.
                 arriving = self._arriving(pump, state, solution)
                 shares[pump.id] = min(max(arriving / flow, 0.0), 1.0) if flow > 0.0 else 1.0
-            elif mean and isinstance(pump.switch, Timer):
-                shares[pump.id] = pump.switch.on / (pump.switch.on + pump.switch.off)
+            elif mean and pump.clock is not None:
+                shares[pump.id] = pump.clock.share
         return shares
 
     def _arriving(self, pump: Pump, state: _State, solution: Solution) -> float:
@@ -438,7 +438,7 @@ def _overrun(now: Balance) -> set[str]:
     that takes part in its loop's fill."""
     return {
         p.id for p in now.plan.pumps
-        if float_switch_of(p) is not None and now.shares[p.id] >= 1.0
+        if p.band is not None and now.shares[p.id] >= 1.0
         and now.gains.get(p.stands_in, 0.0) > _OVERRUN
         and now.plan.vessel(p.stands_in).water_depth is not None
     }  # fmt: skip

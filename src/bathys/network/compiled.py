@@ -5,7 +5,7 @@ from collections import deque
 from bathys.network.drains import BRIM, brim_lines, gravity_lines
 from bathys.network.gravity import GravityBank
 from bathys.network.in_drains import WaterInDrains
-from bathys.network.layout import Layout, PressureNetwork, float_switch_of, layout_of
+from bathys.network.layout import Layout, PressureNetwork, layout_of
 from bathys.network.loops import closing_vessels
 from bathys.network.rest import at_rest, joins_level
 from bathys.network.runs import fouled_bore
@@ -98,7 +98,7 @@ class Compiled:
             if self.plan.port(r.start) is not None and not layout.lines[r.id].shut
         }
         self.idle = frozenset(
-            p.id for p in self.plan.pumps if float_switch_of(p) is not None and not self._starts(p)
+            p.id for p in self.plan.pumps if p.band is not None and not self._starts(p)
         )
         self.siphons = self._siphon_volumes()
         self.pipes = self._pipe_volume()
@@ -116,10 +116,9 @@ class Compiled:
     def _fixed_levels(self) -> dict[str, float]:
         fixed = {v: self.rest[v] for v in set(self.closing.values())}
         for pump in self.plan.pumps:
-            switch = float_switch_of(pump)
-            if switch is not None:
-                middle = 0.5 * (switch.on_height + switch.off_height)
-                fixed[pump.stands_in] = self.plan.vessel(pump.stands_in).floor_height + middle
+            if pump.band is not None:
+                floor = self.plan.vessel(pump.stands_in).floor_height
+                fixed[pump.stands_in] = floor + pump.band.middle
             elif not self._has_drain(pump.stands_in):
                 fixed.setdefault(pump.stands_in, self.rest[pump.stands_in])
         return fixed
@@ -131,11 +130,10 @@ class Compiled:
     def _starts(self, pump: Pump) -> bool:
         """Whether a float can start its pump: the water stands so high at rest, or another pump
         sends some there."""
-        switch = float_switch_of(pump)
-        if switch is None:
+        if pump.band is None:
             return True
         stands = self.rest[pump.stands_in] - self.floors[pump.stands_in]
-        return stands >= switch.on_height - 1e-6 or pump.stands_in in self._reached_without(pump)
+        return stands >= pump.band.starts - 1e-6 or pump.stands_in in self._reached_without(pump)
 
     def _reached_without(self, pump: Pump) -> set[str]:
         """Vessels that water from outside or from the other pumps may come to."""

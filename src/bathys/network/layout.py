@@ -18,10 +18,9 @@ from bathys.network.solving import Network, NetworkLink
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
-from bathys.plan.pumps import FloatSwitch, Pump
 
 __all__ = [
-    "FILM", "Layout", "PressureNetwork", "end_node", "float_switch_of", "layout_of", "mouth_node",
+    "FILM", "Layout", "PressureNetwork", "end_node", "layout_of", "mouth_node",
     "pressure_network",
 ]  # fmt: skip
 
@@ -264,8 +263,3 @@ def pressure_network(
         Links named after their runs and pumps
     """
     return PressureNetwork(layout).at(levels, demands)
-
-
-def float_switch_of(pump: Pump) -> FloatSwitch | None:
-    """A pump's float switch, if that is what switches it."""
-    return pump.switch if isinstance(pump.switch, FloatSwitch) else None

@@ -1,6 +1,6 @@
 """Which vessels share one water, and which of them stands at whatever is left of it."""
 
-from bathys.network.layout import Layout, float_switch_of
+from bathys.network.layout import Layout
 
 __all__ = ["closing_vessels"]
 
@@ -39,7 +39,7 @@ def _loops(layout: Layout) -> list[set[str]]:
 
 def _closing_of(layout: Layout, loop: set[str]) -> str | None:
     """A pumped vessel with water in it; a sump before any other, and one that nothing drains."""
-    floats = {p.stands_in for p in layout.plan.pumps if float_switch_of(p)}
+    floats = {p.stands_in for p in layout.plan.pumps if p.band is not None}
     pumped = {p.stands_in for p in layout.plan.pumps}
     filled = [
         v for v in layout.plan.vessels

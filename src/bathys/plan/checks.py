@@ -109,17 +109,12 @@ def _check_runs(plan: Plan) -> None:
 
 
 def check_switches(plan: Plan) -> None:
-    """A float switch starts its pump above where it stops it, and above the pump's inlet."""
+    """Each switch goes with its pump, such as a float that stops it above its inlet."""
     for pump in plan.pumps:
-        switch, path = pump.switch, f"pumps.{pump.id}.switch"
-        if switch is None or switch.kind != "float":
-            continue
-        if switch.off_height >= switch.on_height:
-            raise PlanFault(f"{path}.off_height", "the float must stop the pump below its start")
-        if switch.off_height < pump.inlet_height:
-            raise PlanFault(
-                f"{path}.off_height", "the float must stop the pump above the pump's inlet"
-            )
+        fault = pump.switch.fault(pump.inlet_height) if pump.switch is not None else None
+        if fault is not None:
+            field, sentence = fault
+            raise PlanFault(f"pumps.{pump.id}.switch.{field}", sentence)
 
 
 def check_fittings(plan: Plan) -> None:

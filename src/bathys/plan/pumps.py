@@ -1,9 +1,10 @@
 """Pumps, their curves and what switches them."""
 
-from typing import Annotated, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Literal, Self, TypeAlias
 
 from pydantic import Field, model_validator
 
+from bathys.components.registry import union_of
 from bathys.plan.base import Part
 from bathys.plan.quantities import (
     Depth,
@@ -14,11 +15,16 @@ from bathys.plan.quantities import (
     Name,
     Power,
     Ratio,
-    Time,
     Wear,
 )
+from bathys.plan.switch import Band, Clock, Switch
 
-__all__ = ["CurvePoint", "FloatSwitch", "LabelPump", "PointsPump", "Pump", "Timer"]
+__all__ = ["CurvePoint", "LabelPump", "PointsPump", "Pump"]
+
+if TYPE_CHECKING:
+    AnySwitch: TypeAlias = Switch
+else:
+    AnySwitch = union_of("switches")
 
 
 class LabelPump(Part):
@@ -62,22 +68,6 @@ class PointsPump(Part):
         return self
 
 
-class Timer(Part):
-    """Runs and rests by the clock."""
-
-    kind: Literal["timer"] = "timer"
-    on: Time = Field(title="Runs for")
-    off: Time = Field(title="Rests for")
-
-
-class FloatSwitch(Part):
-    """Runs when the water is high and stops when it is low."""
-
-    kind: Literal["float"] = "float"
-    on_height: Height = Field(title="Starts at", description="Level over the vessel's floor.")
-    off_height: Height = Field(title="Stops at", description="Level over the vessel's floor.")
-
-
 class Pump(Part):
     """A pump standing in a vessel."""
 
@@ -98,6 +88,14 @@ class Pump(Part):
     wear: Wear = Field(
         default=1.0, title="Wear", description="What is left of a new pump's flow: 100 % new."
     )
-    switch: Annotated[Timer | FloatSwitch, Field(discriminator="kind")] | None = Field(
-        default=None, title="Switched by"
-    )
+    switch: AnySwitch | None = Field(default=None, title="Switched by")
+
+    @property
+    def clock(self) -> Clock | None:
+        """Its turns, if it goes by the clock."""
+        return self.switch.clock if self.switch is not None else None
+
+    @property
+    def band(self) -> Band | None:
+        """The levels that start and stop it, if it goes by the water."""
+        return self.switch.band if self.switch is not None else None

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bathys.edits import Edit
+from bathys.edits.switches import start_at
 from bathys.edits.valves import open_valve
 from bathys.evaluation import Evaluation
 from bathys.network import gravity_lines
@@ -14,7 +14,7 @@ from bathys.network.settling import flows_at_levels
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
-from bathys.plan.pumps import FloatSwitch, Pump
+from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 from bathys.vessels import storage_of
@@ -183,22 +183,22 @@ def _wanted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for pump in plan.pumps:
-        switch = pump.switch
-        if not isinstance(switch, FloatSwitch):
+        band = pump.band
+        if band is None:
             continue
         vessel = plan.vessel(pump.stands_in)
-        figures = {"on": switch.on_height, "rim": vessel.shape.height}
-        if switch.on_height >= vessel.shape.height:
+        figures = {"on": band.starts, "rim": vessel.shape.height}
+        if band.starts >= vessel.shape.height:
             lower = round(max(vessel.shape.height - max(vessel.freeboard, 0.02), 0.01), 3)
             yield Finding(
                 data, "fault", pump.id,
                 f"{named(pump)} starts only at " "{on:length}, and " f"{named(vessel)} runs over "
                 "at {rim:length}.", "Set the float below the rim.", figures,
                 (Offer("start it at {at:length}",
-                       (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
-                if lower > switch.off_height else (),
+                       (start_at(pump, lower),), "", {"at": lower}),)
+                if lower > band.stops else (),
             )  # fmt: skip
-        elif _highest_without(evaluation, pump) < switch.on_height - 1e-6:
+        elif _highest_without(evaluation, pump) < band.starts - 1e-6:
             top = _highest_without(evaluation, pump)
             lower = round(top - 0.02, 3)
             yield Finding(
@@ -207,10 +207,10 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 f"{named(vessel)} rises no higher than " "{top:length}.",
                 "Set the float lower, or fill the vessel higher.", {**figures, "top": top},
                 (Offer("start it at {at:length}",
-                       (Edit(f"pumps.{pump.id}.switch.on_height", lower),), "", {"at": lower}),)
-                if lower > switch.off_height else (),
+                       (start_at(pump, lower),), "", {"at": lower}),)
+                if lower > band.stops else (),
             )  # fmt: skip
-        elif (left := _left_once_still(evaluation, pump)) < switch.on_height - _JUST:
+        elif (left := _left_once_still(evaluation, pump)) < band.starts - _JUST:
             yield Finding(
                 data, "fault", pump.id,
                 f"{named(pump)} stops for good: it starts at " "{on:length}, and once the others "

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from bathys.edits import Edit
+from bathys.edits.switches import start_at
 from bathys.evaluation import Rehearsal
 from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
@@ -44,13 +44,13 @@ def _swings_high(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
 def _shorter_gulps(rehearsal: Rehearsal) -> Iterator[Offer]:
     """A float that switches on sooner sends less at a time."""
     for pump in rehearsal.evaluation.plan.pumps:
-        switch = pump.switch
-        if switch is not None and switch.kind == "float":
+        band = pump.band
+        if band is not None:
             for share in (0.6, 0.35):
-                height = switch.off_height + share * (switch.on_height - switch.off_height)
+                height = band.stops + share * (band.starts - band.stops)
                 yield Offer(
                     f"let {named(pump)} start at " "{at:length}",
-                    (Edit(f"pumps.{pump.id}.switch.on_height", round(height, 3)),),
+                    (start_at(pump, round(height, 3)),),
                     figures={"at": round(height, 3)},
                 )  # fmt: skip
 

@@ -4,9 +4,11 @@ import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
+from bathys.edits.switches import rest_for
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
-from bathys.plan.pumps import Timer
+from bathys.plan.pumps import Pump
+from bathys.plan.switch import Clock
 from bathys.plan.way_out import Drilled
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 from bathys.sizing.timers import TimerAsk, hole_flow, time_to_drain, time_to_fill
@@ -17,7 +19,7 @@ __all__: list[str] = []
 _LONGEST_REST = 86400.0
 
 
-def _timer_of(evaluation: Evaluation, vessel: str) -> tuple[str, Timer] | None:
+def _timed(evaluation: Evaluation, vessel: str) -> tuple[Pump, Clock] | None:
     """The timed pump that alone feeds a vessel, if that is what feeds it."""
     found = [d for d in evaluation.deliveries if d.vessel == vessel and d.flow > 0.0]
     pumps = {d.pump for d in found}
@@ -27,9 +29,9 @@ def _timer_of(evaluation: Evaluation, vessel: str) -> tuple[str, Timer] | None:
         for r in evaluation.plan.runs
         if r.id not in evaluation.balance.layout.pressure
     )
-    if pump is None or by_drain or not isinstance(pump.switch, Timer):
+    if pump is None or by_drain or pump.clock is None:
         return None
-    return pump.id, pump.switch
+    return pump, pump.clock
 
 
 @rule(Rule("B10", "A timed bed drains between turns", "Roots want air between two floods.",
@@ -38,11 +40,11 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for outlet in plan.outlets:
         vessel = plan.vessel(outlet.stands_in)
-        timed = _timer_of(evaluation, vessel.id)
+        timed = _timed(evaluation, vessel.id)
         holes = outlet.drilled
         if vessel.job != "grow_bed" or timed is None or holes is None:
             continue
-        pump, timer = timed
+        pump, clock = timed
         area, low, rim = holes.area, holes.height, holes.top
         if rim is None:
             rim = evaluation.vessels[vessel.id].levels.high - vessel.floor_height
@@ -58,35 +60,35 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         storage = storage_of(plan, vessel)
         inflow = sum(d.flow for d in evaluation.deliveries if d.vessel == vessel.id)
-        ask = TimerAsk(inflow, rim, low, timer.on, 0.0, timer.on + timer.off)
+        ask = TimerAsk(inflow, rim, low, clock.runs, 0.0, clock.turn)
         drains, fills = time_to_drain(storage, ask, area), time_to_fill(storage, ask, area)
-        if fills > timer.on:
+        if fills > clock.runs:
             continue  # it is never full, so that how long a full one takes tells nothing
-        if drains > timer.off:
+        if drains > clock.rests:
             yield Finding(
                 data, "warning", outlet.id,
                 f"{named(vessel)} does not drain between two turns: {named(outlet)} takes "
                 "{drains:time} to let it down, and the pump rests {rests:time}.",
                 "Drill more or larger holes, or let the pump rest longer.",
-                {"drains": drains, "rests": timer.off},
-                tuple(_offers(outlet.id, holes, pump, timer, drains,
+                {"drains": drains, "rests": clock.rests},
+                tuple(_offers(outlet.id, holes, pump, clock, drains,
                               float(hole_flow(area, rim - low)), inflow)),
             )  # fmt: skip
 
 
 def _offers(
-    outlet: str, holes: Drilled, pump: str, timer: Timer, drains: float, through: float,
+    outlet: str, holes: Drilled, pump: Pump, clock: Clock, drains: float, through: float,
     inflow: float,
 ) -> Iterator[Offer]:  # fmt: skip
     """More holes, if the inflow still fills the bed then; a longer rest."""
-    more = 1.1 * drains / timer.off
+    more = 1.1 * drains / clock.rests
     count = math.ceil(more * holes.count)
     if through * more < 0.7 * inflow:
         yield Offer("drill {count:count} holes", (Edit(f"outlets.{outlet}.{holes.field}", count),),
                     "", {"count": count})  # fmt: skip
     rest = 60.0 * math.ceil(1.05 * drains / 60.0)
-    if rest <= _LONGEST_REST:
-        yield Offer("let the pump rest {rest:time}", (Edit(f"pumps.{pump}.switch.off", rest),), "",
+    if rest <= _LONGEST_REST and pump.switch is not None and pump.switch.REST:
+        yield Offer("let the pump rest {rest:time}", (rest_for(pump, rest),), "",
                     {"rest": rest})  # fmt: skip
 
 

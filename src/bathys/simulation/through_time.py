@@ -8,10 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.network.drains import BACK
-from bathys.network.layout import float_switch_of, layout_of
+from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
-from bathys.plan.pumps import Timer
 from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance
 from bathys.simulation.outer import DRY_AIR, Outer, Weather, is_under_way
@@ -147,8 +146,8 @@ class _Run:
         pause = _PAUSE * ((state.time + 1e-6) // _PAUSE + 1.0)
         edges = [self.until, pause, self.outer.next_edge(state.time)]
         for pump in self.plan.pumps:
-            if isinstance(pump.switch, Timer):
-                edges.append(_next_toggle(pump.switch, state.time))
+            if pump.clock is not None:
+                edges.append(pump.clock.next_change(state.time))
         cut = self.doings.cut
         if cut is not None:
             edges += [e for e in (cut.begins, cut.begins + cut.lasts) if e > state.time + 1e-6]
@@ -158,9 +157,8 @@ class _Run:
 
     def _by_the_clock(self, state: State) -> None:
         for pump in self.plan.pumps:
-            if isinstance(pump.switch, Timer):
-                cycle = pump.switch.on + pump.switch.off
-                self._switch(state, pump.id, (state.time + 1e-6) % cycle < pump.switch.on)
+            if pump.clock is not None:
+                self._switch(state, pump.id, pump.clock.is_on(state.time))
         cut, rain = self.doings.cut, self.doings.weather.rain
         if cut is not None:
             powered = not cut.begins <= state.time + 1e-6 < cut.begins + cut.lasts
@@ -208,13 +206,13 @@ class _Run:
         else:
             state = State(
                 0.0, self.system.rest_volumes(), {x.id: SPILLS for x in self.system.latches},
-                {p.id: not isinstance(p.switch, Timer) for p in self.plan.pumps},
+                {p.id: p.clock is None for p in self.plan.pumps},
             )  # fmt: skip
         levels = self.levels(state)
         for pump in self.plan.pumps:
-            switch, floor = float_switch_of(pump), self.system.floor(pump.stands_in)
-            if switch is not None and self.since is None:
-                state.switched_on[pump.id] = levels[pump.stands_in] >= floor + switch.on_height
+            floor = self.system.floor(pump.stands_in)
+            if pump.band is not None and self.since is None:
+                state.switched_on[pump.id] = levels[pump.stands_in] >= floor + pump.band.starts
             if levels[pump.stands_in] < floor + pump.inlet_height + 0.005:
                 state.dry.add(pump.id)
         state.over = {v.id for v in self.plan.vessels
@@ -351,13 +349,6 @@ def _without_brief_hangs(events: list[Event]) -> tuple[Event, ...]:
         for e in events
         if e.kind != "hangs" or not any(0.0 <= t - e.time < _BRIEF for t in breaks[e.place])
     )
-
-
-def _next_toggle(timer: Timer, time: float) -> float:
-    cycle = timer.on + timer.off
-    into = (time + 1e-6) % cycle
-    begun = time + 1e-6 - into
-    return begun + (timer.on if into < timer.on else cycle)
 
 
 def always(_: float) -> bool:

@@ -6,7 +6,6 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.network.layout import float_switch_of
 from bathys.simulation.pumped import PumpGroup, Return
 from bathys.simulation.system import System
 
@@ -71,10 +70,9 @@ def watches_of(
     plan = system.plan
     for pump in plan.pumps:
         node, floor = place[pump.stands_in], system.floor(pump.stands_in)
-        switch = float_switch_of(pump)
-        if switch is not None:
+        if pump.band is not None:
             on = state.switched_on[pump.id]
-            height = switch.off_height if on else switch.on_height
+            height = pump.band.stops if on else pump.band.starts
             yield Watch(node, floor + height, -1.0 if on else 1.0, "float", pump.id)
         inlet = floor + pump.inlet_height + 0.005
         is_dry = pump.id in state.dry

@@ -20,7 +20,7 @@ from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
-from bathys.plan.pumps import Pump, Timer
+from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
 from bathys.sizing.ageing import aged
 from bathys.sizing.balancing import wanted_flows
@@ -283,9 +283,7 @@ def _candidates(
     reach = np.array([p.max_flow for p in catalogue])
     bend = np.array([p.exponent for p in catalogue])
     heads = top * (1.0 - (demand.flow / reach) ** bend)
-    share = 1.0
-    if isinstance(pump.switch, Timer):
-        share = pump.switch.on / (pump.switch.on + pump.switch.off)
+    share = pump.clock.share if pump.clock is not None else 1.0
     energy = np.array([p.power for p in catalogue]) * _HOURS_A_YEAR * share / 1000.0
     return [
         Candidate(p, float(h), float(h) - demand.head, float(e), float(e) * plan.site.tariff)

@@ -43,6 +43,8 @@ ENDS: Ways = {
 }
 PUMP_SWITCHES: Ways = {
     "none": ("nothing, it always runs", _begin(None)),
-    "timer": ("a timer", _begin({"kind": "timer", "on": 900.0, "off": 2700.0})),
-    "float": ("a float", _begin({"kind": "float", "on_height": 0.3, "off_height": 0.15})),
+    **{
+        kind_of(m): (m.CHOICE, _begin({"kind": kind_of(m), **m.usual()}))
+        for m in models_of("switches")
+    },
 }

@@ -1,0 +1,1 @@
+"""What switches a pump, one file each."""

@@ -1,0 +1,18 @@
+"""Switches set."""
+
+from bathys.edits.editing import Edit
+from bathys.plan.pumps import Pump
+
+__all__ = ["rest_for", "start_at"]
+
+
+def rest_for(pump: Pump, time: float) -> Edit:
+    """Let a pump that goes by the clock rest so long [s]."""
+    assert pump.switch is not None  # noqa: S101 - asked of pumps with a clock
+    return Edit(f"pumps.{pump.id}.switch.{pump.switch.REST}", time)
+
+
+def start_at(pump: Pump, level: float) -> Edit:
+    """Let a pump that goes by the water start at a level over its vessel's floor [m]."""
+    assert pump.switch is not None  # noqa: S101 - asked of pumps with a band
+    return Edit(f"pumps.{pump.id}.switch.{pump.switch.START}", level)
