@@ -35,15 +35,19 @@ def _stacked() -> Plan:
     return load_plan((PROJECT / "examples" / "stacked-pair.json").read_bytes())
 
 
-def _added(model: type[WayOut]) -> tuple[Plan, WayOut]:
-    """The stacked pair with one more bed that only drains by a part of this kind."""
+def _with_second_bed() -> Plan:
     data = _stacked().model_dump(mode="json", by_alias=True)
     data["vessels"].append({
         "id": "B9", "name": "Second bed", "job": "grow_bed", "floor_height": 1.1, "ports": [],
         "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": 0.4}, "along": 2.5,
     })  # fmt: skip
-    edits, id_ = add_part(plan_from_data(data), kind_of(model), "B9")
-    plan = apply_edits(plan_from_data(data), edits)
+    return plan_from_data(data)
+
+
+def _added(model: type[WayOut]) -> tuple[Plan, WayOut]:
+    """The stacked pair with one more bed that only drains by a part of this kind."""
+    edits, id_ = add_part(_with_second_bed(), kind_of(model), "B9")
+    plan = apply_edits(_with_second_bed(), edits)
     part: WayOut = plan.part(id_)
     return plan, part
 
@@ -165,6 +169,81 @@ def draw(frame, scene, plan, notch, numbers):
 ''',
 }  # fmt: skip
 
+MADE_UP["tipper"] = {
+    "__init__.py": '"""A trough in a wall that tips when it is full and rights itself."""\n',
+    "model.py": '''
+from typing import Literal
+from pydantic import Field
+from bathys.plan.quantities import Depth, Height
+from bathys.plan.way_out import Outlet
+
+class Tipper(Outlet):
+    HEIGHTS = (("tips_at", "the trough"),)
+    kind: Literal["tipper"] = "tipper"
+    tips_at: Depth = Field(title="Tips at")
+    rights_at: Height = Field(title="Rights itself at")
+
+    @property
+    def pipe(self):
+        return None
+
+    @property
+    def spills_from(self):
+        return self.tips_at
+
+    @property
+    def drains_to(self):
+        return self.rights_at
+
+    def leaves_at(self, bore):
+        return self.rights_at
+
+MODEL = Tipper
+''',
+    "steady.py": '''
+def lines(tipper, drain):
+    yield drain.holes(tipper.rights_at, 0.002)
+''',
+    "transient.py": '''
+from dataclasses import replace
+from bathys.simulation.latch import FULL, SPILL, Latch
+
+NEVER, ALWAYS = 1e6, 1e9
+
+def latch(tipper, floor, plain):
+    upright = replace(plain, id=plain.id + SPILL, crest=NEVER)
+    tipped = replace(plain, id=plain.id + FULL)
+    return Latch(tipper.id, tipper.name, tipper.stands_in, floor + tipper.tips_at,
+                 floor + tipper.rights_at + 0.01, ALWAYS, upright, tipped, is_meant=True)
+''',
+    "edits.py": '''
+NAME, CHOICE = "tipper", "trough that tips"
+
+def usual(tall):
+    return {"tips_at": 0.7 * tall, "rights_at": 0.2 * tall}
+
+def instead_of(old):
+    return {"id": old.id, "name": old.name, "stands_in": old.stands_in, "kind": "tipper",
+            "tips_at": old.level_held, "rights_at": 0.3 * old.level_held}
+''',
+    "drawing.py": '''
+from bathys.drawing.scene import Stroke
+LEAVES = "wall"
+
+def place(frame, plan, tipper):
+    floor = plan.vessel(tipper.stands_in).floor_height
+    return frame.edges(tipper.stands_in)[1], frame.y(floor + tipper.tips_at)
+
+def pipe(frame, plan, tipper):
+    return None
+
+def draw(frame, scene, plan, tipper, numbers):
+    x, y = place(frame, plan, tipper)
+    scene.strokes.append(Stroke(f"{x},{y} {x + 9},{y + 6}", 3.0, "mark tipper", tipper.id))
+    scene.number([(x + 18, y)], numbers[tipper.id])
+''',
+}  # fmt: skip
+
 MADE_UP["plate"] = {
     "__init__.py": '"""A plate with a hole, between two flanges."""\n',
     "model.py": '''
@@ -221,6 +300,36 @@ plan, part = t._added(model)
 assert '"notch"' in json.dumps(schema())
 assert "notch-made-up" in as_svg(assess(plan), "metric")
 assert simulate(plan, 1.0).times[-1] > 3000.0
+"""
+
+TRIED["tipper"] = """
+import json
+from bathys.components.registry import kind_of
+from bathys.edits import Edit, add_part, apply_edits
+from bathys.pipeline import assess
+from bathys.plan import schema
+from bathys.simulation import simulate
+from bathys.commands.draw import as_svg
+from tests.engine import test_components as t
+model = next(m for m in t.KINDS if kind_of(m) == "tipper")
+t.test_every_kind_answers_what_is_asked_of_it(model)
+t.test_every_kind_is_added_drained_drawn_and_traded(model)
+plan = t._with_second_bed()
+edits, id_ = add_part(plan, "tipper", "B9")
+tall = {"id": "R9", "name": "Drain", "from": f"{id_}.out", "to": "T1.back", "level_length": 0.5,
+        "bore": {"kind": "inside", "diameter": 0.05}}
+feed = {"id": "Q9", "name": "Feed", "source": "T1", "target": "B9", "volume": 0.3, "flow": 1e-4}
+port = {"name": "back", "height": 0.6}
+plan = apply_edits(plan, [*edits, Edit("vessels.T1.ports.+", port), Edit("runs.+", tall),
+                          Edit("transfers.+", {**feed, "at": 0.0, "every": 86400.0})])
+assert '"tipper"' in json.dumps(schema())
+assert "mark tipper" in as_svg(assess(plan), "metric")
+found = simulate(plan, 1.5)
+kinds = [e.kind for e in found.events if e.place == id_]
+assert kinds == ["starts", "breaks"], kinds
+level = dict(zip(found.nodes, found.levels.T))["B9"] - 1.1
+assert abs(level.max() - 0.28) < 1e-3 and 0.08 < level[-1] < 0.2
+assert abs(found.lost) < 1e-9
 """
 
 TRIED["plate"] = """

@@ -105,11 +105,12 @@ def _invert(layout: Layout, run: Run, place: str) -> float:
 
 
 def _rest_crest(layout: Layout, run: Run) -> float:
-    """Level to which a run drains a vessel with no pump running: a siphon down to its intake."""
+    """Level to which a run drains a vessel with no pump running."""
     source = layout.plan.part(run.source)
-    if isinstance(source, Siphon):
-        return layout.plan.vessel(source.stands_in).floor_height + source.drains_to
-    return max(crest_of(layout, run), _invert(layout, run, run.end))
+    if not isinstance(source, WayOut):
+        return max(crest_of(layout, run), _invert(layout, run, run.end))
+    low = layout.plan.vessel(source.stands_in).floor_height + source.drains_to
+    return low if isinstance(source, Siphon) else max(low, _invert(layout, run, run.end))
 
 
 def _ends_of(layout: Layout, run: Run) -> list[tuple[float, str]]:

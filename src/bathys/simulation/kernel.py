@@ -360,7 +360,7 @@ def _switch_latches(
     for n in range(modes.size):
         mode, bed = modes[n], beds[n]
         new = mode
-        if mode == SPILLS and before[bed] < starts[n] <= levels[bed]:
+        if mode == SPILLS and starts[n] <= levels[bed]:
             new = RUNS
         elif mode == HANGS or (mode == RUNS and levels[bed] <= intakes[n] < before[bed]):
             new = _at_intake(n, volumes, flows, slopes, use, vessels, lines, laws, pumped, outer,

@@ -13,7 +13,8 @@ from bathys.network.layout import Layout
 from bathys.network.rest import at_rest
 from bathys.network.runs import fouled_bore
 from bathys.plan.model import Plan
-from bathys.simulation.latches import Latch, latches_of
+from bathys.simulation.latch import Latch
+from bathys.simulation.latches import latches_of
 from bathys.simulation.pumped import PumpedTables
 from bathys.vessels import Storage, storage_of
 
@@ -39,7 +40,7 @@ class System:
     lines : tuple of GravityLine
         All lines, a latch's two among them
     latches : tuple of Latch
-        Siphons, meant or not
+        Siphons, meant or not, and other ways out with two states
     storages : dict of Storage
         By vessel
     pumps : PumpedTables
