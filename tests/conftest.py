@@ -1,12 +1,12 @@
 """What all tests share."""
 
-import json
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from bathys.plan import Plan, load_plan
+from tests.plan_files import lists_of
 
 EXAMPLE = Path(__file__).parent.parent / "examples" / "stacked-pair.json"
 
@@ -14,7 +14,7 @@ EXAMPLE = Path(__file__).parent.parent / "examples" / "stacked-pair.json"
 @pytest.fixture
 def document() -> dict[str, Any]:
     """The demo plan as parsed JSON, to be spoilt at will."""
-    return json.loads(EXAMPLE.read_text())
+    return lists_of(EXAMPLE)
 
 
 @pytest.fixture

@@ -28,7 +28,7 @@ django.setup()
 from django.contrib.auth import get_user_model
 from django.test import Client
 
-from bathys.plan import load_plan, plan_from_data
+from bathys.plan import from_file, load_plan, plan_from_data
 from bathys_web.computing.models import Computation
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.storing import plan_of
@@ -96,7 +96,7 @@ def _plan(user: Any, name: str) -> Any:
 
 def _largest(user: Any) -> Any:
     """A plan about as large as one may be: the twelve beds six times."""
-    data = json.loads((PROJECT / "examples" / "twelve-beds.json").read_text())
+    data = from_file(json.loads((PROJECT / "examples" / "twelve-beds.json").read_text()))
     groups = [g for g, v in data.items() if isinstance(v, list)]
     ids = sorted((p["id"] for g in groups for p in data[g]), key=len, reverse=True)
     pattern = re.compile(rf'"({"|".join(ids)})((?:\.[a-z0-9_]+)?)"')
@@ -235,7 +235,7 @@ def _fittings(address: str) -> Iterator[str]:
     """A plan of 20,000 fittings on one run, as an upload."""
     visitor = _Visitor(address, _user("fittings"))
     visitor.ask("/")
-    data = json.loads((PROJECT / "examples" / "stacked-pair.json").read_text())
+    data = from_file(json.loads((PROJECT / "examples" / "stacked-pair.json").read_text()))
     data["runs"][0]["fittings"] = [{"kind": "elbow_90", "count": 1}] * 20_000
     mark = "bathys-bench"
     body = (

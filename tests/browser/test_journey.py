@@ -18,6 +18,7 @@ from tests.browser.steps import (
     revision,
     seconds,
 )
+from tests.plan_files import lists_of
 
 
 def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path: Path) -> None:
@@ -163,7 +164,7 @@ def test_units_keyboard_and_phone(page: Page) -> None:
 def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     """A layout of many parts is imported; its finding's remedy, worked out, is one press and
     undone; the questions below answer themselves when opened."""
-    plan = json.loads((EXAMPLES / "twin-sumps.json").read_text())
+    plan = lists_of(EXAMPLES / "twin-sumps.json")
     plan["pumps"][0]["dial"] = 0.7
     (tmp_path / "plan.json").write_text(json.dumps(plan))
     page.get_by_role("button", name="Look round with the demo account").click()

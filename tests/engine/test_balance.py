@@ -1,7 +1,6 @@
 """Whole plans in balance: against EPANET, and by the laws they must keep."""
 
 import dataclasses
-import json
 import math
 from pathlib import Path
 from typing import Any
@@ -26,6 +25,7 @@ from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
 from tests.engine.epanet import epanet_flows, power_law_points
 from tests.engine.random_plans import random_plan
+from tests.plan_files import lists_of
 
 EXAMPLES = sorted(p.stem for p in EXAMPLE.parent.glob("*.json"))
 WATER = water_at(20.0)
@@ -160,7 +160,7 @@ def test_a_float_lifts_what_arrives() -> None:
 def test_a_float_pump_that_cannot_keep_up_never_stops_and_keeps_its_water(wear: float) -> None:
     """What it gets too much of stands in its own vessel, until no more comes than it lifts; the
     same water is followed through a day by itself."""
-    document = json.loads((EXAMPLE.parent / "cascade-float-lift.json").read_text())
+    document = lists_of(EXAMPLE.parent / "cascade-float-lift.json")
     document["pumps"][0]["wear"] = wear
     found = assess(plan_from_data(document))
     now = found.evaluation.balance
@@ -279,7 +279,7 @@ def test_random_layouts_balance(seed: int) -> None:
 
 
 def _change(name: str, *path: Any) -> dict[str, Any]:
-    document: dict[str, Any] = json.loads((EXAMPLE.parent / f"{name}.json").read_text())
+    document: dict[str, Any] = lists_of(EXAMPLE.parent / f"{name}.json")
     *way, last, value = path
     here: Any = document
     for step in way:
@@ -317,7 +317,7 @@ def test_a_slower_pump_keeps_the_affinity_laws() -> None:
 
 def test_two_pumps_against_each_other_are_told() -> None:
     """The weaker one is pushed backwards; a check valve, offered and tried, holds."""
-    document = json.loads((EXAMPLE.parent / "side-tanks.json").read_text())
+    document = lists_of(EXAMPLE.parent / "side-tanks.json")
     document["pumps"].append(
         {
             **document["pumps"][0],
@@ -339,7 +339,7 @@ def test_two_pumps_against_each_other_are_told() -> None:
 
 def test_a_loop_with_no_pump_and_no_fall_stands_still() -> None:
     """Level water does not run, and that is an answer."""
-    document = json.loads((EXAMPLE.parent / "twin-sumps.json").read_text())
+    document = lists_of(EXAMPLE.parent / "twin-sumps.json")
     document["pumps"], document["siphons"] = [], []
     keep = {"R16"}
     document["runs"] = [r for r in document["runs"] if r["id"] in keep]
@@ -362,7 +362,7 @@ def test_a_drowned_return_that_runs_backwards_is_told_from_one_that_does_not() -
 def test_a_drain_far_too_long_settles_too(length: float) -> None:
     """The bed above it fills to its rim over a hair's breadth of the tank's level, where secant
     steps go to and fro for ever; what leaves each vessel is still what comes."""
-    document = json.loads((EXAMPLE.parent / "cascade-float-lift.json").read_text())
+    document = lists_of(EXAMPLE.parent / "cascade-float-lift.json")
     document["runs"][2]["level_length"] = length
     plan = plan_from_data(document)
     now = balance(plan, water_at(plan.site.water_temperature))
@@ -376,7 +376,7 @@ def test_a_drain_far_too_long_settles_too(length: float) -> None:
 def test_a_drain_that_ends_in_one_small_hole_settles_too(diameter: float) -> None:
     """The tee stands at a bend of that drain's law, where it stops to ask for a full pipe; all
     that the hole leaves goes to the other bed."""
-    document = json.loads((EXAMPLE.parent / "constant-height-tank.json").read_text())
+    document = lists_of(EXAMPLE.parent / "constant-height-tank.json")
     document["runs"][3]["spray"] = {"kind": "spray", "holes": 1, "diameter": diameter}
     document["vessels"][0]["covered"] = 0.019322191
     document["siphons"][0]["bell_bore"] = {

@@ -1,6 +1,5 @@
 """Siphons and timers that are designed do what was asked of them in the time simulation."""
 
-import json
 from typing import Any
 
 import pytest
@@ -21,6 +20,7 @@ from bathys.sizing import (
 )
 from bathys.vessels import Storage, storage_of
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 LITRE_AN_HOUR = 1.0 / 3.6e6
 
@@ -29,7 +29,7 @@ LITRE_AN_HOUR = 1.0 / 3.6e6
 def test_what_is_chosen_starts_and_stops_when_it_is_built(inflow: float) -> None:
     """Built into the demo and fed through a valve set for that flow, the best bell cycles, by its
     window and through time."""
-    document: dict[str, Any] = json.loads(EXAMPLE.read_text())
+    document: dict[str, Any] = lists_of(EXAMPLE)
     document["pumps"][0]["curve"] = {
         "kind": "points",
         # All but upright: what it gives hardly changes with the level.
@@ -89,7 +89,7 @@ def test_more_drop_never_lowers_the_flow_at_which_a_siphon_stops(
 def test_a_timer_does_in_the_run_what_it_was_designed_for() -> None:
     """Minutes and holes put into the timed example: filled and drained within a minute of what was
     said."""
-    document: dict[str, Any] = json.loads((EXAMPLE.parent / "two-pump-timed.json").read_text())
+    document: dict[str, Any] = lists_of(EXAMPLE.parent / "two-pump-timed.json")
     plan = plan_from_data(document)
     inflow = assess(plan).evaluation.runs["R5"].flow
     pipe = plan.part("O3")

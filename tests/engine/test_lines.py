@@ -1,6 +1,5 @@
 """Lines of pieces in series, and what a running siphon passes."""
 
-import json
 import math
 from pathlib import Path
 
@@ -15,6 +14,7 @@ from bathys.physics import GRAVITY
 from bathys.physics.siphon import BREAK_SHARE_PLAIN, start_flow
 from bathys.plan import plan_from_data
 from bathys.simulation.cycle import nodes_between, time_between
+from tests.plan_files import lists_of
 
 SCHEDULE_40 = "ASTM D1785 Schedule 40"
 
@@ -84,7 +84,7 @@ def test_a_running_siphon_into_free_air_drains_as_the_closed_form() -> None:
 def test_a_tail_into_a_plain_joint_gives_up_its_velocity_head() -> None:
     """Crane TP-410: K 1 for a pipe's end, whether in the air, under water or in a wider drain; so
     the same tail carries as much into a joint as into a vessel at that height."""
-    data = json.loads(Path("examples/twelve-beds.json").read_text())
+    data = lists_of(Path("examples/twelve-beds.json"))
     tail = next(r for r in data["runs"] if r["from"].endswith(".tail"))
     joint = next(j for j in data["junctions"] if j["id"] == tail["to"])
     lines = {}

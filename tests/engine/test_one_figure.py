@@ -1,6 +1,5 @@
 """One figure, one value, one wording; none that rounds onto its limit, none in foreign units."""
 
-import json
 import re
 from pathlib import Path
 from typing import Any
@@ -14,6 +13,7 @@ from bathys.pipeline import assess, rehearse_plan
 from bathys.plan import load_plan, plan_from_data
 from bathys.units import fill_sentence, show
 from tests.engine.one_vessel import one_vessel
+from tests.plan_files import lists_of
 
 EXAMPLES = sorted(p.stem for p in Path("examples").glob("*.json"))
 METRIC = re.compile(r"(?<![\w“”])\d[\d,.]* ?(mm|cm|m|L|L/h|kg|kPa|m/s|m²|cm²|°C)(?![\w/²])")
@@ -21,7 +21,7 @@ US = re.compile(r"(?<![\w“”])\d[\d,.]* ?(in|ft|gal|gal/h|lb|psf|ft/s|°F)(?!
 
 
 def _data(name: str) -> dict[str, Any]:
-    data: dict[str, Any] = json.loads(Path(f"examples/{name}.json").read_text())
+    data: dict[str, Any] = lists_of(Path(f"examples/{name}.json"))
     return data
 
 

@@ -1,6 +1,5 @@
 """Runs that end outside: counted as water that leaves, told as a safe way for too much."""
 
-import json
 from pathlib import Path
 from typing import Any
 
@@ -13,11 +12,12 @@ from bathys.plan import BadPlan, plan_from_data
 from bathys.simulation import Rain, Weather, simulate
 from bathys.simulation.through_time import Doings
 from tests.engine.one_vessel import one_vessel
+from tests.plan_files import lists_of
 
 
 def _with_overflow(bore: float = 0.1) -> dict[str, Any]:
     """A split flow whose sump has an overflow to the ground, above its usual high."""
-    data: dict[str, Any] = json.loads(Path("examples/split-flow.json").read_text())
+    data: dict[str, Any] = lists_of(Path("examples/split-flow.json"))
     data["site"]["storm_depth"] = 0.08
     sump = next(v for v in data["vessels"] if v["id"] == "S1")
     sump["ports"].append({"name": "overflow", "height": 0.52})

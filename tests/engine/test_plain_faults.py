@@ -10,6 +10,7 @@ import pytest
 
 from bathys.plan import BadPlan, plan_from_data
 from tests.hunt.operators import spots_of
+from tests.plan_files import lists_of
 
 FILES = ["split-flow", "two-pump-timed", "decoupled-pair", "linked-beds"]
 WRONG: list[Any] = [
@@ -69,7 +70,7 @@ def test_a_document_that_is_no_plan_at_all(data: Any) -> None:
 
 
 def test_no_vessel_is_narrower_than_a_pipe_in_it() -> None:
-    data = json.loads(Path("examples/split-flow.json").read_text())
+    data = lists_of(Path("examples/split-flow.json"))
     data["vessels"][0]["shape"]["diameter"] = 0.05
     with pytest.raises(BadPlan) as bad:
         plan_from_data(data)
@@ -78,7 +79,7 @@ def test_no_vessel_is_narrower_than_a_pipe_in_it() -> None:
 
 def test_a_bell_goes_over_its_standpipe_wall_and_all() -> None:
     """A bell of 32 mm inside over an inch pipe of 33 mm outside cannot be built."""
-    data = json.loads(Path("examples/linked-beds.json").read_text())
+    data = lists_of(Path("examples/linked-beds.json"))
     data["siphons"][0]["bell_bore"] = {"kind": "standard", "standard": "ASTM D1785 Schedule 80",
                                        "nominal": "1 1/4 in"}  # fmt: skip
     with pytest.raises(BadPlan) as bad:

@@ -2,6 +2,7 @@
 
 import json
 import math
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -10,8 +11,17 @@ from hypothesis import strategies as st
 
 from bathys.edits import EditRefused, set_bore, set_fitting_count, set_value, switch_kind
 from bathys.pipeline import assess
-from bathys.plan import BadPlan, dump_plan, load_plan, plan_from_data, schema
+from bathys.plan import (
+    GROUPS,
+    BadPlan,
+    dump_plan,
+    load_plan,
+    plan_from_data,
+    schema,
+    to_file,
+)
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 
 def test_round_trip(demo_plan: Any) -> None:
@@ -19,11 +29,62 @@ def test_round_trip(demo_plan: Any) -> None:
     assert load_plan(dump_plan(demo_plan)) == demo_plan
 
 
-def test_schema_names_every_list() -> None:
-    """The published schema describes the document, aliases included."""
+def test_the_schema_describes_the_files_that_are_written(demo_plan: Any) -> None:
+    """Every part of the examples is a kind that the published schema has, with fields it names."""
     published = schema()
-    assert {"vessels", "runs", "pumps", "siphons"} <= set(published["properties"])
-    assert {"from", "to"} <= set(published["$defs"]["Run"]["properties"])
+    assert "parts" in published["required"]
+    assert {"from", "to", "kind"} <= set(published["$defs"]["Run"]["properties"])
+    fields = {
+        kind: set(model["properties"])
+        for model in published["$defs"].values()
+        if "kind" in model.get("properties", {})
+        for kind in _kinds(model["properties"]["kind"])
+    }
+    for part in to_file(demo_plan)["parts"]:
+        assert set(part) <= fields[part["kind"]], part["kind"]
+    assert set(published["properties"]) >= set(to_file(demo_plan))
+
+
+def _kinds(field: dict[str, Any]) -> list[str]:
+    return field.get("enum", [field["const"]] if "const" in field else [])
+
+
+@pytest.mark.parametrize("path", sorted((Path(__file__).parent / "plans").glob("*.json")))
+def test_a_file_of_version_1_is_the_same_plan(path: Path) -> None:
+    """The kept plans are of the first version: eight lists. Read, written and read, they stay what
+    they are, and what is written has one list."""
+    old = json.loads(path.read_text())
+    assert old["version"] == 1
+    plan = load_plan(path.read_bytes())
+    written = json.loads(dump_plan(plan))
+    assert written["version"] == 2
+    assert not set(GROUPS) & set(written)
+    assert [p["id"] for p in written["parts"]] == [p["id"] for g in GROUPS for p in old.get(g, [])]
+    assert plan_from_data(written) == plan
+
+
+BAD_PARTS = [
+    ({"id": "B9"}, "parts.9.kind", "kind must be one of"),
+    ({"kind": "dragon", "id": "B9"}, "parts.9.kind", "kind must be one of"),
+    ({"kind": ["vessel"], "id": "B9"}, "parts.9.kind", "kind must be one of"),
+    ({"kind": "vessel"}, "parts.9.id", "must have an id"),
+    ("a pump", "parts.9", "fields of its own"),
+]
+
+
+@pytest.mark.parametrize(("part", "path", "words"), BAD_PARTS)
+def test_a_part_that_cannot_be_told_is_named(
+    demo_plan: Any, part: Any, path: str, words: str
+) -> None:
+    data = to_file(demo_plan)
+    data["parts"] = [*data["parts"][:9], *[data["parts"][0]] * (9 - len(data["parts"])), part]
+    with pytest.raises(BadPlan) as caught:
+        plan_from_data(data)
+    assert caught.value.faults[0].path == path
+    assert words in caught.value.faults[0].sentence
+    for wrong in ({"parts": 3}, {"vessels": [], "parts": []}, {"version": 3, "parts": []}):
+        with pytest.raises(BadPlan):
+            plan_from_data({**to_file(demo_plan), **wrong})
 
 
 def _spoil(plan: dict[str, Any], path: str, value: Any) -> None:
@@ -124,7 +185,7 @@ def test_any_number_anywhere_gives_a_plan_or_a_fault(data: st.DataObject, value:
     figure is NaN."""
     name = data.draw(st.sampled_from(["stacked-pair", "twin-sumps", "cascade-float-lift",
                                       "raft-line", "two-pump-timed"]))  # fmt: skip
-    document = json.loads((EXAMPLE.parent / f"{name}.json").read_text())
+    document = lists_of(EXAMPLE.parent / f"{name}.json")
     places = list(_number_places(document))
     where = data.draw(st.sampled_from(places))
     _spoil(document, where, value)

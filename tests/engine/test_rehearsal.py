@@ -1,6 +1,5 @@
 """Plans rehearsed: power cuts, mishaps, sumps, weather, and the laws that hold whatever happens."""
 
-import json
 from typing import Any
 
 import numpy as np
@@ -26,6 +25,7 @@ from bathys.simulation.settled import settle_down
 from bathys.simulation.what_if import Mishap, mishaps_of, try_mishap
 from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 FOLDER = EXAMPLE.parent
 EXAMPLES = sorted(p.stem for p in FOLDER.glob("*.json"))
@@ -40,7 +40,7 @@ FAULTS = [
 
 
 def _document(name: str) -> dict[str, Any]:
-    document: dict[str, Any] = json.loads((FOLDER / f"{name}.json").read_text())
+    document: dict[str, Any] = lists_of(FOLDER / f"{name}.json")
     return document
 
 

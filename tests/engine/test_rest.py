@@ -1,6 +1,5 @@
 """Where water stands with every pump off: none is lost, and what is joined stands level."""
 
-import json
 import random
 from pathlib import Path
 from typing import Any
@@ -16,6 +15,7 @@ from bathys.plan import BadPlan, Plan, plan_from_data
 from bathys.simulation import simulate
 from bathys.vessels import storage_of
 from tests.engine.random_plans import random_plan
+from tests.plan_files import lists_of
 
 
 def _rest(plan: Plan) -> AtRest:
@@ -120,7 +120,7 @@ def test_filling_any_layout_anyhow_loses_no_water(seed: int) -> None:
 @pytest.mark.parametrize("name", ["split-flow", "raft-line", "linked-beds", "twin-sumps"])
 def test_fill_steady_levels_and_simulation_hold_the_same_water(name: str) -> None:
     """What the steady balance puts into vessels, pipes and drains is what was there at rest."""
-    data = json.loads(Path(f"examples/{name}.json").read_text())
+    data = lists_of(Path(f"examples/{name}.json"))
     for vessel in data["vessels"]:
         if vessel.get("water_depth") is not None:
             vessel["water_depth"] = round(0.97 * vessel["water_depth"], 4)

@@ -1,6 +1,5 @@
 """Every rule speaks when it should, and is silent when it should be."""
 
-import json
 from collections.abc import Callable
 from typing import Any
 
@@ -12,6 +11,7 @@ from bathys.rules import RULES
 from bathys.units import SYSTEMS, fill_sentence
 from tests.conftest import EXAMPLE
 from tests.engine.one_vessel import one_vessel
+from tests.plan_files import lists_of
 
 Plan = dict[str, Any]
 
@@ -61,7 +61,7 @@ def _layout(name: str, *changes: Callable[[Plan], None]) -> Callable[[Plan], Non
 
     def change(plan: Plan) -> None:
         plan.clear()
-        plan.update(json.loads((EXAMPLE.parent / f"{name}.json").read_text()))
+        plan.update(lists_of(EXAMPLE.parent / f"{name}.json"))
         for one in changes:
             one(plan)
 

@@ -1,6 +1,5 @@
 """Plans that flood, starve or never run, and of which nothing was said once."""
 
-import json
 import random
 from pathlib import Path
 from typing import Any
@@ -13,13 +12,14 @@ from bathys.physics.pump_curve import PointsCurve
 from bathys.pipeline import Assessment, Rehearsed, assess, rehearse_plan
 from bathys.plan import load_plan, plan_from_data
 from bathys.simulation import simulate
+from tests.plan_files import lists_of
 
 PLANS = Path(__file__).parent / "plans"
 
 
 def _data(name: str) -> dict[str, Any]:
     folder = PLANS if (PLANS / f"{name}.json").exists() else Path("examples")
-    data: dict[str, Any] = json.loads((folder / f"{name}.json").read_text())
+    data: dict[str, Any] = lists_of(folder / f"{name}.json")
     return data
 
 

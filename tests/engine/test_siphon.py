@@ -15,6 +15,7 @@ from bathys.physics import GRAVITY
 from bathys.pipeline import Assessment, assess
 from bathys.plan import plan_from_data
 from bathys.simulation.cycle import nodes_between, time_between
+from tests.plan_files import lists_of
 
 
 def _loop(document: dict[str, Any]) -> BedResult:
@@ -131,11 +132,10 @@ def test_raising_the_bed_lowers_the_flow_and_lengthens_the_cycle(document: dict[
 @given(rim=st.floats(0.1, 0.29), depth=st.floats(0.45, 0.68), angle=st.floats(0.0, 50.0))
 def test_power_cut_ends_between_floor_and_all_water(rim: float, depth: float, angle: float) -> None:
     """No cut makes or loses water, and the tank ends no higher than all of it stands."""
-    import json
 
     from tests.conftest import EXAMPLE
 
-    plan = json.loads(EXAMPLE.read_text())
+    plan = lists_of(EXAMPLE)
     plan["siphons"][0]["rim_height"], plan["vessels"][0]["water_depth"] = rim, depth
     plan["runs"][0]["valve"]["angle"] = angle
     result = _loop(plan)

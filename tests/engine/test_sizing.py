@@ -1,6 +1,5 @@
 """Valves, bores and pumps chosen, each tried on the plan; and the trade's own check values."""
 
-import json
 from pathlib import Path
 from typing import Any
 
@@ -27,6 +26,7 @@ from bathys.sizing import (
     search_pumps,
 )
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 LITRES_AN_HOUR = 1.0 / 3.6e6
 GALLONS_AN_HOUR = 231 * 0.0254**3 / 3600.0  # NIST SP 811: exact by definition
@@ -39,7 +39,7 @@ def _plan(name: str) -> Plan:
 
 
 def _document(name: str) -> dict[str, Any]:
-    data: dict[str, Any] = json.loads((EXAMPLE.parent / f"{name}.json").read_text())
+    data: dict[str, Any] = lists_of(EXAMPLE.parent / f"{name}.json")
     return data
 
 
@@ -190,7 +190,7 @@ def test_the_catalogue_is_believable() -> None:
 @pytest.mark.parametrize("name", ["constant-height-tank", "split-flow", "linked-beds"])
 def test_remedies_do_what_they_say(name: str) -> None:
     """Each offer tried on a plan spoilt for it: a remedy that says it mends, mends."""
-    document = json.loads((EXAMPLE.parent / f"{name}.json").read_text())
+    document = lists_of(EXAMPLE.parent / f"{name}.json")
     document["pumps"][0]["dial"] = 0.75
     document["brief"]["schools"] = ["tank", "whole_system"]
     found = assess(plan_from_data(document))
@@ -289,7 +289,7 @@ def test_a_400_gallon_label_gives_150_at_4_feet() -> None:
 def test_a_3000_litre_label_gives_a_tank_about_1800() -> None:
     """Common practice: 3,000 L/h, 3.5 m, 85 W; the tank's branch with its valve wide open gets
     about 1,800 L/h, the others the rest. Two throttled beds beside it here."""
-    document = json.loads((EXAMPLE.parent / "split-flow.json").read_text())
+    document = lists_of(EXAMPLE.parent / "split-flow.json")
     document["pumps"][0]["curve"] = {
         "kind": "label", "max_flow": 3000 * LITRES_AN_HOUR, "max_head": 3.5}  # fmt: skip
     document["pumps"][0]["power"] = 85.0

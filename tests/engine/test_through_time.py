@@ -1,6 +1,5 @@
 """Plans through time, against closed forms, the exact cycle, the steady balance and the laws."""
 
-import json
 import math
 from pathlib import Path
 from typing import Any
@@ -16,12 +15,13 @@ from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.simulation import Doings, NotSimulated, PowerCut, follow, simulate, through_time
 from tests.conftest import EXAMPLE
 from tests.engine.random_plans import random_plan
+from tests.plan_files import lists_of
 
 EXAMPLES = sorted(p.stem for p in EXAMPLE.parent.glob("*.json"))
 
 
 def _document(name: str) -> dict[str, Any]:
-    document: dict[str, Any] = json.loads((EXAMPLE.parent / f"{name}.json").read_text())
+    document: dict[str, Any] = lists_of(EXAMPLE.parent / f"{name}.json")
     return document
 
 

@@ -1,6 +1,5 @@
 """A siphon tried otherwise does what it would do if the plan were built so."""
 
-import json
 import math
 from dataclasses import replace
 from typing import Any
@@ -16,12 +15,13 @@ from bathys.pipeline import assess
 from bathys.plan import Plan, plan_from_data
 from bathys.sizing import Tried, Tweak, sizes_for, try_tweak, tweak_edits, tweak_of
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 LITRE_AN_HOUR = 1.0 / 3.6e6
 
 
 def _plan(name: str = "split-flow", **changed: Any) -> Plan:
-    document = json.loads((EXAMPLE.parent / f"{name}.json").read_text())
+    document = lists_of(EXAMPLE.parent / f"{name}.json")
     return plan_from_data({**document, **changed})
 
 
@@ -117,7 +117,7 @@ def test_sizes_start_where_the_froude_number_says(stands: tuple[Plan, BedResult,
 
 def test_a_loop_keeps_the_level_it_starts_at() -> None:
     """Its crest comes down as its tube grows wider."""
-    document = json.loads((EXAMPLE.parent / "split-flow.json").read_text())
+    document = lists_of(EXAMPLE.parent / "split-flow.json")
     siphon = document["siphons"][0]
     bore = siphon["standpipe_bore"]
     document["siphons"][0] = {

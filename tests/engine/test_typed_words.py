@@ -14,6 +14,7 @@ from bathys.pipeline import Assessment, assess, rehearse_plan
 from bathys.plan import GROUPS, Plan, plan_from_data
 from bathys.rules import Finding
 from bathys.units import fill_sentence
+from tests.plan_files import lists_of
 
 PLANS = sorted([*Path("examples").glob("*.json"), *Path("examples/faults").glob("*.json")])
 SPEAKING = [*Path("src/bathys/rules").glob("*.py"),
@@ -27,7 +28,7 @@ NASTY = st.sampled_from([
 
 def _renamed(path: Path, word: str) -> Plan:
     """A plan in which everything that can be typed holds a word."""
-    data: dict[str, Any] = json.loads(path.read_text())
+    data: dict[str, Any] = lists_of(path)
     data["name"] = word
     data["site"] = {**data.get("site", {}), "currency": word[:6]}
     for group in GROUPS:

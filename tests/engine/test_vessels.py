@@ -1,6 +1,5 @@
 """Level against volume, both ways."""
 
-import json
 import math
 from typing import Any
 
@@ -12,6 +11,7 @@ from hypothesis import strategies as st
 from bathys.plan import plan_from_data
 from bathys.vessels import Storage, storage_of
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 LAYERS = st.lists(st.tuples(st.floats(0.01, 0.5), st.floats(0.05, 3.0)), min_size=1, max_size=5)
 
@@ -43,7 +43,7 @@ def test_volume_rises_with_level(
 
 def test_a_bed_holds_its_voids_its_guard_and_the_water_above() -> None:
     """By hand: 1.10 × 0.75 m, 300 mm of media of 0.45 voids around a 110 mm guard."""
-    document: dict[str, Any] = json.loads(EXAMPLE.read_text())
+    document: dict[str, Any] = lists_of(EXAMPLE)
     plan = plan_from_data(document)
     storage = storage_of(plan, plan.vessel("B1"))
     guard = math.pi * 0.055**2

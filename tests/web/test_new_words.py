@@ -1,6 +1,5 @@
 """Volumes typed, media changed, ends outside, decimal commas: through the page, on PostgreSQL."""
 
-import json
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +15,7 @@ from bathys_web.plans.headlines import headlines_of
 from bathys_web.plans.models import Followed, SavedPlan
 from bathys_web.plans.standing import standings_of
 from bathys_web.plans.storing import plan_of
+from tests.plan_files import lists_of
 
 HTMX = {"HX-Request": "true"}
 
@@ -87,7 +87,7 @@ def test_an_outfall_is_added_and_a_run_led_there(browser: Client, saved: SavedPl
 
 
 def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> None:
-    data = json.loads(Path("examples/constant-height-tank.json").read_text())
+    data = lists_of(Path("examples/constant-height-tank.json"))
     for run in data["runs"]:
         run["wanted_flow"] = {"R4": 3e-4, "R5": 1.5e-4}.get(run["id"])
     saved = create_plan(owner, plan_from_data(data), "made for a test")
@@ -115,7 +115,7 @@ def test_what_another_engine_told_is_not_shown(saved: SavedPlan) -> None:
 
 def test_a_broken_plan_tells_no_harmless_mishaps(browser: Client, owner: Any) -> None:
     path = Path("tests/engine/plans/nearly-shut-drain.json")
-    saved = create_plan(owner, plan_from_data(json.loads(path.read_text())), "made for a test")
+    saved = create_plan(owner, plan_from_data(lists_of(path)), "made for a test")
     page = browser.post(reverse("bench", args=[saved.key, "levels"]), headers=HTMX).content.decode()
     assert "Put that right first" in page
     assert "If something fails" not in page

@@ -1,6 +1,5 @@
 """Changes the engine works out: listed with their effect, and made in one press."""
 
-import json
 import re
 from typing import Any
 
@@ -17,6 +16,7 @@ from bathys_web.plans.models import OwnPump, SavedPlan
 from bathys_web.plans.offers import LISTS
 from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 pytestmark = pytest.mark.django_db
 EXAMPLES = sorted(p.stem for p in EXAMPLE.parent.glob("*.json"))
@@ -26,7 +26,7 @@ HTMX = {"HX-Request": "true"}
 @pytest.fixture
 def twin(owner: Any) -> SavedPlan:
     """Twin sumps on the owner's shelf, with their bypass shut so that there is something to say."""
-    document = json.loads((EXAMPLE.parent / "twin-sumps.json").read_text())
+    document = lists_of(EXAMPLE.parent / "twin-sumps.json")
     document["pumps"][0]["dial"] = 0.7
     return create_plan(owner, plan_from_data(document), "made for a test")
 

@@ -26,6 +26,7 @@ from bathys_web.plans.benches import BENCHES, Ask
 from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.desk import Desk
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 
 UNITS = ("metric", "us")
 
@@ -83,7 +84,7 @@ def test_labels_stay_apart_and_within_the_picture(document: dict[str, Any], unit
 def test_heights_are_to_one_scale(floor: float, depth: float) -> None:
     """The bed's floor lies as far over the ground as it is high, on the scale of its own shell,
     and the water as deep."""
-    document = json.loads(EXAMPLE.read_text())
+    document = lists_of(EXAMPLE)
     document["vessels"][1]["floor_height"] = floor
     document["vessels"][0]["water_depth"] = depth
     plan = plan_from_data(document)
@@ -169,7 +170,7 @@ def test_claims_stand_on_each_other_in_the_sump(document: dict[str, Any]) -> Non
 @pytest.mark.parametrize("path", sorted(EXAMPLE.parent.glob("**/*.json")), ids=lambda p: p.stem)
 def test_no_pipe_stands_on_another(path: Path) -> None:
     """Upright stretches of two runs are apart, but where both come down to one junction."""
-    plan = plan_from_data(json.loads(path.read_text()))
+    plan = plan_from_data(lists_of(path))
     scene = draw_side_view(assess(plan).evaluation, stations_of(plan), "metric")
     ends = {r.id: {p.partition(".")[0] for p in (r.start, r.end)} for r in plan.runs}
     junctions = {j.id for j in plan.junctions}
@@ -196,7 +197,7 @@ def test_the_stairs_go_down_and_every_step_is_told_clear_of_the_lines(
 ) -> None:
     """The highest vessel first; each drawn step with its figure, none over a shell, another figure
     or a line of a step."""
-    found = assess(plan_from_data(json.loads(path.read_text()))).evaluation
+    found = assess(plan_from_data(lists_of(path))).evaluation
     falls = falls_of(found)
     scene = draw_stairs(found, falls, units)
     told = [t for t in scene.texts if t.look == "axis"]

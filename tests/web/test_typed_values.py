@@ -1,6 +1,5 @@
 """Whatever is typed or asked, no page breaks: it is taken, or told beside the box and kept."""
 
-import json
 from typing import Any
 
 import pytest
@@ -15,6 +14,7 @@ from bathys_web.plans.models import OwnPump
 from bathys_web.plans.offers import LISTS, OFFERS
 from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
+from tests.plan_files import lists_of
 from tests.typed import asked_values, box_values
 
 HTMX = {"HX-Request": "true"}
@@ -70,7 +70,7 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
 def test_a_plan_opens_whatever_its_parts_are_called(browser: Client, owner: Any, word: str) -> None:
     """Every page, bench and list of a plan with faults and offers, its names, its currency, its
     purpose and the owner's own pump called so; and markup stays letters."""
-    data = json.loads((EXAMPLE.parent / "faults" / "dry-start.json").read_text())
+    data = lists_of(EXAMPLE.parent / "faults" / "dry-start.json")
     for group in GROUPS:
         for part in data.get(group, []):
             part["name"] = word

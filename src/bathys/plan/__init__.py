@@ -2,10 +2,11 @@
 :func:`differences`."""
 
 from bathys.plan.differences import Difference, differences
+from bathys.plan.filing import from_file, to_file
 from bathys.plan.loading import BadPlan, Fault, dump_plan, load_plan, plan_from_data, schema
 from bathys.plan.model import GROUPS, Plan
 
 __all__ = [
-    "GROUPS", "BadPlan", "Difference", "Fault", "Plan", "differences", "dump_plan", "load_plan",
-    "plan_from_data", "schema",
+    "GROUPS", "BadPlan", "Difference", "Fault", "Plan", "differences", "dump_plan", "from_file",
+    "load_plan", "plan_from_data", "schema", "to_file",
 ]  # fmt: skip

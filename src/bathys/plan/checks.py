@@ -42,11 +42,10 @@ class PlanFault(ValueError):
 def check_unique_ids(plan: Plan) -> None:
     """No two parts share an id."""
     seen: set[str] = set()
-    for kind in ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups",
-                 "transfers"):  # fmt: skip
-        for part in getattr(plan, kind):
+    for group, parts in plan.lists():
+        for part in parts:
             if part.id in seen:
-                raise PlanFault(f"{kind}.{part.id}.id", f"another part is called {part.id} too")
+                raise PlanFault(f"{group}.{part.id}.id", f"another part is called {part.id} too")
             seen.add(part.id)
     for vessel in plan.vessels:
         names = [port.name for port in vessel.ports]

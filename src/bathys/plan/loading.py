@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from bathys.plan.checks import PlanFault
+from bathys.plan.filing import BadFile, file_schema, from_file, to_file
 from bathys.plan.model import Plan
 
 __all__ = [
@@ -113,9 +114,12 @@ def _sentence(error: Any) -> str:
         expected = limits.get("expected_tags", "")
         return f"Its kind must be one of {expected}." if expected else "It must say its kind."
     if kind == "value_error":
-        message = str(error["msg"]).removeprefix("Value error, ")
-        return message[:1].upper() + message[1:].rstrip(".") + "."
+        return _as_sentence(str(error["msg"]).removeprefix("Value error, "))
     return "It cannot be read as this field."
+
+
+def _as_sentence(words: str) -> str:
+    return words[:1].upper() + words[1:].rstrip(".") + "."
 
 
 def _named_wrongly(pattern: str) -> str:
@@ -147,8 +151,7 @@ def _faults(error: ValidationError, document: Any) -> list[Fault]:
     for row in error.errors(include_url=False)[:_MOST_FAULTS]:
         cause = row.get("ctx", {}).get("error")
         if isinstance(cause, PlanFault):
-            sentence = cause.sentence[:1].upper() + cause.sentence[1:] + "."
-            faults.append(Fault(cause.path, sentence))
+            faults.append(Fault(cause.path, _as_sentence(cause.sentence)))
         else:
             faults.append(Fault(_path(row["loc"], document), _sentence(row), _bound(row)))
     return faults
@@ -160,7 +163,7 @@ def plan_from_data(data: Any) -> Plan:
     Parameters
     ----------
     data : object
-        What ``json.loads`` gave
+        What ``json.loads`` gave of a file of any version, or a plan dumped
 
     Returns
     -------
@@ -172,6 +175,10 @@ def plan_from_data(data: Any) -> Plan:
     BadPlan
         With the path and a sentence for each fault
     """
+    try:
+        data = from_file(data)
+    except BadFile as bad:
+        raise BadPlan([Fault(bad.path, _as_sentence(bad.sentence))]) from None
     try:
         # Through JSON, so that lists become tuples while strings stay refused as numbers.
         return Plan.model_validate_json(json.dumps(data))
@@ -219,10 +226,9 @@ def load_plan(text: str | bytes) -> Plan:
 
 def dump_plan(plan: Plan) -> str:
     """The plan as the text of a plan file."""
-    data = plan.model_dump(mode="json", by_alias=True, exclude_none=True)
-    return json.dumps(data, indent=2, ensure_ascii=False) + "\n"
+    return json.dumps(to_file(plan), indent=2, ensure_ascii=False) + "\n"
 
 
 def schema() -> dict[str, Any]:
     """JSON Schema of the plan file."""
-    return Plan.model_json_schema(by_alias=True)
+    return file_schema()

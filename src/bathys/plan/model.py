@@ -1,5 +1,6 @@
 """The plan document: what the builder drew. Frozen, versioned, unknown fields refused."""
 
+from collections.abc import Iterator
 from functools import cached_property
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, TypeAlias
 
@@ -75,7 +76,7 @@ class Plan(Part):
     """A layout of vessels and the runs between them."""
 
     format: Literal["bathys-plan"] = "bathys-plan"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     name: Name = Field(title="Plan name")
     datum: Name = Field(default="ground at the tank", title="Heights are over")
     brief: Brief = Brief()
@@ -98,6 +99,11 @@ class Plan(Part):
         check_fittings(self)
         check_room(self)
         return self
+
+    def lists(self) -> Iterator[tuple[str, tuple[Any, ...]]]:
+        """Each list of parts with its name."""
+        for group in GROUPS:
+            yield group, getattr(self, group)
 
     def vessel(self, id_: str) -> Vessel:
         """The vessel with this id.
@@ -148,7 +154,7 @@ class Plan(Part):
 
     @cached_property
     def _parts(self) -> dict[str, tuple[Any, str]]:
-        return {p.id: (p, group) for group in GROUPS for p in getattr(self, group)}
+        return {p.id: (p, group) for group, parts in self.lists() for p in parts}
 
     @property
     def standing(self) -> tuple[Standing, ...]:

@@ -1,6 +1,6 @@
 """Runs of pipe and hose, what stands in them and where they meet."""
 
-from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, TypeAlias
 
 from pydantic import Field
 
@@ -48,6 +48,8 @@ class Run(Part):
     Its length is the length along the level plus the difference in height of its ends, so that
     raising a vessel lengthens its pipes by itself.
     """
+
+    KIND: ClassVar[str] = "run"
 
     id: Identifier
     name: Name = Field(title="Name")

@@ -1,6 +1,6 @@
 """Pumps, their curves and what switches them."""
 
-from typing import TYPE_CHECKING, Annotated, Literal, Self, TypeAlias
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self, TypeAlias
 
 from pydantic import Field, model_validator
 
@@ -70,6 +70,8 @@ class PointsPump(Part):
 
 class Pump(Part):
     """A pump standing in a vessel."""
+
+    KIND: ClassVar[str] = "pump"
 
     id: Identifier
     name: Name = Field(title="Name")

@@ -1,6 +1,6 @@
 """Water that comes and goes by itself: float valves that top up, and transfers by the clock."""
 
-from typing import Literal, Self
+from typing import ClassVar, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -23,6 +23,8 @@ class TopUp(Part):
 
 class Transfer(Part):
     """Water that is moved at a set time: by hand, by a dosing pump, out to the garden."""
+
+    KIND: ClassVar[str] = "transfer"
 
     id: Identifier
     name: Name = Field(title="Name")

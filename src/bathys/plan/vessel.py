@@ -1,6 +1,6 @@
 """Vessels, what fills them and where runs join them."""
 
-from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, TypeAlias
 
 from pydantic import Field
 
@@ -49,6 +49,8 @@ class Port(Part):
 
 class Vessel(Part):
     """A shell that holds water."""
+
+    KIND: ClassVar[str] = "vessel"
 
     id: Identifier
     name: Name = Field(title="Name")

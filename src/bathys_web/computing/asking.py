@@ -13,7 +13,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
 from bathys.engine import engine_name
-from bathys.plan import Plan
+from bathys.plan import Plan, to_file
 from bathys_web.computing.kinds import kind_of
 from bathys_web.computing.models import Computation
 from bathys_web.computing.queue import defer
@@ -166,7 +166,7 @@ def ask(
     fresh = {
         "kind": kind, "content": content, "engine": engine_name(), "desk": desk,
         "asked_by_id": user.pk, "words": dict(words),
-        "document": plan.model_dump(mode="json", by_alias=True, exclude_none=True),
+        "document": to_file(plan),
         "state": Computation.State.WAITING, "attempts": 0, "reached": 0.0, "why": "",
         "result": None, "heard": None, "ended": None, "worker": "",
         "lane": Computation.Lane.LONG if kind_of(kind).is_long(plan, words)

@@ -4,7 +4,7 @@ import hashlib
 from functools import lru_cache
 
 from bathys.pipeline import Assessment, assess
-from bathys.plan import Plan, plan_from_data
+from bathys.plan import Plan, plan_from_data, to_file
 from bathys_web.plans.models import Revision
 
 __all__ = [
@@ -16,7 +16,7 @@ _MOST_KEPT = 48
 
 def document_of(plan: Plan) -> dict[str, object]:
     """The plan as the database keeps it."""
-    return plan.model_dump(mode="json", by_alias=True, exclude_none=True)
+    return to_file(plan)
 
 
 def content_hash(plan: Plan) -> str:

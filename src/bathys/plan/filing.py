@@ -1,0 +1,144 @@
+"""A plan as its file has it: one list of parts told apart by their kind; older files upgraded."""
+
+from functools import cache
+from typing import Any, get_args
+
+from bathys.plan.base import Part
+from bathys.plan.model import GROUPS, Plan
+
+__all__ = ["VERSION", "BadFile", "file_schema", "from_file", "to_file"]
+
+VERSION = 2
+"""Version of the files that are written."""
+
+_OLDEST = 1
+
+
+class BadFile(ValueError):
+    """A file whose parts cannot be told apart.
+
+    Attributes
+    ----------
+    path : str
+        What is at fault, such as ``parts.3.kind``
+    sentence : str
+        What is wrong, for the builder
+    """
+
+    def __init__(self, path: str, sentence: str) -> None:
+        super().__init__(f"{path}: {sentence}")
+        self.path = path
+        self.sentence = sentence
+
+
+def _models_within(annotation: Any) -> list[type[Part]]:
+    if isinstance(annotation, type) and issubclass(annotation, Part):
+        return [annotation]
+    return [m for inner in get_args(annotation) for m in _models_within(inner)]
+
+
+@cache
+def _lists() -> dict[str, tuple[str, bool]]:
+    """By kind, the list that a plan keeps it in, and whether its model has a field for the kind."""
+    found: dict[str, tuple[str, bool]] = {}
+    for group in GROUPS:
+        for model in _models_within(Plan.model_fields[group].annotation):
+            field = model.model_fields.get("kind")
+            if field is None:
+                found[str(getattr(model, "KIND"))] = group, False  # noqa: B009
+            else:
+                found |= dict.fromkeys(get_args(field.annotation), (group, True))
+    return found
+
+
+@cache
+def _bare_kinds() -> dict[str, str]:
+    """The kind of each list whose parts have no field for it."""
+    return {group: kind for kind, (group, has_field) in _lists().items() if not has_field}
+
+
+def from_file(data: Any) -> Any:
+    """What a plan file of any version says, with its parts in one list for each kind of job.
+
+    Parameters
+    ----------
+    data : object
+        What ``json.loads`` gave, or a plan dumped
+
+    Returns
+    -------
+    object
+        The same as :class:`~bathys.plan.model.Plan` takes it; what is no plan at all comes back as
+        it is
+
+    Raises
+    ------
+    BadFile
+        If a part has no kind that is known, or no id
+    """
+    if not isinstance(data, dict):
+        return data
+    if "parts" not in data:
+        return {**data, "version": VERSION} if data.get("version", _OLDEST) == _OLDEST else data
+    for group in GROUPS:
+        if group in data:
+            raise BadFile(group, "this field is not part of a plan: its parts stand in “parts”")
+    if not isinstance(data["parts"], list):
+        raise BadFile("parts", "it must be a list")
+    lists: dict[str, list[Any]] = {}
+    for number, part in enumerate(data["parts"]):
+        group, own = _sorted(part, f"parts.{number}")
+        lists.setdefault(group, []).append(own)
+    return {**{k: v for k, v in data.items() if k != "parts"}, **lists}
+
+
+def _sorted(part: Any, path: str) -> tuple[str, dict[str, Any]]:
+    """The list of a part, and the part as it stands there."""
+    if not isinstance(part, dict):
+        raise BadFile(path, "it must be a part with fields of its own")
+    kind, known = part.get("kind"), _lists()
+    if not isinstance(kind, str) or kind not in known:
+        raise BadFile(f"{path}.kind", f"its kind must be one of {', '.join(known)}")
+    if not isinstance(part.get("id"), str):
+        raise BadFile(f"{path}.id", "a part must have an id, such as B1")
+    group, has_field = known[kind]
+    return group, part if has_field else {k: v for k, v in part.items() if k != "kind"}
+
+
+def to_file(plan: Plan) -> dict[str, Any]:
+    """A plan as plain data for its file.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    dict
+        Its own fields, then ``parts``: each with its kind first
+    """
+    data = plan.model_dump(mode="json", by_alias=True, exclude_none=True)
+    parts = [
+        {"kind": part.get("kind", _bare_kinds().get(group)), **part}
+        for group in GROUPS for part in data.pop(group)
+    ]  # fmt: skip
+    return {**data, "parts": parts}
+
+
+def file_schema() -> dict[str, Any]:
+    """JSON Schema of a plan file of the present version."""
+    schema = Plan.model_json_schema(by_alias=True)
+    fields, models = schema["properties"], schema["$defs"]
+    kinds: list[dict[str, Any]] = []
+    for group in GROUPS:
+        items = fields.pop(group)["items"]
+        kinds += items.get("oneOf", items.get("anyOf", [items]))
+        bare = _bare_kinds().get(group)
+        if bare is not None:
+            own = models[items["$ref"].rpartition("/")[2]]
+            own["properties"] = {"kind": {"const": bare, "type": "string"}, **own["properties"]}
+            own["required"] = ["kind", *own.get("required", [])]
+    fields["parts"] = {"type": "array", "title": "Parts", "items": {"anyOf": kinds}}
+    schema["required"] = [*(f for f in schema["required"] if f not in GROUPS), "parts"]
+    return schema
