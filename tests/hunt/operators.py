@@ -12,15 +12,16 @@ from dataclasses import dataclass
 from typing import Any
 
 from bathys.parts.bores import pipe_sizes, standards
-from bathys.plan import schema
+from bathys.plan import Plan
 
 __all__ = ["Spot", "mutate", "spots_of"]
 
 Document = dict[str, Any]
 Node = dict[str, Any]
 
-_SCHEMA = schema()
-_LEFT_ALONE = {"format", "version", "id", "name", "along", "datum", "purpose", "currency", "units"}
+_SCHEMA = Plan.model_json_schema(by_alias=True)
+_LEFT_ALONE = {"format", "version", "id", "name", "note", "typed", "along", "datum", "purpose",
+               "currency", "units"}  # fmt: skip
 _VESSEL_LINKS = {"stands_in", "source", "target"}
 _GROUPS = ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups", "transfers")
 
