@@ -9,13 +9,24 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bathys.edits import EditRefused, set_bore, set_fitting_count, set_value, switch_kind
+from bathys.edits import (
+    Edit,
+    EditRefused,
+    apply_edits,
+    set_bore,
+    set_fitting_count,
+    set_value,
+    switch_kind,
+)
 from bathys.pipeline import assess
 from bathys.plan import (
     GROUPS,
     BadPlan,
+    differences,
+    document_hash,
     dump_plan,
     load_plan,
+    physics_hash,
     plan_from_data,
     schema,
     to_file,
@@ -61,6 +72,58 @@ def test_a_file_of_version_1_is_the_same_plan(path: Path) -> None:
     assert not set(GROUPS) & set(written)
     assert [p["id"] for p in written["parts"]] == [p["id"] for g in GROUPS for p in old.get(g, [])]
     assert plan_from_data(written) == plan
+
+
+def test_what_was_typed_stands_beside_its_value_until_that_changes(demo_plan: Any) -> None:
+    """It is kept in the file, goes with any other change of its field, and no other."""
+    typed = set_value(demo_plan, "vessels.B1.floor_height", 1.1684, "46 in").plan
+    assert typed.vessel("B1").typed_for("floor_height") == "46 in"
+    part = next(p for p in to_file(typed)["parts"] if p["id"] == "B1")
+    assert part["typed"] == {"floor_height": "46 in"}
+    assert load_plan(dump_plan(typed)) == typed
+    beside = set_value(typed, "vessels.B1.freeboard", 0.04).plan
+    assert beside.vessel("B1").typed_for("floor_height") == "46 in"
+    raised = apply_edits(typed, [Edit("vessels.B1.floor_height", 1.2)])
+    assert raised.vessel("B1").typed == ()
+    wide = set_value(demo_plan, "vessels.B1.shape.length", 0.9144, "3 ft").plan
+    other = switch_kind(wide, "vessels.B1.shape", "cylinder").plan
+    assert (wide.vessel("B1").typed_for("shape.length"), other.vessel("B1").typed) == ("3 ft", ())
+    assert not differences(typed, set_value(demo_plan, "vessels.B1.floor_height", 1.1684).plan)
+
+
+def test_words_have_no_part_in_what_figures_come_of() -> None:
+    """Plans that differ in names, notes, typed texts and places from the left are one to the
+    engine: the same name, the same figures, the same findings. Any other number is another."""
+    plan = load_plan((EXAMPLE.parent / "twin-sumps.json").read_bytes())
+    data = to_file(plan)
+    data |= {"name": "Another name", "datum": "elsewhere"}
+    data["site"] = {**data["site"], "currency": "£"}
+    for number, part in enumerate(data["parts"]):
+        part |= {"name": f"Part {number}", "note": "bought second-hand", "typed": {"x": "9 in"}}
+        if part["kind"] == "vessel":
+            part["along"] = 2.5 * number
+    other = plan_from_data(data)
+    assert document_hash(other) != document_hash(plan)
+    assert physics_hash(other) == physics_hash(plan)
+    one, two = assess(plan), assess(other)
+    assert [(f.rule.id, f.place, f.figures) for f in one.findings] == [
+        (f.rule.id, f.place, f.figures) for f in two.findings
+    ]
+    assert [(f.key, f.value) for f in one.headlines] == [(f.key, f.value) for f in two.headlines]
+    document = lists_of(EXAMPLE.parent / "twin-sumps.json")
+    for where in _number_places(document):
+        if where.endswith("along"):
+            continue
+        moved = lists_of(EXAMPLE.parent / "twin-sumps.json")
+        here: Any = moved
+        *way, last = where.split("/")
+        for step in way:
+            here = here[int(step) if isinstance(here, list) else step]
+        here[last] = 1.01 * here[last] + 1e-3 if isinstance(here[last], float) else here[last] + 1
+        try:
+            assert physics_hash(plan_from_data(moved)) != physics_hash(plan), where
+        except BadPlan:
+            continue
 
 
 BAD_PARTS = [

@@ -19,6 +19,25 @@ OLDER = PROJECT / "tests" / "dumps" / "before-the-queue.dump"
 """The state before the queue, made with that version: a keeper with a plan of three revisions, a
 pump of their own and a long run, beside the demo."""
 
+BEFORE_VERSION_2 = OLDER.parent / "before-version-2.dump"
+"""The state before plan files of version 2, made with that version: every example, every plan with
+a fault and every kept plan, and one plan of six revisions; each with its figures of that day."""
+
+_SAME = """
+from bathys_web.plans.headlines import headlines_of_plan
+from bathys_web.plans.models import Revision
+from bathys_web.plans.storing import plan_of
+for revision in Revision.objects.order_by("pk"):
+    assert revision.document["version"] == 1
+    told = headlines_of_plan(plan_of(revision))
+    assert told.get("fault") == revision.headlines.get("fault"), revision.document["name"]
+    pairs = zip(revision.headlines.get("figures", ()), told.get("figures", ()), strict=True)
+    for (key, _, old, _), (same_key, _, new, _) in pairs:
+        near = old == new or abs(old - new) <= 1e-6 * abs(old)
+        assert key == same_key and near, (revision.document["name"], key, old, new)
+    print(revision.plan_id, revision.number, len(told.get("figures", ())), sep="|")
+"""
+
 _LOOK = """
 from django.contrib.auth import get_user_model
 from django.test import Client
@@ -83,6 +102,18 @@ def test_an_older_state_is_restored_upgraded_backed_up_and_restored_again(
     database.restore(path, "bathys_also_empty")
     _manage(database, "migrate", "-v", "0")
     assert _plans(database) == before
+
+
+def test_plans_of_the_first_version_open_with_the_figures_they_had(database: Any) -> None:
+    """A state of before is restored and upgraded: each revision, stored as a plan of version 1,
+    opens and tells the figures that were stored with it."""
+    database.make_database(afresh=True)
+    database.restore(BEFORE_VERSION_2, "bathys_older")
+    _manage(database, "migrate", "-v", "0")
+    told = [t for t in _manage(database, "shell", "-v", "0", "-c", _SAME).splitlines() if "|" in t]
+    assert len(told) == 40
+    assert sum(int(line.rpartition("|")[2]) for line in told) > 200
+    assert len(_plans(database)) == 35
 
 
 def test_a_file_that_is_no_backup_changes_nothing(database: Any, tmp_path: Path) -> None:

@@ -182,6 +182,27 @@ def test_the_plan_and_site_are_typed_too(browser: Client, saved: SavedPlan) -> N
     assert _plan(saved).name == "Slate yard"
 
 
+def test_what_was_typed_is_told_beside_its_box_and_a_note_is_kept(
+    browser: Client, saved: SavedPlan
+) -> None:
+    """In other units than the box shows; gone with the next value. A note changes no figure."""
+    page = _type(browser, saved, "vessels.B1.floor_height", "46 in")
+    assert "Typed as 46 in." in page
+    assert "1.168 m" not in page.split("Typed as")[0][-200:]
+    page = _type(browser, saved, "vessels.B1.note", "from the <yard> {x:length}, 4 of them")
+    assert "from the &lt;yard&gt; {x:length}, 4 of them" in page
+    saved.refresh_from_db()
+    first, second = saved.revisions.order_by("-number")[:2]
+    assert first.physics_hash == second.physics_hash
+    assert first.content_hash != second.content_hash
+    page = _type(browser, saved, "vessels.B1.floor_height", "1200 mm")
+    assert "Typed as" not in page
+    page = _type(browser, saved, "vessels.B1.floor_height", "3 ft 11 1/4 in")
+    assert "Typed as 3 ft 11 1/4 in." in page
+    assert _type(browser, saved, "vessels.B1.floor_height", "no") != page
+    assert _plan(saved).vessel("B1").typed_for("floor_height") == "3 ft 11 1/4 in"
+
+
 def test_fittings_are_put_on_a_run_and_taken_off(browser: Client, saved: SavedPlan) -> None:
     """Picked by name, counted, and gone at 0; each told as what it is."""
     page = _type(browser, saved, "runs.R1.fittings.+", "swing_check")

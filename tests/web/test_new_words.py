@@ -102,13 +102,13 @@ def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> No
 
 def test_what_another_engine_told_is_not_shown(saved: SavedPlan) -> None:
     """A verdict stored before the engine was mended is none."""
-    note_followed(saved.head.content_hash, {"fault": 3, "warning": 1})
+    note_followed(saved.head.physics_hash, {"fault": 3, "warning": 1})
     assert standings_of([saved.head])[0].fault == 3
     Followed.objects.update(engine="an older one")
     standing = standings_of([saved.head])[0]
     assert not standing.is_followed
     assert standing.fault == 0
-    note_followed(saved.head.content_hash, {"fault": 1, "warning": 0})
+    note_followed(saved.head.physics_hash, {"fault": 1, "warning": 0})
     assert Followed.objects.get().engine == engine_name()
     assert headlines_of(saved.head).fault == 0
 

@@ -14,7 +14,7 @@ from django.test import Client
 from django.urls import reverse
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from bathys.plan import load_plan
+from bathys.plan import document_hash, load_plan
 from bathys.simulation import Abandoned
 from bathys_web.computing import working
 from bathys_web.computing.asking import MOST_OPEN, answer_to, ask, stop
@@ -26,7 +26,7 @@ from bathys_web.plans import offers
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.benches.hours import Wish
 from bathys_web.plans.models import SavedPlan
-from bathys_web.plans.storing import content_hash, plan_of
+from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
 from tests.queue_worker import until, worker
 
@@ -49,7 +49,7 @@ def _test(plan: Any, words: Any, is_wanted: IsWanted) -> str:
 
 def _ask(saved: SavedPlan, words: dict[str, Any], user: Any = None, kind: str = "test") -> Any:
     plan = plan_of(saved.head)
-    return ask(kind, content_hash(plan), plan, words, user or saved.owner, str(saved.key))
+    return ask(kind, document_hash(plan), plan, words, user or saved.owner, str(saved.key))
 
 
 def _look(saved: SavedPlan, words: dict[str, Any], kind: str = "test") -> Any:

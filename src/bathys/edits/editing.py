@@ -7,7 +7,7 @@ from typing import Any
 from bathys.components.registry import model_named
 from bathys.parts.bores import pipe_sizes, standards
 from bathys.plan.loading import BadPlan, plan_from_data
-from bathys.plan.model import Plan
+from bathys.plan.model import GROUPS, Plan
 from bathys.plan.pipes import Run
 from bathys.units import UnreadableQuantity, read
 
@@ -65,9 +65,13 @@ def _step(here: Any, word: str) -> Any:
     return here[word]
 
 
-def _apply(plan: Plan, path: str, value: Any) -> Change:
+def _apply(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
     data = plan.model_dump(mode="json", by_alias=True)
     before = _put(data, path, value)
+    found = _part_with(data, path)
+    if typed and before != value and found is not None:
+        part, field = found
+        part["typed"] = [*part["typed"], {"field": field, "text": typed}]
     try:
         return Change(plan_from_data(data), path, before, value)
     except BadPlan as bad:
@@ -138,7 +142,27 @@ def _put(data: dict[str, Any], path: str, value: Any) -> Any:
     if not isinstance(here, dict) or last not in here:
         raise EditRefused(f"There is no “{path}” in this plan.")
     before, here[last] = here[last], value
+    _forget_typed(data, path)
     return before
+
+
+def _part_with(data: dict[str, Any], path: str) -> tuple[dict[str, Any], str] | None:
+    """The part that a field belongs to, and the field within it; none for the plan's own."""
+    group, _, rest = path.partition(".")
+    id_, _, field = rest.partition(".")
+    return (_step(data[group], id_), field) if group in GROUPS and field else None
+
+
+def _forget_typed(data: dict[str, Any], path: str) -> None:
+    """What was typed for a field, or within it, says nothing of its next value."""
+    found = _part_with(data, path)
+    if found is not None:
+        part, field = found
+        part["typed"] = [
+            t for t in part.get("typed", ())
+            if not f"{t['field']}.".startswith(f"{field}.")
+            and not f"{field}.".startswith(f"{t['field']}.")
+        ]  # fmt: skip
 
 
 def _put_part(parts: list[Any], id_: str, value: Any) -> Any:
@@ -152,7 +176,7 @@ def _put_part(parts: list[Any], id_: str, value: Any) -> Any:
     return before
 
 
-def set_value(plan: Plan, path: str, value: Any) -> Change:
+def set_value(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
     """Set one field.
 
     Parameters
@@ -163,6 +187,9 @@ def set_value(plan: Plan, path: str, value: Any) -> Change:
         Such as ``vessels.B1.floor_height`` or ``site.tariff``
     value : object
         The new value, numbers in SI
+    typed : str
+        What was typed for it, where that says more than the value: it is kept beside it until
+        something else changes the value
 
     Returns
     -------
@@ -174,7 +201,7 @@ def set_value(plan: Plan, path: str, value: Any) -> Change:
     EditRefused
         If there is no such field or the plan would not hold together
     """
-    return _apply(plan, path, value)
+    return _apply(plan, path, value, typed)
 
 
 def set_bore(plan: Plan, path: str, standard: str, text: str, system: Any = "metric") -> Change:

@@ -17,4 +17,4 @@ def inch_pipe(nominal: str) -> Data:
 
 def common_fields(old: Any) -> Data:
     """What a way out keeps whatever it is traded for."""
-    return {"id": old.id, "name": old.name, "stands_in": old.stands_in}
+    return {"id": old.id, "name": old.name, "note": old.note, "stands_in": old.stands_in}

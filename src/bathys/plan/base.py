@@ -1,14 +1,39 @@
 """What all parts of a plan are made of: frozen, strict, unknown fields refused."""
 
-from typing import TYPE_CHECKING, Any, ClassVar, Protocol
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Protocol
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
-__all__ = ["Kind", "Part", "Standing"]
+from bathys.plan.quantities import Identifier, Name, Words
+
+__all__ = ["Headed", "Kind", "Part", "Standing", "Typed"]
 
 
 class Part(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, populate_by_name=True)
+
+
+class Typed(Part):
+    """What was typed for one field, as long as it holds the value that came of it."""
+
+    field: Annotated[str, Field(max_length=120)]
+    text: Annotated[Words, Field(min_length=1, max_length=60)]
+
+
+class Headed(Part):
+    """A part of its own, with the head that all of them have."""
+
+    id: Identifier
+    name: Name = Field(title="Name")
+    note: Annotated[Words, Field(max_length=500)] = Field(
+        default="", title="Note", description="For yourself; nothing is worked out from it."
+    )
+    typed: Annotated[tuple[Typed, ...], Field(max_length=100)] = ()
+
+    def typed_for(self, field: str) -> str:
+        """What was typed for a field, such as ``shape.length``; empty if that says no more than the
+        field itself."""
+        return next((t.text for t in self.typed if t.field == field), "")
 
 
 class Kind(Part):

@@ -36,6 +36,8 @@ _NAMES = {"name", "kind"}
 def _flat(value: Any, path: str = "") -> Iterator[tuple[str, Any]]:
     if isinstance(value, dict):
         for name, inner in value.items():
+            if name == "typed" and not path:
+                continue  # other words for a value that is the same, or told itself
             yield from _flat(inner, f"{path}.{name}" if path else name)
     elif isinstance(value, list) and value and _NAMES & set(value[0]):
         for inner in value:

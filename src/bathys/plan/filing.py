@@ -102,7 +102,10 @@ def _sorted(part: Any, path: str) -> tuple[str, dict[str, Any]]:
     if not isinstance(part.get("id"), str):
         raise BadFile(f"{path}.id", "a part must have an id, such as B1")
     group, has_field = known[kind]
-    return group, part if has_field else {k: v for k, v in part.items() if k != "kind"}
+    own = {k: v for k, v in part.items() if has_field or k != "kind"}
+    if isinstance(own.get("typed"), dict):
+        own["typed"] = [{"field": field, "text": text} for field, text in own["typed"].items()]
+    return group, own
 
 
 def to_file(plan: Plan) -> dict[str, Any]:
@@ -119,11 +122,16 @@ def to_file(plan: Plan) -> dict[str, Any]:
         Its own fields, then ``parts``: each with its kind first
     """
     data = plan.model_dump(mode="json", by_alias=True, exclude_none=True)
-    parts = [
-        {"kind": part.get("kind", _bare_kinds().get(group)), **part}
-        for group in GROUPS for part in data.pop(group)
-    ]  # fmt: skip
+    parts = [_filed(group, part) for group in GROUPS for part in data.pop(group)]
     return {**data, "parts": parts}
+
+
+def _filed(group: str, part: dict[str, Any]) -> dict[str, Any]:
+    """A part with its kind first; a note that is empty, and texts that nobody typed, left out."""
+    head = {"kind": part.get("kind", _bare_kinds().get(group)), "id": part.pop("id")}
+    note, typed = part.pop("note"), {t["field"]: t["text"] for t in part.pop("typed")}
+    extra = {"note": note} if note else {}
+    return {**head, **part, **extra, **({"typed": typed} if typed else {})}
 
 
 def file_schema() -> dict[str, Any]:
@@ -135,6 +143,11 @@ def file_schema() -> dict[str, Any]:
         items = fields.pop(group)["items"]
         kinds += items.get("oneOf", items.get("anyOf", [items]))
         bare = _bare_kinds().get(group)
+        for model in _models_within(Plan.model_fields[group].annotation):
+            models[model.__name__]["properties"]["typed"] = {
+                "type": "object", "additionalProperties": {"type": "string", "maxLength": 60},
+                "description": "What was typed, by field.",
+            }  # fmt: skip
         if bare is not None:
             own = models[items["$ref"].rpartition("/")[2]]
             own["properties"] = {"kind": {"const": bare, "type": "string"}, **own["properties"]}

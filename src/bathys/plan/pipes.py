@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, TypeAlias
 from pydantic import Field
 
 from bathys.components.registry import union_of
-from bathys.plan.base import Part
+from bathys.plan.base import Headed, Part
 from bathys.plan.bore import Bore
 from bathys.plan.in_line import InLine
 from bathys.plan.places import part_id
@@ -16,7 +16,6 @@ from bathys.plan.quantities import (
     Height,
     Identifier,
     Length,
-    Name,
     Slope,
 )
 from bathys.plan.valve import Valve
@@ -42,7 +41,7 @@ class SprayBar(Part):
     diameter: Annotated[Height, Field(ge=0.0005, le=0.1)] = Field(title="Hole diameter")
 
 
-class Run(Part):
+class Run(Headed):
     """One line of pipe or hose of one bore from a port to a vessel's port or a junction.
 
     Its length is the length along the level plus the difference in height of its ends, so that
@@ -51,8 +50,6 @@ class Run(Part):
 
     KIND: ClassVar[str] = "run"
 
-    id: Identifier
-    name: Name = Field(title="Name")
     start: str = Field(alias="from")
     end: str = Field(alias="to")
     bore: Bore = Field(title="Bore")
@@ -91,12 +88,10 @@ class Run(Part):
         return part_id(self.end)
 
 
-class Junction(Part):
+class Junction(Headed):
     """Where runs meet, or where they end outside: an outfall to the ground or to waste. A run
     begins or ends at it by naming its id; none begins at an outfall."""
 
-    id: Identifier
-    name: Name = Field(title="Name")
     kind: Literal["tee", "wye", "plain", "outfall"] = Field(default="tee", title="Kind")
     height: Elevation = Field(title="Height", description="Centre of the bore over the datum.")
     straight: Identifier | None = Field(

@@ -5,14 +5,13 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self, TypeAlias
 from pydantic import Field, model_validator
 
 from bathys.components.registry import union_of
-from bathys.plan.base import Part
+from bathys.plan.base import Headed, Part
 from bathys.plan.quantities import (
     Depth,
     Dial,
     Flow,
     Height,
     Identifier,
-    Name,
     Power,
     Ratio,
     Wear,
@@ -68,13 +67,11 @@ class PointsPump(Part):
         return self
 
 
-class Pump(Part):
+class Pump(Headed):
     """A pump standing in a vessel."""
 
     KIND: ClassVar[str] = "pump"
 
-    id: Identifier
-    name: Name = Field(title="Name")
     stands_in: Identifier
     inlet_height: Height = Field(
         title="Inlet height", description="Over the vessel's floor; it cannot pump below this."

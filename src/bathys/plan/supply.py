@@ -4,30 +4,26 @@ from typing import ClassVar, Literal, Self
 
 from pydantic import Field, model_validator
 
-from bathys.plan.base import Part
-from bathys.plan.quantities import Clock, Flow, Height, Identifier, Interval, Name, Volume
+from bathys.plan.base import Headed
+from bathys.plan.quantities import Clock, Flow, Height, Identifier, Interval, Volume
 
 __all__ = ["TopUp", "Transfer"]
 
 
-class TopUp(Part):
+class TopUp(Headed):
     """A float valve that lets fresh water in when the level is low."""
 
-    id: Identifier
-    name: Name = Field(title="Name")
     kind: Literal["float_valve"] = "float_valve"
     stands_in: Identifier
     level: Height = Field(title="Shuts at", description="Level over the vessel's floor.")
     flow: Flow = Field(title="Flow when open")
 
 
-class Transfer(Part):
+class Transfer(Headed):
     """Water that is moved at a set time: by hand, by a dosing pump, out to the garden."""
 
     KIND: ClassVar[str] = "transfer"
 
-    id: Identifier
-    name: Name = Field(title="Name")
     source: Identifier | None = Field(
         default=None, title="From", description="A vessel; none for fresh water."
     )

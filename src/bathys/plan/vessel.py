@@ -5,13 +5,11 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, TypeAlias
 from pydantic import Field
 
 from bathys.components.registry import union_of
-from bathys.plan.base import Part
+from bathys.plan.base import Headed, Part
 from bathys.plan.quantities import (
     Depth,
     Elevation,
     Height,
-    Identifier,
-    Name,
     Opening,
     Share,
     Volume,
@@ -47,13 +45,11 @@ class Port(Part):
     )
 
 
-class Vessel(Part):
+class Vessel(Headed):
     """A shell that holds water."""
 
     KIND: ClassVar[str] = "vessel"
 
-    id: Identifier
-    name: Name = Field(title="Name")
     job: Literal["fish_tank", "grow_bed", "raft", "settler", "biofilter", "sump"]
     shape: AnyShell
     floor_height: Elevation = Field(

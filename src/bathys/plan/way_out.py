@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from pydantic import Field
 
-from bathys.plan.base import Kind
+from bathys.plan.base import Headed, Kind
 from bathys.plan.bore import Bore
-from bathys.plan.quantities import Identifier, Name
+from bathys.plan.quantities import Identifier
 
 __all__ = ["TRAP", "Drilled", "Outlet", "Siphon", "WayOut"]
 
@@ -39,7 +39,7 @@ class Drilled:
     top: float | None
 
 
-class WayOut(Kind):
+class WayOut(Kind, Headed):
     """A way out of a vessel that sets a level. A run begins at ``<id>.<END>`` and leads on.
 
     Heights and levels are over the vessel's floor.
@@ -50,8 +50,6 @@ class WayOut(Kind):
     HEIGHTS: ClassVar[tuple[tuple[str, str], ...]] = ()
     """By field, what may not stand above the vessel's rim, in words."""
 
-    id: Identifier
-    name: Name = Field(title="Name")
     kind: Any
     stands_in: Identifier
 

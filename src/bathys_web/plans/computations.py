@@ -9,7 +9,7 @@ from django.http import QueryDict
 from bathys.network import NotSolved
 from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import Rehearsed, late_remedies_of, rehearse_plan
-from bathys.plan import Plan
+from bathys.plan import Plan, physics_hash
 from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.plans.actions import refresh_headlines
@@ -18,7 +18,7 @@ from bathys_web.plans.benches.hours import Wish, follow_wish, is_long_wish, play
 from bathys_web.plans.desk import Desk
 from bathys_web.plans.offers import LISTS
 from bathys_web.plans.offers.findings import remedy_rows
-from bathys_web.plans.storing import assessment_of_plan, content_hash
+from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["refresh_headlines"]  # registered by being imported
 
@@ -32,7 +32,7 @@ def _rehearsal(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> Reh
         found = rehearse_plan(assessment_of_plan(plan), is_wanted=lambda: is_wanted(0.0))
     except (NotSimulated, NotSolved) as error:
         return f"This plan is not followed through time: {error}"
-    note_followed(content_hash(plan), Counter(f.severity for f in found.findings))
+    note_followed(physics_hash(plan), Counter(f.severity for f in found.findings))
     return found
 
 

@@ -9,9 +9,8 @@ from django.conf import settings
 from django.contrib.auth.base_user import AbstractBaseUser
 
 from bathys.parts.pumps import CatalogPump
-from bathys.plan import Plan
+from bathys.plan import Plan, document_hash
 from bathys_web.computing.asking import Answer, answer_to, ask
-from bathys_web.plans.storing import content_hash
 
 __all__ = ["Desk"]
 
@@ -53,7 +52,7 @@ class Desk:
         Answer
             Its state and result
         """
-        content, words = content_hash(plan), words or {}
+        content, words = document_hash(plan), words or {}
         if self.asks is None:
             return answer_to(kind, content, words)
         found = ask(kind, content, plan, words, self.asks, self.key)

@@ -39,6 +39,7 @@ class Revision(models.Model):
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
     created = models.DateTimeField(auto_now_add=True)
     content_hash = models.CharField(max_length=64)
+    physics_hash = models.CharField(max_length=64, default="")  # none before it was kept
     headlines = models.JSONField(default=dict)  # as the engine of that day told them
 
     class Meta:
@@ -52,16 +53,16 @@ class Revision(models.Model):
 
 
 class Followed(models.Model):
-    """What following a plan through time brought out, by the name of its content, and the name of
-    the engine that followed it."""
+    """What following a plan through time brought out, by the name of what figures come of, and the
+    name of the engine that followed it."""
 
-    content_hash = models.CharField(max_length=64, unique=True)
+    physics_hash = models.CharField(max_length=64, unique=True)
     engine = models.CharField(max_length=16)
     faults = models.PositiveIntegerField()
     warnings = models.PositiveIntegerField()
 
     def __str__(self) -> str:
-        return f"{self.content_hash[:8]}: {self.faults} faults, {self.warnings} warnings"
+        return f"{self.physics_hash[:8]}: {self.faults} faults, {self.warnings} warnings"
 
 
 class OwnPump(models.Model):

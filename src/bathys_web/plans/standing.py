@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from django.db.models import QuerySet
 
 from bathys.engine import engine_name
+from bathys.plan import physics_hash
 from bathys_web.plans.headlines import headlines_of
 from bathys_web.plans.models import Followed, Revision
+from bathys_web.plans.storing import plan_of
 
 __all__ = ["Standing", "standings_of"]
 
@@ -28,7 +30,7 @@ class Standing:
 
 def _of_this_engine(names: Sequence[str]) -> QuerySet[Followed]:
     """What following brought out, where this engine followed: another one's verdict is none."""
-    return Followed.objects.filter(content_hash__in=names, engine=engine_name())
+    return Followed.objects.filter(physics_hash__in=names, engine=engine_name())
 
 
 def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
@@ -44,11 +46,11 @@ def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
     list of Standing
         One each
     """
-    names = [r.content_hash for r in revisions]
-    known = {f.content_hash: f for f in _of_this_engine(names)}
+    names = [r.physics_hash or physics_hash(plan_of(r)) for r in revisions]
+    known = {f.physics_hash: f for f in _of_this_engine(names)}
     rows = []
-    for revision in revisions:
-        told, late = headlines_of(revision), known.get(revision.content_hash)
+    for revision, name in zip(revisions, names, strict=True):
+        told, late = headlines_of(revision), known.get(name)
         rows.append(Standing(
             told.fault + (late.faults if late else 0),
             told.warning + (late.warnings if late else 0), late is not None,

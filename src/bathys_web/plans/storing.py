@@ -1,6 +1,5 @@
 """The one place that turns a stored revision into an engine plan, and a plan into a revision."""
 
-import hashlib
 from functools import lru_cache
 
 from bathys.pipeline import Assessment, assess
@@ -8,7 +7,7 @@ from bathys.plan import Plan, plan_from_data, to_file
 from bathys_web.plans.models import Revision
 
 __all__ = [
-    "assessment_of", "assessment_of_plan", "content_hash", "document_of", "keep_plan", "plan_of",
+    "assessment_of", "assessment_of_plan", "document_of", "keep_plan", "plan_of",
 ]  # fmt: skip
 
 _MOST_KEPT = 48
@@ -17,12 +16,6 @@ _MOST_KEPT = 48
 def document_of(plan: Plan) -> dict[str, object]:
     """The plan as the database keeps it."""
     return to_file(plan)
-
-
-def content_hash(plan: Plan) -> str:
-    """A name for what the plan says; equal plans have equal names."""
-    text = plan.model_dump_json(by_alias=True, exclude_none=True)
-    return hashlib.sha256(text.encode()).hexdigest()
 
 
 _plans: dict[str, Plan] = {}

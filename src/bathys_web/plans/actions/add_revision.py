@@ -9,12 +9,11 @@ from django.db.models import Max
 
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
-from bathys.plan import Plan
+from bathys.plan import Plan, document_hash, physics_hash
 from bathys_web.plans.headlines import headlines_document
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.storing import (
     assessment_of_plan,
-    content_hash,
     document_of,
     keep_plan,
     plan_of,
@@ -104,18 +103,19 @@ def add_revision(
     """
     held = locked_plan(saved, user, base)
     assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
-    plan, what = edit(plan_of(held.head))
+    before = plan_of(held.head)
+    plan, what = edit(before)
     try:
         found = assessment_of_plan(plan)
     except NotSolved as error:
         raise EditRefused(f"This cannot be worked out: {error}.") from None
-    name = content_hash(plan)
-    if name == held.head.content_hash:
+    name = document_hash(plan)
+    if name == held.head.content_hash or plan == before:  # names of older rows say more or less
         return held.head
     last = held.revisions.aggregate(last=Max("number"))["last"]
     held.head = Revision.objects.create(
         plan=held, number=last + 1, parent=held.head, document=document_of(plan),
-        what_changed=what[:300], author=user, content_hash=name,
+        what_changed=what[:300], author=user, content_hash=name, physics_hash=physics_hash(plan),
         headlines=headlines_document(found),
     )  # fmt: skip
     held.save()

@@ -3,10 +3,10 @@
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
-from bathys.plan import Plan
+from bathys.plan import Plan, document_hash, physics_hash
 from bathys_web.plans.headlines import headlines_of_plan
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.storing import content_hash, document_of
+from bathys_web.plans.storing import document_of
 
 __all__ = ["create_plan"]
 
@@ -36,7 +36,8 @@ def create_plan(
     saved = SavedPlan.objects.create(owner=owner, origin=origin)
     saved.head = Revision.objects.create(
         plan=saved, number=1, document=document_of(plan), what_changed=what, author=owner,
-        content_hash=content_hash(plan), headlines=headlines_of_plan(plan),
+        content_hash=document_hash(plan), physics_hash=physics_hash(plan),
+        headlines=headlines_of_plan(plan),
     )  # fmt: skip
     saved.save()
     return saved

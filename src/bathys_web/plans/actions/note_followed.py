@@ -9,16 +9,16 @@ from bathys_web.plans.models import Followed
 __all__ = ["note_followed"]
 
 
-def note_followed(content_hash: str, counts: Mapping[str, int]) -> None:
+def note_followed(physics_hash: str, counts: Mapping[str, int]) -> None:
     """Note the findings of time.
 
     Parameters
     ----------
-    content_hash : str
-        Name of the plan's content
+    physics_hash : str
+        Name of what the plan's figures come of
     counts : mapping
         How many ``fault`` and ``warning``
     """
     found = {"engine": engine_name(), "faults": counts["fault"], "warnings": counts["warning"]}
-    if not Followed.objects.filter(content_hash=content_hash, **found).exists():
-        Followed.objects.update_or_create(content_hash=content_hash, defaults=found)
+    if not Followed.objects.filter(physics_hash=physics_hash, **found).exists():
+        Followed.objects.update_or_create(physics_hash=physics_hash, defaults=found)

@@ -15,11 +15,13 @@ from bathys.edits import (
     switch_kind,
 )
 from bathys.plan import Plan
-from bathys.units import System, UnreadableQuantity, read, show
+from bathys.units import System, UnreadableQuantity, entry, read, show
 from bathys_web.plans.inspector.row import Row
 from bathys_web.plans.inspector.rows import find_row
 
 __all__ = ["apply_row"]
+
+_LONGEST_TYPED = 60  # letters that are kept of a number
 
 
 def _halves(line: str, word: str) -> tuple[str, str, str]:
@@ -119,7 +121,8 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
         if row.kind == "volume":
             volume = read(row.text, row.quantity, units)
             return set_volume(plan, row.path.split(".")[1], volume, row.standard)
-        return set_value(plan, row.path, _value(row, units))
+        value = _value(row, units)
+        return set_value(plan, row.path, value, _worth_keeping(row, value, units))
     except UnreadableQuantity as error:
         raise EditRefused(str(error)) from None
     except EditRefused as refused:
@@ -128,6 +131,15 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
         words, limit, given = refused.bound
         limit_words, given_words = (show(v, row.quantity, units) for v in (limit, given))
         raise EditRefused(f"It must be {words} {limit_words}, and is {given_words}.") from None
+
+
+def _worth_keeping(row: Row, value: Any, units: System) -> str:
+    """What was typed of a number, unless its box will say just that."""
+    if row.kind not in ("number", "hole") or value is None or len(row.text) > _LONGEST_TYPED:
+        return ""
+    shown = entry(float(value), row.quantity, units)
+    text = row.text.strip()
+    return "" if text in (shown, f"{shown} {row.unit}", f"{shown}{row.unit}") else text
 
 
 def _put_on(plan: Plan, row: Row) -> Change:

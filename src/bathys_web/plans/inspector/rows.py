@@ -12,6 +12,7 @@ from bathys.edits import SWITCHES
 from bathys.parts.bores import standards
 from bathys.parts.fouling import FOULING
 from bathys.plan import GROUPS, Plan
+from bathys.plan.base import Headed
 from bathys.units import System, entry, unit_of
 from bathys_web.plans.inspector.links import LINKS, link_rows
 from bathys_web.plans.inspector.row import Kind, Row
@@ -24,7 +25,7 @@ _CHOICE_NAMES = {
     "tank": "tank, once an hour", "frugal": "bed, twice an hour", "whole_system": "whole system",
     "headroom": "pump with headroom", "flush": "flush with the wall", "inward": "standing inward",
 }  # fmt: skip
-_HIDDEN = {"id", "kind", "format", "version"}
+_HIDDEN = {"id", "kind", "format", "version", "note", "typed"}
 _KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss",
           "outfall": "outfall, outside"}  # fmt: skip
 _HOSE = "inside"
@@ -268,7 +269,16 @@ def rows_of(plan: Plan, part: BaseModel, path: str, units: System) -> list[Row]:
             rows += _kind_rows(part, path)
         elif name not in _HIDDEN:
             rows += _rows_of_field(plan, name, info, getattr(part, name), inner, units)
+    if is_whole and isinstance(part, Headed):
+        rows = [_as_typed(row, part.typed_for(row.path.removeprefix(f"{path}."))) for row in rows]
+        info = type(part).model_fields["note"]
+        rows += _rows_of_field(plan, "note", info, part.note, f"{path}.note", units)
     return rows
+
+
+def _as_typed(row: Row, typed: str) -> Row:
+    """A row that says what was typed for it."""
+    return replace(row, hint=f"{row.hint} Typed as {typed}.".strip()) if typed else row
 
 
 def _part_at(plan: Plan, path: str) -> tuple[BaseModel, str] | None:
