@@ -36,7 +36,6 @@ __all__ = [
 
 
 _NO_MOVE = 1e-3
-_OF_MISHAPS = {"U9"}  # rules that need every part to fail in turn
 
 
 @dataclass(frozen=True)
@@ -273,7 +272,7 @@ def _try_late(rehearsed: Rehearsed, finding: Finding, offer: Offer) -> Remedy | 
     before = rehearsed.assessment
     try:
         after = assess(apply_edits(before.evaluation.plan, offer.edits))
-        later = rehearse_plan(after, with_mishaps=finding.rule.id in _OF_MISHAPS)
+        later = rehearse_plan(after, with_mishaps=finding.rule.needs_failures)
     except (EditRefused, NotSolved, NotSimulated):
         return None
     return _remedy(

@@ -13,7 +13,6 @@ from bathys.edits import (
     Edit,
     EditRefused,
     apply_edits,
-    set_bore,
     set_fitting_count,
     set_value,
     switch_kind,
@@ -275,17 +274,6 @@ def test_edits_give_the_next_plan_and_leave_the_old(demo_plan: Any) -> None:
     change = set_value(demo_plan, "vessels.B1.floor_height", 1.3)
     assert change.plan.vessel("B1").floor_height == 1.3
     assert demo_plan.vessel("B1").floor_height == change.before == 1.1
-
-
-def test_bores_are_typed_as_in_a_shop(demo_plan: Any) -> None:
-    """A size as it is said, or refused with the sizes that are sold."""
-    for text in ("3/4 in", "0.75", '3/4"', "¾"):
-        made = set_bore(demo_plan, "runs.R1.bore", "ASTM D1785 Schedule 40", text)
-        assert made.plan.runs[0].bore.inside == pytest.approx(0.02093, abs=6e-5)
-    with pytest.raises(EditRefused, match="1 1/4 in"):
-        set_bore(demo_plan, "runs.R1.bore", "ASTM D1785 Schedule 40", "7 in")
-    hose = set_bore(demo_plan, "runs.R1.bore", "inside", "19 mm")
-    assert hose.plan.runs[0].bore.inside == pytest.approx(0.019)
 
 
 def test_kinds_are_traded_keeping_what_can_be_kept(demo_plan: Any) -> None:

@@ -23,6 +23,7 @@ from bathys_web.plans.inspector import (
     shown_value,
     site_rows,
 )
+from bathys_web.plans.inspector.bores import read_bore
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.starters import LAYOUTS, starter
 from bathys_web.plans.storing import plan_of
@@ -182,12 +183,25 @@ def test_the_plan_and_site_are_typed_too(browser: Client, saved: SavedPlan) -> N
     assert _plan(saved).name == "Slate yard"
 
 
+def test_bores_are_typed_as_in_a_shop() -> None:
+    """A size as it is said, or refused with the sizes that are sold."""
+    pipe = "ASTM D1785 Schedule 40"
+    for text in ("3/4 in", "0.75", '3/4"', "¾"):
+        made = read_bore(pipe, text, "metric")
+        assert made == {"kind": "standard", "standard": pipe, "nominal": "3/4 in"}
+    for wrong in ("7 in", "wide"):
+        with pytest.raises(EditRefused, match="1 1/4 in"):
+            read_bore(pipe, wrong, "metric")
+    assert read_bore("inside", "19 mm", "us")["diameter"] == pytest.approx(0.019)
+    assert read_bore("inside", "1", "us")["diameter"] == pytest.approx(0.0254)
+
+
 def test_what_was_typed_is_told_beside_its_box_and_a_note_is_kept(
     browser: Client, saved: SavedPlan
 ) -> None:
     """In other units than the box shows; gone with the next value. A note changes no figure."""
     page = _type(browser, saved, "vessels.B1.floor_height", "46 in")
-    assert "Typed as 46 in." in page
+    assert "Typed as 46\u00a0in." in page
     assert "1.168 m" not in page.split("Typed as")[0][-200:]
     page = _type(browser, saved, "vessels.B1.note", "from the <yard> {x:length}, 4 of them")
     assert "from the &lt;yard&gt; {x:length}, 4 of them" in page
@@ -198,7 +212,7 @@ def test_what_was_typed_is_told_beside_its_box_and_a_note_is_kept(
     page = _type(browser, saved, "vessels.B1.floor_height", "1200 mm")
     assert "Typed as" not in page
     page = _type(browser, saved, "vessels.B1.floor_height", "3 ft 11 1/4 in")
-    assert "Typed as 3 ft 11 1/4 in." in page
+    assert "Typed as 3\u00a0ft\u00a011\u00a01/4\u00a0in." in page
     _type(browser, saved, "vessels.B1.floor_height", "no", 422)
     assert _plan(saved).vessel("B1").typed_for("floor_height") == "3 ft 11 1/4 in"
 

@@ -7,7 +7,6 @@ from bathys.edits.editing import (
     Edit,
     EditRefused,
     apply_edits,
-    set_bore,
     set_fitting_count,
     set_value,
 )
@@ -19,6 +18,6 @@ from bathys.edits.volumes import set_volume
 __all__ = [
     "ADDABLE", "JOBS", "SWITCHES", "Change", "Edit", "EditRefused", "add_part", "apply_edits",
     "connect", "duplicate_part", "free_id", "lead_elsewhere", "move_along",
-    "raise_part", "remove_part", "set_bore", "set_fitting_count", "set_value", "set_volume",
+    "raise_part", "remove_part", "set_fitting_count", "set_value", "set_volume",
     "switch_kind",
 ]  # fmt: skip

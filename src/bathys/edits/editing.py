@@ -5,18 +5,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from bathys.components.registry import model_named
-from bathys.parts.bores import pipe_sizes, standards
 from bathys.plan.loading import BadPlan, plan_from_data
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.pipes import Run
-from bathys.units import UnreadableQuantity, read
 
 __all__ = [
-    "Change", "Edit", "EditRefused", "apply_edits", "set_bore", "set_fitting_count", "set_value",
+    "Change", "Edit", "EditRefused", "apply_edits", "set_fitting_count", "set_value",
 ]  # fmt: skip
-
-_SAME_SIZE = 0.0005
-"""Two sizes within this are the same size [m]."""
 
 
 class EditRefused(ValueError):
@@ -202,58 +197,6 @@ def set_value(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
         If there is no such field or the plan would not hold together
     """
     return _apply(plan, path, value, typed)
-
-
-def set_bore(plan: Plan, path: str, standard: str, text: str, system: Any = "metric") -> Change:
-    """Set a bore from a standard and a typed size.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan before
-    path : str
-        Such as ``runs.R1.bore``
-    standard : str
-        A pipe standard, or ``inside`` for an inside diameter
-    text : str
-        The size as typed: ``3/4 in``, ``25 mm``
-    system : {"metric", "us"}
-        What a bare number of an inside diameter means
-
-    Returns
-    -------
-    Change
-        The plan after, and what changed
-
-    Raises
-    ------
-    EditRefused
-        If the standard has no such size, naming those it has
-    """
-    if standard == "inside":
-        try:
-            diameter = read(text, "length", system)
-        except UnreadableQuantity as error:
-            raise EditRefused(str(error)) from None
-        return _apply(plan, path, {"kind": "inside", "diameter": diameter})
-    if standard not in standards():
-        raise EditRefused(f"There is no table for “{standard}”.")
-    nominal = _nominal(standard, text)
-    return _apply(plan, path, {"kind": "standard", "standard": standard, "nominal": nominal})
-
-
-def _nominal(standard: str, text: str) -> str:
-    sizes = pipe_sizes(standard)
-    own: Any = "us" if sizes[0].nominal.endswith("in") else "metric"
-    offered = ", ".join(size.nominal for size in sizes)
-    try:
-        wanted = read(text, "length", own)
-    except UnreadableQuantity:
-        raise EditRefused(f"“{text}” is no size of {standard}; there is {offered}.") from None
-    for size in sizes:
-        if abs(read(size.nominal, "length") - wanted) < _SAME_SIZE:
-            return size.nominal
-    raise EditRefused(f"{standard} has no “{text}”; there is {offered}.")
 
 
 def _begun(run: Run, kind: str) -> dict[str, Any]:

@@ -227,7 +227,7 @@ def _restart(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
 
 @late_rule(Rule("U9", "A pump in the fish tank", "Whatever breaks or clogs after it, a pump can "
                 "empty its tank down to its own inlet.", "common practice",
-                limits={"hand": _HAND}))  # fmt: skip
+                limits={"hand": _HAND}, needs_failures=True))  # fmt: skip
 def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     plan = rehearsal.evaluation.plan
     for pump in plan.pumps:

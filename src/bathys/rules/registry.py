@@ -41,6 +41,8 @@ class Rule:
         The school that holds it; none if all do
     limits : mapping
         Its limits in the engine's units
+    needs_failures : bool
+        Whether it can only be judged once every part was let fail in turn
     """
 
     id: str
@@ -50,6 +52,7 @@ class Rule:
     source: str = ""
     school: str | None = None
     limits: Mapping[str, float] = field(default_factory=dict)
+    needs_failures: bool = False
 
 
 @dataclass(frozen=True, slots=True)

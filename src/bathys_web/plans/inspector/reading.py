@@ -8,7 +8,6 @@ from bathys.edits import (
     EditRefused,
     apply_edits,
     lead_elsewhere,
-    set_bore,
     set_fitting_count,
     set_value,
     set_volume,
@@ -16,6 +15,7 @@ from bathys.edits import (
 )
 from bathys.plan import Plan
 from bathys.units import System, UnreadableQuantity, entry, read, show
+from bathys_web.plans.inspector.bores import read_bore
 from bathys_web.plans.inspector.row import Row
 from bathys_web.plans.inspector.rows import find_row
 
@@ -107,7 +107,7 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
         return Change(plan, row.path, row.text, row.text)
     try:
         if row.kind == "bore":
-            return set_bore(plan, row.path, row.standard, row.text, units)
+            return set_value(plan, row.path, read_bore(row.standard, row.text, units))
         if row.kind == "count":
             return _set_count(plan, row)
         if row.kind == "switch":

@@ -278,7 +278,8 @@ def rows_of(plan: Plan, part: BaseModel, path: str, units: System) -> list[Row]:
 
 def _as_typed(row: Row, typed: str) -> Row:
     """A row that says what was typed for it."""
-    return replace(row, hint=f"{row.hint} Typed as {typed}.".strip()) if typed else row
+    unbroken = typed.replace(" ", "\u00a0")
+    return replace(row, hint=f"{row.hint} Typed as {unbroken}.".strip()) if typed else row
 
 
 def _part_at(plan: Plan, path: str) -> tuple[BaseModel, str] | None:
