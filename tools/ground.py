@@ -450,7 +450,7 @@ def served(
         server = crew.start(
             "web server", "-m", "gunicorn", "bathys_web.config.wsgi:application",
             "--bind", f"127.0.0.1:{port}", "--workers", str(workers), "--threads", "16",
-            "--log-level", "warning", "--no-control-socket",
+            "--log-level", "warning", "--no-control-socket", "--limit-request-line", "8190",
         )  # fmt: skip
         for lane in LANES:
             crew.start(f"worker for {lane} things", "tools/manage.py", "work", "--lane", lane)

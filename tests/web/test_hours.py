@@ -10,6 +10,7 @@ from bathys.plan import load_plan
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.models import SavedPlan
 from tests.conftest import EXAMPLE
+from tests.web.pages import offer_after
 
 HTMX = {"HX-Request": "true"}
 
@@ -91,8 +92,9 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
     ).content.decode()
     assert "hang Pump" in tried
     browser.post(
-        reverse("take", args=[pair.key, "late_remedies"]),
-        {**where, "index": "0", "base": pair.head.number, "part": "P1"}, headers=HTMX,
+        reverse("take", args=[pair.key, "offer"]),
+        {"offer": offer_after(tried, "hang Pump"), "base": pair.head.number, "part": "P1"},
+        headers=HTMX,
     )  # fmt: skip
     again = browser.post(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
     assert "pumps Fish tank down" not in again

@@ -16,6 +16,7 @@ from bathys_web.plans.models import Followed, SavedPlan
 from bathys_web.plans.standing import standings_of
 from bathys_web.plans.storing import plan_of
 from tests.plan_files import lists_of
+from tests.web.pages import offer_after
 
 HTMX = {"HX-Request": "true"}
 
@@ -93,8 +94,9 @@ def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> No
     saved = create_plan(owner, plan_from_data(data), "made for a test")
     page = browser.get(reverse("offers", args=[saved.key, "valves"])).content.decode()
     assert "shared alike" in page
-    browser.post(reverse("take", args=[saved.key, "valves"]),
-                 {"base": 1, "part": "", "mode": "header"}, headers=HTMX)  # fmt: skip
+    browser.post(reverse("take", args=[saved.key, "offer"]),
+                 {"base": 1, "part": "", "offer": offer_after(page, "<h3>Header")},
+                 headers=HTMX)  # fmt: skip
     valves = [_plan(saved).part(r).valve.angle for r in ("R4", "R5")]
     assert valves[0] == 0.0
     assert valves[1] > 30.0

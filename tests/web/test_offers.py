@@ -5,18 +5,23 @@ from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
+from django.core import signing
 from django.test import Client
 from django.urls import reverse
 
+from bathys.commands.check import remedy_words
+from bathys.edits import Edit, apply_edits
 from bathys.pipeline import assess, remedies_of
 from bathys.plan import load_plan, plan_from_data
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.benches import benches_of
 from bathys_web.plans.models import OwnPump, SavedPlan
 from bathys_web.plans.offers import LISTS
+from bathys_web.plans.sealed import seal_for
 from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
+from tests.web.pages import offer_after
 
 pytestmark = pytest.mark.django_db
 EXAMPLES = sorted(p.stem for p in EXAMPLE.parent.glob("*.json"))
@@ -66,34 +71,41 @@ def test_a_remedy_is_one_press(browser: Client, twin: SavedPlan) -> None:
         {"rule": finding.rule.id, "place": finding.place}, headers=HTMX,
     ).content.decode()  # fmt: skip
     assert "Do it" in listed
-    index = finding.list_offers().index(remedy.offer)
-    asked = {"rule": finding.rule.id, "place": finding.place, "index": index, "base": 1}
-    done = browser.post(reverse("take", args=[twin.key, "remedies"]), asked, headers=HTMX)
+    asked = {"offer": offer_after(listed, remedy_words(remedy, found.evaluation.plan, "metric")),
+             "base": 1}  # fmt: skip
+    done = browser.post(reverse("take", args=[twin.key, "offer"]), asked, headers=HTMX)
     assert done.status_code == 200
     twin.refresh_from_db()
     assert twin.head is not None
     assert twin.head.number == 2
-    again = browser.post(reverse("take", args=[twin.key, "remedies"]), asked, headers=HTMX)
+    again = browser.post(reverse("take", args=[twin.key, "offer"]), asked, headers=HTMX)
     assert again.status_code == 409
     assert "changed elsewhere" in again.content.decode()
 
 
 @pytest.mark.parametrize(
-    ("kind", "asked", "changed"),
+    ("kind", "asked", "words", "changed"),
     [
-        ("valves", {"mode": "proportional"}, "runs"),
-        ("gains", {"pump": "P1", "index": "0"}, None),
-        ("pumps", {"pump": "P1", "name": "Low watt 16000"}, "pumps"),
-        ("bores", {"run": "R1", "nominal": "3 in"}, "runs"),
+        ("valves", {}, "<h3>Proportional", "runs"),
+        ("gains", {}, "<tbody>", None),
+        ("pumps", {}, "Low watt 16000", "pumps"),
+        ("bores", {"run": "R1"}, "<td>3 in", "runs"),
     ],
 )
 def test_offers_are_taken(
-    browser: Client, twin: SavedPlan, kind: str, asked: dict[str, str], changed: str | None
-) -> None:
-    """Each kind, without scripts: a redirect to the changed plan, and undo."""
+    browser: Client, twin: SavedPlan, kind: str, asked: dict[str, str], words: str,
+    changed: str | None, monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    """Each kind, without scripts: a redirect to the changed plan, and undo. What was worked out for
+    the list is not worked out again to take it."""
     before = plan_of(twin.head)
-    address = reverse("take", args=[twin.key, kind])
-    assert browser.post(address, {**asked, "base": 1}).status_code == 302
+    listed = browser.get(reverse("offers", args=[twin.key, kind]), asked).content.decode()
+    for search in ("balance_valves", "gains", "bore_options", "search_pumps"):
+        monkeypatch.setattr(f"bathys_web.plans.offers.sizes.{search}", _never)
+    address = reverse("take", args=[twin.key, "offer"])
+    offer = offer_after(listed, words)
+    assert browser.get(reverse("ghost", args=[twin.key, "offer"]), {"offer": offer}).json()["words"]
+    assert browser.post(address, {"offer": offer, "base": 1}).status_code == 302
     twin.refresh_from_db()
     after = plan_of(twin.head)
     assert after != before
@@ -104,23 +116,29 @@ def test_offers_are_taken(
     assert plan_of(twin.head) == before
 
 
-@pytest.mark.parametrize(
-    ("kind", "asked"),
-    [("valves", {"mode": "none"}), ("gains", {"pump": "P9"}), ("gains", {"pump": "P1"}),
-     ("pumps", {"pump": "R1", "name": "x"}), ("bores", {"run": "R1", "nominal": "9 in"}),
-     ("bores", {"run": "T1"}), ("remedies", {"rule": "F2", "place": "T1", "index": "99999"}),
-     ("remedies", {})],
-)  # fmt: skip
-def test_an_offer_that_no_longer_stands_is_told(
-    browser: Client, twin: SavedPlan, kind: str, asked: dict[str, str]
-) -> None:
-    """Nothing changes, and a sentence says so."""
-    address = reverse("take", args=[twin.key, kind])
-    page = browser.post(address, {**asked, "base": 1}, headers=HTMX)
-    assert "no longer stands" in page.content.decode()
+def _never(*_: object, **__: object) -> None:
+    raise AssertionError("it was searched again")
+
+
+def test_an_offer_that_no_longer_stands_is_told(browser: Client, twin: SavedPlan) -> None:
+    """One of another plan, one that was written by hand or changed on the way, or none: nothing
+    changes, and a sentence says so."""
+    plan = plan_of(twin.head)
+    edits = [Edit("runs.R1.fouling", "neglected")]
+    mine = seal_for(plan)(edits, "a film")
+    body, stamp, mark = mine.rsplit(":", 2)
+    renamed = apply_edits(plan, [Edit("name", "Another plan")])
+    address = reverse("take", args=[twin.key, "offer"])
+    for offer in (
+        "", "x", "a:b:c", seal_for(renamed)(edits, "a film"), f"{body[:-2]}AA:{stamp}:{mark}",
+        signing.dumps({"plan": "", "edits": [], "words": ""}, salt="another"),
+    ):  # fmt: skip
+        page = browser.post(address, {"offer": offer, "base": 1}, headers=HTMX)
+        assert "no longer stands" in page.content.decode()
     twin.refresh_from_db()
     assert twin.head is not None
     assert twin.head.number == 1
+    assert browser.post(address, {"offer": mine, "base": 1}, headers=HTMX).status_code == 200
 
 
 def test_unknown_kinds_are_missing_pages(browser: Client, twin: SavedPlan) -> None:
@@ -187,8 +205,9 @@ def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> 
     assert "Build it" in words
     before = saved.head.number
     browser.post(
-        reverse("take", args=[saved.key, "siphon"]),
-        {"siphon": "S1", "index": "0", "base": before, "part": "S1"}, headers=HTMX,
+        reverse("take", args=[saved.key, "offer"]),
+        {"offer": offer_after(words, "Other ways to build it"), "base": before, "part": "S1"},
+        headers=HTMX,
     )  # fmt: skip
     saved.refresh_from_db()
     assert saved.head.number == before + 1

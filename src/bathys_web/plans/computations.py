@@ -53,7 +53,7 @@ def _late_remedies(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) ->
     for finding in late.findings if isinstance(late, Rehearsed) else ():
         if (finding.rule.id, finding.place) == (words["rule"], words["place"]):
             assert isinstance(late, Rehearsed)  # noqa: S101 - it has findings
-            return remedy_rows(finding, late_remedies_of(late, finding), plan, words["units"])
+            return remedy_rows(late_remedies_of(late, finding), plan, words["units"])
     return []
 
 

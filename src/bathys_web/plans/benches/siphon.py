@@ -4,14 +4,10 @@ else could be built."""
 from dataclasses import replace
 from typing import Any
 
-from django.http import QueryDict
-
 from bathys.components.registry import kind_named
 from bathys.drawing.cutaway import draw_siphon
-from bathys.edits import EditRefused
 from bathys.evaluation import BedResult
 from bathys.pipeline import Assessment, Rehearsed
-from bathys.plan import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop
@@ -23,16 +19,14 @@ from bathys.sizing import (
     design_siphon,
 )
 from bathys.units import System, fill_sentence, show
-from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Mark, Plot
 from bathys_web.plans.benches.tweaking import tweak_form
 from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
 from bathys_web.plans.followed import rehearsal_of
-from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.storing import assessment_of_plan
+from bathys_web.plans.sealed import seal_for
 
-__all__ = ["BENCH", "take_siphon"]
+__all__ = ["BENCH"]
 
 _MOST_CHOICES = 6
 
@@ -125,7 +119,7 @@ def _page(ask: Ask) -> dict[str, Any]:
     most = 1.12 * max([inflow, window.stop.high, window.start.high,
                        *(c.window.stop.value for c in choices[:3])])  # fmt: skip
     scale, ticks = flow_axis(most, units)
-    plot, answer = _cycle_plot(bed), rehearsal_of(ask.desk, plan)
+    plot, answer, seal = _cycle_plot(bed), rehearsal_of(ask.desk, plan), seal_for(plan)
     return {
         **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": WIDE,
         "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
@@ -142,25 +136,13 @@ def _page(ask: Ask) -> dict[str, Any]:
         "period": show(bed.cycle.period, "time", units),
         "refused": fill_sentence(design.refusal, design.figures or {}, units, plan.names),
         "rows": [
-            {"index": i, "words": _words(c), "start": show(c.window.start.value, "flow", units),
+            {"offer": seal(choice_edits(bed.siphon, c, tail), f"{bed.siphon.name}: {_words(c)}"),
+             "words": _words(c), "start": show(c.window.start.value, "flow", units),
              "stop": show(c.window.stop.value, "flow", units), "peak": show(c.peak, "flow", units),
              "fits": c.fits, "fits_all": c.fits_all, "band": band_of(c.window, inflow, scale)}
-            for i, c in enumerate(choices)
+            for c in choices
         ],
     }  # fmt: skip
-
-
-def take_siphon(plan: Plan, posted: QueryDict, units: System, desk: object) -> Offered:
-    """Build one of them in the siphon's place."""
-    siphon, index = posted.get("siphon", ""), whole_number(posted.get("index"))
-    ask = _ask(assessment_of_plan(plan), siphon)
-    if ask is not None:
-        bed, wanted, tail = ask
-        choices = design_siphon(wanted).choices
-        if 0 <= index < len(choices):
-            choice = choices[index]
-            return choice_edits(bed.siphon, choice, tail), f"{bed.siphon.name}: {_words(choice)}"
-    raise EditRefused("That offer no longer stands; here is the plan as it is.")
 
 
 BENCH = Bench(

@@ -1,6 +1,6 @@
 """Changes the engine can work out for a plan, by name: what each would do, and how to make it.
 
-A new kind of offer is one function and one line of ``OFFERS``.
+A list of offers is one function and one line of ``LISTS``; each offer carries what it does.
 """
 
 from dataclasses import asdict
@@ -10,15 +10,12 @@ from django.http import QueryDict
 
 from bathys.pipeline import Assessment
 from bathys.units import System
-from bathys_web.plans.benches.siphon import take_siphon
 from bathys_web.plans.benches.tweaking import take_tweak, tweak_list
 from bathys_web.plans.desk import Desk
 from bathys_web.plans.offers.findings import (
     late_list,
     late_remedies_list,
     remedies_list,
-    take_late_remedy,
-    take_remedy,
 )
 from bathys_web.plans.offers.kinds import List, Take
 from bathys_web.plans.offers.parts import change_part
@@ -26,12 +23,9 @@ from bathys_web.plans.offers.sizes import (
     bores_list,
     gains_list,
     pumps_list,
-    take_bore,
-    take_gain,
-    take_pump,
-    take_valves,
     valves_list,
 )
+from bathys_web.plans.sealed import take_sealed
 
 __all__ = ["LISTS", "OFFERS", "list_offers"]
 
@@ -44,9 +38,7 @@ LISTS: dict[str, List] = {
     "tweak": tweak_list,
 }  # fmt: skip
 OFFERS: dict[str, Take] = {
-    "remedies": take_remedy, "gains": take_gain, "valves": take_valves, "pumps": take_pump,
-    "bores": take_bore, "late_remedies": take_late_remedy, "change": change_part,
-    "siphon": take_siphon, "tweak": take_tweak,
+    "offer": take_sealed, "change": change_part, "tweak": take_tweak,
 }  # fmt: skip
 
 

@@ -9,32 +9,27 @@ from django.http import QueryDict
 
 from bathys.commands.check import remedy_words
 from bathys.drawing.stations import name_of
-from bathys.edits import EditRefused
 from bathys.pipeline import Assessment, Rehearsed, Remedy, remedies_of
 from bathys.plan import Plan
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
-from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.desk import Desk
-from bathys_web.plans.followed import followed_of, rehearsal_of
-from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.offers.kinds import GONE
-from bathys_web.plans.storing import assessment_of_plan
+from bathys_web.plans.followed import rehearsal_of
+from bathys_web.plans.sealed import seal_for
 
-__all__ = ["late_list", "late_remedies_list", "remedies_list", "remedy_rows",
-           "take_late_remedy", "take_remedy"]  # fmt: skip
+__all__ = ["late_list", "late_remedies_list", "remedies_list", "remedy_rows"]
 
 _TOLD_APART = 0.01  # a cycle that comes out so much otherwise is told as it runs
 
 
-def remedy_rows(
-    finding: Finding, remedies: Sequence[Remedy], plan: Plan, units: System
-) -> list[dict[str, Any]]:
+def remedy_rows(remedies: Sequence[Remedy], plan: Plan, units: System) -> list[dict[str, Any]]:
     """Remedies as the page shows them."""
-    offers = finding.list_offers()
-    return [
-        {"index": offers.index(r.offer), "words": remedy_words(r, plan, units)} for r in remedies
-    ]
+    seal, rows = seal_for(plan), []
+    for remedy in remedies:
+        label = fill_sentence(remedy.offer.label, remedy.offer.figures, units, plan.names)
+        rows.append({"offer": seal(remedy.offer.edits, label),
+                     "words": remedy_words(remedy, plan, units)})  # fmt: skip
+    return rows
 
 
 def remedies_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
@@ -42,24 +37,9 @@ def remedies_list(found: Assessment, asked: QueryDict, units: System, desk: Desk
     rows, plan = [], found.evaluation.plan
     for finding in found.findings:
         if (finding.rule.id, finding.place) == (asked.get("rule"), asked.get("place")):
-            rows = remedy_rows(finding, remedies_of(found, finding), plan, units)
+            rows = remedy_rows(remedies_of(found, finding), plan, units)
             break
     return {"rows": rows, "rule": asked.get("rule"), "place": asked.get("place")}
-
-
-def _offered(findings: Sequence[Finding], plan: Plan, posted: QueryDict, units: System) -> Offered:
-    """The offer that was picked of one of these findings."""
-    for finding in findings:
-        if (finding.rule.id, finding.place) == (posted.get("rule"), posted.get("place")):
-            index, known = whole_number(posted.get("index")), finding.list_offers()
-            if 0 <= index < len(known):
-                offer = known[index]
-                return offer.edits, fill_sentence(offer.label, offer.figures, units, plan.names)
-    raise EditRefused(GONE)
-
-
-def take_remedy(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    return _offered(assessment_of_plan(plan).findings, plan, posted, units)
 
 
 def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any]:
@@ -112,8 +92,3 @@ def late_remedies_list(
     words = {"rule": asked.get("rule"), "place": asked.get("place"), "units": units}
     answer = desk.computed("late_remedies", found.evaluation.plan, words)
     return {"answer": answer, "rows": answer.result, "rule": words["rule"], "place": words["place"]}
-
-
-def take_late_remedy(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    late = followed_of(desk, plan)
-    return _offered(late.findings if late else (), plan, posted, units)

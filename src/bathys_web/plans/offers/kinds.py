@@ -11,10 +11,7 @@ from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.desk import Desk
 
-__all__ = ["GONE", "List", "Take"]
-
-GONE = "That offer no longer stands; here is the plan as it is."
-
+__all__ = ["List", "Take"]
 
 List = Callable[[Assessment, QueryDict, System, Desk], dict[str, Any]]
 Take = Callable[[Plan, QueryDict, System, Desk], Offered]

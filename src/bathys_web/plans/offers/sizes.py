@@ -4,19 +4,16 @@ from typing import Any
 
 from django.http import QueryDict
 
-from bathys.edits import (
-    Edit,
-    EditRefused,
-)
+from bathys.edits import Edit
 from bathys.network import NotSolved
 from bathys.parts.pumps import sample_pumps
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.plan.pipes import Run
-from bathys.plan.pumps import Pump
 from bathys.sizing import (
     BASIS,
     MODES,
+    BoreOption,
     Gain,
     balance_valves,
     bore_options,
@@ -26,16 +23,10 @@ from bathys.sizing import (
     search_pumps,
 )
 from bathys.units import System, fill_sentence, show
-from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.desk import Desk
-from bathys_web.plans.numbers import whole_number
-from bathys_web.plans.offers.kinds import GONE
-from bathys_web.plans.storing import assessment_of_plan
+from bathys_web.plans.sealed import seal_for
 
-__all__ = [
-    "bores_list", "gains_list", "pumps_list", "take_bore", "take_gain", "take_pump", "take_valves",
-    "valves_list",
-]  # fmt: skip
+__all__ = ["bores_list", "gains_list", "pumps_list", "valves_list"]
 
 
 def _gain_words(gain: Gain, plan: Plan, units: System) -> str:
@@ -46,32 +37,22 @@ def _gain_words(gain: Gain, plan: Plan, units: System) -> str:
 def gains_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Which single change gains most flow, for each pump."""
     now = found.evaluation.balance
-    groups = []
+    groups, seal = [], seal_for(now.plan)
     for duty in found.evaluation.duties.values():
         rows = [
-            {"index": i, "label": _gain_words(g, now.plan, units),
-             "gain": show(g.gain, "flow", units), "flow": show(g.flow, "flow", units)}
-            for i, g in enumerate(gains(now, duty.pump.id)[:6])
+            {"label": _gain_words(g, now.plan, units),
+             "gain": show(g.gain, "flow", units), "flow": show(g.flow, "flow", units),
+             "offer": seal(g.edits, _gain_words(g, now.plan, units))}
+            for g in gains(now, duty.pump.id)[:6]
         ]  # fmt: skip
         groups.append({"pump": duty.pump, "rows": rows, "flow": show(duty.flow, "flow", units)})
     return {"groups": groups}
 
 
-def take_gain(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    now = assessment_of_plan(plan).evaluation.balance
-    pump, index = posted.get("pump", ""), whole_number(posted.get("index"))
-    if pump in now.pump_flows:
-        found = gains(now, pump)
-        if 0 <= index < len(found):
-            one = found[index]
-            return one.edits, fill_sentence(one.label, one.figures, units, plan.names)
-    raise EditRefused(GONE)
-
-
 def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Valve settings for the wanted flows, in every way they can be met."""
     plan, now = found.evaluation.plan, found.evaluation.balance
-    modes = []
+    modes, seal = [], seal_for(plan)
     for mode in modes_for(now):
         settings, words = balance_valves(now, mode), MODES[mode]
         rows = [
@@ -82,6 +63,7 @@ def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) 
         ]  # fmt: skip
         modes.append({
             "mode": mode, "words": words, "rows": rows,
+            "offer": seal(settings.edits, f"valves set for the wanted flows ({mode})"),
             "refusal": fill_sentence(settings.refusal, settings.figures or {}, units, plan.names),
             "dial": show(settings.dial, "percent", units) if settings.dial else "",
             "burnt": "" if settings.note else show(settings.burnt, "power", units),
@@ -90,21 +72,10 @@ def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) 
     return {"modes": modes}
 
 
-def take_valves(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    mode = next((m for m in MODES if m == posted.get("mode")), None)
-    if mode is None:
-        raise EditRefused(GONE)
-    settings = balance_valves(assessment_of_plan(plan).evaluation.balance, mode)
-    if settings.refusal:
-        raise EditRefused(
-            fill_sentence(settings.refusal, settings.figures or {}, units, plan.names)
-        )
-    return settings.edits, f"valves set for the wanted flows ({mode})"
-
-
 def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
     """Pumps that would do in each pump's place."""
     plan, groups = found.evaluation.plan, []
+    seal = seal_for(plan)
     for pump in plan.pumps:
         try:
             search = search_pumps(found.evaluation.balance, pump, (*desk.pumps, *sample_pumps()))
@@ -114,7 +85,8 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
         rows = [
             {"name": c.pump.name, "own": c.pump.is_own, "power": show(c.pump.power, "power", units),
              "spare": show(c.spare, "head", units), "energy": show(c.energy_year, "energy", units),
-             "cost": f"{show(c.cost_year, 'price', units)} {plan.site.currency}"}
+             "cost": f"{show(c.cost_year, 'price', units)} {plan.site.currency}",
+             "offer": seal(pump_edits(pump, c.pump), f"{pump.name} replaced by {c.pump.name}")}
             for c in search.fitting
         ]  # fmt: skip
         near = search.nearest
@@ -133,12 +105,9 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
     return {"groups": groups, "total": len(sample_pumps()) + len(desk.pumps)}
 
 
-def take_pump(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    pump = plan.part(posted.get("pump", ""))
-    chosen = next((p for p in (*desk.pumps, *sample_pumps()) if p.name == posted.get("name")), None)
-    if not isinstance(pump, Pump) or chosen is None:
-        raise EditRefused(GONE)
-    return pump_edits(pump, chosen), f"{pump.name} replaced by {chosen.name}"
+def _other_bore(run: Run, option: BoreOption) -> Edit:
+    value = {"kind": "standard", "standard": option.standard, "nominal": option.nominal}
+    return Edit(f"runs.{run.id}.bore", value)
 
 
 def bores_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
@@ -146,25 +115,15 @@ def bores_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
     run = found.evaluation.plan.part(asked.get("run", ""))
     if not isinstance(run, Run):
         return {"run": None, "rows": []}
+    seal = seal_for(found.evaluation.plan)
     gravity = found.evaluation.runs[run.id].gravity
     slope = gravity.slope if gravity is not None else 0.0
     rows = [
         {"nominal": o.nominal, "bore": show(o.bore, "length", units),
          "flow": show(o.flow, "flow", units), "velocity": show(o.velocity, "speed", units),
          "loss": show(abs(o.loss), "length", units), "half": show(o.half_flow, "flow", units),
-         "is_now": o.is_now, "is_advised": o.is_advised}
+         "is_now": o.is_now, "is_advised": o.is_advised,
+         "offer": seal([_other_bore(run, o)], f"{run.name} in {o.nominal}")}
         for o in bore_options(found.evaluation.balance, run, slope)
     ]  # fmt: skip
     return {"run": run, "rows": rows, "is_drain": gravity is not None}
-
-
-def take_bore(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
-    run = plan.part(posted.get("run", ""))
-    if not isinstance(run, Run):
-        raise EditRefused(GONE)
-    now = assessment_of_plan(plan).evaluation.balance
-    option = next((o for o in bore_options(now, run) if o.nominal == posted.get("nominal")), None)
-    if option is None:
-        raise EditRefused(GONE)
-    value = {"kind": "standard", "standard": option.standard, "nominal": option.nominal}
-    return [Edit(f"runs.{run.id}.bore", value)], f"{run.name} in {option.nominal}"

@@ -126,7 +126,9 @@ def switch_units(request: HttpRequest) -> HttpResponse:
         picked = {family: request.POST.get(family, "metric") for family in FAMILIES}
         request.session["units"] = mixed(picked)
     back = request.POST.get("back", "/")
-    return redirect(back if url_has_allowed_host_and_scheme(back, allowed_hosts=None) else "/")
+    # An address of this site, not the name of a view.
+    is_own = back.startswith("/") and url_has_allowed_host_and_scheme(back, allowed_hosts=None)
+    return redirect(back if is_own else "/")
 
 
 @require_GET
