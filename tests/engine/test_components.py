@@ -23,6 +23,7 @@ ALWAYS = ("model", "steady", "edits", "drawing")
 SIPHONS_TOO = ("transient", "sizing", "cutaway")
 KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
+SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]
 SMALL = [*SHELLS, *models_of("valves"), *models_of("fittings"),
          *models_of("switches")]  # fmt: skip
 
@@ -59,7 +60,7 @@ def test_every_kind_answers_what_is_asked_of_it(model: type[WayOut]) -> None:
 
 
 def test_every_package_is_a_kind_that_stands_somewhere() -> None:
-    assert len(facets("model")) == len(COMPONENTS) == len(KINDS) + len(SMALL)
+    assert len(facets("model")) == len(COMPONENTS) == len(KINDS) + len(SUPPLIES) + len(SMALL)
 
 
 @pytest.mark.parametrize("shell", SHELLS, ids=kind_of)

@@ -24,6 +24,8 @@ BUILT_IN = (
     "bathys.components.standpipe",
     "bathys.components.lift",
     "bathys.components.holes",
+    "bathys.components.float_valve",
+    "bathys.components.transfer",
     "bathys.components.shells.box",
     "bathys.components.shells.cylinder",
     "bathys.components.shells.cone",

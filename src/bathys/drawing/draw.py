@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
+from bathys.components.registry import facet
 from bathys.drawing.fittings import draw_fittings
 from bathys.drawing.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
 from bathys.drawing.grade import draw_grades
@@ -10,7 +11,6 @@ from bathys.drawing.labels import name_vessels, write_levels
 from bathys.drawing.pipes import draw_pipes, lay_pipes, write_bores
 from bathys.drawing.scene import Rect, Scene, Shape, Stroke, Text, Water
 from bathys.drawing.stations import Station
-from bathys.drawing.supplies import draw_supplies
 from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
@@ -64,7 +64,8 @@ def draw_side_view(
     draw_fittings(frame, scene, plan, numbers)
     name_vessels(frame, scene, plan.vessels, numbers)
     draw_pipes(frame, scene, evaluation, numbers, ways)
-    draw_supplies(frame, scene, plan, numbers, units)
+    for supply in (*plan.top_ups, *plan.transfers):
+        facet(supply, "drawing").draw(frame, scene, plan, supply, numbers, units)
     write_levels(frame, scene, evaluation, units)
     write_bores(scene, plan, ways, units)
     scene.grades = draw_grades(frame, evaluation, ways)

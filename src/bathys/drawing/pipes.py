@@ -28,7 +28,7 @@ def draw_pipes(
     plan = evaluation.plan
     for junction in plan.junctions:
         x, y = junction_place(frame, plan, junction)
-        look = "junction outfall" if junction.kind == "outfall" else "junction"
+        look = "junction outfall" if plan.is_outfall(junction.id) else "junction"
         scene.rects.append(Rect(x - 4.5, y - 4.5, 9, 9, look, junction.id))
         scene.number([(x + 13, y - 13), (x - 13, y - 13), (x + 13, y + 13), (x - 13, y + 13),
                       (x, y - 20)], numbers[junction.id])  # fmt: skip

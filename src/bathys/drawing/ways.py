@@ -87,7 +87,7 @@ def junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
         elif not isinstance(part, Junction):
             places.append(place_of(frame, plan, id_)[0])
     x = sum(places) / len(places) if places else frame.x(frame.left)
-    if junction.kind == "outfall":
+    if plan.is_outfall(junction.id):
         # Outside: clear of the vessels that it drains.
         owners = [plan.owner_of(r.start) for r in plan.runs_to(junction.id)]
         x = max([x, *(frame.edges(o)[1] + _OUTSIDE for o in owners if o is not None)])

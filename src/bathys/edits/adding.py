@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Callable
 from typing import Any
 
-from bathys.components.registry import facets, kind_of
+from bathys.components.registry import facets, kind_of, models_of
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.usual import INCH
 from bathys.plan.model import Plan
@@ -90,6 +90,25 @@ def _way_out(model: type[WayOut], edits: Any) -> Callable[[Plan, str, str], Edit
     return make
 
 
+def _supply(model: Any, edits: Any) -> Callable[[Plan, str, str], Edit]:
+    """What brings or takes water by itself."""
+
+    def make(plan: Plan, kind: str, stands_in: str) -> Edit:
+        head = {"id": free_id(plan, LETTERS[model.GROUP]), "kind": kind}
+        return Edit(f"{model.GROUP}.+", {**head, **edits.usual(plan.vessel(stands_in))})
+
+    return make
+
+
+def _made_by(make: Any, *groups: str) -> dict[str, tuple[str, bool, Any]]:
+    """What can be added to some of the plan's lists, by kind."""
+    found = facets("edits")
+    return {
+        kind_of(m): (found[m].NAME, True, make(m, found[m]))
+        for group in groups for m in models_of(group) if m in found
+    }  # fmt: skip
+
+
 def _junction(plan: Plan, kind: str, stands_in: str) -> Edit:
     heights = [j.height for j in plan.junctions] or [
         max(v.floor_height + v.shape.height for v in plan.vessels) + 0.1
@@ -105,25 +124,11 @@ def _outfall(plan: Plan, kind: str, stands_in: str) -> Edit:
                                 "height": low})  # fmt: skip
 
 
-def _float_valve(plan: Plan, kind: str, stands_in: str) -> Edit:
-    vessel = plan.vessel(stands_in)
-    level = vessel.water_depth or 0.7 * vessel.shape.height
-    return Edit("top_ups.+", {"id": free_id(plan, "W"), "name": "Float valve", "kind": kind,
-                              "stands_in": stands_in, "level": level, "flow": 5e-5})  # fmt: skip
-
-
-def _transfer(plan: Plan, kind: str, stands_in: str) -> Edit:
-    """A can a day taken out by hand, till the builder says where to."""
-    return Edit("transfers.+", {"id": free_id(plan, "Q"), "name": "Transfer", "source": stands_in,
-                                "target": None, "volume": 0.01, "flow": 1e-4})  # fmt: skip
-
-
 ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
     **{job: (name.lower(), False, _vessel) for job, (_, name) in JOBS.items()},
     "pump": ("pump", True, _pump),
-    **{kind_of(m): (e.NAME, True, _way_out(m, e)) for m, e in facets("edits").items()},
-    "float_valve": ("float valve", True, _float_valve),
-    "transfer": ("transfer by the clock", True, _transfer), "tee": ("tee", False, _junction),
+    **_made_by(_way_out, "siphons", "outlets"), **_made_by(_supply, "top_ups", "transfers"),
+    "tee": ("tee", False, _junction),
     "wye": ("wye", False, _junction), "outfall": ("outfall, outside", False, _outfall),
 }  # fmt: skip
 """What can be added: its name, whether it stands in a vessel, and how it is made."""

@@ -78,7 +78,7 @@ def _omissions(now: Balance) -> list[Omission]:
     ]  # fmt: skip
     for junction in plan.junctions:
         arriving, leaving = plan.runs_to(junction.id), plan.runs_from(junction.id)
-        if junction.kind == "outfall" and arriving:
+        if plan.is_outfall(junction.id) and arriving:
             continue
         if len(arriving) + len(leaving) < _FEWEST_LEGS:
             there = "nothing" if not arriving and not leaving else "only one run"

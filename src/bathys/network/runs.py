@@ -125,7 +125,7 @@ def _entry_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
 def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
     part = plan.part(run.target)
     if isinstance(part, Junction):
-        if part.kind == "outfall":
+        if plan.is_outfall(part.id):
             return [Piece("velocity", "jet at the outlet", bore, loss=EXIT_LOSS)]
         legs = _leg(plan, part, run, bore)
         # A drain that drops into a plain joint gives up its velocity head there; what a tee or a

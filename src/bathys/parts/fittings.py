@@ -69,12 +69,15 @@ class JunctionKind:
         L/D of the leg straight on, and of any other leg but the common one, [-]
     source : str
         Where they come from
+    is_end : bool
+        Whether it lies outside, so that what comes there leaves the system
     """
 
     name: str
     straight: float
     branch: float
     source: str
+    is_end: bool = False
 
 
 def _equivalent_length(diameters: float) -> Callable[[float, float], float]:
@@ -138,6 +141,6 @@ JUNCTIONS: dict[str, JunctionKind] = {
     "plain": JunctionKind(
         "plain joint", 0.0, 0.0, "none but the velocity head a drain brings to it"
     ),
-    "outfall": JunctionKind("outfall", 0.0, 0.0, "a free end"),
+    "outfall": JunctionKind("outfall", 0.0, 0.0, "a free end", is_end=True),
 }
 """Kinds a plan's junctions may be."""

@@ -38,23 +38,14 @@ def _models_within(annotation: Any) -> list[type[Part]]:
 
 
 @cache
-def _lists() -> dict[str, tuple[str, bool]]:
-    """By kind, the list that a plan keeps it in, and whether its model has a field for the kind."""
-    found: dict[str, tuple[str, bool]] = {}
-    for group in GROUPS:
-        for model in _models_within(Plan.model_fields[group].annotation):
-            field = model.model_fields.get("kind")
-            if field is None:
-                found[str(getattr(model, "KIND"))] = group, False  # noqa: B009
-            else:
-                found |= dict.fromkeys(get_args(field.annotation), (group, True))
-    return found
-
-
-@cache
-def _bare_kinds() -> dict[str, str]:
-    """The kind of each list whose parts have no field for it."""
-    return {group: kind for kind, (group, has_field) in _lists().items() if not has_field}
+def _lists() -> dict[str, str]:
+    """By kind, the list that a plan keeps it in."""
+    return {
+        kind: group
+        for group in GROUPS
+        for model in _models_within(Plan.model_fields[group].annotation)
+        for kind in get_args(model.model_fields["kind"].annotation)
+    }
 
 
 def from_file(data: Any) -> Any:
@@ -101,11 +92,10 @@ def _sorted(part: Any, path: str) -> tuple[str, dict[str, Any]]:
         raise BadFile(f"{path}.kind", f"its kind must be one of {', '.join(known)}")
     if not isinstance(part.get("id"), str):
         raise BadFile(f"{path}.id", "a part must have an id, such as B1")
-    group, has_field = known[kind]
-    own = {k: v for k, v in part.items() if has_field or k != "kind"}
+    own = dict(part)
     if isinstance(own.get("typed"), dict):
         own["typed"] = [{"field": field, "text": text} for field, text in own["typed"].items()]
-    return group, own
+    return known[kind], own
 
 
 def to_file(plan: Plan) -> dict[str, Any]:
@@ -122,13 +112,13 @@ def to_file(plan: Plan) -> dict[str, Any]:
         Its own fields, then ``parts``: each with its kind first
     """
     data = plan.model_dump(mode="json", by_alias=True, exclude_none=True)
-    parts = [_filed(group, part) for group in GROUPS for part in data.pop(group)]
+    parts = [_filed(part) for group in GROUPS for part in data.pop(group)]
     return {**data, "parts": parts}
 
 
-def _filed(group: str, part: dict[str, Any]) -> dict[str, Any]:
+def _filed(part: dict[str, Any]) -> dict[str, Any]:
     """A part with its kind first; a note that is empty, and texts that nobody typed, left out."""
-    head = {"kind": part.get("kind", _bare_kinds().get(group)), "id": part.pop("id")}
+    head = {"kind": part.pop("kind"), "id": part.pop("id")}
     note, typed = part.pop("note"), {t["field"]: t["text"] for t in part.pop("typed")}
     extra = {"note": note} if note else {}
     return {**head, **part, **extra, **({"typed": typed} if typed else {})}
@@ -142,16 +132,11 @@ def file_schema() -> dict[str, Any]:
     for group in GROUPS:
         items = fields.pop(group)["items"]
         kinds += items.get("oneOf", items.get("anyOf", [items]))
-        bare = _bare_kinds().get(group)
         for model in _models_within(Plan.model_fields[group].annotation):
             models[model.__name__]["properties"]["typed"] = {
                 "type": "object", "additionalProperties": {"type": "string", "maxLength": 60},
                 "description": "What was typed, by field.",
             }  # fmt: skip
-        if bare is not None:
-            own = models[items["$ref"].rpartition("/")[2]]
-            own["properties"] = {"kind": {"const": bare, "type": "string"}, **own["properties"]}
-            own["required"] = ["kind", *own.get("required", [])]
     fields["parts"] = {"type": "array", "title": "Parts", "items": {"anyOf": kinds}}
     schema["required"] = [*(f for f in schema["required"] if f not in GROUPS), "parts"]
     return schema

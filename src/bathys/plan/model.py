@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, TypeAlias
 from pydantic import Field, model_validator
 
 from bathys.components.registry import union_of
+from bathys.parts.fittings import JUNCTIONS
 from bathys.plan.base import Part, Standing
 from bathys.plan.checks import (
     check_fittings,
@@ -36,8 +37,12 @@ GROUPS = (
 if TYPE_CHECKING:
     AnySiphon: TypeAlias = Siphon
     AnyOutlet: TypeAlias = Outlet
+    AnyTopUp: TypeAlias = TopUp
+    AnyTransfer: TypeAlias = Transfer
 else:
     AnySiphon, AnyOutlet = union_of("siphons", usual="bell"), union_of("outlets")
+    AnyTopUp = union_of("top_ups", usual="float_valve")
+    AnyTransfer = union_of("transfers", usual="transfer")
 
 
 class Site(Part):
@@ -87,8 +92,8 @@ class Plan(Part):
     siphons: Annotated[tuple[AnySiphon, ...], Field(max_length=100)] = ()
     outlets: Annotated[tuple[AnyOutlet, ...], Field(max_length=200)] = ()
     junctions: Annotated[tuple[Junction, ...], Field(max_length=400)] = ()
-    top_ups: Annotated[tuple[TopUp, ...], Field(max_length=50)] = ()
-    transfers: Annotated[tuple[Transfer, ...], Field(max_length=50)] = ()
+    top_ups: Annotated[tuple[AnyTopUp, ...], Field(max_length=50)] = ()
+    transfers: Annotated[tuple[AnyTransfer, ...], Field(max_length=50)] = ()
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:
@@ -187,7 +192,7 @@ class Plan(Part):
 
     @cached_property
     def _outfalls(self) -> frozenset[str]:
-        return frozenset(j.id for j in self.junctions if j.kind == "outfall")
+        return frozenset(j.id for j in self.junctions if JUNCTIONS[j.kind].is_end)
 
     def owner_of(self, place: str) -> str | None:
         """The vessel a port, an outlet, a siphon or a pump belongs to; none for a junction."""

@@ -1,6 +1,6 @@
 """Runs of pipe and hose, what stands in them and where they meet."""
 
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
@@ -48,8 +48,7 @@ class Run(Headed):
     raising a vessel lengthens its pipes by itself.
     """
 
-    KIND: ClassVar[str] = "run"
-
+    kind: Literal["run"] = "run"
     start: str = Field(alias="from")
     end: str = Field(alias="to")
     bore: Bore = Field(title="Bore")

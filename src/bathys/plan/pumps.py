@@ -1,6 +1,6 @@
 """Pumps, their curves and what switches them."""
 
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Literal, Self, TypeAlias
 
 from pydantic import Field, model_validator
 
@@ -70,8 +70,7 @@ class PointsPump(Part):
 class Pump(Headed):
     """A pump standing in a vessel."""
 
-    KIND: ClassVar[str] = "pump"
-
+    kind: Literal["pump"] = "pump"
     stands_in: Identifier
     inlet_height: Height = Field(
         title="Inlet height", description="Over the vessel's floor; it cannot pump below this."

@@ -1,29 +1,32 @@
-"""Water that comes and goes by itself: float valves that top up, and transfers by the clock."""
+"""What all that brings and takes water by itself has, whatever its kind."""
 
-from typing import ClassVar, Literal, Self
+from typing import Any, ClassVar, Self
 
 from pydantic import Field, model_validator
 
-from bathys.plan.base import Headed
+from bathys.plan.base import Headed, Kind
 from bathys.plan.quantities import Clock, Flow, Height, Identifier, Interval, Volume
 
 __all__ = ["TopUp", "Transfer"]
 
 
-class TopUp(Headed):
-    """A float valve that lets fresh water in when the level is low."""
+class TopUp(Kind, Headed):
+    """What lets fresh water into a vessel when its level is low."""
 
-    kind: Literal["float_valve"] = "float_valve"
+    GROUP: ClassVar[str] = "top_ups"
+
+    kind: Any
     stands_in: Identifier
     level: Height = Field(title="Shuts at", description="Level over the vessel's floor.")
     flow: Flow = Field(title="Flow when open")
 
 
-class Transfer(Headed):
-    """Water that is moved at a set time: by hand, by a dosing pump, out to the garden."""
+class Transfer(Kind, Headed):
+    """Water that is moved at a set time."""
 
-    KIND: ClassVar[str] = "transfer"
+    GROUP: ClassVar[str] = "transfers"
 
+    kind: Any
     source: Identifier | None = Field(
         default=None, title="From", description="A vessel; none for fresh water."
     )

@@ -1,6 +1,6 @@
 """Vessels, what fills them and where runs join them."""
 
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
@@ -48,8 +48,7 @@ class Port(Part):
 class Vessel(Headed):
     """A shell that holds water."""
 
-    KIND: ClassVar[str] = "vessel"
-
+    kind: Literal["vessel"] = "vessel"
     job: Literal["fish_tank", "grow_bed", "raft", "settler", "biofilter", "sump"]
     shape: AnyShell
     floor_height: Elevation = Field(

@@ -1,49 +1,18 @@
-"""Water that comes and goes by itself: float valves, and what is carried by the clock."""
+"""How carried water is drawn in the side view."""
 
+from collections.abc import Mapping
+
+from bathys.components.transfer.model import ClockedTransfer
 from bathys.drawing.frame import Frame
-from bathys.drawing.scene import Scene, Shape, Stroke, Text
+from bathys.drawing.scene import Scene, Stroke, Text
 from bathys.drawing.stations import Station
 from bathys.plan.model import Plan
-from bathys.plan.supply import TopUp, Transfer
 from bathys.units import System, show
 
-__all__ = ["draw_supplies"]
+__all__ = ["draw"]
 
-_ARM = 22.0  # of a float valve
 _ARCH = 26.0  # how far over the rims water is carried
 _ASIDE = 46.0  # where water from outside comes from, and what leaves goes to
-
-
-def draw_supplies(
-    frame: Frame, scene: Scene, plan: Plan, numbers: dict[str, Station], units: System
-) -> None:
-    """Draw them all, each with its number."""
-    for valve in plan.top_ups:
-        _float_valve(frame, scene, plan, valve, numbers)
-    for number, transfer in enumerate(plan.transfers):
-        _transfer(frame, scene, plan, transfer, number, numbers, units)
-
-
-def _float_valve(
-    frame: Frame, scene: Scene, plan: Plan, valve: TopUp, numbers: dict[str, Station]
-) -> None:
-    """A pipe in over the left wall, an arm, and a ball on the water at which it shuts."""
-    vessel = plan.vessel(valve.stands_in)
-    left, _ = frame.edges(vessel.id)
-    rim = frame.y(vessel.floor_height + vessel.shape.height)
-    level = frame.y(vessel.floor_height + valve.level)
-    body = max(min(rim + 8.0, level - 4.0), rim - 6.0)
-    ball = f"{left + _ARM},{level - 5} {left + _ARM + 5},{level} {left + _ARM},{level + 5} " \
-           f"{left + _ARM - 5},{level}"  # fmt: skip
-    pipe = f"{left - 14},{body} {left + 8},{body}"
-    scene.strokes.append(Stroke(pipe, 4.0, "supply", valve.id))
-    arm = f"{left + 8},{body} {left + _ARM},{level}"
-    scene.strokes.append(Stroke(arm, 1.5, "supply", valve.id))
-    scene.shapes.append(Shape(ball, "ball", valve.id))
-    top, foot = min(body, level), max(body, level)
-    scene.avoid((left - 14, top - 4, left + _ARM + 6, foot + 6))
-    scene.number([(left - 26, body), (left - 14, body - 18), (left + 14, body - 20)],
-                 numbers[valve.id])  # fmt: skip
 
 
 def _over(frame: Frame, plan: Plan, id_: str, number: int) -> tuple[float, float]:
@@ -54,11 +23,12 @@ def _over(frame: Frame, plan: Plan, id_: str, number: int) -> tuple[float, float
     return round(x, 1), frame.y(vessel.floor_height + vessel.shape.height)
 
 
-def _transfer(
-    frame: Frame, scene: Scene, plan: Plan, transfer: Transfer, number: int,
-    numbers: dict[str, Station], units: System,
+def draw(
+    frame: Frame, scene: Scene, plan: Plan, transfer: ClockedTransfer,
+    numbers: Mapping[str, Station], units: System,
 ) -> None:  # fmt: skip
     """A dotted line from vessel to vessel, or from and to beyond the layout."""
+    number = plan.transfers.index(transfer)  # those beside it hang apart
     ends = [None if id_ is None else _over(frame, plan, id_, number)
             for id_ in (transfer.source, transfer.target)]  # fmt: skip
     known = [p for p in ends if p is not None]

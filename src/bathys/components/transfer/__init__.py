@@ -1,0 +1,1 @@
+"""Water carried by the clock."""

@@ -1,0 +1,13 @@
+"""A transfer as it is usually begun."""
+
+from bathys.edits.usual import Data
+from bathys.plan.vessel import Vessel
+
+__all__ = ["NAME", "usual"]
+
+NAME = "transfer by the clock"
+
+
+def usual(vessel: Vessel) -> Data:
+    """A can a day taken out by hand, till the builder says where to."""
+    return {"name": "Transfer", "source": vessel.id, "target": None, "volume": 0.01, "flow": 1e-4}
