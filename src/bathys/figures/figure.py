@@ -50,8 +50,10 @@ class Formula:
     kind : str
         How far to trust the source
     compute : callable or None
-        The equation itself, taking the inputs in their order; none where the figure comes out of
-        the balance of the whole plan
+        The equation itself, taking the inputs in their order; none where the figure is ``found``
+    found : str
+        How the figure is found where no arithmetic on its inputs gives it: what is solved, followed
+        or added up
     worked : str
         The equation to be filled with a plan's own numbers, ``{0}`` for the first input; ``+`` for
         the sum of all of them
@@ -64,6 +66,11 @@ class Formula:
     kind: SourceKind = "derived"
     compute: Callable[..., float] | None = None
     worked: str = ""
+    found: str = ""
+
+    def __post_init__(self) -> None:
+        if (self.compute is None) != bool(self.found):
+            raise ValueError(f"{self.label}: say what makes it, or how it is found")
 
     def of(
         self, key: str, place: str, inputs: Sequence[Input], compare: str = "",
@@ -140,7 +147,7 @@ class Figure:
     compare: str
     compare_with: Mapping[str, float | str] = field(default_factory=dict)
     inputs: tuple[Input, ...] = ()
-    formula: Formula = field(default_factory=lambda: Formula("", "", "", ""))
+    formula: Formula = field(default_factory=lambda: Formula("", "", "", "", found="nothing"))
     headline: bool = False
 
     @property

@@ -20,6 +20,11 @@ _BALANCE = (
     "pump head H(Q) = lift + Σ f (L/D) V²/2g + Σ K V²/2g along every way, and as much out of each "
     "junction as into it"
 )
+_BALANCED = "solving the balance of the whole plan"
+_FOLLOWED = "following the plan through time"
+_BY_LAYER = "adding up its shell, layer by layer"
+_BY_LEVEL = "adding up the time from level to level"
+_AT_REST = "letting all the water drain to where it rests"
 
 PUMP_FLOW = Formula(
     "Pumped flow",
@@ -28,10 +33,12 @@ PUMP_FLOW = Formula(
     _PIPES,
     "published",
     worked="head made {1} = lift {0} + {2} lost on the way, which holds at a flow",
+    found=_BALANCED,
 )
 PUMP_HEAD = Formula("Head the pump makes", "head", "H(Q) of its curve at its flow",
                     "the pump’s own curve", "derived",
     worked='H({0})',
+    found="reading its curve",
 )  # fmt: skip
 RUN_FLOW = Formula(
     "Flow",
@@ -40,6 +47,7 @@ RUN_FLOW = Formula(
     _PIPES,
     "published",
     worked="heads balance at every joint; here {1} of {0} bore carry a flow",
+    found=_BALANCED,
 )
 VELOCITY = Formula(
     "Velocity", "speed", "V = Q ÷ (π/4 D²)", "continuity", "derived",
@@ -72,11 +80,13 @@ DRAIN_FILL = Formula(
     "Depth in the drain", "percent", "Q = A R^(2/3) √S ÷ n, n = 0.010", "Manning (1891)",
     "published",
     worked='{0} down a fall of {2} in {1} fills it',
+    found="solving Manning’s formula for the depth",
 )  # fmt: skip
 SPARE = Formula(
     "Flow it could pass", "flow", "the flow that brings the level upstream to the freeboard",
     "inlet control FHWA HDS-5; full bore Darcy–Weisbach", "published",
     worked='with {0} of bore and what stands over it, at most',
+    found="searching for that flow",
 )  # fmt: skip
 TURNOVER = Formula(
     "Turnover", "per_hour", "mean flow ÷ water in the vessel", "limits are common practice",
@@ -92,11 +102,13 @@ CYCLE = Formula(
     "Siphon cycle", "time", "t = ∫ A φ dh ÷ (inflow − outflow), from break to start and back",
     "mass balance of the bed", "derived",
     worked='filling {2} + draining {3}',
+    found=_BY_LEVEL,
 )  # fmt: skip
 CYCLES = Formula(
     "Cycle of the beds", "time", "mean over the beds of t = ∫ A φ dh ÷ (inflow − outflow)",
     "mass balance of every bed", "derived",
     worked="the beds take {0} to {1}, in the mean",
+    found="the mean of their cycles",
 )  # fmt: skip
 SIPHON_INFLOW = Formula(
     "Inflow the siphon gets", "flow",
@@ -105,21 +117,25 @@ SIPHON_INFLOW = Formula(
     "is assumed", "derived",
     worked="start: {1} × π/4 × ({0})² × √(g × {0}); stop: {2} of what runs full from "
     "{3} + {4} of fall; it gets",
+    found=_BALANCED,
 )  # fmt: skip
 LEVEL_LOW = Formula(
     "At its lowest", "length", "all the water − what the other vessels and the pipes hold",
     "mass balance", "derived",
     worked='what the others leave of {0}, as depth',
+    found="sharing out all the water of the loop",
 )  # fmt: skip
 LEVEL_REST = Formula(
     "After a power cut", "length", "all the water − what stays in the other vessels",
     "mass balance", "derived",
     worked='what comes back to {0}, as depth',
+    found=_AT_REST,
 )  # fmt: skip
 ENERGY = Formula(
     "Power", "power", "kWh a year = W × 8760 h × share of the time ÷ 1000; "
     "wire-to-water efficiency = ρ g Q H ÷ P", "arithmetic", "derived",
     worked='8760 h × {2} of the time, over {1} of head,',
+    found="its label, or its own curve of watts",
 )  # fmt: skip
 SHUT_OFF = Formula(
     "Lifts nothing over", "head", "H(0) of its curve × (dial × wear)²",
@@ -147,11 +163,13 @@ RUNS = Formula(
     "Runs", "percent", "time on ÷ time on and off, of its clock; with a float, as much as its "
     "vessel is brought", "mass balance", "derived",
     worked="{1} in the mean, out of {0}",
+    found="its clock, or the balance of its vessel",
 )  # fmt: skip
 LEVEL = Formula(
     "Level", "length", "what leaves at that level equals what comes", "balance of the whole plan",
     "derived",
     worked="{0} come, and as much leaves with the water at",
+    found=_BALANCED,
 )  # fmt: skip
 BED_LOW = Formula(
     "At its lowest", "length", "where air gets into its siphon: top of the slots, or mouth of the "
@@ -162,16 +180,19 @@ BED_HIGH = Formula(
     "At its highest", "length", "the siphon’s rim and the water over it that starts it",
     "rims: shaft-spillway practice (memory)", "derived",
     worked="a rim at {0}, and what stands over it as it starts:",
+    found="the water over its rim at which it starts",
 )  # fmt: skip
 LEVEL_OFF = Formula(
     "With the pumps off", "length", "drained to the lowest way out; what comes back, in the vessel "
     "it comes to", "mass balance", "derived",
     worked="{0} left in it stand at",
+    found=_AT_REST,
 )  # fmt: skip
 HOLDS = Formula(
     "Water in it", "volume", "V = ∫ A φ dh, φ the voids where there are media",
     "geometry of its shell", "derived",
     worked="{0} deep over {1}, less what media and fittings take,",
+    found=_BY_LAYER,
 )  # fmt: skip
 THROUGH = Formula(
     "Flow through it", "flow", "all its runs bring, rests counted", "mass balance", "derived",
@@ -193,10 +214,12 @@ STOP = Formula(
 FILL = Formula(
     "Fills in", "time", "t = ∫ A φ dh ÷ (inflow − spill)", "mass balance of the bed", "derived",
     worked="{0} at about {1} take",
+    found=_BY_LEVEL,
 )  # fmt: skip
 DRAIN = Formula(
     "Drains in", "time", "t = ∫ A φ dh ÷ (outflow − inflow)", "mass balance of the bed", "derived",
     worked="{0} at no more than {1}, less {2} that still come, take",
+    found=_BY_LEVEL,
 )  # fmt: skip
 VALVE_LOSS = Formula(
     "Lost in the valve", "length", "h = K V²/2g", "K by the handle’s angle or the gate’s opening, "
@@ -218,11 +241,13 @@ CLAIM_COVER = Formula(
     "Water kept over the pump’s inlet", "volume", "what stands up to the inlet and its least cover",
     "the least cover is common practice", "common practice",
     worked="what it holds up to {0} + {1}",
+    found=_BY_LAYER,
 )  # fmt: skip
 CLAIM_START = Formula(
     "What the first start draws", "volume", "fall under its usual low until water comes back",
     "followed through time, from rest", "derived",
     worked="its fall from {0} to {1}",
+    found=_FOLLOWED,
 )  # fmt: skip
 CLAIM_DRY = Formula(
     "What dries off while you are away", "volume", "open water × depth a day × days", "arithmetic",
@@ -240,12 +265,14 @@ CLAIM_SCHEDULE = Formula(
     "highest − lowest of what transfers have brought, over two of the longest turns, less what "
     "they bring for good", "sums by the clock", "derived",
     worked="turn by turn, of",
+    found="adding up its schedules, turn by turn",
 )  # fmt: skip
 CLAIM_BACK = Formula(
     "What a power cut adds over its usual high", "volume",
     "rise over its usual high after a power cut at the worst moment", "followed through time",
     "derived",
     worked="its rise from {0} to {1}",
+    found=_FOLLOWED,
 )  # fmt: skip
 CLAIM_RAIN = Formula(
     "The greatest rainfall", "volume", "what is open to the sky × depth of the storm", "arithmetic",
@@ -267,6 +294,7 @@ CUT_DEPTH = Formula(
     "goes until no water moves; the level at which its shell holds what is left",
     "followed through time; level from volume by its shell and media", "derived",
     worked="{2} in the end, of {1} that stood {0} deep, stand",
+    found=_FOLLOWED,
 )  # fmt: skip
 CUT_HOLDS = Formula(
     "Water it holds in the end", "volume", "what it held + what came in − what left",
@@ -282,9 +310,11 @@ CYCLE_TOGETHER = Formula(
     "Cycle as the beds run together", "time", "mean time from start to start, once the plan has "
     "come round", "followed through time", "derived",
     worked="{1} filling and {2} draining, over {0} starts, make",
+    found=_FOLLOWED,
 )  # fmt: skip
 MOVES_TOGETHER = Formula(
     "Moves each time", "volume", "water its tail carries from start to break, in the mean",
     "followed through time, mass balance", "derived",
     worked="counted over {0} starts",
+    found=_FOLLOWED,
 )  # fmt: skip

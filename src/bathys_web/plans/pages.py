@@ -44,6 +44,7 @@ class ShownFigure:
     source: str
     kind: str
     drivers: tuple[str, ...]
+    found: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,6 +84,7 @@ def shown_figure(
         fill_equation(*figure.worked, units),
         tuple((i.label, show(i.value, i.quantity, units)) for i in figure.inputs),
         figure.source, figure.kind, tuple(told.format(*e) for e in effects),
+        figure.formula.found,
     )  # fmt: skip
 
 

@@ -134,7 +134,7 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
         found = explain_late(late, key_of_figure) if late else None
     if found is None:
         raise Http404
-    drivers = () if found.figure.formula.compute else found.drivers
+    drivers = found.drivers if found.figure.formula.found else ()
     figure = shown_figure(found.figure, plan.names, units_for(request, plan), drivers)
     page = {"figure": figure, "saved": saved, "plan": plan, "template": "plans/_explained.html"}
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
