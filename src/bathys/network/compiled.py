@@ -1,6 +1,8 @@
 """A plan compiled for its balance: all that stays as it is while flows and levels are sought."""
 
-from collections import deque
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from bathys.network.drains import BRIM, brim_lines, gravity_lines
 from bathys.network.gravity import GravityBank
@@ -211,9 +213,11 @@ class Compiled:
         return self.storages[vessel].volume_at(level - self.floors[vessel])
 
 
-_kept: deque[Compiled] = deque(maxlen=8)
+def _same(plan: Plan, water: Water) -> tuple[int, Water]:
+    return id(plan), water  # an id is another plan's only once its own is kept no more
 
 
+@cached(LRUCache(maxsize=8), key=_same, lock=Lock())
 def compiled(plan: Plan, water: Water) -> Compiled:
     """A plan compiled for its balance; the last few are kept, since one plan is balanced running,
     in the mean of its timers, and again for what is asked about it.
@@ -230,9 +234,4 @@ def compiled(plan: Plan, water: Water) -> Compiled:
     Compiled
         All of it that no flow or level changes
     """
-    for one in tuple(_kept):
-        if one.plan is plan and one.layout.water == water:
-            return one
-    made = Compiled(layout_of(plan, water))
-    _kept.append(made)
-    return made
+    return Compiled(layout_of(plan, water))

@@ -1,6 +1,9 @@
 """The one place that turns a stored revision into an engine plan, and a plan into a revision."""
 
 from functools import lru_cache
+from threading import Lock
+
+from cachetools import LRUCache
 
 from bathys.pipeline import Assessment, assess
 from bathys.plan import Plan, plan_from_data, to_file
@@ -18,13 +21,15 @@ def document_of(plan: Plan) -> dict[str, object]:
     return to_file(plan)
 
 
-_plans: dict[str, Plan] = {}
+_plans: LRUCache[str, Plan] = LRUCache(_MOST_KEPT)
+_lock = Lock()
 
 
 def plan_of(revision: Revision) -> Plan:
     """The plan of a stored revision. The last few read are kept: one page asks for one often, and
     plans never change."""
-    found = _plans.get(revision.content_hash)
+    with _lock:
+        found = _plans.get(revision.content_hash)
     if found is None:
         found = plan_from_data(revision.document)
         keep_plan(revision.content_hash, found)
@@ -33,9 +38,8 @@ def plan_of(revision: Revision) -> Plan:
 
 def keep_plan(name: str, plan: Plan) -> None:
     """Keep a plan that is at hand under its content's name, so that it need not be read again."""
-    while len(_plans) >= _MOST_KEPT:
-        _plans.pop(next(iter(_plans)), None)
-    _plans[name] = plan
+    with _lock:
+        _plans[name] = plan
 
 
 @lru_cache(maxsize=_MOST_KEPT)
