@@ -285,6 +285,85 @@ def _small(evaluation, data):
 ''',
 }  # fmt: skip
 
+MADE_UP["strainer"] = {
+    "__init__.py": '"""A basket about the way out, which holds back what the water carries."""\n',
+    "model.py": '''
+from typing import Literal
+from pydantic import Field
+from bathys.plan.quantities import Depth, Height, Opening
+from bathys.plan.way_out import Outlet
+
+class Strainer(Outlet):
+    HEIGHTS = (("height", "the basket"),)
+    kind: Literal["strainer"] = "strainer"
+    height: Depth = Field(title="Height of the basket's foot")
+    mesh: Height = Field(title="Mesh")
+    across: Height = Field(title="Basket across")
+    loaded: Opening = Field(default=0.0, title="Loaded", description="Share of it that is clogged.")
+
+    @property
+    def pipe(self):
+        return None
+
+    @property
+    def spills_from(self):
+        return self.height
+
+    @property
+    def open_area(self):
+        return 0.3 * (1.0 - self.loaded) * self.across**2
+
+    def leaves_at(self, bore):
+        return self.height
+
+MODEL = Strainer
+''',
+    "steady.py": '''
+def lines(strainer, drain):
+    yield drain.holes(strainer.height, max(strainer.open_area, 1e-9))
+''',
+    "edits.py": '''
+NAME, CHOICE = "strainer", "strainer basket"
+
+def usual(tall):
+    return {"height": 0.4 * tall, "mesh": 0.002, "across": 0.08}
+
+def instead_of(old):
+    return {"id": old.id, "name": old.name, "stands_in": old.stands_in, "kind": "strainer",
+            "height": old.level_held, "mesh": 0.002, "across": 0.08}
+''',
+    "rules.py": '''
+from bathys.edits import Edit
+from bathys.rules.registry import Finding, Offer, Rule, rule
+
+@rule(Rule("Z2", "A basket that is clogged", "It lets nothing by.", "made up"))
+def _clogged(evaluation, data):
+    for part in evaluation.plan.outlets:
+        if part.kind == "strainer" and part.loaded > 0.8:
+            yield Finding(
+                data, "warning", part.id, "It is {loaded:percent} clogged.", "Rinse it.",
+                {"loaded": part.loaded},
+                (Offer("rinse it", (Edit(f"outlets.{part.id}.loaded", 0.0),)),))
+''',
+    "drawing.py": '''
+from bathys.drawing.scene import Stroke
+LEAVES = "wall"
+
+def place(frame, plan, strainer):
+    floor = plan.vessel(strainer.stands_in).floor_height
+    return frame.edges(strainer.stands_in)[1], frame.y(floor + strainer.height)
+
+def pipe(frame, plan, strainer):
+    return None
+
+def draw(frame, scene, plan, strainer, numbers):
+    x, y = place(frame, plan, strainer)
+    scene.strokes.append(Stroke(f"{x - 8},{y} {x - 8},{y - 9} {x},{y - 9}", 1.5, "mark basket",
+                                strainer.id))
+    scene.number([(x + 18, y)], numbers[strainer.id])
+''',
+}  # fmt: skip
+
 TRIED = {}
 TRIED["notch"] = """
 import json
@@ -331,6 +410,40 @@ assert kinds == ["starts", "breaks"], kinds
 level = dict(zip(found.nodes, found.levels.T))["B9"] - 1.1
 assert abs(level.max() - 0.28) < 1e-3 and 0.08 < level[-1] < 0.2
 assert abs(found.lost) < 1e-9
+"""
+
+TRIED["strainer"] = """
+import json
+from bathys.components.registry import kind_of
+from bathys.commands.draw import as_svg
+from bathys.edits import Edit, add_part, apply_edits
+from bathys.pipeline import assess, remedies_of
+from bathys.plan import schema
+from bathys.simulation import simulate
+from bathys_web.plans.inspector import apply_row, find_row
+from dataclasses import replace
+from tests.engine import test_components as t
+model = next(m for m in t.KINDS if kind_of(m) == "strainer")
+t.test_every_kind_answers_what_is_asked_of_it(model)
+t.test_every_kind_is_added_drained_drawn_and_traded(model)
+edits, id_ = add_part(t._with_second_bed(), "strainer", "B9")
+drain = {"id": "R9", "name": "Drain", "from": f"{id_}.out", "to": "T1.back", "level_length": 0.5,
+         "bore": {"kind": "inside", "diameter": 0.05}}
+feed = {"id": "Q9", "name": "Feed", "source": "T1", "target": "B9", "volume": 0.3, "flow": 1e-4}
+plan = apply_edits(t._with_second_bed(), [
+    *edits, Edit("vessels.T1.ports.+", {"name": "back", "height": 0.6}), Edit("runs.+", drain),
+    Edit("transfers.+", {**feed, "at": 0.0, "every": 86400.0})])
+row = find_row(plan, f"outlets.{id_}.loaded", "metric")
+assert row.label == "Loaded" and row.unit == "%"
+clogged = apply_row(plan, replace(row, text="99.9"), "metric").plan
+assert '"strainer"' in json.dumps(schema())
+assert "mark basket" in as_svg(assess(plan), "metric")
+tops = [simulate(p, 0.5).levels[:, 2].max() for p in (plan, clogged)]
+assert tops[0] < tops[1], tops
+found = assess(clogged)
+told = next(f for f in found.findings if f.rule.id == "Z2")
+assert remedies_of(found, told)[0].cures
+assert "Z2" not in {f.rule.id for f in assess(plan).findings}
 """
 
 TRIED["plate"] = """
