@@ -9,10 +9,10 @@ from typing import Any
 
 import pytest
 
-from bathys.components.registry import COMPONENTS, facet, facets, kind_of, models_of
 from bathys.edits import apply_edits
 from bathys.edits.adding import ADDABLE, add_part
 from bathys.edits.switching import SWITCHES, switch_kind
+from bathys.kinds import COMPONENTS, facet, facets, kind_of, models_of
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.plan.shell import Shell
@@ -367,7 +367,7 @@ def draw(frame, scene, plan, strainer, numbers):
 TRIED = {}
 TRIED["notch"] = """
 import json
-from bathys.components.registry import kind_of
+from bathys.kinds import kind_of
 from bathys.pipeline import assess
 from bathys.plan import schema
 from bathys.simulation import simulate
@@ -384,7 +384,7 @@ assert simulate(plan, 1.0).times[-1] > 3000.0
 
 TRIED["tipper"] = """
 import json
-from bathys.components.registry import kind_of
+from bathys.kinds import kind_of
 from bathys.edits import Edit, add_part, apply_edits
 from bathys.pipeline import assess
 from bathys.plan import schema
@@ -414,7 +414,7 @@ assert abs(found.lost) < 1e-9
 
 TRIED["strainer"] = """
 import json
-from bathys.components.registry import kind_of
+from bathys.kinds import kind_of
 from bathys.commands.draw import as_svg
 from bathys.edits import Edit, add_part, apply_edits
 from bathys.pipeline import assess, remedies_of

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from bathys.components.registry import facet
 from bathys.drawing.scene import Rect, Scene, Stroke, Text
+from bathys.kinds import facet
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel

@@ -3,7 +3,6 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
-from bathys.components.registry import facet
 from bathys.drawing.fittings import draw_fittings
 from bathys.drawing.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
 from bathys.drawing.grade import draw_grades
@@ -12,6 +11,7 @@ from bathys.drawing.pipes import draw_pipes, lay_pipes, write_bores
 from bathys.drawing.scene import Rect, Scene, Shape, Stroke, Text, Water
 from bathys.drawing.stations import Station
 from bathys.evaluation import Evaluation
+from bathys.kinds import facet
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
 from bathys.units import System, entry, own_system, show, unit_of

@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 from functools import partial
 
-from bathys.components.registry import facet
 from bathys.drawing.frame import Frame
 from bathys.drawing.scene import Rect, Scene
 from bathys.drawing.stations import Station
+from bathys.kinds import facet
 from bathys.plan.model import Plan
 from bathys.plan.pumps import Pump
 

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from bathys.components.registry import facet
 from bathys.drawing.frame import Frame
 from bathys.drawing.scene import Scene, Stroke
+from bathys.kinds import facet
 from bathys.plan.model import Plan
 from bathys.plan.way_out import WayOut
 

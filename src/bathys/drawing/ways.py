@@ -2,11 +2,11 @@
 
 from itertools import pairwise
 
-from bathys.components.registry import facet
 from bathys.drawing.fittings import place_of
 from bathys.drawing.frame import Frame
 from bathys.drawing.standing import THICKEST, Pipe
 from bathys.drawing.uprights import Uprights
+from bathys.kinds import facet
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id

@@ -4,9 +4,9 @@ from collections import Counter
 from collections.abc import Callable
 from typing import Any
 
-from bathys.components.registry import facets, kind_of, models_of
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.usual import INCH
+from bathys.kinds import facets, kind_of, models_of
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import WayOut

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from bathys.components.registry import model_named
+from bathys.kinds import model_named
 from bathys.plan.loading import BadPlan, plan_from_data
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.pipes import Run

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from functools import lru_cache
 
-from bathys.components.registry import facet
+from bathys.kinds import facet
 from bathys.network.gravity import GravityLine
 from bathys.network.layout import Layout
 from bathys.network.runs import holds_back

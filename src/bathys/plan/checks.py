@@ -4,22 +4,14 @@ Each check raises :class:`PlanFault` with the path of the part and a sentence. W
 unwise is not refused here: it becomes a finding.
 """
 
-from __future__ import annotations
-
 import math
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
+from bathys.plan.model import Plan
 from bathys.plan.places import part_id
+from bathys.plan.vessel import Vessel
 
-if TYPE_CHECKING:
-    from bathys.plan.model import Plan
-    from bathys.plan.vessel import Vessel
-
-__all__ = [
-    "PlanFault", "check_fittings", "check_links", "check_room", "check_switches",
-    "check_unique_ids", "check_vessel_heights",
-]  # fmt: skip
+__all__ = ["PlanFault", "check_plan"]
 
 
 class PlanFault(ValueError):
@@ -39,7 +31,24 @@ class PlanFault(ValueError):
         self.sentence = sentence
 
 
-def check_unique_ids(plan: Plan) -> None:
+def check_plan(plan: Plan) -> None:
+    """Hold a plan's parts against each other.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Raises
+    ------
+    PlanFault
+        For the first part that does not go with the others
+    """
+    for check in (_unique_ids, _links, _vessel_heights, _switches, _fittings, _room):
+        check(plan)
+
+
+def _unique_ids(plan: Plan) -> None:
     """No two parts share an id."""
     seen: set[str] = set()
     for group, parts in plan.lists():
@@ -60,7 +69,7 @@ def _ports(plan: Plan) -> tuple[set[str], set[str]]:
     return ends | starts, ends
 
 
-def check_links(plan: Plan) -> None:
+def _links(plan: Plan) -> None:
     """What stands in a vessel stands in one there is; runs join places that exist."""
     vessels = {v.id for v in plan.vessels}
     for kind in ("pumps", "siphons", "outlets", "top_ups"):
@@ -107,7 +116,7 @@ def _check_runs(plan: Plan) -> None:
             taken.add(run.start)
 
 
-def check_switches(plan: Plan) -> None:
+def _switches(plan: Plan) -> None:
     """Each switch goes with its pump, such as a float that stops it above its inlet."""
     for pump in plan.pumps:
         fault = pump.switch.fault(pump.inlet_height) if pump.switch is not None else None
@@ -116,7 +125,7 @@ def check_switches(plan: Plan) -> None:
             raise PlanFault(f"pumps.{pump.id}.switch.{field}", sentence)
 
 
-def check_fittings(plan: Plan) -> None:
+def _fittings(plan: Plan) -> None:
     """Each fitting has what its kind needs, such as a reducer its other bore."""
     for run in plan.runs:
         for fitting in run.fittings:
@@ -133,7 +142,7 @@ def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:
     yield "freeboard", "the freeboard", vessel.freeboard
 
 
-def check_vessel_heights(plan: Plan) -> None:
+def _vessel_heights(plan: Plan) -> None:
     """What stands in a vessel stays below its rim."""
     shells = {v.id: v.shape.height for v in plan.vessels}
     for vessel in plan.vessels:
@@ -174,7 +183,7 @@ def _across(vessel: Vessel) -> float:
     return min(sides, default=math.inf)
 
 
-def check_room(plan: Plan) -> None:
+def _room(plan: Plan) -> None:
     """No vessel is narrower than a pipe that stands, begins or ends in it."""
     across = {v.id: _across(v) for v in plan.vessels}
     pipes = [(w.stands_in, w.widest) for w in plan.ways_out if w.widest is not None]

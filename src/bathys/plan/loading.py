@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from bathys.plan.checks import PlanFault
+from bathys.plan.checks import PlanFault, check_plan
 from bathys.plan.filing import BadFile, file_schema, from_file, to_file
 from bathys.plan.model import Plan
 
@@ -149,11 +149,7 @@ def _path(location: tuple[Any, ...], document: Any) -> str:
 def _faults(error: ValidationError, document: Any) -> list[Fault]:
     faults = []
     for row in error.errors(include_url=False)[:_MOST_FAULTS]:
-        cause = row.get("ctx", {}).get("error")
-        if isinstance(cause, PlanFault):
-            faults.append(Fault(cause.path, _as_sentence(cause.sentence)))
-        else:
-            faults.append(Fault(_path(row["loc"], document), _sentence(row), _bound(row)))
+        faults.append(Fault(_path(row["loc"], document), _sentence(row), _bound(row)))
     return faults
 
 
@@ -181,9 +177,13 @@ def plan_from_data(data: Any) -> Plan:
         raise BadPlan([Fault(bad.path, _as_sentence(bad.sentence))]) from None
     try:
         # Through JSON, so that lists become tuples while strings stay refused as numbers.
-        return Plan.model_validate_json(json.dumps(data))
+        plan = Plan.model_validate_json(json.dumps(data))
+        check_plan(plan)
     except ValidationError as error:
         raise BadPlan(_faults(error, data)) from None
+    except PlanFault as fault:
+        raise BadPlan([Fault(fault.path, _as_sentence(fault.sentence))]) from None
+    return plan
 
 
 def _refuse_constant(word: str) -> Any:

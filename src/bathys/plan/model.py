@@ -2,21 +2,13 @@
 
 from collections.abc import Iterator
 from functools import cached_property
-from typing import TYPE_CHECKING, Annotated, Any, Literal, Self, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
-from bathys.components.registry import union_of
+from bathys.kinds import union_of
 from bathys.parts.fittings import JUNCTIONS
 from bathys.plan.base import Part, Standing
-from bathys.plan.checks import (
-    check_fittings,
-    check_links,
-    check_room,
-    check_switches,
-    check_unique_ids,
-    check_vessel_heights,
-)
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
@@ -78,7 +70,8 @@ class Brief(Part):
 
 
 class Plan(Part):
-    """A layout of vessels and the runs between them."""
+    """A layout of vessels and the runs between them. Made by :func:`~bathys.plan.plan_from_data`,
+    which sees to it that its parts go together."""
 
     format: Literal["bathys-plan"] = "bathys-plan"
     version: Literal[2] = 2
@@ -94,16 +87,6 @@ class Plan(Part):
     junctions: Annotated[tuple[Junction, ...], Field(max_length=400)] = ()
     top_ups: Annotated[tuple[AnyTopUp, ...], Field(max_length=50)] = ()
     transfers: Annotated[tuple[AnyTransfer, ...], Field(max_length=50)] = ()
-
-    @model_validator(mode="after")
-    def _hangs_together(self) -> Self:
-        check_unique_ids(self)
-        check_links(self)
-        check_vessel_heights(self)
-        check_switches(self)
-        check_fittings(self)
-        check_room(self)
-        return self
 
     def lists(self) -> Iterator[tuple[str, tuple[Any, ...]]]:
         """Each list of parts with its name."""

@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
-from bathys.components.registry import union_of
+from bathys.kinds import union_of
 from bathys.plan.base import Headed, Part
 from bathys.plan.quantities import (
     Depth,

@@ -7,8 +7,8 @@ with the ``rule`` or ``late_rule`` decorator in a module that is named in ``_MOD
 
 from importlib import import_module
 
-from bathys.components.registry import facets
 from bathys.evaluation import Evaluation, Rehearsal
+from bathys.kinds import facets
 from bathys.rules.cautions import CAUTIONS, Caution
 from bathys.rules.mishaps import BROKEN, MISHAPS
 from bathys.rules.registry import RULES, Finding, Offer, Rule, Severity, run_late_rules, run_rules

@@ -4,10 +4,10 @@ import math
 from collections.abc import Callable, Iterator
 from functools import partial
 
-from bathys.components.registry import facet, kind_named
 from bathys.edits import Edit
 from bathys.edits.valves import SHUT, throttle
 from bathys.evaluation import BedResult, Evaluation
+from bathys.kinds import facet, kind_named
 from bathys.parts.marks import handle
 from bathys.plan import Plan
 from bathys.plan.naming import named

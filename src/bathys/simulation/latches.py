@@ -1,6 +1,6 @@
 """Every way out with two states: siphons, and outlets that turn out to be some."""
 
-from bathys.components.registry import facets
+from bathys.kinds import facets
 from bathys.network import GravityLine, gravity_lines
 from bathys.network.layout import Layout
 from bathys.plan.way_out import Siphon

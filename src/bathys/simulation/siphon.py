@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.components.registry import facet
+from bathys.kinds import facet
 from bathys.network import Line, Piece
 from bathys.parts.fittings import FITTINGS
 from bathys.physics import GRAVITY, area_of

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
-from bathys.components.registry import facets, kind_named
 from bathys.edits.editing import Edit
 from bathys.halving import least
+from bathys.kinds import facets, kind_named
 from bathys.network import line_of_run
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics.water import water_at

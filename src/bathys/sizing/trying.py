@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from bathys.components.registry import facet
 from bathys.edits import Edit, EditRefused, apply_edits
+from bathys.kinds import facet
 from bathys.network import line_of_run
 from bathys.parts.bores import pipe_sizes
 from bathys.plan import Plan

@@ -3,10 +3,10 @@
 from collections.abc import Callable
 from typing import Any
 
-from bathys.components.registry import facets, kind_of, models_of
 from bathys.edits.editing import Change, EditRefused, set_value
 from bathys.edits.switching.extras import CURVES, ENDS, PUMP_SWITCHES, VALVES
 from bathys.edits.switching.shells import FILLINGS, SHELLS
+from bathys.kinds import facets, kind_of, models_of
 from bathys.plan.model import GROUPS, Plan
 
 __all__ = ["SWITCHES", "switch_kind"]

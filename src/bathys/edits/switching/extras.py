@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from bathys.components.registry import kind_of, models_of
+from bathys.kinds import kind_of, models_of
 from bathys.physics.pump_curve import LabelCurve, PointsCurve
 from bathys.plan.pumps import LabelPump, PointsPump
 

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from bathys.components.registry import kind_of, models_of
+from bathys.kinds import kind_of, models_of
 from bathys.parts.media import MEDIA
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Media

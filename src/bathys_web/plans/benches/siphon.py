@@ -4,9 +4,9 @@ else could be built."""
 from dataclasses import replace
 from typing import Any
 
-from bathys.components.registry import kind_named
 from bathys.drawing.cutaway import draw_siphon
 from bathys.evaluation import BedResult
+from bathys.kinds import kind_named
 from bathys.pipeline import Assessment, Rehearsed
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel

@@ -7,8 +7,8 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from bathys.components.registry import models_of
 from bathys.edits import SWITCHES
+from bathys.kinds import models_of
 from bathys.parts.bores import standards
 from bathys.parts.fouling import FOULING
 from bathys.plan import GROUPS, Plan

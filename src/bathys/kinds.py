@@ -1,18 +1,13 @@
 """Which kinds of parts there are, and where what the engine knows of each stands."""
 
-from __future__ import annotations
-
 from functools import cache, reduce
 from importlib import import_module
 from importlib.metadata import entry_points
 from operator import or_
 from types import ModuleType
-from typing import TYPE_CHECKING, Annotated, Any, get_args
+from typing import Annotated, Any, get_args
 
-from pydantic import Discriminator, Tag
-
-if TYPE_CHECKING:
-    from bathys.plan.base import Kind  # whose users ask for the kinds while they are made
+from pydantic import BaseModel, Discriminator, Tag
 
 __all__ = ["COMPONENTS", "facet", "facets", "kind_named", "kind_of", "kinds_of", "model_named",
     "models_of", "union_of",
@@ -75,7 +70,7 @@ def facets(name: str) -> dict[type[Any], ModuleType]:
     return found
 
 
-def facet(part: Kind, name: str) -> Any:
+def facet(part: BaseModel, name: str) -> Any:
     """What one kind's package answers to a question.
 
     Raises
@@ -96,12 +91,12 @@ def models_of(group: str) -> tuple[Any, ...]:
     return tuple(m for m in facets("model") if group == m.GROUP)
 
 
-def kinds_of(model: type[Kind]) -> tuple[str, ...]:
+def kinds_of(model: type[BaseModel]) -> tuple[str, ...]:
     """What the kinds of one model are called in a plan file: mostly one."""
     return get_args(model.model_fields["kind"].annotation)
 
 
-def kind_of(model: type[Kind]) -> str:
+def kind_of(model: type[BaseModel]) -> str:
     """What the kind of a model is called in a plan file, the first if there are several."""
     return kinds_of(model)[0]
 
