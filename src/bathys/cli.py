@@ -31,6 +31,7 @@ from bathys.sizing import (
 )
 from bathys.units import SYSTEMS, System, UnreadableQuantity, read
 from bathys.vessels import storage_of
+from bathys.wording.scenarios import BadWish, deed_of, seconds, weather_of
 
 __all__ = ["main"]
 
@@ -156,8 +157,8 @@ def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
         raise SystemExit(_complain(f"{pipe.name} is no standpipe; name one with --part."))
     inflow = found.evaluation.balance.inflow(pipe.stands_in)
     try:
-        fill, dry, turn = (through.seconds(t) for t in (asked.fill, asked.dry, asked.round))
-    except through.BadWish as error:
+        fill, dry, turn = (seconds(t) for t in (asked.fill, asked.dry, asked.round))
+    except BadWish as error:
         raise SystemExit(_complain(error)) from None
     ask = TimerAsk(_flow(asked.inflow) if asked.inflow else inflow, holes.top, holes.height,
                    fill, dry, turn)  # fmt: skip
@@ -168,8 +169,8 @@ def _followed(asked: argparse.Namespace, plan: Plan) -> Through:
     wishes = list(asked.what_if or [])
     if asked.cut is not None:
         wishes.append(f"plug:{asked.lasts or '2h'}@{asked.cut}")
-    deeds = [through.deed_of(plan, wish) for wish in wishes]
-    return follow(plan, asked.hours, deeds, through.weather_of(plan, asked.dry_air))
+    deeds = [deed_of(plan, wish) for wish in wishes]
+    return follow(plan, asked.hours, deeds, weather_of(plan, asked.dry_air))
 
 
 def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
@@ -177,7 +178,7 @@ def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
         found = _followed(asked, plan)
         if asked.csv is not None:
             asked.csv.write_text(through.as_csv(found))
-    except (NotSolved, NotSimulated, EditRefused, through.BadWish, OSError) as error:
+    except (NotSolved, NotSimulated, EditRefused, BadWish, OSError) as error:
         return _complain(asked.plan, ": ", error)
     if asked.json:
         print(json.dumps(through.as_data(found), indent=2, allow_nan=False))

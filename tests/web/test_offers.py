@@ -9,10 +9,10 @@ from django.core import signing
 from django.test import Client
 from django.urls import reverse
 
-from bathys.commands.check import remedy_words
 from bathys.edits import Edit, apply_edits
 from bathys.pipeline import assess, remedies_of
 from bathys.plan import load_plan, plan_from_data
+from bathys.wording.remedies import remedy_words
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.benches import benches_of
 from bathys_web.plans.models import OwnPump, SavedPlan

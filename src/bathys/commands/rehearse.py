@@ -3,93 +3,21 @@
 from typing import Any
 
 from bathys.commands.tables import table
-from bathys.evaluation.rehearsal import Promise
 from bathys.pipeline import Rehearsed
 from bathys.plan import Plan
-from bathys.rules import BROKEN, MISHAPS
 from bathys.simulation.claims import SumpClaims
 from bathys.simulation.drill import PowerDrill
-from bathys.simulation.what_if import WhatIf
 from bathys.units import System, fill_sentence, show
+from bathys.wording.failures import (
+    CLAIMS,
+    broken_words,
+    consequence_words,
+    mishap_words,
+    moment_words,
+    promise_words,
+)
 
-__all__ = [
-    "CLAIMS", "as_data", "as_text", "broken_words", "consequence_words", "mishap_words",
-    "moment_words", "promise_words",
-]  # fmt: skip
-
-CLAIMS = {
-    "cover": "water kept over the pump’s inlet", "start_up": "what the first start draws",
-    "evaporation": "what dries off while you are away", "swing": "the beds’ swing",
-    "schedule": "what its schedules bring and take",
-    "drain_back": "what a power cut adds over its usual high", "rain": "the greatest rainfall",
-}  # fmt: skip
-"""What a claim on a sump is, in words."""
-
-
-def mishap_words(plan: Plan, what_if: WhatIf) -> str:
-    """What failed, as a sentence without its full stop."""
-    name = plan.part(what_if.mishap.place).name
-    words = MISHAPS[what_if.mishap.kind].format(name=name)
-    return words[:1].upper() + words[1:]
-
-
-def consequence_words(plan: Plan, what_if: WhatIf, units: System) -> str:
-    """What a mishap leads to, in the order of what it does."""
-    said: list[tuple[float, str]] = []
-    if what_if.spills_in and what_if.spills_after is not None:
-        lost = show(what_if.spilled, "volume", units)
-        name = plan.vessel(what_if.spills_in).name
-        after = show(what_if.spills_after, "time", units)
-        said.append((what_if.spills_after, f"{name} runs over after {after}, {lost} in all"))
-    if what_if.half_in and what_if.half_after is not None:
-        name = plan.vessel(what_if.half_in).name
-        after = show(what_if.half_after, "time", units)
-        said.append((what_if.half_after, f"half of {name} is gone after {after}, "
-                     f"{show(what_if.tank_left, 'percent', units)} stays in the end"))  # fmt: skip
-    if what_if.air_in and what_if.air_after is not None:
-        name = plan.part(what_if.air_in).name
-        after = show(what_if.air_after, "time", units)
-        said.append((what_if.air_after, f"{name} draws air after {after}"))
-    if what_if.mishap.kind == "burst":
-        lost = show(what_if.spilled, "volume", units)
-        said.append((0.0, f"{lost} are pumped out"))
-    said += [(1e9, f"{plan.vessel(tank).name} gets no fresh water") for tank in what_if.starved]
-    words = "; ".join(w for _, w in sorted(said))
-    return words[:1].upper() + words[1:]
-
-
-def broken_words(plan: Plan, broken: tuple[tuple[str, str], ...]) -> str:
-    """Why no part is let fail, in two sentences; nothing where the plan runs as it should."""
-    if not broken:
-        return ""
-    said = ", ".join(BROKEN[kind].replace("{name}", plan.part(id_).name) for kind, id_ in broken)
-    return (
-        f"Before anything fails it does not run as it should: {said}. Put that right first; then "
-        "its parts are let fail one by one."
-    )
-
-
-def promise_words(plan: Plan, promise: Promise, units: System) -> str:
-    """What a fish tank keeps, in a sentence."""
-    name = plan.vessel(promise.vessel).name
-    return (
-        f"Whatever fails short of its wall, {name} keeps "
-        f"{show(promise.volume, 'volume', units)}: nothing draws it below "
-        f"{show(promise.height, 'length', units)} over its floor."
-        + (
-            f" The worst that was tried left {show(promise.seen, 'percent', units)} of its water."
-            if promise.seen < 1.0
-            else ""
-        )
-    )
-
-
-def moment_words(plan: Plan, drill: PowerDrill) -> str:
-    """When the power went."""
-    if not drill.siphon:
-        return "while all stands at its usual levels"
-    word = "after" if drill.moment == "after_start" else "before"
-    return f"just {word} {plan.part(drill.siphon).name} starts"
+__all__ = ["as_data", "as_text"]
 
 
 def _cycles(rehearsed: Rehearsed, units: System) -> list[str]:

@@ -13,8 +13,6 @@ from urllib.parse import urlencode
 import numpy as np
 from django.http import QueryDict
 
-from bathys.commands.rehearse import mishap_words
-from bathys.commands.simulate import BadWish, deed_of, deed_words, event_words, seconds, weather_of
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.plan import Plan
@@ -22,6 +20,8 @@ from bathys.simulation import Deed, NotSimulated, Through, always, follow, joine
 from bathys.simulation.through_time import LONGEST
 from bathys.simulation.what_if import WhatIf, mishaps_of
 from bathys.units import System, show
+from bathys.wording.failures import mishap_words
+from bathys.wording.scenarios import BadWish, deed_of, deed_words, event_words, seconds, weather_of
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Plot
 from bathys_web.plans.desk import Desk

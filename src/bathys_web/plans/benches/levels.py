@@ -2,7 +2,13 @@
 
 from typing import Any
 
-from bathys.commands.rehearse import (
+from bathys.drawing.stations import numbers_of
+from bathys.evaluation import Fall, falls_of
+from bathys.plan import Plan
+from bathys.simulation.claims import SumpClaims
+from bathys.simulation.drill import PowerDrill
+from bathys.units import System, show
+from bathys.wording.failures import (
     CLAIMS,
     broken_words,
     consequence_words,
@@ -10,12 +16,6 @@ from bathys.commands.rehearse import (
     moment_words,
     promise_words,
 )
-from bathys.drawing.stations import numbers_of
-from bathys.evaluation import Fall, falls_of
-from bathys.plan import Plan
-from bathys.simulation.claims import SumpClaims
-from bathys.simulation.drill import PowerDrill
-from bathys.units import System, show
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.stairs import draw_stairs
 from bathys_web.plans.benches.sump import draw_sump

@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
-from bathys.commands.rehearse import CLAIMS
 from bathys.plan.vessel import Vessel
 from bathys.simulation.claims import SumpClaims
 from bathys.units import System, show
+from bathys.wording.failures import CLAIMS
 
 __all__ = ["ClaimBand", "SumpMark", "SumpPicture", "draw_sump"]
 

@@ -7,12 +7,12 @@ from typing import Any
 
 from django.http import QueryDict
 
-from bathys.commands.check import remedy_words
 from bathys.drawing.stations import name_of
 from bathys.pipeline import Assessment, Rehearsed, Remedy, remedies_of
 from bathys.plan import Plan
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
+from bathys.wording.remedies import remedy_words
 from bathys_web.plans.desk import Desk
 from bathys_web.plans.followed import rehearsal_of
 from bathys_web.plans.sealed import seal_for

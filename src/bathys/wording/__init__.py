@@ -1,0 +1,1 @@
+"""Sentences that page, terminal and sheet share."""

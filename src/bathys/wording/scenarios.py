@@ -1,0 +1,144 @@
+"""What is done to a plan on its way through time, as it is typed and as it is told."""
+
+import re
+
+from bathys.plan import Plan
+from bathys.simulation import DEEDS, DRY_AIR, Deed, Event, Weather
+from bathys.simulation.through_time import LONGEST
+from bathys.units import System, UnreadableQuantity, read, show
+
+__all__ = [
+    "MOST_RAIN", "BadWish", "clock", "deed_of", "deed_words", "event_words", "seconds",
+    "weather_of",
+]  # fmt: skip
+
+_WORDS = {
+    "rain": "it begins to rain", "rain_ends": "the rain is over",
+    "pump_on": "{name} starts to pump", "pump_off": "{name} stops",
+    "starts": "{name} starts to siphon", "breaks": "{name} breaks",
+    "hangs": "{name} hangs: it gurgles at its intake and does not break",
+    "spills": "{name} runs over its rim", "spills_no_more": "{name} no longer runs over",
+    "air": "{name} draws air", "water": "{name} has water again",
+    "transfer": "{name} begins", "transfer_ends": "{name} is done",
+    "power_off": "the power goes", "power_on": "the power is back",
+}  # fmt: skip
+MOST_RAIN = 1.0
+"""The deepest storm of an hour that is followed [m]; the greatest ever measured brought 0.4 m."""
+_TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
+_SECONDS = {"h": 3600.0, "min": 60.0, "s": 1.0}
+
+
+class BadWish(ValueError):
+    """Something asked for that cannot be; its message is a sentence."""
+
+
+def seconds(text: str) -> float:
+    """A time as typed [s].
+
+    Raises
+    ------
+    BadWish
+        If it cannot be read
+    """
+    found = _TIME.match(text.strip())
+    if found is None:
+        raise BadWish(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
+    hours, minutes, amount, unit = found.groups()
+    if hours is not None:
+        return 3600.0 * int(hours) + 60.0 * int(minutes)
+    return float(amount) * _SECONDS[unit]
+
+
+def _within_a_month(text: str) -> float:
+    time = seconds(text)
+    if time > LONGEST:
+        raise BadWish(f"“{text}” is longer than any run; a plan is followed for a month at most.")
+    return time
+
+
+def deed_of(plan: Plan, text: str) -> Deed:
+    """What is to be done to a plan on its way, from what was typed.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    text : str
+        ``plug:2h`` takes the power away, ``block:R4`` shuts a run, ``turn:R4:30`` turns its valve
+        that far, ``dead:P1`` stops a pump, ``idle:X1`` is a siphon that never starts and
+        ``stuck:X1`` one that never breaks, ``rain:50mm`` a storm of an hour; ``@1:30`` after any
+        of them says when, else it is at once, and the storm after an hour
+
+    Returns
+    -------
+    Deed
+        To be followed
+
+    Raises
+    ------
+    BadWish
+        If it cannot be read or there is no such part
+    """
+    what, _, when = text.strip().partition("@")
+    kind, _, rest = what.partition(":")
+    time = _within_a_month(when) if when else (3600.0 if kind == "rain" else 0.0)
+    if kind == "plug":
+        return Deed(time, "plug", amount=_within_a_month(rest or "2h"))
+    if kind == "rain":
+        try:
+            depth = read(rest, "length")
+        except UnreadableQuantity as error:
+            raise BadWish(str(error)) from None
+        if not 0.0 <= depth <= MOST_RAIN:
+            raise BadWish("No storm brings more than a metre of rain; write 50 mm or 2 in.")
+        return Deed(time, "rain", amount=depth)
+    known = next((k for k in DEEDS if k == kind and DEEDS[k]), None)
+    place, _, amount = rest.partition(":")
+    if known is None or plan.group_of(place) != DEEDS[known]:
+        there = ", ".join(p.id for p in getattr(plan, DEEDS[known])) if known else ""
+        raise BadWish(
+            f"“{text}” is not understood; write plug: and a time, block: or turn: and a run, "
+            "dead: and a pump, idle: or stuck: and a siphon, or rain: and a depth."
+            f"{f' There is {there}.' if there else ''}"
+        )
+    if known != "turn":
+        return Deed(time, known, place)
+    try:
+        return Deed(time, known, place, read(amount, "angle"))
+    except UnreadableQuantity as error:
+        raise BadWish(str(error)) from None
+
+
+_DEED_WORDS = {
+    "plug": "the power goes for {time}", "block": "{name} is shut", "dead": "{name} stops for good",
+    "turn": "the valve of {name} is turned to {angle}", "idle": "{name} no longer starts",
+    "stuck": "{name} no longer breaks", "rain": "it begins to rain, {depth} in an hour",
+}  # fmt: skip
+
+
+def deed_words(plan: Plan, deed: Deed, units: System) -> str:
+    """When and what, as a sentence without its full stop."""
+    part = plan.part(deed.place)
+    words = _DEED_WORDS[deed.kind].format(
+        name=part.name if part is not None else "", time=show(deed.amount, "time", units),
+        angle=show(deed.amount, "angle", units), depth=show(deed.amount, "length", units),
+    )  # fmt: skip
+    return f"{clock(deed.time).strip()} {words}"
+
+
+def weather_of(plan: Plan, dry: bool) -> Weather:
+    """The site's evaporation, if it is to count."""
+    return Weather(plan.site.evaporation / 86400.0) if dry else DRY_AIR
+
+
+def clock(time: float) -> str:
+    """A time since the beginning, in hours, minutes and seconds."""
+    whole = round(time)
+    return f"{whole // 3600:3d}:{whole // 60 % 60:02d}:{whole % 60:02d}"
+
+
+def event_words(plan: Plan, event: Event) -> str:
+    """An event as a sentence without its full stop."""
+    part = plan.part(event.place)
+    words = _WORDS[event.kind].format(name=part.name if part is not None else "")
+    return words[:1].upper() + words[1:]
