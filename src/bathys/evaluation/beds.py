@@ -178,7 +178,7 @@ def _leaks(
         down = now.levels.get(row.end or "", -np.inf)
         carried = flows_at_levels(row, floor + levels, down)
         if np.interp(top, levels, carried) > 0.0:
-            flows, ways = flows + carried, [*ways, row.id.partition(".")[0]]
+            flows, ways = flows + carried, [*ways, part_id(row.id)]
     for pump in pumps:
         inlet = now.plan.vessel(pump.stands_in).floor_height + pump.inlet_height - floor
         flows = flows + np.where(levels > inlet, now.pump_flows[pump.id], 0.0)

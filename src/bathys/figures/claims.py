@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from bathys.evaluation.rehearsal import Rehearsal
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
-from bathys.simulation.claims import COVER, Claim, SumpClaims
+from bathys.parts.practice import LEAST_COVER
+from bathys.simulation.claims import Claim, SumpClaims
 from bathys.simulation.outer import open_area
 
 __all__ = ["list_claims"]
@@ -49,8 +50,8 @@ def _inputs(rehearsal: Rehearsal, sump: SumpClaims, claim: Claim) -> tuple[Input
     plan, site = now.plan, now.plan.site
     loop = [plan.vessel(v) for v, closer in now.closing.items() if closer == sump.vessel]
     if claim.kind == "cover":
-        inlet = Input("the pump’s inlet", sump.lowest_safe - COVER, "length")
-        return inlet, Input("least cover", COVER, "length")
+        inlet = Input("the pump’s inlet", sump.lowest_safe - LEAST_COVER, "length")
+        return inlet, Input("least cover", LEAST_COVER, "length")
     if claim.kind == "start_up":
         return (Input("usual low", sump.normal_low, "length"),
                 Input("lowest on the first start", sump.startup_low, "length"))  # fmt: skip

@@ -21,6 +21,7 @@ from bathys.network.ways_out import FOOT
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
+from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 
 __all__ = ["Balance", "balance"]
@@ -288,7 +289,7 @@ class _Balancing:
                 self.fixed[vessel], ends[vessel], last[vessel] = at + step, between, (at, by)
             state.levels.update(self.fixed)
         worst = max(state.levels, key=lambda n: abs(state.levels[n] - before.get(n, math.inf)))
-        part = self.plan.part(worst.partition(".")[0])
+        part = self.plan.part(part_id(worst))
         raise NotSolved(
             f"the levels still moved after {_MOST_ROUNDS} rounds of the balance, most of all in "
             f"{part.name if part is not None else worst}"

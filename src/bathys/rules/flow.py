@@ -7,6 +7,7 @@ from bathys.edits import Edit
 from bathys.edits.valves import open_valve
 from bathys.evaluation import Delivery, Duty, Evaluation
 from bathys.network import holds_back
+from bathys.parts.practice import LEAST_TURNOVER, PUMP_RESERVE, TURNOVER_AIMS
 from bathys.plan.naming import named
 from bathys.rules.registry import Finding, Offer, Rule, Severity, rule
 from bathys.sizing import gains
@@ -101,7 +102,7 @@ def _more_flow(evaluation: Evaluation, watched: str, key: str) -> tuple[Offer, .
 
 @rule(Rule("F1", "Whole-system turnover", "All the water should pass the pump often enough.",
            "common practice", school="whole_system",
-           limits={"least": 1.0 / _HOUR, "aim": 2.0 / _HOUR}))  # fmt: skip
+           limits={"least": LEAST_TURNOVER, "aim": TURNOVER_AIMS["whole_system"]}))  # fmt: skip
 def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     chosen = "whole_system" in evaluation.plan.brief.schools
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
@@ -128,7 +129,7 @@ def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 @rule(Rule("F2", "Tank turnover", "Moving water carries waste out and oxygen in.",
            "common practice", school="tank",
-           limits={"least": 1.0 / _HOUR, "aim": 1.5 / _HOUR}))  # fmt: skip
+           limits={"least": LEAST_TURNOVER, "aim": TURNOVER_AIMS["tank"]}))  # fmt: skip
 def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     chosen = "tank" in evaluation.plan.brief.schools
     for result in evaluation.vessels.values():
@@ -150,7 +151,8 @@ def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 @rule(Rule("F3", "Bed turnover", "Two shell volumes an hour feed the bed with the smallest pump.",
-           "common practice", school="frugal", limits={"aim": 2.0 / _HOUR}))  # fmt: skip
+           "common practice", school="frugal",
+           limits={"aim": TURNOVER_AIMS["frugal"]}))  # fmt: skip
 def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     if "frugal" not in evaluation.plan.brief.schools:
         return
@@ -170,7 +172,7 @@ def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 @rule(Rule("F4", "Headroom of the pump",
            "A pump chosen well over what is wanted can be throttled now and opened as slime grows.",
-           "common practice", school="headroom", limits={"reserve": 0.2}))  # fmt: skip
+           "common practice", school="headroom", limits={"reserve": PUMP_RESERVE}))  # fmt: skip
 def _headroom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     if "headroom" not in evaluation.plan.brief.schools:
         return

@@ -7,6 +7,7 @@ from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.network.rest import crest_of, joins_level
 from bathys.parts.marks import mark_below
+from bathys.parts.practice import LEAST_COVER, TANK_KEEPS
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
@@ -55,7 +56,7 @@ def _fresh(evaluation: Evaluation, vessel: str) -> float:
 
 
 @rule(Rule("U1", "Water over the pump", "A pump that sucks air stops pumping and wears out.",
-           "common practice", limits={"cover": 0.05}))  # fmt: skip
+           "common practice", limits={"cover": LEAST_COVER}))  # fmt: skip
 def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for pump in evaluation.plan.pumps:
         result = evaluation.vessels[pump.stands_in]
@@ -196,7 +197,7 @@ def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 @rule(Rule("U13", "What a fish tank keeps", "With the pump off a tank drains to its lowest way "
-           "out.", "derived", limits={"keep": 0.5}))  # fmt: skip
+           "out.", "derived", limits={"keep": TANK_KEEPS}))  # fmt: skip
 def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for result in evaluation.vessels.values():

@@ -5,13 +5,13 @@ from collections.abc import Iterator
 from bathys.edits import Edit
 from bathys.evaluation import CYCLE_DOUBT, Rehearsal
 from bathys.parts.marks import mark_below
+from bathys.parts.practice import LEAST_COVER, TANK_KEEPS
 from bathys.plan import Plan
 from bathys.plan.naming import named
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.levels import tank_drains_by_itself
 from bathys.rules.mishaps import MISHAPS
 from bathys.rules.registry import Finding, Offer, Rule, late_rule
-from bathys.simulation.claims import COVER
 from bathys.simulation.drill import PowerDrill
 from bathys.simulation.what_if import WhatIf
 from bathys.vessels import storage_of
@@ -43,7 +43,7 @@ def _filled(rehearsal: Rehearsal, vessel: str, level: float, wanted: float) -> t
 
 
 @late_rule(Rule("U3", "The first start", "When all is switched on, pipes and beds take water "
-                "before any comes back.", "derived", limits={"cover": COVER}))  # fmt: skip
+                "before any comes back.", "derived", limits={"cover": LEAST_COVER}))  # fmt: skip
 def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     plan, found = rehearsal.evaluation.plan, rehearsal.settling.through
     for pump in plan.pumps:
@@ -69,7 +69,7 @@ def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             data, "fault" if first else "note", pump.id, told,
             f"Fill {vessel} higher, or feed the beds one after the other when you start.",
             {"cover": max(cover, 0.0), "later": later, "when": when},
-            _filled(rehearsal, pump.stands_in, max(low, 0.0), pump.inlet_height + COVER),
+            _filled(rehearsal, pump.stands_in, max(low, 0.0), pump.inlet_height + LEAST_COVER),
         )  # fmt: skip
 
 
@@ -174,7 +174,7 @@ def _is_too_small(rehearsal: Rehearsal, vessel: str) -> bool:
 
 
 @late_rule(Rule("U7", "What a power cut does", "Pumps stop; siphons, and water over its crests, do "
-                "not.", "derived", limits={"keep": 0.5}))  # fmt: skip
+                "not.", "derived", limits={"keep": TANK_KEEPS}))  # fmt: skip
 def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     plan = rehearsal.evaluation.plan
     told: set[str] = set()
@@ -221,7 +221,7 @@ def _restart(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             f"When the power is back {named(pump)} draws air before enough has returned.",
             _TOO_SMALL if small else f"Fill {named(plan.vessel(pump.stands_in))} higher.",
             offers=() if small else _filled(rehearsal, pump.stands_in, max(level, 0.0),
-                           pump.inlet_height + COVER),
+                           pump.inlet_height + LEAST_COVER),
         )  # fmt: skip
 
 

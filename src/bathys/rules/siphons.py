@@ -9,6 +9,7 @@ from bathys.edits.valves import SHUT, throttle
 from bathys.evaluation import BedResult, Evaluation
 from bathys.kinds import facet, kind_named
 from bathys.parts.marks import handle
+from bathys.parts.practice import START_MARGIN, STOP_MARGIN
 from bathys.plan import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
@@ -17,8 +18,6 @@ from bathys.plan.way_out import Outlet
 from bathys.rules.registry import Aim, Finding, Offer, Rule, Severity, rule
 from bathys.simulation import PumpedBedLoop
 from bathys.sizing import (
-    START_MARGIN,
-    STOP_MARGIN,
     SiphonChoice,
     angle_for,
     ask_of_bed,

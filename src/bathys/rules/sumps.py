@@ -5,12 +5,12 @@ from collections.abc import Iterator
 from bathys.edits import Edit, free_id
 from bathys.evaluation import Evaluation
 from bathys.parts.marks import mark_above
+from bathys.parts.practice import LEAST_COVER
 from bathys.plan import Plan
 from bathys.plan.naming import named
 from bathys.plan.supply import TopUp, Transfer
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
-from bathys.simulation.claims import COVER
 from bathys.simulation.outer import STORM_LASTS, open_area
 from bathys.vessels import storage_of
 
@@ -40,7 +40,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if rate <= _LEAST or not inlets or not site.days_away:
             continue
         storage, floor = storage_of(plan, result.vessel), result.vessel.floor_height
-        safe = storage.volume_at(max(inlets) + COVER)
+        safe = storage.volume_at(max(inlets) + LEAST_COVER)
         reserve = storage.volume_at(result.levels.low - floor) - safe
         if reserve <= 0.0 or reserve >= rate * site.days_away:
             continue  # U1 speaks of one that has none
@@ -111,7 +111,7 @@ def _schedules(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         rim = storage.volume_at(result.vessel.shape.height)
         room = rim - storage.volume_at(max(result.levels.at_rest, result.levels.high) - floor)
         inlets = [p.inlet_height for p in plan.pumps if p.stands_in == closer]
-        safe = storage.volume_at(max(inlets) + COVER) if inlets else 0.0
+        safe = storage.volume_at(max(inlets) + LEAST_COVER) if inlets else 0.0
         reserve = storage.volume_at(result.levels.low - floor) - safe
         yield from _drift(data, result.vessel, day - dries, room, own, floods=True)
         yield from _drift(data, result.vessel, -day - tops, reserve, own, floods=False)

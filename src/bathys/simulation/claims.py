@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from bathys.network import Balance
+from bathys.parts.practice import LEAST_COVER
 from bathys.physics.vortex import least_submergence
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
@@ -11,10 +12,7 @@ from bathys.simulation.outer import open_area, scheduled_swing
 from bathys.simulation.settled import Settling
 from bathys.vessels import Storage, joined, storage_of
 
-__all__ = ["COVER", "Claim", "SumpClaims", "claims_of"]
-
-COVER = 0.05
-"""Least water over a pump's inlet [m] (common practice)."""
+__all__ = ["Claim", "SumpClaims", "claims_of"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,7 +143,7 @@ def _claims(
     low, high = float(usual.min()), float(usual.max())
     start = float(settling.through.level(closer).min())
     off = max((v.highest for d in drills for v in d.vessels if v.vessel == closer), default=high)
-    safe = _pump_inlet(plan, closer) + COVER
+    safe = _pump_inlet(plan, closer) + LEAST_COVER
     loop = _loop(now, closer)
     evaporation = plan.site.days_away * plan.site.evaporation * sum(map(open_area, loop))
     catch = sum(v.shape.footprint * (1.0 - v.covered) for v in loop)
@@ -201,7 +199,7 @@ def _swings(plan: Plan, settling: Settling, loop: list[Vessel], closer: str) -> 
 
 
 def _vortex_cover(now: Balance, closer: str) -> float:
-    covers = [COVER]
+    covers = [LEAST_COVER]
     for pump in now.plan.pumps:
         riser = now.plan.run_from(f"{pump.id}.out")
         if pump.stands_in == closer and riser is not None:

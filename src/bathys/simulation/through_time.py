@@ -11,6 +11,7 @@ from bathys.network.drains import BACK
 from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
+from bathys.plan.places import part_id
 from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance
 from bathys.simulation.outer import DRY_AIR, Outer, Weather, is_under_way
@@ -256,7 +257,7 @@ class _Run:
         """The vessel or junction whose level has just moved fastest."""
         after = self.levels(state)
         node = max(after, key=lambda n: abs(after[n] - before[n]))
-        part = self.plan.part(node.partition(".")[0])
+        part = self.plan.part(part_id(node))
         return str(part.name) if part is not None else node
 
     def _fill_pipes(self, state: State, on: frozenset[str]) -> None:

@@ -10,6 +10,7 @@ from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.edits.valves import SHUT, throttle
 from bathys.network.layout import layout_of
 from bathys.network.runs import holds_back
+from bathys.parts.practice import TANK_KEEPS
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
@@ -28,7 +29,6 @@ MishapKind = Literal[
 
 _HOURS = 12.0
 _EVERY = 30.0
-_HALF = 0.5
 _STARVED = 0.1  # of its usual flow
 
 
@@ -238,7 +238,7 @@ def _told(settling: Settling, mishap: Mishap, found: Through) -> WhatIf:
         usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
         volumes = storage.volume(found.level(vessel.id) - vessel.floor_height)
         left = min(left, float(volumes.min()) / max(usual, 1e-9))
-        low = np.flatnonzero(volumes < _HALF * usual)
+        low = np.flatnonzero(volumes < TANK_KEEPS * usual)
         if len(low) and (half_time is None or found.times[low[0]] - begun < half_time):
             half, half_time = vessel.id, float(found.times[low[0]] - begun)
     return WhatIf(
@@ -280,7 +280,7 @@ def _burst(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf:
         return WhatIf(mishap, "", None, lost, "", None, 1.0, pump.id, lost / flow)
     usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
     share = kept / max(usual, 1e-9)
-    half = (held - _HALF * usual) / flow if share < _HALF else None
+    half = (held - TANK_KEEPS * usual) / flow if share < TANK_KEEPS else None
     return WhatIf(
         mishap, "", None, lost, vessel.id if half is not None else "", half, share, pump.id,
         lost / flow,

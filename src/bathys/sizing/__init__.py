@@ -19,8 +19,6 @@ from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smalle
 from bathys.sizing.gains import Gain, gains
 from bathys.sizing.pumps import BASIS, Candidate, PumpSearch, flow_asked, pump_edits, search_pumps
 from bathys.sizing.siphons import (
-    START_MARGIN,
-    STOP_MARGIN,
     SiphonAsk,
     SiphonChoice,
     SiphonDesign,
@@ -43,7 +41,7 @@ from bathys.sizing.trying import (
 )
 
 __all__ = [
-    "BASIS", "MODES", "START_MARGIN", "STOP_MARGIN", "BoreOption", "Candidate", "Gain", "Mode",
+    "BASIS", "MODES", "BoreOption", "Candidate", "Gain", "Mode",
     "Outcome", "PumpLine", "PumpSearch", "Setting", "Settings",
     "SiphonAsk", "SiphonChoice", "SiphonDesign", "SystemCurve", "TimerAsk", "TimerChoice",
     "TimerDesign", "Tried", "Tweak",

@@ -15,6 +15,7 @@ from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.network import Balance, Network, NetworkLink, NotSolved, solve
 from bathys.network.layout import Layout, layout_of, pressure_network
 from bathys.parts.bores import pipe_sizes
+from bathys.parts.practice import PUMP_RESERVE, TURNOVER_AIMS
 from bathys.parts.pumps import CatalogPump
 from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
@@ -28,12 +29,10 @@ from bathys.sizing.throttling import line_with_open_valve, outlet_head
 from bathys.vessels import storage_of
 
 __all__ = [
-    "BASIS", "RESERVE", "Candidate", "Demand", "PumpSearch", "flow_asked", "pump_edits",
+    "BASIS", "Candidate", "Demand", "PumpSearch", "flow_asked", "pump_edits",
     "search_pumps",
 ]  # fmt: skip
 
-RESERVE = 0.20
-"""Share more than wanted that a pump must still bring in fouled pipes (common practice)."""
 
 _HOURS_A_YEAR = 8760.0
 _MOST_ROWS = 12
@@ -49,9 +48,6 @@ BASIS: dict[Basis, str] = {
     "today": "the flows it brings today",
 }
 """What a demand follows, in words."""
-AIMS: dict[str, float] = {"tank": 1.5 / 3600.0, "frugal": 2.0 / 3600.0,
-                          "whole_system": 2.0 / 3600.0}  # fmt: skip
-"""Turnover that each school aims at [1/s] (common practice, as rules F1 to F3)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,7 +127,7 @@ class PumpSearch:
 
 
 def search_pumps(
-    now: Balance, pump: Pump, catalogue: Sequence[CatalogPump], reserve: float = RESERVE,
+    now: Balance, pump: Pump, catalogue: Sequence[CatalogPump], reserve: float = PUMP_RESERVE,
     fouling: str = "season",
 ) -> PumpSearch:  # fmt: skip
     """Try every pump of a catalogue in a pump's place.
@@ -202,7 +198,7 @@ def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
 def flow_asked(now: Balance, pump: Pump) -> tuple[float, Basis]:
     """What a plan asks of a pump, reserve included [m³/s], and what that follows."""
     flows, basis = _outlets(now, pump)
-    return (1.0 + RESERVE) * sum(flows.values()), basis
+    return (1.0 + PUMP_RESERVE) * sum(flows.values()), basis
 
 
 def _asked_by_schools(now: Balance, pump: Pump, flow: float) -> tuple[float, Basis]:
@@ -212,14 +208,14 @@ def _asked_by_schools(now: Balance, pump: Pump, flow: float) -> tuple[float, Bas
     asked: list[tuple[float, Basis]] = []
     for school in now.plan.brief.schools:
         if school == "tank":
-            asked += [(_share_of(now, v, AIMS[school], v.shape.height), "tank")
+            asked += [(_share_of(now, v, TURNOVER_AIMS[school], v.shape.height), "tank")
                       for v in loop if v.job == "fish_tank"]  # fmt: skip
         elif school == "frugal":
-            asked += [(AIMS[school] * v.shape.capacity / max(now.inflow(v.id), 1e-12),
+            asked += [(TURNOVER_AIMS[school] * v.shape.capacity / max(now.inflow(v.id), 1e-12),
                        "frugal") for v in loop if v.job == "grow_bed"]  # fmt: skip
         elif school == "whole_system" and flow > 0.0:
             water = sum(_water(now, v, now.rest_levels[v.id]) for v in loop)
-            asked.append((AIMS[school] * water / flow, "whole_system"))
+            asked.append((TURNOVER_AIMS[school] * water / flow, "whole_system"))
     sane = [a for a in asked if a[0] < _MOST_TIMES]
     return max(sane, default=(1.0, "today"))
 

@@ -10,6 +10,7 @@ from bathys.halving import least
 from bathys.kinds import facets, kind_named
 from bathys.network import line_of_run
 from bathys.parts.bores import PipeSize, pipe_sizes
+from bathys.parts.practice import START_MARGIN, STOP_MARGIN
 from bathys.physics.water import water_at
 from bathys.plan.bore import StandardBore
 from bathys.plan.loading import plan_from_data
@@ -18,13 +19,10 @@ from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
 
 __all__ = [
-    "START_MARGIN", "STOP_MARGIN", "SiphonAsk", "SiphonChoice", "SiphonDesign", "ask_of_bed",
+    "SiphonAsk", "SiphonChoice", "SiphonDesign", "ask_of_bed",
     "choice_edits", "design_siphon", "siphon_pipes",
 ]  # fmt: skip
 
-START_MARGIN, STOP_MARGIN = 1.25, 0.75
-"""Inflow over the start flow at least, and over the greatest it breaks at, at most (common
-practice)."""
 
 _SIZES = (0.012, 0.055)  # bores tried [m]
 _SLOTS = 0.03  # of a bell in the place of a siphon that has none [m]

@@ -7,14 +7,13 @@ from bathys.edits import Edit, EditRefused, apply_edits
 from bathys.kinds import facet
 from bathys.network import line_of_run
 from bathys.parts.bores import pipe_sizes
+from bathys.parts.practice import START_MARGIN, STOP_MARGIN
 from bathys.plan import Plan
 from bathys.plan.bore import StandardBore
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
 from bathys.sizing.siphons import (
-    START_MARGIN,
-    STOP_MARGIN,
     siphon_pipes,
 )
 

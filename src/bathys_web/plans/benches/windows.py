@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from bathys.parts.practice import START_MARGIN, STOP_MARGIN
 from bathys.simulation import Window
-from bathys.sizing import START_MARGIN, STOP_MARGIN
 from bathys.units import System, in_unit, show
 
 __all__ = ["WIDE", "Tick", "WindowBand", "band_of", "flow_axis"]
