@@ -9,7 +9,8 @@ from typing import Annotated, Any, get_args
 
 from pydantic import BaseModel, Discriminator, Tag
 
-__all__ = ["COMPONENTS", "facet", "facets", "kind_named", "kind_of", "kinds_of", "model_named",
+__all__ = [
+    "COMPONENTS", "facet", "facets", "kind_named", "kind_of", "kinds_of", "model_named",
     "models_of", "union_of",
 ]  # fmt: skip
 
@@ -115,8 +116,12 @@ def union_of(group: str, usual: str | None = None) -> Any:
         The list
     usual : str, optional
         The kind of a part that names none; such a part is else refused
-    """
 
+    Returns
+    -------
+    object
+        The union, or the one model where there is no other kind
+    """
     models = models_of(group)
     if len(models) == 1:
         return models[0]

@@ -24,11 +24,13 @@ BEFORE_VERSION_2 = OLDER.parent / "before-version-2.dump"
 a fault and every kept plan, and one plan of six revisions; each with its figures of that day."""
 
 _SAME = """
+from bathys.plan import physics_hash
 from bathys_web.plans.headlines import headlines_of_plan
 from bathys_web.plans.models import Revision
 from bathys_web.plans.storing import plan_of
 for revision in Revision.objects.order_by("pk"):
     assert revision.document["version"] == 1
+    assert revision.physics_hash == physics_hash(plan_of(revision))
     told = headlines_of_plan(plan_of(revision))
     assert told.get("fault") == revision.headlines.get("fault"), revision.document["name"]
     pairs = zip(revision.headlines.get("figures", ()), told.get("figures", ()), strict=True)
@@ -104,18 +106,6 @@ def test_an_older_state_is_restored_upgraded_backed_up_and_restored_again(
     assert _plans(database) == before
 
 
-def test_plans_of_the_first_version_open_with_the_figures_they_had(database: Any) -> None:
-    """A state of before is restored and upgraded: each revision, stored as a plan of version 1,
-    opens and tells the figures that were stored with it."""
-    database.make_database(afresh=True)
-    database.restore(BEFORE_VERSION_2, "bathys_older")
-    _manage(database, "migrate", "-v", "0")
-    told = [t for t in _manage(database, "shell", "-v", "0", "-c", _SAME).splitlines() if "|" in t]
-    assert len(told) == 40
-    assert sum(int(line.rpartition("|")[2]) for line in told) > 200
-    assert len(_plans(database)) == 35
-
-
 def test_a_file_that_is_no_backup_changes_nothing(database: Any, tmp_path: Path) -> None:
     """It is told, and what stood there stands."""
     before = _plans(database)
@@ -135,3 +125,15 @@ def test_a_database_server_that_is_killed_is_started_where_it_was(database: Any)
     database.start_again()
     assert database.port == port
     assert _plans(database) == before
+
+
+def test_plans_of_the_first_version_open_with_the_figures_they_had(database: Any) -> None:
+    """A state of before is restored and upgraded: each revision, stored as a plan of version 1,
+    opens and tells the figures that were stored with it."""
+    database.make_database(afresh=True)
+    database.restore(BEFORE_VERSION_2, "bathys_older")
+    _manage(database, "migrate", "-v", "0")
+    told = [t for t in _manage(database, "shell", "-v", "0", "-c", _SAME).splitlines() if "|" in t]
+    assert len(told) == 40
+    assert sum(int(line.rpartition("|")[2]) for line in told) > 200
+    assert len(_plans(database)) == 35

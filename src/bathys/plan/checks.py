@@ -15,7 +15,7 @@ __all__ = ["PlanFault", "check_plan"]
 
 
 class PlanFault(ValueError):
-    """A plan that contradicts itself.
+    """A plan that contradicts itself, or a file whose parts cannot be told apart.
 
     Attributes
     ----------

@@ -4,31 +4,15 @@ from functools import cache
 from typing import Any, get_args
 
 from bathys.plan.base import Part
+from bathys.plan.checks import PlanFault
 from bathys.plan.model import GROUPS, Plan
 
-__all__ = ["VERSION", "BadFile", "file_schema", "from_file", "to_file"]
+__all__ = ["VERSION", "file_schema", "from_file", "to_file"]
 
 VERSION = 2
 """Version of the files that are written."""
 
 _OLDEST = 1
-
-
-class BadFile(ValueError):
-    """A file whose parts cannot be told apart.
-
-    Attributes
-    ----------
-    path : str
-        What is at fault, such as ``parts.3.kind``
-    sentence : str
-        What is wrong, for the builder
-    """
-
-    def __init__(self, path: str, sentence: str) -> None:
-        super().__init__(f"{path}: {sentence}")
-        self.path = path
-        self.sentence = sentence
 
 
 def _models_within(annotation: Any) -> list[type[Part]]:
@@ -64,7 +48,7 @@ def from_file(data: Any) -> Any:
 
     Raises
     ------
-    BadFile
+    PlanFault
         If a part has no kind that is known, or no id
     """
     if not isinstance(data, dict):
@@ -73,9 +57,9 @@ def from_file(data: Any) -> Any:
         return {**data, "version": VERSION} if data.get("version", _OLDEST) == _OLDEST else data
     for group in GROUPS:
         if group in data:
-            raise BadFile(group, "this field is not part of a plan: its parts stand in “parts”")
+            raise PlanFault(group, "this field is not part of a plan: its parts stand in “parts”")
     if not isinstance(data["parts"], list):
-        raise BadFile("parts", "it must be a list")
+        raise PlanFault("parts", "it must be a list")
     lists: dict[str, list[Any]] = {}
     for number, part in enumerate(data["parts"]):
         group, own = _sorted(part, f"parts.{number}")
@@ -86,12 +70,12 @@ def from_file(data: Any) -> Any:
 def _sorted(part: Any, path: str) -> tuple[str, dict[str, Any]]:
     """The list of a part, and the part as it stands there."""
     if not isinstance(part, dict):
-        raise BadFile(path, "it must be a part with fields of its own")
+        raise PlanFault(path, "it must be a part with fields of its own")
     kind, known = part.get("kind"), _lists()
     if not isinstance(kind, str) or kind not in known:
-        raise BadFile(f"{path}.kind", f"its kind must be one of {', '.join(known)}")
+        raise PlanFault(f"{path}.kind", f"its kind must be one of {', '.join(known)}")
     if not isinstance(part.get("id"), str):
-        raise BadFile(f"{path}.id", "a part must have an id, such as B1")
+        raise PlanFault(f"{path}.id", "a part must have an id, such as B1")
     own = dict(part)
     if isinstance(own.get("typed"), dict):
         own["typed"] = [{"field": field, "text": text} for field, text in own["typed"].items()]
@@ -133,7 +117,9 @@ def file_schema() -> dict[str, Any]:
         items = fields.pop(group)["items"]
         kinds += items.get("oneOf", items.get("anyOf", [items]))
         for model in _models_within(Plan.model_fields[group].annotation):
-            models[model.__name__]["properties"]["typed"] = {
+            own = models[model.__name__]
+            own["required"] = ["kind", *(f for f in own.get("required", []) if f != "kind")]
+            own["properties"]["typed"] = {
                 "type": "object", "additionalProperties": {"type": "string", "maxLength": 60},
                 "description": "What was typed, by field.",
             }  # fmt: skip

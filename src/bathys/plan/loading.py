@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from bathys.plan.checks import PlanFault, check_plan
-from bathys.plan.filing import BadFile, file_schema, from_file, to_file
+from bathys.plan.filing import file_schema, from_file, to_file
 from bathys.plan.model import Plan
 
 __all__ = [
@@ -173,9 +173,6 @@ def plan_from_data(data: Any) -> Plan:
     """
     try:
         data = from_file(data)
-    except BadFile as bad:
-        raise BadPlan([Fault(bad.path, _as_sentence(bad.sentence))]) from None
-    try:
         # Through JSON, so that lists become tuples while strings stay refused as numbers.
         plan = Plan.model_validate_json(json.dumps(data))
         check_plan(plan)

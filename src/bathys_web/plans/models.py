@@ -39,7 +39,7 @@ class Revision(models.Model):
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
     created = models.DateTimeField(auto_now_add=True)
     content_hash = models.CharField(max_length=64)
-    physics_hash = models.CharField(max_length=64, default="")  # none before it was kept
+    physics_hash = models.CharField(max_length=64, default="")
     headlines = models.JSONField(default=dict)  # as the engine of that day told them
 
     class Meta:

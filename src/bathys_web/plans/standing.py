@@ -6,10 +6,8 @@ from dataclasses import dataclass
 from django.db.models import QuerySet
 
 from bathys.engine import engine_name
-from bathys.plan import physics_hash
 from bathys_web.plans.headlines import headlines_of
 from bathys_web.plans.models import Followed, Revision
-from bathys_web.plans.storing import plan_of
 
 __all__ = ["Standing", "standings_of"]
 
@@ -46,11 +44,10 @@ def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
     list of Standing
         One each
     """
-    names = [r.physics_hash or physics_hash(plan_of(r)) for r in revisions]
-    known = {f.physics_hash: f for f in _of_this_engine(names)}
+    known = {f.physics_hash: f for f in _of_this_engine([r.physics_hash for r in revisions])}
     rows = []
-    for revision, name in zip(revisions, names, strict=True):
-        told, late = headlines_of(revision), known.get(name)
+    for revision in revisions:
+        told, late = headlines_of(revision), known.get(revision.physics_hash)
         rows.append(Standing(
             told.fault + (late.faults if late else 0),
             told.warning + (late.warnings if late else 0), late is not None,
