@@ -276,6 +276,31 @@ def test_edits_give_the_next_plan_and_leave_the_old(demo_plan: Any) -> None:
     assert demo_plan.vessel("B1").floor_height == change.before == 1.1
 
 
+def test_an_edit_finds_its_part_by_the_id_whatever_others_are_called(demo_plan: Any) -> None:
+    called = set_value(demo_plan, "vessels.T1.name", "B1").plan
+    raised = set_value(called, "vessels.B1.floor_height", 1.4).plan
+    assert raised.vessel("B1").floor_height == 1.4
+    assert raised.vessel("T1") is called.vessel("T1")
+
+
+def test_an_edit_reads_only_what_it_changes(demo_plan: Any) -> None:
+    """All other parts are the very same objects, so that what is known of them holds."""
+    raised = set_value(demo_plan, "vessels.B1.floor_height", 1.4).plan
+    after = apply_edits(raised, [Edit("site.tariff", 0.5), Edit("runs.R1.fouling", "season")])
+    for group in GROUPS:
+        for part in getattr(after, group):
+            assert (part is demo_plan.part(part.id)) == (part.id not in ("B1", "R1"))
+    assert after == plan_from_data(json.loads(dump_plan(after)))
+
+
+def test_a_copy_keeps_nothing_that_was_worked_out_of_the_fields_before(demo_plan: Any) -> None:
+    pump = demo_plan.pumps[0]
+    assert demo_plan.part(pump.id) is pump
+    other = pump.model_copy(update={"name": "another"})
+    copied = demo_plan.model_copy(update={"pumps": (other, *demo_plan.pumps[1:])})
+    assert copied.part(pump.id) is other
+
+
 def test_kinds_are_traded_keeping_what_can_be_kept(demo_plan: Any) -> None:
     """A round tank of the same area, the curve's own points, no valve; and back."""
     tank = demo_plan.vessel("T1").shape

@@ -30,6 +30,7 @@ from bathys_web.plans.models import Revision
 from bathys_web.plans.storing import plan_of
 for revision in Revision.objects.order_by("pk"):
     assert revision.document["version"] == 1
+    assert revision.plan.last_number == max(r.number for r in revision.plan.revisions.all())
     assert revision.physics_hash == physics_hash(plan_of(revision))
     told = headlines_of_plan(plan_of(revision))
     assert told.get("fault") == revision.headlines.get("fault"), revision.document["name"]

@@ -51,6 +51,27 @@ def test_any_revision_can_be_gone_back_to(browser: Client, saved: SavedPlan) -> 
     assert _plan(saved).vessel("B1").floor_height == pytest.approx(1.3)
 
 
+def test_redo_is_offered_where_there_is_something_to_go_on_to(
+    browser: Client, saved: SavedPlan
+) -> None:
+    """Also after an undo, and no more after another edit; no number is given twice."""
+
+    def offers_redo() -> bool:
+        page = browser.get(reverse("plan", args=[saved.key])).content.decode()
+        button = page.split('<button id="redo"')[1].split(">")[0]
+        return "disabled" not in button
+
+    _raise(browser, saved, 1, "1200 mm")
+    assert not offers_redo()
+    browser.post(reverse("undo", args=[saved.key]), {"base": 2})
+    assert offers_redo()
+    _raise(browser, saved, 1, "1300 mm")
+    assert not offers_redo()
+    _plan(saved)
+    assert saved.head is not None
+    assert saved.last_number == saved.head.number == 3
+
+
 @pytest.mark.parametrize("number", ["9", "-1", "two", ""])
 def test_there_is_no_going_where_nothing_is(browser: Client, saved: SavedPlan, number: str) -> None:
     """A sentence says so, and nothing moves."""

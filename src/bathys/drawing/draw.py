@@ -1,7 +1,6 @@
 """Draw a plan: ground and rule, shells, what stands in them, pipes, and labels that keep apart."""
 
 from collections.abc import Mapping
-from dataclasses import replace
 
 from bathys.drawing.fittings import draw_fittings
 from bathys.drawing.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
@@ -71,7 +70,7 @@ def draw_side_view(
     scene.grades = draw_grades(frame, evaluation, ways)
     scene.summary = _summary(evaluation, units)
     known = pins or {}
-    scene.badges = [replace(b, pin=known.get(b.station.id, "")) for b in scene.badges]
+    scene.badges = [b._replace(pin=known.get(b.station.id, "")) for b in scene.badges]
     return scene
 
 

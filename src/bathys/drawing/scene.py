@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from itertools import chain
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,8 +34,7 @@ def wide_as(words: str, look: str = "") -> float:
     return _LETTERS.get(look, _LETTER) * len(words)
 
 
-@dataclass(frozen=True, slots=True)
-class Rect:
+class Rect(NamedTuple):
     """A rectangle, with what it shows."""
 
     x: float
@@ -45,8 +45,7 @@ class Rect:
     part: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Shape:
+class Shape(NamedTuple):
     """A filled outline, with what it shows."""
 
     points: str
@@ -54,8 +53,7 @@ class Shape:
     part: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Stroke:
+class Stroke(NamedTuple):
     """A line through points, with what it shows."""
 
     points: str
@@ -64,8 +62,7 @@ class Stroke:
     part: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Text:
+class Text(NamedTuple):
     """Words at a place."""
 
     x: float
@@ -82,8 +79,7 @@ class Text:
         return left - _GAP, self.y - 10.5, left + wide + _GAP, self.y + 3.0
 
 
-@dataclass(frozen=True, slots=True)
-class Badge:
+class Badge(NamedTuple):
     """A station's number, which opens the part."""
 
     x: float
@@ -98,8 +94,7 @@ class Badge:
         return f"{x:.1f},{y:.1f} {x + 5.0:.1f},{y - 9.0:.1f} {x + 10.0:.1f},{y:.1f}"
 
 
-@dataclass(frozen=True, slots=True)
-class Water:
+class Water(NamedTuple):
     """Where water is drawn while time runs: a shell's width, and its outline where that tapers."""
 
     x: float
@@ -109,21 +104,40 @@ class Water:
     outline: str = ""
 
 
+_OUTSIDE, _OVER, _CROSSING, _CLEAR = range(4)
+"""How a box lies: beyond the picture, over a label, over what is better left bare, or well."""
+
+
 @njit_borrowing
-def _lie_over(
-    taken: Cells, left: float, top: float, right: float, foot: float, put_in: bool
-) -> bool:
-    """Whether a box lies over any that was put in; or put it in."""
+def _lies(
+    taken: Cells, avoided: Cells, width: float, height: float,
+    left: float, top: float, right: float, foot: float,
+) -> int:  # fmt: skip
+    """How a box lies: what stands lower than ``_CLEAR`` is worse."""
+    if left < 0.0 or top < 0.0 or right > width or foot > height:
+        return _OUTSIDE
     rows, columns = taken.shape
+    first, last = max(int(left + _BESIDE), 0), min(int(right + _BESIDE), columns)
+    upper, lower = max(int(top / _ROW + _ABOVE), 0), min(int(foot / _ROW + _ABOVE), rows)
+    found = _CLEAR
+    for row in range(upper, max(lower, upper + 1) if upper < rows else upper):
+        for column in range(first, max(last, first + 1) if first < columns else first):
+            if taken[row, column]:
+                return _OVER
+            if avoided[row, column]:
+                found = _CROSSING
+    return found
+
+
+@njit_borrowing
+def _put_in(cells: Cells, left: float, top: float, right: float, foot: float) -> None:
+    """Mark the cells that a box lies over."""
+    rows, columns = cells.shape
     first, last = max(int(left + _BESIDE), 0), min(int(right + _BESIDE), columns)
     upper, lower = max(int(top / _ROW + _ABOVE), 0), min(int(foot / _ROW + _ABOVE), rows)
     for row in range(upper, max(lower, upper + 1) if upper < rows else upper):
         for column in range(first, max(last, first + 1) if first < columns else first):
-            if put_in:
-                taken[row, column] = True
-            elif taken[row, column]:
-                return True
-    return False
+            cells[row, column] = True
 
 
 @dataclass
@@ -159,33 +173,24 @@ class Scene:
     def is_free(self, box: Box, clear: bool = False) -> bool:
         """Whether a label fits there, within the picture and clear of all others; if it is to be
         ``clear``, of what is better left bare too."""
-        return self._is_within(box) and self._is_bare(box, clear)
+        return self._lies(box) >= (_CLEAR if clear else _CROSSING)
 
-    def _is_within(self, box: Box) -> bool:
-        left, top, right, foot = box
-        return left >= 0.0 and top >= 0.0 and right <= self.width and foot <= self.height
-
-    def _is_bare(self, box: Box, clear: bool) -> bool:
-        over = _lie_over(self._taken, *box, False) or (
-            clear and _lie_over(self._avoided, *box, False)
-        )
-        return not over
+    def _lies(self, box: Box) -> int:
+        lies: int = _lies(self._taken, self._avoided, self.width, self.height, *box)
+        return lies
 
     def write(self, candidates: Iterable[Text], must_be_clear: bool = False) -> bool:
         """Put words at the first place where they fit, better clear of pipes; leave them out if
         there is none."""
-        tried: list[tuple[Text, Box]] = []
+        crossing: tuple[Text, Box] | None = None
         for text in candidates:  # as many as are needed: they come one by one
             box = text.box
-            if not self._is_within(box):
-                continue
-            if self._is_bare(box, True):
+            lies = self._lies(box)
+            if lies == _CLEAR:
                 return self._written(text, box)
-            tried.append((text, box))
-        if must_be_clear:
-            return False
-        found = next((one for one in tried if self._is_bare(one[1], False)), None)
-        return found is not None and self._written(*found)
+            if lies == _CROSSING and crossing is None:
+                crossing = text, box
+        return crossing is not None and not must_be_clear and self._written(*crossing)
 
     def _written(self, text: Text, box: Box) -> bool:
         self.keep_clear(box)
@@ -211,11 +216,11 @@ class Scene:
 
     def keep_clear(self, box: Box) -> None:
         """Let no label lie there."""
-        _lie_over(self._taken, *box, True)
+        _put_in(self._taken, *box)
 
     def avoid(self, box: Box) -> None:
         """Let no label lie there that has another place."""
-        _lie_over(self._avoided, *box, True)
+        _put_in(self._avoided, *box)
 
 
 def _around(x: float, y: float) -> Iterable[tuple[float, float]]:

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from bathys.kinds import model_named
-from bathys.plan.loading import BadPlan, plan_from_data
+from bathys.plan.base import Headed, Part
+from bathys.plan.loading import BadPlan, plan_with_changes
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.pipes import Run
 
@@ -49,26 +50,46 @@ class Change:
     after: Any
 
 
+def _document(plan: Plan) -> dict[str, Any]:
+    """A plan's fields, its lists of parts open to change; what an edit comes to is made plain data
+    on the way."""
+    fields = {name: getattr(plan, name) for name in Plan.model_fields}
+    return {n: list(f) if n in GROUPS else f for n, f in fields.items()}
+
+
+def _name_in_list(part: dict[str, Any] | Headed) -> Any:
+    """What a path calls a part of a list by: its id; a port's name, a fitting's kind."""
+    if isinstance(part, Headed):
+        return part.id
+    return part.get("id", part.get("name", part.get("kind")))
+
+
+def _plain(found: Any) -> Any:
+    return found.model_dump(mode="json", by_alias=True) if isinstance(found, Part) else found
+
+
 def _step(here: Any, word: str) -> Any:
     if isinstance(here, list):
-        for part in here:
-            if word in (part.get("id"), part.get("name"), part.get("kind")):
-                return part
+        for number, part in enumerate(here):
+            if _name_in_list(part) == word:
+                here[number] = _plain(part)
+                return here[number]
         raise EditRefused(f"There is no “{word}” in this plan any more.")
     if not isinstance(here, dict) or word not in here:
         raise EditRefused(f"There is no “{word}” in this plan.")
+    here[word] = _plain(here[word])
     return here[word]
 
 
 def _apply(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
-    data = plan.model_dump(mode="json", by_alias=True)
+    data = _document(plan)
     before = _put(data, path, value)
     found = _part_with(data, path)
     if typed and before != value and found is not None:
         part, field = found
         part["typed"] = [*part["typed"], {"field": field, "text": typed}]
     try:
-        return Change(plan_from_data(data), path, before, value)
+        return Change(plan_with_changes(plan, data), path, before, value)
     except BadPlan as bad:
         first = bad.faults[0]
         bound = first.bound if first.path == path else None
@@ -117,11 +138,11 @@ def apply_edits(plan: Plan, edits: Sequence[Edit]) -> Plan:
     EditRefused
         If a field is not there or the plan would not hold together
     """
-    data = plan.model_dump(mode="json", by_alias=True)
+    data = _document(plan)
     for edit in edits:
         _put(data, edit.path, edit.value)
     try:
-        return plan_from_data(data)
+        return plan_with_changes(plan, data)
     except BadPlan as bad:
         raise EditRefused(_reason(bad, "")) from None
 
@@ -136,7 +157,7 @@ def _put(data: dict[str, Any], path: str, value: Any) -> Any:
         return _put_part(here, last, value)
     if not isinstance(here, dict) or last not in here:
         raise EditRefused(f"There is no “{path}” in this plan.")
-    before, here[last] = here[last], value
+    before, here[last] = _plain(here[last]), value
     _forget_typed(data, path)
     return before
 

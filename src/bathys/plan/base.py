@@ -1,6 +1,7 @@
 """What all parts of a plan are made of: frozen, strict, unknown fields refused."""
 
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Protocol
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Protocol, Self
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -11,6 +12,14 @@ __all__ = ["Headed", "Kind", "Part", "Standing", "Typed"]
 
 class Part(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, populate_by_name=True)
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """As pydantic's, but without what cached properties have kept: it says nothing of a copy
+        with other fields."""
+        copied = super().model_copy(update=update, deep=deep)
+        for kept in copied.__dict__.keys() - type(self).model_fields.keys():
+            del copied.__dict__[kept]
+        return copied
 
 
 class Typed(Part):

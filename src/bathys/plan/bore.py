@@ -1,5 +1,6 @@
 """Bores of pipes and hoses."""
 
+from functools import cached_property
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -29,12 +30,12 @@ class StandardBore(Part):
             raise ValueError(f"{self.standard} has no size “{self.nominal}”") from None
         return self
 
-    @property
+    @cached_property
     def inside(self) -> float:
         """Inside diameter [m]."""
         return bore_of(self.standard, self.nominal)
 
-    @property
+    @cached_property
     def outside(self) -> float:
         """Outside diameter [m]."""
         sizes = pipe_sizes(self.standard)

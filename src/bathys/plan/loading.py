@@ -1,17 +1,21 @@
 """Plan files in and out. A bad file is refused with the path of each fault and a sentence."""
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
+from functools import cache
+from typing import Any, get_args
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
+from bathys.plan.base import Part
 from bathys.plan.checks import PlanFault, check_plan
 from bathys.plan.filing import file_schema, from_file, to_file
-from bathys.plan.model import Plan
+from bathys.plan.model import GROUPS, Plan
 
 __all__ = [
-    "LARGEST_FILE", "BadPlan", "Fault", "dump_plan", "load_plan", "plan_from_data", "schema",
+    "LARGEST_FILE", "BadPlan", "Fault", "dump_plan", "load_plan", "plan_from_data",
+    "plan_with_changes", "schema",
 ]  # fmt: skip
 
 LARGEST_FILE = 2_000_000
@@ -146,10 +150,11 @@ def _path(location: tuple[Any, ...], document: Any) -> str:
     return ".".join(words) or "plan"
 
 
-def _faults(error: ValidationError, document: Any) -> list[Fault]:
+def _faults(error: ValidationError, document: Any, within: tuple[Any, ...] = ()) -> list[Fault]:
     faults = []
     for row in error.errors(include_url=False)[:_MOST_FAULTS]:
-        faults.append(Fault(_path(row["loc"], document), _sentence(row), _bound(row)))
+        path = _path((*within, *row["loc"]), document)
+        faults.append(Fault(path, _sentence(row), _bound(row)))
     return faults
 
 
@@ -181,6 +186,69 @@ def plan_from_data(data: Any) -> Plan:
     except PlanFault as fault:
         raise BadPlan([Fault(fault.path, _as_sentence(fault.sentence))]) from None
     return plan
+
+
+@cache
+def _reader_of_parts(group: str) -> TypeAdapter[Part]:
+    """What reads one part of a list."""
+    return TypeAdapter(get_args(Plan.model_fields[group].annotation)[0])
+
+
+@cache
+def _reader_of_field(name: str) -> TypeAdapter[Any]:
+    """What reads a field of the plan's own."""
+    return TypeAdapter(Plan.__annotations__[name])
+
+
+def _read(reader: TypeAdapter[Any], value: Any, document: Any, within: tuple[Any, ...]) -> Any:
+    try:
+        return reader.validate_json(json.dumps(value))
+    except ValidationError as error:
+        raise BadPlan(_faults(error, document, within)) from None
+
+
+def plan_with_changes(plan: Plan, document: Mapping[str, Any]) -> Plan:
+    """A plan of which some parts are others now. Only those are read: the rest are the very same
+    objects, so that what is known of them need not be worked out anew.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    document : mapping
+        Each field of the plan as it stands, or as plain data where it changes; a list of parts
+        holds parts as they stand and plain data of those that change or are new
+
+    Returns
+    -------
+    Plan
+        The plan after
+
+    Raises
+    ------
+    BadPlan
+        With the path and a sentence for each fault
+    """
+    fields: dict[str, Any] = {}
+    for name, value in document.items():
+        if name in GROUPS:
+            reader = _reader_of_parts(name)
+            fields[name] = tuple(
+                part if isinstance(part, Part) else _read(reader, part, document, (name, number))
+                for number, part in enumerate(value)
+            )
+        elif value is getattr(plan, name):
+            fields[name] = value
+        else:
+            fields[name] = _read(_reader_of_field(name), value, document, (name,))
+    try:
+        after = Plan.model_validate(fields)
+        check_plan(after)
+    except ValidationError as error:
+        raise BadPlan(_faults(error, document)) from None
+    except PlanFault as fault:
+        raise BadPlan([Fault(fault.path, _as_sentence(fault.sentence))]) from None
+    return after
 
 
 def _refuse_constant(word: str) -> Any:

@@ -12,12 +12,13 @@ __all__ = ["Followed", "OwnPump", "Revision", "SavedPlan"]
 
 class SavedPlan(models.Model):
     """A plan on its owner's shelf. Only ``head`` ever moves; ``origin`` is the revision that a
-    variant was copied from."""
+    variant was copied from; no revision has a greater number than ``last_number``."""
 
     key = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="plans")
     head = models.ForeignKey("Revision", models.PROTECT, null=True, related_name="+")
     origin = models.ForeignKey("Revision", models.SET_NULL, null=True, related_name="+")
+    last_number = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
     touched = models.DateTimeField(auto_now=True)
 

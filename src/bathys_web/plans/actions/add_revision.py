@@ -5,7 +5,6 @@ from collections.abc import Callable
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
-from django.db.models import Max
 
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
@@ -62,7 +61,9 @@ def locked_plan(saved: SavedPlan, user: AbstractBaseUser, base: int) -> SavedPla
     """
     # Locked first and read then: a head that is joined to the lock is read before the wait for it.
     held = SavedPlan.objects.select_for_update().get(pk=saved.pk)
-    if held.head_id is not None:
+    if held.head_id is not None and held.head_id == saved.head_id:
+        held.head = saved.head  # a revision never changes
+    elif held.head_id is not None:
         # Most often the plan itself is at hand.
         held.head = Revision.objects.defer("document").get(pk=held.head_id)
     if held.owner_id != user.pk:
@@ -112,9 +113,9 @@ def add_revision(
     name = document_hash(plan)
     if name == held.head.content_hash or plan == before:  # names of older rows say more or less
         return held.head
-    last = held.revisions.aggregate(last=Max("number"))["last"]
+    held.last_number += 1
     held.head = Revision.objects.create(
-        plan=held, number=last + 1, parent=held.head, document=document_of(plan),
+        plan=held, number=held.last_number, parent=held.head, document=document_of(plan),
         what_changed=what[:300], author=user, content_hash=name, physics_hash=physics_hash(plan),
         headlines=headlines_document(found),
     )  # fmt: skip

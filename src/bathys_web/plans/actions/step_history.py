@@ -11,7 +11,9 @@ __all__ = ["go_to", "newest_child", "redo", "undo"]
 
 
 def newest_child(revision: Revision) -> Revision | None:
-    """The revision that redo would go to."""
+    """The revision that redo would go to; a plan's last one has none."""
+    if revision.number == revision.plan.last_number:
+        return None
     return revision.children.defer("document").order_by("-number").first()
 
 

@@ -15,7 +15,10 @@ __all__ = ["address_of", "asked_of", "base_of", "desk_of", "own_plan"]
 def own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
     """The visitor's plan of this key; 404 if it is anybody else's."""
     plans = SavedPlan.objects.select_related("head").defer("head__document")
-    return get_object_or_404(plans, key=key, owner=request.user)
+    saved = get_object_or_404(plans, key=key, owner=request.user)
+    if saved.head is not None:
+        saved.head.plan = saved  # known already, and asked for again
+    return saved
 
 
 def base_of(request: HttpRequest) -> int:
