@@ -141,7 +141,7 @@ def _flow(text: str) -> float:
 def _siphon(asked: argparse.Namespace, found: Assessment) -> SiphonDesign:
     plan = found.evaluation.plan
     siphon: Siphon = _part(plan, "siphons", asked.part)
-    bed, tail = found.evaluation.bed(siphon.stands_in), plan.run_from(f"{siphon.id}.tail")
+    bed, tail = found.evaluation.bed(siphon.stands_in), plan.run_of(siphon)
     if bed is None or tail is None:
         raise SystemExit(_complain(f"{siphon.name} has no tail yet; draw a run from its foot."))
     flows = (bed.cycle.start_inflow, bed.cycle.break_inflow)

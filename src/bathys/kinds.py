@@ -31,6 +31,8 @@ BUILT_IN = (
     "bathys.components.fittings",
     "bathys.components.valves.ball",
     "bathys.components.valves.gate",
+    "bathys.components.curves.label",
+    "bathys.components.curves.points",
     "bathys.components.switches.timer",
     "bathys.components.switches.float_switch",
 )

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.components.curves.label import LabelPump
 from bathys.evaluation import evaluate
 from bathys.network import Balance, balance, curve_of_pump
 from bathys.network.gravity import GravityBank, GravityLine
@@ -19,7 +20,6 @@ from bathys.physics import GRAVITY
 from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
-from bathys.plan.pumps import LabelPump
 from bathys.simulation import simulate
 from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE

@@ -15,6 +15,7 @@ from bathys.edits.switching import SWITCHES, switch_kind
 from bathys.kinds import COMPONENTS, facet, facets, kind_of, models_of
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
+from bathys.plan.curve import Curve
 from bathys.plan.shell import Shell
 from bathys.plan.way_out import Siphon, WayOut
 
@@ -24,7 +25,8 @@ SIPHONS_TOO = ("transient", "sizing", "cutaway")
 KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
 SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]
-SMALL = [*SHELLS, *models_of("valves"), *models_of("fittings"),
+CURVES = models_of("curves")
+SMALL = [*SHELLS, *CURVES, *models_of("valves"), *models_of("fittings"),
          *models_of("switches")]  # fmt: skip
 
 
@@ -61,6 +63,22 @@ def test_every_kind_answers_what_is_asked_of_it(model: type[WayOut]) -> None:
 
 def test_every_package_is_a_kind_that_stands_somewhere() -> None:
     assert len(facets("model")) == len(COMPONENTS) == len(KINDS) + len(SUPPLIES) + len(SMALL)
+
+
+@pytest.mark.parametrize("curve", CURVES, ids=kind_of)
+def test_every_curve_takes_the_place_of_any_other(curve: type[Curve]) -> None:
+    """As much at no lift and as high at no flow; it falls between, and says what it tells."""
+    plan = _stacked()
+    path = f"pumps.{plan.pumps[0].id}.curve"
+    for other in CURVES:
+        before = switch_kind(plan, path, kind_of(other)).plan
+        after = switch_kind(before, path, kind_of(curve)).plan.pumps[0].curve
+        old, new = before.pumps[0].curve.law, after.law
+        assert (new.max_flow, new.max_head) == pytest.approx((old.max_flow, old.max_head))
+        assert after.most_flow == pytest.approx(new.max_flow)
+        heads = [new.head(share * new.max_flow)[0] for share in (0.0, 0.3, 0.6, 0.9)]
+        assert heads == sorted(heads, reverse=True)
+        assert "{label:flow}" in after.TOLD
 
 
 @pytest.mark.parametrize("shell", SHELLS, ids=kind_of)

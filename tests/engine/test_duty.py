@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathys.components.curves.label import LabelPump
 from bathys.network import Line, Network, NetworkLink, Piece, solve
 from bathys.physics.pump_curve import LabelCurve
 from bathys.pipeline import assess
 from bathys.plan import load_plan, plan_from_data
-from bathys.plan.pumps import LabelPump
 from tests.engine.epanet import epanet_flow
 
 INCH_40 = "ASTM D1785 Schedule 40"

@@ -344,4 +344,4 @@ def test_what_does_not_go_into_a_narrow_vessel_is_left_out() -> None:
     run = next(r for r in plan.runs if narrow in (r.source, r.target))
     options = bore_options(_balance(plan), run)
     assert options
-    assert max(o.bore for o in options) < 0.03367
+    assert max(o.size.bore for o in options) < 0.03367

@@ -77,7 +77,7 @@ def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
 def pipe_text(found: Evaluation, run: Run, units: System) -> str:
     """What each bore would do in a run."""
     rows = [
-        (o.nominal, show(o.bore, "length", units), show(o.flow, "flow", units),
+        (o.size.nominal, show(o.size.bore, "length", units), show(o.flow, "flow", units),
          show(o.velocity, "speed", units), show(o.loss, "length", units),
          show(o.half_flow, "flow", units),
          " ".join(w for w, said in (("now", o.is_now), ("smallest that does", o.is_advised))

@@ -5,9 +5,8 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from bathys.parts.bores import pipe_sizes
 from bathys.parts.fittings import FITTINGS
-from bathys.plan.bore import Bore, InsideDiameter, StandardBore
+from bathys.plan.bore import Bore, InsideDiameter, bore_of_size
 from bathys.plan.in_line import InLine
 
 __all__ = ["MODEL", "Fitting"]
@@ -50,9 +49,10 @@ class Fitting(InLine):
 
     @property
     def label(self) -> str:
-        if isinstance(self.other_bore, StandardBore):
-            return f"{self.words} {self.other_bore.nominal}"
-        return self.words if self.other_bore is None else f"{self.words} another bore"
+        if self.other_bore is None:
+            return self.words
+        size = self.other_bore.size
+        return f"{self.words} {'another bore' if size is None else size.nominal}"
 
 
 @lru_cache(maxsize=4096)
@@ -61,10 +61,8 @@ def _loss(kind: str, bore: float, other: float) -> float:
 
 
 def _wider(bore: Bore) -> Bore:
-    if isinstance(bore, StandardBore):
-        sizes = pipe_sizes(bore.standard)
-        wider = next((s for s in sizes if s.bore > bore.inside), sizes[-1])
-        return StandardBore(standard=bore.standard, nominal=wider.nominal)
+    if bore.size is not None:
+        return bore_of_size(next(iter(bore.wider), bore.size))
     return InsideDiameter(diameter=1.25 * bore.inside)
 
 

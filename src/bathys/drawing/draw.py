@@ -137,7 +137,7 @@ def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -
     band(max(min(levels.low, high), floor), high, "water-high")
     if vessel.media:
         band(floor + vessel.media.bottom, floor + vessel.media.top, "media")
-    if vessel.job == "raft":
+    if vessel.use.has_rafts:
         scene.strokes.append(
             Stroke(f"{left + 3},{frame.y(high)} {right - 3},{frame.y(high)}", 5, "raft", vessel.id)
         )

@@ -53,7 +53,7 @@ def _pump_places(frame: Frame, pump: Pump) -> Iterator[float]:
 
 def _in_the_way(frame: Frame, plan: Plan, pump: Pump, x: float) -> int:
     """How much a riser that goes up there would cross: a wall is worse than a shell's middle."""
-    run = plan.run_from(f"{pump.id}.out")
+    run = plan.run_of(pump)
     if run is None:
         return 0
     foot = plan.vessel(pump.stands_in).floor_height + pump.inlet_height

@@ -9,7 +9,6 @@ from bathys.drawing.scene import Rect, Scene, Stroke, Text
 from bathys.drawing.stations import Station
 from bathys.drawing.ways import Point, half_of, junction_place, ways_of
 from bathys.evaluation import Evaluation
-from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.units import System, show
@@ -42,9 +41,8 @@ def draw_pipes(
 def write_bores(scene: Scene, plan: Plan, ways: Mapping[str, list[Point]], units: System) -> None:
     """The bore beside each run that has room for it."""
     for run in plan.runs:
-        bore = run.bore
-        words = bore.nominal if isinstance(bore, StandardBore) else show(
-            bore.inside, "length", units)  # fmt: skip
+        size = run.bore.size
+        words = show(run.bore.inside, "length", units) if size is None else size.nominal
         scene.write(_bore_places(ways[run.id], words), must_be_clear=True)
 
 

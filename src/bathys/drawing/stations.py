@@ -1,9 +1,9 @@
 """The one order of parts, followed by the water, that drawing, lists and labels share."""
 
-from collections import deque
 from dataclasses import dataclass
 
 from bathys.plan import GROUPS, Plan
+from bathys.plan.topology import reached
 
 __all__ = ["Station", "name_of", "numbers_of", "stations_of"]
 
@@ -73,9 +73,4 @@ def _follow(plan: Plan, id_: str, order: dict[str, None]) -> None:
         leaving.setdefault(run.id, []).append(run.target)
     for part in (*plan.siphons, *plan.outlets):
         leaving.setdefault(part.stands_in, []).append(part.id)
-    waiting = deque([id_])
-    while waiting:
-        here = waiting.popleft()
-        if here not in order:
-            order[here] = None
-            waiting.extend(leaving.get(here, ()))
+    order.update(reached([id_], lambda here: (p for p in leaving.get(here, ()) if p not in order)))

@@ -57,7 +57,7 @@ def ways_of(frame: Frame, plan: Plan) -> dict[str, list[Point]]:
 
 def _stand(frame: Frame, plan: Plan, pump: Pump, taken: Uprights) -> None:
     """A pump's riser."""
-    run = plan.run_from(f"{pump.id}.out")
+    run = plan.run_of(pump)
     if run is not None:
         x, y = place_of(frame, plan, pump.id)
         floor = plan.vessel(pump.stands_in).floor_height

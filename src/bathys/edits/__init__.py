@@ -1,7 +1,7 @@
 """From one plan to the next. Public: :class:`Edit`, :func:`apply_edits`, :class:`EditRefused`, what
 sets one field, what trades one kind for another, and what is done to whole parts."""
 
-from bathys.edits.adding import ADDABLE, JOBS, add_part, free_id
+from bathys.edits.adding import ADDABLE, add_part, free_id
 from bathys.edits.editing import (
     Change,
     Edit,
@@ -16,7 +16,7 @@ from bathys.edits.switching import SWITCHES, switch_kind
 from bathys.edits.volumes import set_volume
 
 __all__ = [
-    "ADDABLE", "JOBS", "SWITCHES", "Change", "Edit", "EditRefused", "add_part", "apply_edits",
+    "ADDABLE", "SWITCHES", "Change", "Edit", "EditRefused", "add_part", "apply_edits",
     "connect", "duplicate_part", "free_id", "lead_elsewhere", "move_along",
     "raise_part", "remove_part", "set_fitting_count", "set_value", "set_volume",
     "switch_kind",

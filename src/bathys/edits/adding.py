@@ -2,30 +2,23 @@
 
 from collections import Counter
 from collections.abc import Callable
+from copy import deepcopy
 from typing import Any
 
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.usual import INCH
 from bathys.kinds import facets, kind_of, models_of
+from bathys.parts.jobs import JOBS
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import WayOut
 from bathys.vessels import GAP, spans_of
 
-__all__ = ["ADDABLE", "JOBS", "LETTERS", "add_part", "free_id", "right_end", "usual_bore"]
+__all__ = ["ADDABLE", "LETTERS", "add_part", "free_id", "right_end", "usual_bore"]
 
 LETTERS = {"vessels": "V", "pumps": "P", "runs": "R", "siphons": "X", "outlets": "O",
             "junctions": "J", "top_ups": "W", "transfers": "Q"}  # fmt: skip
 """With which the ids of each list's parts begin."""
-JOBS = {
-    "fish_tank": ("T", "Fish tank"),
-    "grow_bed": ("B", "Grow bed"),
-    "raft": ("G", "Raft"),
-    "settler": ("C", "Settler"),
-    "biofilter": ("F", "Biofilter"),
-    "sump": ("S", "Sump"),
-}
-"""What a vessel may be for: the letter of its id, and its name."""
 
 
 def free_id(plan: Plan, letter: str) -> str:
@@ -53,19 +46,11 @@ def right_end(plan: Plan) -> float:
 
 
 def _vessel(plan: Plan, job: str, stands_in: str) -> Edit:
-    letter, name = JOBS[job]
-    part: dict[str, Any] = {
-        "id": free_id(plan, letter), "name": name, "job": job, "ports": [],
-        "floor_height": 0.5 if job != "sump" else 0.0,
-        "along": right_end(plan),
-        "shape": {"kind": "box", "length": 1.2, "width": 1.0,
-                  "height": 0.35 if job in ("grow_bed", "raft") else 0.7},
-    }  # fmt: skip
-    if job == "grow_bed":
-        part["media"] = {"kind": "expanded_clay", "top": 0.3, "void_fraction": 0.45}
-    if job == "sump":
-        part["water_depth"] = 0.5
-    return Edit("vessels.+", part)
+    use = JOBS[job]
+    return Edit("vessels.+", {
+        "id": free_id(plan, use.letter), "name": use.name, "job": job, "ports": [],
+        "along": right_end(plan), **deepcopy(dict(use.usual)),
+    })  # fmt: skip
 
 
 def _pump(plan: Plan, kind: str, stands_in: str) -> Edit:
@@ -125,7 +110,7 @@ def _outfall(plan: Plan, kind: str, stands_in: str) -> Edit:
 
 
 ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
-    **{job: (name.lower(), False, _vessel) for job, (_, name) in JOBS.items()},
+    **{name: (job.name.lower(), False, _vessel) for name, job in JOBS.items()},
     "pump": ("pump", True, _pump),
     **_made_by(_way_out, "siphons", "outlets"), **_made_by(_supply, "top_ups", "transfers"),
     "tee": ("tee", False, _junction),

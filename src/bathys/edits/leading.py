@@ -5,6 +5,7 @@ from typing import Any, Literal
 
 from bathys.edits.adding import free_id, usual_bore
 from bathys.edits.editing import Edit, EditRefused
+from bathys.plan.base import LeadsOn
 from bathys.plan.model import Plan
 from bathys.plan.places import part_id
 from bathys.plan.vessel import Vessel
@@ -27,22 +28,20 @@ def known_part(plan: Plan, id_: str) -> Any:
 
 
 def _start_place(plan: Plan, id_: str) -> tuple[list[Edit], str]:
-    part, group = known_part(plan, id_), plan.group_of(id_)
-    if group == "junctions":
+    part = known_part(plan, id_)
+    if plan.group_of(id_) == "junctions":
         if plan.is_outfall(id_):
             raise EditRefused(f"{part.name} lies outside; no run begins there.")
         return [], id_
     if isinstance(part, Vessel):
         return _new_port(part, "outlet", 0.7 * part.shape.height)
-    ending = {"pumps": "out", "outlets": "out", "siphons": "tail"}.get(group)
-    if ending is None:
+    if not isinstance(part, LeadsOn):
         raise EditRefused(f"No run can begin at {part.name}.")
-    place = f"{id_}.{ending}"
-    if plan.run_from(place) is not None:
+    if plan.run_of(part) is not None:
         raise EditRefused(
             f"A run begins at {part.name} already; lead it to a tee, and branch off there."
         )
-    return [], place
+    return [], part.leads_from
 
 
 def _end_place(plan: Plan, id_: str) -> tuple[list[Edit], str]:

@@ -14,6 +14,7 @@ from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.supply import TopUp
+from bathys.plan.topology import reached
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Siphon
 from bathys.simulation import (
@@ -108,7 +109,7 @@ def beds_of(now: Balance) -> tuple[BedResult, ...]:
     found, beside, rows = [], _beds_beside(now), gravity_lines(now.layout)
     sources, ways = _sources(now), _ways(now)
     for siphon in now.plan.siphons:
-        tail = now.plan.run_from(f"{siphon.id}.tail")
+        tail = now.plan.run_of(siphon)
         if tail is not None and _is_alone(now.plan, siphon):
             rim = now.plan.vessel(siphon.stands_in).floor_height + siphon.spills_from
             linked = _linked_beds(beside, siphon.stands_in, rim)
@@ -200,23 +201,21 @@ def _feeds_on(now: Balance, top_up: TopUp, built: SiphonModel) -> bool:
 def _fed_by(now: Balance, linked: list[str], sources: Mapping[str, Sequence[str]]) -> str:
     """Why the water of some beds does not come evenly, told by the nearest cause upstream."""
     plan = now.plan
-    siphoned = {s.stands_in for s in plan.siphons if plan.run_from(f"{s.id}.tail") is not None}
-    waiting = [p for v in linked for p in sources.get(v, ()) if plan.owner_of(p) not in linked]
-    seen = set(waiting)
-    while waiting:
-        place = waiting.pop(0)
+    siphoned = {s.stands_in for s in plan.siphons if plan.run_of(s) is not None}
+    first = [p for v in linked for p in sources.get(v, ()) if plan.owner_of(p) not in linked]
+
+    def cause(place: str) -> str:
         part = plan.part(part_id(place))
         if isinstance(part, Pump):
-            if part.switch is not None:
-                return str(part.switch.kind)
-            continue
-        owner = plan.owner_of(place)
-        if owner in siphoned:
-            return "siphon"
-        fresh = [p for p in sources.get(owner or place, ()) if p not in seen]
-        seen.update(fresh)
-        waiting += fresh
-    return ""
+            return str(part.switch.kind) if part.switch is not None else ""
+        return "siphon" if plan.owner_of(place) in siphoned else ""
+
+    def onward(place: str) -> Sequence[str]:
+        if cause(place) or plan.group_of(part_id(place)) == "pumps":
+            return ()
+        return sources.get(plan.owner_of(place) or place, ())
+
+    return next((c for place in reached(first, onward) if (c := cause(place))), "")
 
 
 def _sources(now: Balance) -> dict[str, list[str]]:
@@ -237,8 +236,8 @@ def _beds_beside(now: Balance) -> dict[str, list[tuple[str, float]]]:
         if plan.port(run.start) is None or plan.port(run.end) is None:
             continue
         one, two = run.source, run.target
-        jobs = {plan.vessel(v).job for v in (one, two)}
-        if now.layout.lines[run.id].shut or jobs != {"grow_bed"}:
+        are_beds = all(plan.vessel(v).use.floods for v in (one, two))
+        if now.layout.lines[run.id].shut or not are_beds:
             continue
         ends = (plan.elevation(run.start) or 0.0, plan.elevation(run.end) or 0.0)
         sill = max(ends) - 0.5 * run.bore.inside
@@ -252,13 +251,7 @@ def _linked_beds(
 ) -> list[str]:
     """The bed, and the beds that such pipes join to it, one after the other, below the level at
     which its siphon spills; a pipe that falls from a bed above joins none."""
-    found, waiting = [bed], [bed]
-    while waiting:
-        for other, sill in beside.get(waiting.pop(), ()):
-            if other not in found and sill < rim:
-                found.append(other)
-                waiting.append(other)
-    return found
+    return list(reached([bed], lambda here: [o for o, sill in beside.get(here, ()) if sill < rim]))
 
 
 def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> PumpedBedLoop | None:
@@ -270,7 +263,7 @@ def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> Pu
     has_fresh = any(t.stands_in == bed.id for t in plan.top_ups)
     if closer is None or loop != {bed.id, closer} or len(pumps) != 1 or has_fresh:
         return None
-    riser = plan.run_from(f"{pumps[0].id}.out")
+    riser = plan.run_of(pumps[0])
     own = [r for r in plan.runs if plan.owner_of(r.start) in loop]
     direct = riser is not None and riser.target == bed.id
     if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:

@@ -3,14 +3,12 @@
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from bathys.evaluation.delivery import Delivery
 from bathys.evaluation.runs import RunResult
 from bathys.network import Balance, curve_of_pump
 from bathys.network.compiled import compiled
 from bathys.physics.pump_curve import hydraulic_power
-from bathys.plan.pumps import PointsPump, Pump
+from bathys.plan.pumps import Pump
 
 __all__ = ["HOURS_A_YEAR", "Duty", "duties_of", "power_drawn"]
 
@@ -95,13 +93,8 @@ def power_drawn(pump: Pump, flow: float) -> float:
     float
         Power, [W]
     """
-    power = pump.power
-    if isinstance(pump.curve, PointsPump):
-        flows = [p.flow for p in pump.curve.points]
-        watts = [p.power for p in pump.curve.points if p.power is not None]
-        if len(watts) == len(flows):
-            power = float(np.interp(flow / pump.dial, flows, watts))
-    return power * pump.dial**3
+    measured = pump.curve.power_at(flow / pump.dial)
+    return (pump.power if measured is None else measured) * pump.dial**3
 
 
 def duties_of(now: Balance, runs: dict[str, RunResult], deliveries: tuple[Delivery, ...]

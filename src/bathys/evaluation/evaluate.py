@@ -52,10 +52,10 @@ def _omissions(now: Balance) -> list[Omission]:
     found = [
         Omission(p.id, f"{named(p)} has no pipe on it yet; draw a run from {p.id}.out.")
         for p in plan.pumps
-        if plan.run_from(f"{p.id}.out") is None
+        if plan.run_of(p) is None
     ]
     for siphon in plan.siphons:
-        if plan.run_from(f"{siphon.id}.tail") is None:
+        if plan.run_of(siphon) is None:
             found.append(
                 Omission(siphon.id, f"{named(siphon)} has no tail; draw a run from its foot.")
             )
@@ -67,7 +67,7 @@ def _omissions(now: Balance) -> list[Omission]:
     found += [
         Omission(o.id, f"{named(o)} leads nowhere; draw a run from {o.id}.out.")
         for o in plan.outlets
-        if plan.run_from(f"{o.id}.out") is None
+        if plan.run_of(o) is None
     ]
     found += [
         Omission(v.id, f"No vessel of {named(v)}’s loop says how deep it is filled, so its levels "

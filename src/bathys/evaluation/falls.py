@@ -1,10 +1,10 @@
 """The falls of a plan: where water runs down by itself, from what level to what level."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from bathys.evaluation.result import Evaluation
 from bathys.evaluation.runs import RunResult
+from bathys.plan.topology import reached
 
 __all__ = ["Fall", "falls_of"]
 
@@ -72,7 +72,7 @@ def falls_of(found: Evaluation) -> tuple[Fall, ...]:
             end, up = run.target, found.balance.levels[start]
             steps[run.id] = Fall(result, start, end, up, result.end_head)
         elif result.gravity is not None and (start := plan.owner_of(run.start)) is not None:
-            ends = list(_ends(found, result))
+            ends = _ends(found, result)
             for last in ends:
                 own = last if len(ends) > 1 else result
                 end = last.run.target
@@ -81,15 +81,12 @@ def falls_of(found: Evaluation) -> tuple[Fall, ...]:
     return tuple(steps[id_] for id_ in found.runs if id_ in steps)
 
 
-def _ends(found: Evaluation, first: RunResult) -> Iterator[RunResult]:
+def _ends(found: Evaluation, first: RunResult) -> list[RunResult]:
     """The runs by which water that enters one run comes to vessels."""
-    waiting, seen = [first], set()
-    while waiting:
-        result = waiting.pop()
-        if result.run.id in seen:
-            continue
-        seen.add(result.run.id)
-        if found.plan.port(result.run.end) is not None:
-            yield result
-        onward = [found.runs[r.id] for r in found.plan.runs_from(result.run.end)]
-        waiting += reversed([r for r in onward if r.flow > 0.0 and r.gravity is not None])
+
+    def onward(id_: str) -> list[str]:
+        runs = (found.runs[r.id] for r in found.plan.runs_from(found.runs[id_].run.end))
+        return [r.run.id for r in runs if r.flow > 0.0 and r.gravity is not None]
+
+    every = (found.runs[id_] for id_ in reached([first.run.id], onward))
+    return [r for r in every if found.plan.port(r.run.end) is not None]

@@ -112,7 +112,7 @@ def _broken(settling: Settling) -> tuple[tuple[str, str], ...]:
         touching = [r.id for r in plan.runs
                     if vessel.id in (r.target, plan.owner_of(r.start))]  # fmt: skip
         brought = sum(abs(found.carried.get(r, 0.0)) for r in touching)
-        if vessel.job == "fish_tank" and brought <= _LEAST_SPILL:
+        if vessel.use.keeps_fish and brought <= _LEAST_SPILL:
             rows.append(("starved", vessel.id))
     return tuple(rows)
 
@@ -173,7 +173,7 @@ def rehearse(
         If it is not wanted any longer
     """
     plan = evaluation.plan
-    if not any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
+    if not any(plan.run_of(p) for p in plan.pumps):
         raise NotSimulated("No pump of it moves any water yet.")
 
     def wanted() -> None:
@@ -206,7 +206,7 @@ def rehearse(
     harmless = sum(w is not None and w.is_harmless for w in tried)
     promises = tuple(
         _promise(evaluation, settling, drills, tuple(harmful), v)
-        for v in plan.vessels if v.job == "fish_tank"
+        for v in plan.vessels if v.use.keeps_fish
     )  # fmt: skip
     return Rehearsal(
         evaluation,

@@ -14,6 +14,7 @@ from bathys.physics.friction import LAMINAR_LIMIT, TURBULENT_LIMIT
 from bathys.physics.part_full import manning_flow, normal_depth, section
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
+from bathys.plan.places import part_id
 from bathys.plan.way_out import WayOut
 
 __all__ = ["DRAIN_SLOPE", "GravityResult", "Regime", "RunResult", "regime_of", "run_results"]
@@ -199,7 +200,7 @@ def _heads(now: Balance, run: Run) -> tuple[float, float]:
     heads = []
     for place, height in ((run.start, start_height(now.plan, run)),
                           (run.end, now.plan.elevation(run.end) or 0.0)):  # fmt: skip
-        is_pressed = now.plan.group_of(place) == "junctions" or place.endswith(".out")
+        is_pressed = now.plan.group_of(part_id(place)) in ("junctions", "pumps")
         if is_pressed and place in now.heads:
             heads.append(now.heads[place])
         else:

@@ -30,7 +30,7 @@ def list_headlines(found: Evaluation) -> tuple[Figure, ...]:
     tuple of Figure
         In the order of the water
     """
-    tanks = [v for v in found.vessels.values() if v.vessel.job == "fish_tank"]
+    tanks = [v for v in found.vessels.values() if v.vessel.use.keeps_fish]
     few = _has_few_beds(found)
     rows = [
         *_of_pumps(found),
@@ -54,7 +54,7 @@ def list_figures(found: Evaluation) -> tuple[Figure, ...]:
     tuple of Figure
         Headlines first come first
     """
-    tanks = [v for v in found.vessels.values() if v.vessel.job == "fish_tank"]
+    tanks = [v for v in found.vessels.values() if v.vessel.use.keeps_fish]
     return (
         *_of_pumps(found),
         *(f for v in found.vessels.values()

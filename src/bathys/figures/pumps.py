@@ -6,17 +6,13 @@ from bathys.evaluation.duty import Duty
 from bathys.evaluation.result import Evaluation
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
-from bathys.plan.pumps import LabelPump
 
 __all__ = ["power_figure", "pump_details", "pump_flow", "pump_head"]
 
 
 def pump_flow(found: Evaluation, duty: Duty, headline: bool) -> Figure:
     pump = duty.pump
-    told = "{share:percent} of " + (
-        "the label’s {label:flow}" if isinstance(pump.curve, LabelPump)
-        else "the {label:flow} it moves at no lift"
-    )  # fmt: skip
+    told = "{share:percent} of " + pump.curve.TOLD
     if duty.flow_high - duty.flow_low > 0.002 * duty.flow_high:
         told += "; {low:flow} to {high:flow} as its water falls and rises"
     if pump.switch is not None:

@@ -19,10 +19,7 @@ def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> I
     through = Input("what comes from elsewhere", result.treated, "flow")
     figures = {}
     holds = Input("water in it", result.volume, "volume")
-    aims = {
-        "fish_tank": "once is accepted, 1.5 to 2 preferred",
-        "raft": "rafts are held for one to four hours",
-    }.get(vessel.job, "")
+    aims = vessel.use.turnover
     if result.returned > 0.0:
         aims += "; " * bool(aims) + "with what is sprayed straight back, {all:per_hour}"
         figures = {"all": result.inflow / result.volume}

@@ -17,6 +17,7 @@ from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
+from bathys.plan.topology import reached, tied_together
 from bathys.vessels import Storage, joined, storage_of
 
 __all__ = ["Compiled", "compiled"]
@@ -139,23 +140,24 @@ class Compiled:
 
     def _reached_without(self, pump: Pump) -> set[str]:
         """Vessels that water from outside or from the other pumps may come to."""
-        waiting = [f"{p.id}.out" for p in self.plan.pumps if p.id != pump.id]
-        waiting += [t.stands_in for t in self.plan.top_ups]
-        waiting += [t.target for t in self.plan.transfers if t.target is not None]
-        seen: set[str] = set()
-        while waiting:
-            place = waiting.pop()
+        first = [p.leads_from for p in self.plan.pumps if p.id != pump.id]
+        first += [t.stands_in for t in self.plan.top_ups]
+        first += [t.target for t in self.plan.transfers if t.target is not None]
+
+        def node(place: str) -> str:
             vessel = part_id(place)
-            node = vessel if self.plan.group_of(vessel) == "vessels" else place
-            if node in seen:
-                continue
-            seen.add(node)
-            runs = [r for r in self.plan.runs if not self.layout.lines[r.id].shut
-                    and node in (r.start, self.plan.owner_of(r.start))]  # fmt: skip
-            runs = [r for r in runs if self.plan.group_of(r.source) != "pumps"
-                    or r.start == place]  # fmt: skip
-            waiting += [r.end for r in runs]
-        return seen
+            return vessel if self.plan.group_of(vessel) == "vessels" else place
+
+        def onward(here: str) -> list[str]:
+            return [
+                node(r.end) for r in self.plan.runs
+                if not self.layout.lines[r.id].shut
+                and here in (r.start, self.plan.owner_of(r.start))
+                # A pump's vessel gives nothing by the pump's outlet.
+                and (self.plan.group_of(r.source) != "pumps" or r.start == here)
+            ]  # fmt: skip
+
+        return set(reached(map(node, first), onward))
 
     def _siphon_volumes(self) -> dict[str, tuple[float, float]]:
         return {
@@ -164,7 +166,7 @@ class Compiled:
                 float(self.storages[s.stands_in].volume(s.spills_from)),
             )
             for s in self.plan.siphons
-            if self.plan.run_from(f"{s.id}.tail") is not None
+            if self.plan.run_of(s) is not None
         }
 
     def _pipe_volume(self) -> dict[str, float]:
@@ -185,16 +187,8 @@ class Compiled:
     def _feeding_pumps(self) -> dict[str, str]:
         owners: dict[str, set[str]] = {}
         for pump in self.plan.pumps:
-            waiting, seen = [f"{pump.id}.out"], {f"{pump.id}.out"}
-            while waiting:
-                place = waiting.pop()
-                for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
-                    owners.setdefault(run.id, set()).add(pump.id)
-                    for end in (run.start, run.end):
-                        is_joint = self.plan.group_of(end) == "junctions"
-                        if is_joint and not self.plan.is_outfall(end) and end not in seen:
-                            seen.add(end)
-                            waiting.append(end)
+            for run in tied_together(self.plan, [pump.leads_from]).runs:
+                owners.setdefault(run.id, set()).add(pump.id)
         return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}
 
     def _twins(self) -> dict[str, list[str]]:

@@ -17,7 +17,8 @@ from bathys.network.runs import (
 from bathys.network.solving import Network, NetworkLink
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
-from bathys.plan.pipes import Junction, Run
+from bathys.plan.pipes import Run
+from bathys.plan.topology import tied_together
 
 __all__ = [
     "FILM", "Layout", "PressureNetwork", "end_node", "layout_of", "mouth_node",
@@ -63,20 +64,11 @@ class Layout:
     def falling_back(self) -> frozenset[str]:
         """Runs under pressure whose water falls back through a stopped pump: all that no check
         valve and no shut valve on the way from it holds."""
-        waiting, seen, found = [f"{p.id}.out" for p in self.plan.pumps], set[str](), set[str]()
-        while waiting:
-            place = waiting.pop()
-            seen.add(place)
-            for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
-                if run.id in found or holds_back(run) or self.lines[run.id].shut:
-                    continue
-                found.add(run.id)
-                waiting += [
-                    p for p in (run.start, run.end)
-                    if p not in seen and self.plan.group_of(p) == "junctions"
-                    and not self.plan.is_outfall(p)
-                ]  # fmt: skip
-        return frozenset(found)
+        tied = tied_together(
+            self.plan, (p.leads_from for p in self.plan.pumps),
+            lambda run: not (holds_back(run) or self.lines[run.id].shut),
+        )  # fmt: skip
+        return frozenset(r.id for r in tied.runs)
 
     def drained_by(self, vessel: str) -> list[Run]:
         """Gravity runs that begin in a vessel: at its ports, outlets and siphons."""
@@ -109,19 +101,7 @@ def layout_of(plan: Plan, water: Water) -> Layout:
         Its runs as lines, and which of them a pump keeps full
     """
     lines = {r.id: line_of_run(plan, r, water.kinematic_viscosity) for r in plan.runs}
-    pressure: set[str] = set()
-    waiting = [f"{p.id}.out" for p in plan.pumps]
-    seen = set(waiting)
-    while waiting:
-        place = waiting.pop()
-        for run in (*plan.runs_from(place), *plan.runs_to(place)):
-            pressure.add(run.id)
-            for end in (run.start, run.end):
-                if isinstance(plan.part(end), Junction) and end not in seen and (
-                    not plan.is_outfall(end)
-                ):  # fmt: skip
-                    seen.add(end)
-                    waiting.append(end)
+    pressure = {r.id for r in tied_together(plan, (p.leads_from for p in plan.pumps)).runs}
     gravity = tuple(r.id for r in plan.runs if r.id not in pressure)
     return Layout(plan, water, lines, frozenset(pressure), gravity)
 
@@ -160,7 +140,7 @@ class PressureNetwork:
         plan = layout.plan
         self._pumps = [
             (f"{p.id}.in", p.stands_in,
-             NetworkLink(p.id, f"{p.id}.in", f"{p.id}.out", pump=curve_of_pump(p)))
+             NetworkLink(p.id, f"{p.id}.in", p.leads_from, pump=curve_of_pump(p)))
             for p in plan.pumps
         ]  # fmt: skip
         self._runs: list[tuple[Run, NetworkLink, NetworkLink, _End | None, _End | None]] = []

@@ -47,6 +47,6 @@ def _closing_of(layout: Layout, loop: set[str]) -> str | None:
     ]  # fmt: skip
     order = sorted(
         filled,
-        key=lambda v: (v.id not in pumped, v.job != "sump", bool(layout.drained_by(v.id))),
+        key=lambda v: (v.id not in pumped, not v.use.takes_up, bool(layout.drained_by(v.id))),
     )
     return order[0].id if order else None

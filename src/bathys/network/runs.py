@@ -8,10 +8,10 @@ from bathys.network.lines import Line, Piece
 from bathys.parts.fittings import EXIT_LOSS, JUNCTIONS, MOUTHS
 from bathys.parts.fouling import FOULING
 from bathys.physics.openings import orifice_loss_coefficient
-from bathys.physics.pump_curve import LabelCurve, PointsCurve, PumpCurve, ScaledCurve, parabola
+from bathys.physics.pump_curve import PumpCurve, ScaledCurve
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
-from bathys.plan.pumps import LabelPump, Pump
+from bathys.plan.pumps import Pump
 
 __all__ = [
     "NARROWEST_SHARE", "curve_of_pump", "fouled_bore", "holds_back", "line_of_run", "run_length",
@@ -130,8 +130,7 @@ def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
         legs = _leg(plan, part, run, bore)
         # A drain that drops into a plain joint gives up its velocity head there; what a tee or a
         # wye costs counts it already.
-        drops = plan.owner_of(run.start) is not None and not run.start.endswith(".out")
-        drops = drops or plan.group_of(run.source) == "outlets"
+        drops = plan.owner_of(run.start) is not None and plan.group_of(run.source) != "pumps"
         if not legs and drops:
             legs = [Piece("velocity", "jet into the joint", bore, loss=EXIT_LOSS)]
         return legs
@@ -168,10 +167,5 @@ def _turbulent_factor(bore: float) -> float:
 
 def curve_of_pump(pump: Pump) -> PumpCurve:
     """The curve of a plan's pump as it stands: its dial and its wear counted in."""
-    if isinstance(pump.curve, LabelPump):
-        new: PumpCurve = LabelCurve(pump.curve.max_flow, pump.curve.max_head, pump.curve.exponent)
-    else:
-        points = [(p.flow, p.head) for p in pump.curve.points]
-        new = parabola(*points) if len(points) == 2 else PointsCurve(points)
-    speed = pump.dial * pump.wear
+    new, speed = pump.curve.law, pump.dial * pump.wear
     return new if speed == 1.0 else ScaledCurve(new, speed)

@@ -45,6 +45,11 @@ class PipeSize:
     outside_diameter: float
     bore: float
 
+    @property
+    def as_data(self) -> dict[str, str]:
+        """The bore of such a pipe as a plan has it."""
+        return {"kind": "standard", "standard": self.standard, "nominal": self.nominal}
+
 
 @cache
 def _table() -> dict[str, dict[str, PipeSize]]:

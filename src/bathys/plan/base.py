@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from bathys.plan.quantities import Identifier, Name, Words
 
-__all__ = ["Headed", "Kind", "Part", "Standing", "Typed"]
+__all__ = ["Headed", "Kind", "LeadsOn", "Part", "Standing", "Typed"]
 
 
 class Part(BaseModel):
@@ -43,6 +43,18 @@ class Headed(Part):
         """What was typed for a field, such as ``shape.length``; empty if that says no more than the
         field itself."""
         return next((t.text for t in self.typed if t.field == field), "")
+
+
+class LeadsOn(Headed):
+    """A part from which a run leads on."""
+
+    END: ClassVar[str]
+    """What the place is called where that run begins."""
+
+    @property
+    def leads_from(self) -> str:
+        """The place where that run begins, such as ``P1.out``."""
+        return f"{self.id}.{self.END}"
 
 
 class Kind(Part):

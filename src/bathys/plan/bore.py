@@ -5,15 +5,32 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from bathys.parts.bores import bore_of, pipe_sizes, standards
+from bathys.parts.bores import PipeSize, bore_of, pipe_sizes, standards
 from bathys.plan.base import Part
 
-__all__ = ["Bore", "InsideDiameter", "StandardBore"]
+__all__ = ["Bore", "InsideDiameter", "StandardBore", "bore_of_size"]
 
 _HOSE_WALL = 0.002  # wall of a pipe known only by its bore [m] (assumed)
 
 
-class StandardBore(Part):
+class _Bore(Part):
+    """What both ways to tell a bore have."""
+
+    @property
+    def size(self) -> PipeSize | None:
+        """The size of pipe it is, where it is one of a standard."""
+        return None
+
+    @property
+    def wider(self) -> tuple[PipeSize, ...]:
+        """Wider sizes of its own standard, the next one first."""
+        size = self.size
+        if size is None:
+            return ()
+        return tuple(s for s in pipe_sizes(size.standard) if s.bore > size.bore)
+
+
+class StandardBore(_Bore):
     """A bore by standard and nominal size."""
 
     kind: Literal["standard"] = "standard"
@@ -36,13 +53,17 @@ class StandardBore(Part):
         return bore_of(self.standard, self.nominal)
 
     @cached_property
+    def size(self) -> PipeSize:
+        """The size of pipe it is."""
+        return next(s for s in pipe_sizes(self.standard) if s.nominal == self.nominal)
+
+    @property
     def outside(self) -> float:
         """Outside diameter [m]."""
-        sizes = pipe_sizes(self.standard)
-        return next(s.outside_diameter for s in sizes if s.nominal == self.nominal)
+        return self.size.outside_diameter
 
 
-class InsideDiameter(Part):
+class InsideDiameter(_Bore):
     """A bore by its inside diameter, as hose is sold."""
 
     kind: Literal["inside"] = "inside"
@@ -60,3 +81,8 @@ class InsideDiameter(Part):
 
 
 Bore = Annotated[StandardBore | InsideDiameter, Field(discriminator="kind")]
+
+
+def bore_of_size(size: PipeSize) -> StandardBore:
+    """The bore of a pipe of a standard."""
+    return StandardBore(standard=size.standard, nominal=size.nominal)

@@ -65,7 +65,7 @@ def _unique_ids(plan: Plan) -> None:
 def _ports(plan: Plan) -> tuple[set[str], set[str]]:
     ends = {f"{v.id}.{p.name}" for v in plan.vessels for p in v.ports}
     ends |= {j.id for j in plan.junctions}
-    starts = {f"{p.id}.out" for p in plan.pumps} | {f"{w.id}.{w.END}" for w in plan.ways_out}
+    starts = {p.leads_from for p in (*plan.pumps, *plan.ways_out)}
     return ends | starts, ends
 
 

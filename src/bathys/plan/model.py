@@ -8,7 +8,7 @@ from pydantic import Field
 
 from bathys.kinds import union_of
 from bathys.parts.fittings import JUNCTIONS
-from bathys.plan.base import Part, Standing
+from bathys.plan.base import LeadsOn, Part, Standing
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
@@ -156,9 +156,9 @@ class Plan(Part):
         """Siphons and outlets."""
         return (*self.siphons, *self.outlets)
 
-    def run_of(self, way_out: WayOut) -> Run | None:
-        """The run that leads on from a siphon or an outlet, if there is one."""
-        return self.run_from(f"{way_out.id}.{way_out.END}")
+    def run_of(self, part: LeadsOn) -> Run | None:
+        """The run that leads on from a pump, a siphon or an outlet, if there is one."""
+        return self.run_from(part.leads_from)
 
     def port(self, name: str) -> Port | None:
         """A vessel's port by its full name, such as ``T1.return``; none for any other place."""

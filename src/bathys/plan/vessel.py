@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 from pydantic import Field
 
 from bathys.kinds import union_of
+from bathys.parts.jobs import JOBS, Job
 from bathys.plan.base import Headed, Part
 from bathys.plan.quantities import (
     Depth,
@@ -20,8 +21,9 @@ __all__ = ["Media", "Port", "Vessel"]
 
 if TYPE_CHECKING:
     AnyShell: TypeAlias = Shell
+    AnyJob: TypeAlias = str
 else:
-    AnyShell = union_of("shells")
+    AnyShell, AnyJob = union_of("shells"), Literal[tuple(JOBS)]
 
 
 class Media(Part):
@@ -49,7 +51,7 @@ class Vessel(Headed):
     """A shell that holds water."""
 
     kind: Literal["vessel"] = "vessel"
-    job: Literal["fish_tank", "grow_bed", "raft", "settler", "biofilter", "sump"]
+    job: AnyJob
     shape: AnyShell
     floor_height: Elevation = Field(
         title="Floor height", description="Inside floor over the datum; negative if dug in."
@@ -73,3 +75,8 @@ class Vessel(Headed):
     along: Elevation | None = Field(
         default=None, title="Place from the left", description="Where the side view draws it."
     )
+
+    @property
+    def use(self) -> Job:
+        """What follows from what it is for."""
+        return JOBS[self.job]

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from pydantic import Field
 
-from bathys.plan.base import Headed, Kind
+from bathys.plan.base import Kind, LeadsOn
 from bathys.plan.bore import Bore
 from bathys.plan.quantities import Identifier
 
@@ -39,14 +39,12 @@ class Drilled:
     top: float | None
 
 
-class WayOut(Kind, Headed):
-    """A way out of a vessel that sets a level. A run begins at ``<id>.<END>`` and leads on.
+class WayOut(Kind, LeadsOn):
+    """A way out of a vessel that sets a level.
 
     Heights and levels are over the vessel's floor.
     """
 
-    END: ClassVar[str]
-    """What its run's beginning is called."""
     HEIGHTS: ClassVar[tuple[tuple[str, str], ...]] = ()
     """By field, what may not stand above the vessel's rim, in words."""
 
@@ -124,7 +122,7 @@ class Siphon(WayOut):
     """A way out that fills a vessel to its crest and then drains it to its intake, by itself."""
 
     GROUP = "siphons"
-    END = "tail"
+    END: ClassVar[str] = "tail"
     CREST: ClassVar[str]
     """What its water spills over, in words."""
 
@@ -156,7 +154,7 @@ class Outlet(WayOut):
     """A way out that holds a level and passes what comes over it."""
 
     GROUP = "outlets"
-    END = "out"
+    END: ClassVar[str] = "out"
 
     @property
     def drilled(self) -> Drilled | None:

@@ -2,7 +2,6 @@
 
 from bathys.edits import Edit
 from bathys.parts.bores import PipeSize, pipe_sizes
-from bathys.plan.bore import StandardBore
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.rules.registry import Offer
@@ -15,8 +14,7 @@ _STANDARD = "ASTM D1785 Schedule 40"
 def _in_sizes(run: Run, sizes: list[PipeSize], watch: str) -> tuple[Offer, ...]:
     offers = []
     for size in sizes:
-        value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
-        edit = Edit(f"runs.{run.id}.bore", value)
+        edit = Edit(f"runs.{run.id}.bore", size.as_data)
         offers.append(Offer(f"“{named(run)}” in {size.nominal}", (edit,), watch))
     return tuple(offers)
 
@@ -32,6 +30,6 @@ def wider(run: Run, size: PipeSize | None, watch: str) -> tuple[Offer, ...]:
 
 def wider_bores(run: Run, watch: str) -> tuple[Offer, ...]:
     """The run in each of the next three sizes; ``watch`` is the whole key of a figure."""
-    standard = run.bore.standard if isinstance(run.bore, StandardBore) else _STANDARD
+    standard = run.bore.size.standard if run.bore.size is not None else _STANDARD
     sizes = [s for s in pipe_sizes(standard) if s.bore > 1.02 * run.bore.inside]
     return _in_sizes(run, sizes[:3], watch)

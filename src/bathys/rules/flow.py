@@ -41,7 +41,7 @@ def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 def _pushed_back(evaluation: Evaluation, data: Rule, duty: Duty) -> Finding:
-    riser = evaluation.plan.run_from(f"{duty.pump.id}.out")
+    riser = evaluation.plan.run_of(duty.pump)
     offers: tuple[Offer, ...] = ()
     if riser is not None and not holds_back(riser):
         rows = [f.model_dump(mode="json") for f in riser.fittings]
@@ -133,7 +133,7 @@ def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     chosen = "tank" in evaluation.plan.brief.schools
     for result in evaluation.vessels.values():
-        if result.vessel.job != "fish_tank" or result.inflow <= 0.0:
+        if not result.vessel.use.keeps_fish or result.inflow <= 0.0:
             continue
         if result.turnover < data.limits["least"]:
             id_ = result.vessel.id
@@ -157,7 +157,7 @@ def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     if "frugal" not in evaluation.plan.brief.schools:
         return
     for result in evaluation.vessels.values():
-        if result.vessel.job != "grow_bed" or result.inflow <= 0.0:
+        if not result.vessel.use.floods or result.inflow <= 0.0:
             continue
         rate = result.inflow / result.shell_volume
         if rate < data.limits["aim"]:
@@ -196,7 +196,7 @@ def _headroom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
            "common practice", limits={"least": _HOUR, "most": 4.0 * _HOUR}))  # fmt: skip
 def _raft_time(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.vessels.values():
-        if result.vessel.job != "raft" or result.inflow <= 0.0 or result.volume <= 0.0:
+        if not result.vessel.use.has_rafts or result.inflow <= 0.0 or result.volume <= 0.0:
             continue
         held = result.volume / result.inflow
         if not data.limits["least"] <= held <= data.limits["most"]:

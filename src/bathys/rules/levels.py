@@ -202,7 +202,7 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for result in evaluation.vessels.values():
         vessel = result.vessel
-        if vessel.job != "fish_tank" or not tank_drains_by_itself(evaluation, vessel.id):
+        if not vessel.use.keeps_fish or not tank_drains_by_itself(evaluation, vessel.id):
             continue
         way, stands = _lowest_way(evaluation, vessel)
         part = plan.part(way)
@@ -226,7 +226,7 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.vessels.values():
         vessel = result.vessel
-        if vessel.job != "fish_tank" or result.rest_volume <= 0.0:
+        if not vessel.use.keeps_fish or result.rest_volume <= 0.0:
             continue
         low = result.levels.low - vessel.floor_height
         left = storage_of(evaluation.plan, vessel).volume_at(low) / result.rest_volume

@@ -47,7 +47,7 @@ def _filled(rehearsal: Rehearsal, vessel: str, level: float, wanted: float) -> t
 def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     plan, found = rehearsal.evaluation.plan, rehearsal.settling.through
     for pump in plan.pumps:
-        if plan.run_from(f"{pump.id}.out") is None:
+        if plan.run_of(pump) is None:
             continue
         floor = plan.vessel(pump.stands_in).floor_height
         low = float(found.level(pump.stands_in).min()) - floor
@@ -193,7 +193,7 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                     fill(rehearsal.evaluation, vessel, -_LESS),
                 )  # fmt: skip
             elif (
-                vessel.job == "fish_tank" and row.share_left < data.limits["keep"]
+                vessel.use.keeps_fish and row.share_left < data.limits["keep"]
                 and not tank_drains_by_itself(rehearsal.evaluation, row.vessel)
             ):  # fmt: skip
                 yield Finding(
@@ -233,7 +233,7 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     for pump in plan.pumps:
         tank = plan.vessel(pump.stands_in)
         rows = [w for w in rehearsal.what_ifs if w.half_in == tank.id and w.half_after]
-        if tank.job != "fish_tank" or not rows:
+        if not tank.use.keeps_fish or not rows:
             continue
         first = min(rows, key=lambda w: w.half_after or 0.0)
         low = float(rehearsal.settling.through.level(tank.id).min()) - tank.floor_height

@@ -41,11 +41,10 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:
     """From a fish tank to what settles or filters: the only lines that carry solids."""
     plan, run = evaluation.plan, result.run
-    start = plan.part(run.source)
-    source = plan.part(getattr(start, "stands_in", run.source))
-    end = plan.part(run.target)
-    jobs = (getattr(source, "job", ""), getattr(end, "job", ""))
-    return result.gravity is not None and jobs[0] == "fish_tank" and jobs[1] != "fish_tank"
+    source, end = plan.owner_of(run.start), plan.owner_of(run.end)
+    if result.gravity is None or source is None or not plan.vessel(source).use.keeps_fish:
+        return False
+    return end is None or not plan.vessel(end).use.keeps_fish
 
 
 @rule(Rule("P2", "Velocity in lines that carry solids",
@@ -114,7 +113,7 @@ def _siphon_peaks(evaluation: Evaluation) -> dict[str, float]:
     plan = evaluation.plan
     peaks: dict[str, float] = {}
     for bed in evaluation.beds:
-        tail = plan.run_from(f"{bed.siphon.id}.tail")
+        tail = plan.run_of(bed.siphon)
         place = tail.end if tail is not None else ""
         passed: set[str] = set()
         while plan.group_of(place) == "junctions" and place not in passed:
@@ -134,7 +133,7 @@ def _siphon_peaks(evaluation: Evaluation) -> dict[str, float]:
            "tank to that intake.", "derived"))  # fmt: skip
 def _vents(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for outlet in evaluation.plan.outlets:
-        run = evaluation.plan.run_from(f"{outlet.id}.out")
+        run = evaluation.plan.run_of(outlet)
         if not outlet.is_closed or run is None:
             continue
         vessel = evaluation.plan.vessel(outlet.stands_in)
@@ -241,7 +240,7 @@ def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             # The way from the last tee on is the bed's own.
             own = [r for r in delivery.path if sum(r in b.path for b in branches) == 1]
             bare = all(evaluation.plan.part(r).valve is None for r in own)
-            if bare and evaluation.plan.vessel(delivery.vessel).job == "grow_bed":
+            if bare and evaluation.plan.vessel(delivery.vessel).use.floods:
                 run = evaluation.plan.part(delivery.run)
                 there = named(evaluation.plan.vessel(delivery.vessel))
                 edit = Edit(f"runs.{run.id}.valve", throttle(0.0))

@@ -152,7 +152,7 @@ def _closed(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
     watch = f"{result.bed.id}.cycle"
     for id_ in result.other_ways:
         part = plan.part(id_)
-        runs = [part] if isinstance(part, Run) else list(plan.runs_from(f"{id_}.out"))
+        runs = [part] if isinstance(part, Run) else [r for r in (plan.run_of(part),) if r]
         rim = result.siphon.spills_from
         if isinstance(part, Outlet) and part.has_small_holes and part.level_held > rim:
             yield Offer(f"leave out the small holes of {named(part)}",
@@ -205,7 +205,7 @@ def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -
     """The valve; for too little water a trap, for too much an air tube and a bed set higher; and
     the siphon that would suit best."""
     siphon, plan = result.siphon, evaluation.plan
-    tail, offers = plan.run_from(f"{siphon.id}.tail"), list(valve)
+    tail, offers = plan.run_of(siphon), list(valve)
     aim: Aim = "less" if _gets_too_little(result) else "more"
     watch = f"{siphon.id}.{'start' if aim == 'less' else 'stop'}"
     if aim == "less":
@@ -321,7 +321,7 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 def _tail_end(evaluation: Evaluation, result: BedResult) -> Vessel | None:
     """The vessel a siphon's tail ends in; none if it ends in a drain."""
-    tail = evaluation.plan.run_from(f"{result.siphon.id}.tail")
+    tail = evaluation.plan.run_of(result.siphon)
     end = evaluation.plan.part(tail.target) if tail is not None else None
     return end if isinstance(end, Vessel) else None
 

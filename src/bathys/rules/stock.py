@@ -19,7 +19,7 @@ _IDLE = {"hangs", "holds", "starved", "no_inflow", "leaks"}
            "common practice", limits={"media": 0.025, "fish": 0.5}))  # fmt: skip
 def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, wanted = evaluation.plan, evaluation.plan.brief.fish_mass
-    tank = next((v for v in plan.vessels if v.job == "fish_tank"), None)
+    tank = next((v for v in plan.vessels if v.use.keeps_fish), None)
     if tank is None or wanted <= 0.0:
         return
     beds = [r for r in evaluation.vessels.values() if r.vessel.media is not None]
@@ -29,7 +29,7 @@ def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     if wanted <= carries:
         return
     # Bacteria live in filters and rafts too, and the plan does not say how many.
-    others = [named(v) for v in plan.vessels if v.job in ("biofilter", "raft")]
+    others = [named(v) for v in plan.vessels if v.use.cleans]
     left_out = [*others, *(named(r.vessel) for r in idle)]
     told = f" Not counted: {', '.join(left_out)}." if left_out else ""
     yield Finding(

@@ -15,6 +15,7 @@ from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
+from bathys.plan.topology import reached
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 from bathys.vessels import storage_of
@@ -22,7 +23,6 @@ from bathys.vessels import storage_of
 __all__: list[str] = []
 
 _JUST = 1e-3  # a float may start a hair under its height [m]
-_FED = {"fish_tank", "grow_bed", "raft", "settler", "biofilter"}
 Reason = tuple[str, str, tuple[Offer, ...]]
 
 
@@ -30,7 +30,7 @@ Reason = tuple[str, str, tuple[Offer, ...]]
            "derived"))  # fmt: skip
 def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
-    if not any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
+    if not any(plan.run_of(p) for p in plan.pumps):
         return  # nothing moves yet, which is told as such
     by_hand = {t.target for t in plan.transfers}
     linked = {v for b in evaluation.beds for v in b.linked if b.cycle.mean_inflow > LITRE_AN_HOUR}
@@ -38,7 +38,7 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     fed = _fed_for_good(evaluation)
     for result in evaluation.vessels.values():
         vessel = result.vessel
-        if vessel.job not in _FED or vessel.id in fed or vessel.id in told:
+        if not vessel.use.wants_flow or vessel.id in fed or vessel.id in told:
             continue
         reason, hint, offers = _reason(evaluation, vessel, fed, set())
         what = (
@@ -63,15 +63,10 @@ def _fed_for_good(evaluation: Evaluation) -> set[str]:
             one, two = (start, end) if result.mean_flow > 0.0 else (end, start)
             ways.setdefault(one, []).append(two)
     given = {t.stands_in for t in plan.top_ups} | {t.target for t in plan.transfers if t.target}
-    waiting = [*given, *(place for p in plan.pumps for place in ways.get(f"{p.id}.out", ()))]
-    reached: set[str] = set()
-    while waiting:
-        place = waiting.pop()
-        if place not in reached:
-            reached.add(place)
-            waiting += ways.get(place, [])
+    first = [*given, *(place for p in plan.pumps for place in ways.get(p.leads_from, ()))]
     known = evaluation.vessels
-    return {v for v in reached if v in known and (known[v].inflow > LITRE_AN_HOUR)}
+    every = reached(first, lambda place: ways.get(place, ()))
+    return {v for v in every if v in known and known[v].inflow > LITRE_AN_HOUR}
 
 
 def _told_by_its_pump(evaluation: Evaluation) -> set[str]:
@@ -130,7 +125,7 @@ def _reason_of_run(
     upper = plan.vessel(plan.owner_of(run.start) or "")
     if upper.id in seen:
         return None
-    if upper.id not in fed and upper.job in _FED:
+    if upper.id not in fed and upper.use.wants_flow:
         reason, hint, offers = _reason(evaluation, upper, fed, seen)
         return f"none comes to {named(upper)} either, since {reason}", hint, offers
     gravity = evaluation.runs[run.id].gravity

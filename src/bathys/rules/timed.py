@@ -42,7 +42,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         vessel = plan.vessel(outlet.stands_in)
         timed = _timed(evaluation, vessel.id)
         holes = outlet.drilled
-        if vessel.job != "grow_bed" or timed is None or holes is None:
+        if not vessel.use.floods or timed is None or holes is None:
             continue
         pump, clock = timed
         area, low, rim = holes.area, holes.height, holes.top

@@ -201,7 +201,7 @@ def _swings(plan: Plan, settling: Settling, loop: list[Vessel], closer: str) -> 
 def _vortex_cover(now: Balance, closer: str) -> float:
     covers = [LEAST_COVER]
     for pump in now.plan.pumps:
-        riser = now.plan.run_from(f"{pump.id}.out")
+        riser = now.plan.run_of(pump)
         if pump.stands_in == closer and riser is not None:
             flow = max(now.pump_flows.get(pump.id, 0.0), 0.0)
             covers.append(least_submergence(flow, riser.bore.inside))

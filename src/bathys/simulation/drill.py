@@ -238,7 +238,7 @@ def _vessel(dark: Through, moment: Moment, vessel: str) -> CutVessel:
 def _siphoned(dark: Through) -> tuple[Siphoned, ...]:
     found = []
     pressure = layout_of(dark.plan, water_at(dark.plan.site.water_temperature)).pressure
-    tails = {r.id for s in dark.plan.siphons if (r := dark.plan.run_from(f"{s.id}.tail"))}
+    tails = {r.id for s in dark.plan.siphons if (r := dark.plan.run_of(s))}
     lifts = {r.id for o in dark.plan.outlets if o.is_closed and (r := dark.plan.run_of(o))}
     for run, volume in dark.carried.items():
         if volume < -_TRICKLE and run in pressure:

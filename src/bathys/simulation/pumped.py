@@ -19,6 +19,7 @@ from bathys.network.solving import Solution, Solver
 from bathys.parts.fittings import STOPPED_PUMP_LOSS
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.plan.topology import tied_together
 from bathys.simulation.errors import NotSimulated
 
 __all__ = ["PumpGroup", "PumpedTables", "Return"]
@@ -118,7 +119,8 @@ class PumpedTables:
     def _find_groups(self) -> list[PumpGroup]:
         waiting, groups = list(self.plan.pumps), []
         while waiting:
-            pumps, runs = self._tied_to(waiting[0])
+            tied = tied_together(self.plan, [waiting[0].leads_from])
+            pumps, runs = tied.pumps, {r.id for r in tied.runs}
             waiting = [p for p in waiting if p not in pumps]
             vessels = {p.stands_in for p in pumps}
             if len(vessels) > 1:
@@ -135,7 +137,7 @@ class PumpedTables:
                 for r in self.layout.pressure_runs
                 if r.id in runs and r.id in self.layout.falling_back
             )
-            groups.append(PumpGroup(vessels.pop(), tuple(pumps), returns, links, falls))
+            groups.append(PumpGroup(vessels.pop(), pumps, returns, links, falls))
         return groups
 
     def _ends_of(self, run: Run) -> Iterator[Return]:
@@ -146,18 +148,6 @@ class PumpedTables:
         if self.plan.port(run.start) is not None:
             mouth = (self.plan.elevation(run.start) or 0.0) - 0.5 * fouled_bore(run)
             yield Return(run.id, run.source, mouth, -1.0)
-
-    def _tied_to(self, pump: Pump) -> tuple[list[Pump], set[str]]:
-        places, seen, runs = [f"{pump.id}.out"], {f"{pump.id}.out"}, set()
-        while places:
-            place = places.pop()
-            for run in (*self.plan.runs_from(place), *self.plan.runs_to(place)):
-                runs.add(run.id)
-                ends = {p for p in (run.start, run.end) if self.plan.port(p) is None
-                        and not self.plan.is_outfall(p)} - seen  # fmt: skip
-                seen |= ends
-                places += sorted(ends)
-        return [p for p in self.plan.pumps if f"{p.id}.out" in seen], runs
 
     def _network_of(
         self, number: int, running: frozenset[str], levels: Mapping[str, float]
@@ -173,7 +163,7 @@ class PumpedTables:
         return Network(self._links[key], whole.known_heads)
 
     def _stopped(self, link: NetworkLink) -> NetworkLink:
-        riser = self.plan.run_from(f"{link.id}.out")
+        riser = self.plan.run_from(link.end)
         bore = fouled_bore(riser) if riser is not None else 0.02
         piece = Piece("fitting", "stopped pump", bore, loss=STOPPED_PUMP_LOSS)
         line = Line([piece], self.layout.water.kinematic_viscosity)

@@ -123,7 +123,7 @@ def settle_down(
         is_steady = _repeats(found, since)
         if is_steady or hours >= _MOST_HOURS:
             rows = tuple(_cycles(found, s.id, since) for s in plan.siphons
-                         if plan.run_from(f"{s.id}.tail") is not None)  # fmt: skip
+                         if plan.run_of(s) is not None)  # fmt: skip
             return Settling(found, since, rows, is_steady)
         hours *= 2.0
 
@@ -156,7 +156,7 @@ def _cycles(found: Through, siphon: str, since: float) -> SiphonCycles:
     periods = np.diff(starts)
     ends = [breaks[breaks > t][0] - t for t in starts if np.any(breaks > t)]
     drain = float(np.mean(ends))
-    tail = found.plan.run_from(f"{siphon}.tail")
+    tail = found.plan.run_of(found.plan.part(siphon))
     count = len(found.times_of("starts", siphon))
     volume = found.carried[tail.id] / count if tail is not None else None
     mean = float(periods.mean())

@@ -84,7 +84,7 @@ class _Run:
         self.starts: deque[Moment] = deque(maxlen=_MOST_STARTS)
         self.running = {p.id: 0.0 for p in self.plan.pumps}
         # One with no pipe on it stands there and moves nothing, which is told as such.
-        self._plumbed = [p for p in self.plan.pumps if self.plan.run_from(f"{p.id}.out")]
+        self._plumbed = [p for p in self.plan.pumps if self.plan.run_of(p)]
         self.dry = {p.id: 0.0 for p in self.plan.pumps}
         self.carried = np.zeros(len(system.lines) + len(system.pumps.returns))
         self.table_levels: dict[str, float] = {}

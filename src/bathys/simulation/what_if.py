@@ -14,7 +14,7 @@ from bathys.parts.practice import TANK_KEEPS
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
-from bathys.plan.pumps import LabelPump, Pump
+from bathys.plan.pumps import Pump
 from bathys.simulation.errors import NotSimulated
 from bathys.simulation.settled import Settling
 from bathys.simulation.through import PowerCut, Through
@@ -117,12 +117,12 @@ def mishaps_of(plan: Plan) -> Iterator[Mishap]:
         elif not layout.lines[run.id].shut:
             yield Mishap("blocked", run.id)
     for pump in plan.pumps:
-        if plan.run_from(f"{pump.id}.out") is not None:
+        if plan.run_of(pump) is not None:
             yield Mishap("burst", pump.id)
             if len(plan.pumps) > 1:
                 yield Mishap("dead", pump.id)
     for siphon in plan.siphons:
-        if plan.run_from(f"{siphon.id}.tail") is not None:
+        if plan.run_of(siphon) is not None:
             yield Mishap("never_starts", siphon.id)
             yield Mishap("never_breaks", siphon.id)
     for top_up in plan.top_ups:
@@ -232,7 +232,7 @@ def _told(settling: Settling, mishap: Mishap, found: Through) -> WhatIf:
     air = next((e for e in found.events if e.kind == "air"), None)
     half, half_time, left = "", None, 1.0
     for vessel in plan.vessels:
-        if vessel.job != "fish_tank":
+        if not vessel.use.keeps_fish:
             continue
         storage = storage_of(plan, vessel)
         usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
@@ -254,7 +254,7 @@ def _starved(settling: Settling, found: Through) -> tuple[str, ...]:
     spans = (before.times[-1] - before.times[0], found.times[-1] - found.times[0])
     starved = []
     for vessel in found.plan.vessels:
-        if vessel.job != "fish_tank":
+        if not vessel.use.keeps_fish:
             continue
         usual, now = (
             sum(abs(t.carried.get(r.id, 0.0)) for r in t.plan.runs
@@ -276,7 +276,7 @@ def _burst(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf:
     kept = storage.volume_at(pump.inlet_height)
     lost = max(held - kept, 0.0)
     flow = max(_open_flow(pump), 1e-9)
-    if vessel.job != "fish_tank":
+    if not vessel.use.keeps_fish:
         return WhatIf(mishap, "", None, lost, "", None, 1.0, pump.id, lost / flow)
     usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
     share = kept / max(usual, 1e-9)
@@ -288,6 +288,4 @@ def _burst(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf:
 
 
 def _open_flow(pump: Pump) -> float:
-    curve = pump.curve
-    most = curve.max_flow if isinstance(curve, LabelPump) else curve.points[-1].flow
-    return float(most) * pump.dial * pump.wear
+    return pump.curve.most_flow * pump.dial * pump.wear

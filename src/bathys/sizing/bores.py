@@ -12,7 +12,6 @@ from bathys.network.solving import solve
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.part_full import manning_flow
-from bathys.plan.bore import StandardBore
 from bathys.plan.pipes import Run
 
 __all__ = [
@@ -36,10 +35,8 @@ class BoreOption:
 
     Attributes
     ----------
-    standard, nominal : str
-        The size
-    bore : float
-        Inside diameter new, [m]
+    size : PipeSize
+        The size of pipe
     flow : float
         Flow the run would carry, [m³/s]
     velocity : float
@@ -56,9 +53,7 @@ class BoreOption:
         Whether it is the smallest that keeps the velocity down and nearly all the flow
     """
 
-    standard: str
-    nominal: str
-    bore: float
+    size: PipeSize
     flow: float
     velocity: float
     loss: float
@@ -89,10 +84,9 @@ def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[Bo
     is_pressure = run.id in now.layout.pressure
     rows = []
     for size in _sizes(run):
-        value = {"kind": "standard", "standard": size.standard, "nominal": size.nominal}
         flow = now.flows[run.id]
         try:
-            plan = apply_edits(now.plan, [Edit(f"runs.{run.id}.bore", value)])
+            plan = apply_edits(now.plan, [Edit(f"runs.{run.id}.bore", size.as_data)])
             layout = layout_of(plan, now.layout.water)
             if is_pressure:
                 flow = solve(pressure_network(layout, now.levels)).flows[run.id]
@@ -103,17 +97,17 @@ def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[Bo
         lost = float(layout.lines[run.id].loss(np.array([flow]))[0][0])
         velocity = abs(flow) / area_of(bore)
         rows.append(BoreOption(
-            size.standard, size.nominal, size.bore, flow, velocity, lost,
+            size, flow, velocity, lost,
             layout.water.density * GRAVITY * abs(flow * lost) * _HOURS / 1000.0,
             float(manning_flow(0.5, bore, max(slope, 1e-6))),
-            isinstance(run.bore, StandardBore) and run.bore.nominal == size.nominal, False,
+            run.bore.size == size, False,
         ))  # fmt: skip
     return tuple(_with_advice(rows, is_pressure))
 
 
 def _sizes(run: Run) -> list[PipeSize]:
-    standard = run.bore.standard if isinstance(run.bore, StandardBore) else _DEFAULT
-    return pipe_sizes(standard)
+    own = run.bore.size
+    return pipe_sizes(own.standard if own is not None else _DEFAULT)
 
 
 def smallest_pressed(run: Run, flow: float) -> PipeSize | None:

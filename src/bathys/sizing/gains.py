@@ -7,15 +7,13 @@ from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.edits.valves import has_lever, open_valve
 from bathys.network import Balance, NotSolved
 from bathys.network.layout import layout_of, pressure_network
-from bathys.network.runs import fouled_bore
 from bathys.network.solving import solve
-from bathys.parts.bores import pipe_sizes
-from bathys.plan.bore import StandardBore
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
+from bathys.plan.topology import tied_together
 from bathys.plan.vessel import Vessel
 
 __all__ = ["Gain", "gains"]
@@ -88,25 +86,16 @@ def _tied_to(now: Balance, watched: str) -> Plan:
     """The plan of the pumped line that a pump or a run belongs to, and no more: whatever else is
     changed does nothing to its flow while the levels stand."""
     plan = now.plan
-    first = plan.part(watched)
-    waiting = [f"{watched}.out"] if isinstance(first, Pump) else [first.start, first.end]
-    runs: set[str] = set()
-    seen = set(waiting)
-    while waiting:
-        for run in (r for p in (waiting.pop(),) for r in (*plan.runs_from(p), *plan.runs_to(p))):
-            runs.add(run.id)
-            ends = {e for e in (run.start, run.end) if plan.group_of(e) == "junctions" or
-                    plan.group_of(part_id(e)) == "pumps"}  # fmt: skip
-            waiting += sorted(ends - seen)
-            seen |= ends
-    kept = [r for r in plan.runs if r.id in runs]
-    pumps = [p for p in plan.pumps if f"{p.id}.out" in seen]
-    ends = {e for r in kept for e in (r.source, r.target)}
-    ends |= {p.stands_in for p in pumps}
+    part = plan.part(watched)
+    first = [part.leads_from] if isinstance(part, Pump) else [part.start, part.end]
+    runs, pumps = tied_together(plan, first)
+    places = {e for r in runs for e in (r.start, r.end)}
+    vessels = {part_id(e) for e in places} | {p.stands_in for p in pumps}
     return Plan.model_construct(
         **{f: getattr(plan, f) for f in type(plan).model_fields if f not in GROUPS},
-        vessels=tuple(v for v in plan.vessels if v.id in ends), pumps=tuple(pumps),
-        runs=tuple(kept), junctions=tuple(j for j in plan.junctions if j.id in seen),
+        vessels=tuple(v for v in plan.vessels if v.id in vessels), pumps=pumps,
+        runs=tuple(r for r in plan.runs if r.id in {t.id for t in runs}),
+        junctions=tuple(j for j in plan.junctions if j.id in places),
         siphons=(), outlets=(), top_ups=(), transfers=(),
     )  # fmt: skip
 
@@ -137,15 +126,10 @@ def _loss_but_valve(now: Balance, run: Run) -> float:
 
 
 def _wider(run: Run) -> Iterator[tuple[str, str, Edit]]:
-    if not isinstance(run.bore, StandardBore):
-        return
-    wider = [s for s in pipe_sizes(run.bore.standard) if s.bore > fouled_bore(run) + 0.001]
-    if len(wider) > 0 and wider[0].nominal == run.bore.nominal:
-        wider = wider[1:]
-    if wider:
-        value = {"kind": "standard", "standard": run.bore.standard, "nominal": wider[0].nominal}
-        label = f"“{named(run)}” in {wider[0].nominal} instead of {run.bore.nominal}"
-        yield label, run.id, Edit(f"runs.{run.id}.bore", value)
+    own, wider = run.bore.size, next(iter(run.bore.wider), None)
+    if own is not None and wider is not None:
+        label = f"“{named(run)}” in {wider.nominal} instead of {own.nominal}"
+        yield label, run.id, Edit(f"runs.{run.id}.bore", wider.as_data)
 
 
 def _longer_elbows(run: Run) -> Iterator[tuple[str, str, Edit]]:

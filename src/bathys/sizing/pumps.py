@@ -12,16 +12,15 @@ from typing import Literal
 import numpy as np
 
 from bathys.edits.editing import Edit, EditRefused, apply_edits
-from bathys.network import Balance, Network, NetworkLink, NotSolved, solve
+from bathys.network import Balance, Network, NotSolved, solve
 from bathys.network.layout import Layout, layout_of, pressure_network
-from bathys.parts.bores import pipe_sizes
 from bathys.parts.practice import PUMP_RESERVE, TURNOVER_AIMS
 from bathys.parts.pumps import CatalogPump
-from bathys.plan.bore import StandardBore
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.plan.topology import reached, tied_together
 from bathys.plan.vessel import Vessel
 from bathys.sizing.ageing import aged
 from bathys.sizing.balancing import wanted_flows
@@ -175,19 +174,11 @@ def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
     what the chosen schools ask, else what it carries now. A bypass is only there to burn a
     surplus."""
     wanted = wanted_flows(now.plan, now.layout)
-    reached, waiting = set(), [f"{pump.id}.out"]
     found: dict[str, float] = {}
-    while waiting:
-        place = waiting.pop()
-        for run in (*now.plan.runs_from(place), *now.plan.runs_to(place)):
-            if run.id in reached:
-                continue
-            reached.add(run.id)
-            is_bypass = run.target == pump.stands_in and run.id not in wanted
-            if now.plan.port(run.end) is not None and not is_bypass:
-                found[run.id] = wanted.get(run.id, max(now.flows[run.id], 0.0))
-            waiting += [p for p in (run.start, run.end) if now.plan.group_of(p) == "junctions"
-                        and not now.plan.is_outfall(p)]  # fmt: skip
+    for run in tied_together(now.plan, [pump.leads_from]).runs:
+        is_bypass = run.target == pump.stands_in and run.id not in wanted
+        if now.plan.port(run.end) is not None and not is_bypass:
+            found[run.id] = wanted.get(run.id, max(now.flows[run.id], 0.0))
     flows = {r: q for r, q in found.items() if q > 0.0}
     if wanted.keys() & flows.keys():
         return flows, "wanted"
@@ -209,10 +200,10 @@ def _asked_by_schools(now: Balance, pump: Pump, flow: float) -> tuple[float, Bas
     for school in now.plan.brief.schools:
         if school == "tank":
             asked += [(_share_of(now, v, TURNOVER_AIMS[school], v.shape.height), "tank")
-                      for v in loop if v.job == "fish_tank"]  # fmt: skip
+                      for v in loop if v.use.keeps_fish]  # fmt: skip
         elif school == "frugal":
             asked += [(TURNOVER_AIMS[school] * v.shape.capacity / max(now.inflow(v.id), 1e-12),
-                       "frugal") for v in loop if v.job == "grow_bed"]  # fmt: skip
+                       "frugal") for v in loop if v.use.floods]  # fmt: skip
         elif school == "whole_system" and flow > 0.0:
             water = sum(_water(now, v, now.rest_levels[v.id]) for v in loop)
             asked.append((TURNOVER_AIMS[school] * water / flow, "whole_system"))
@@ -253,19 +244,13 @@ def _heads_below(
     """Head at every junction against the pump's outlet, which stands at 0, with every outlet at
     its flow [m]."""
     network = pressure_network(layout, now.levels, wanted)
-    source = f"{pump.id}.out"
-    links: list[NetworkLink] = []
-    reached, waiting = {source}, [source]
-    while waiting:
-        place = waiting.pop()
-        for link in network.links:
-            if link.line is not None and place in (link.start, link.end) and link not in links:
-                links.append(link)
-                for end in (link.start, link.end):
-                    if end not in reached:
-                        reached.add(end)
-                        waiting.append(end)
-    demands = {n: q for n, q in network.demands.items() if n in reached and n != source}
+    source = pump.leads_from
+    lines = [k for k in network.links if k.line is not None]
+    places = reached([source], lambda here: [
+        end for k in lines if here in (k.start, k.end) for end in (k.start, k.end)
+    ])  # fmt: skip
+    links = [k for k in lines if k.start in places]
+    demands = {n: q for n, q in network.demands.items() if n in places and n != source}
     if not links:
         return {source: 0.0}
     solution = solve(Network(tuple(links), {source: 0.0}, demands))
@@ -316,14 +301,8 @@ def _way_to(plan: Plan, run_id: str) -> list[Run]:
 
 
 def _next_size(run: Run) -> dict[str, str] | None:
-    if not isinstance(run.bore, StandardBore):
-        return None
-    sizes = pipe_sizes(run.bore.standard)
-    place = next(i for i, s in enumerate(sizes) if s.nominal == run.bore.nominal)
-    if place + 1 == len(sizes):
-        return None
-    return {"kind": "standard", "standard": run.bore.standard,
-            "nominal": sizes[place + 1].nominal}  # fmt: skip
+    wider = next(iter(run.bore.wider), None)
+    return wider.as_data if wider is not None else None
 
 
 def pump_edits(pump: Pump, chosen: CatalogPump) -> tuple[Edit, ...]:

@@ -12,7 +12,6 @@ from bathys.network import line_of_run
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.parts.practice import START_MARGIN, STOP_MARGIN
 from bathys.physics.water import water_at
-from bathys.plan.bore import StandardBore
 from bathys.plan.loading import plan_from_data
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
@@ -145,7 +144,7 @@ def ask_of_bed(built: SiphonModel, tail: Run, least: float, most: float) -> Siph
         The ask
     """
     elbows = sum(f.count for f in tail.fittings if f.kind.startswith("elbow"))
-    standard = tail.bore.standard if isinstance(tail.bore, StandardBore) else _STANDARD
+    standard = tail.bore.size.standard if tail.bore.size is not None else _STANDARD
     slots = getattr(built.part, "slot_height", _SLOTS)
     return SiphonAsk(
         least, max(least, most), built.rim, slots, built.floor - built.outlet, tail.level_length,
@@ -188,7 +187,7 @@ def _tries(ask: SiphonAsk) -> Iterator[tuple[PipeSize, str, dict[str, Any]]]:
 
 def _choices(ask: SiphonAsk) -> Iterator[SiphonChoice]:
     for pipe, bell, part in _tries(ask):
-        tail_bore = {"kind": "standard", "standard": ask.standard, "nominal": pipe.nominal}
+        tail_bore = pipe.as_data
         model = _model(ask, part, tail_bore)
         siphon = model.part
         window = model.window(model.outlet)

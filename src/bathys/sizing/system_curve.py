@@ -109,7 +109,7 @@ def _curve(full: Network, pump: Pump, fouling: str, level: float) -> SystemCurve
     duty = settled.flows[pump.id]
     curve = curve_of_pump(pump)
     links = tuple(k for k in full.links if k.id != pump.id)
-    outlet = f"{pump.id}.out"
+    outlet = pump.leads_from
     duty_head = float(curve.head(duty)[0])
     # The duty is one of the points, so that the drawn line goes through it.
     heads = np.unique(np.append(np.linspace(0.0, _HIGHER * curve.max_head, _POINTS), duty_head))

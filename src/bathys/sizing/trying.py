@@ -6,10 +6,9 @@ from typing import Any, Literal
 from bathys.edits import Edit, EditRefused, apply_edits
 from bathys.kinds import facet
 from bathys.network import line_of_run
-from bathys.parts.bores import pipe_sizes
+from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.parts.practice import START_MARGIN, STOP_MARGIN
 from bathys.plan import Plan
-from bathys.plan.bore import StandardBore
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
@@ -72,26 +71,25 @@ class Tried:
 
 
 def _tail(plan: Plan, siphon: Siphon) -> Run:
-    tail = plan.run_from(f"{siphon.id}.tail")
+    tail = plan.run_of(siphon)
     if tail is None:
         raise EditRefused(f"{siphon.name} has no tail yet.")
     return tail
 
 
-def _standard(siphon: Siphon) -> str:
-    bore = siphon.pipe
-    return bore.standard if isinstance(bore, StandardBore) else ""
+def _size_of(siphon: Siphon) -> PipeSize | None:
+    return siphon.pipe.size if siphon.pipe is not None else None
 
 
 def sizes_for(siphon: Siphon) -> tuple[str, ...]:
     """Sizes a siphon may be rebuilt in, of its own pipe; none where that is known only by its
     inside diameter."""
-    standard = _standard(siphon)
-    if not standard:
+    own = _size_of(siphon)
+    if own is None:
         return ()
     return tuple(
-        s.nominal for s in siphon_pipes(standard)
-        if facet(siphon, "sizing").can_be_of(standard, s)
+        s.nominal for s in siphon_pipes(own.standard)
+        if facet(siphon, "sizing").can_be_of(own.standard, s)
     )  # fmt: skip
 
 
@@ -116,12 +114,12 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
         If it has no tail
     """
     tail = _tail(plan, siphon)
-    bore = siphon.pipe
+    size = _size_of(siphon)
     height, floor = plan.elevation(tail.end), plan.vessel(siphon.stands_in).floor_height
     is_alone = plan.port(tail.end) is not None and not plan.runs_from(tail.end)
     is_alone = is_alone and len(plan.runs_to(tail.end)) == 1
     return Tweak(
-        bore.nominal if isinstance(bore, StandardBore) else "",
+        size.nominal if size is not None else "",
         floor - height if is_alone and height is not None else None,
         sum(f.count for f in tail.fittings if f.kind.startswith("elbow")),
         bool(siphon.has_air_tube), siphon.trap,
@@ -156,7 +154,7 @@ def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
     if part != siphon.model_dump(mode="json"):
         edits.append(Edit(f"siphons.{siphon.id}", part))
     if tweak.nominal != now.nominal:
-        edits.append(Edit(f"runs.{tail.id}.bore", _bore(siphon, tweak.nominal)))
+        edits.append(Edit(f"runs.{tail.id}.bore", _size_named(siphon, tweak.nominal).as_data))
     if tweak.elbows != now.elbows:
         edits.append(Edit(f"runs.{tail.id}.fittings", _fittings(tail, tweak.elbows)))
     if tweak.fall is not None and now.fall is not None and abs(tweak.fall - now.fall) > 1e-6:
@@ -174,16 +172,19 @@ def _part(siphon: Siphon, now: Tweak, tweak: Tweak) -> dict[str, Any]:
         part |= sizing.with_air_tube(siphon, tweak.has_tube)
     if tweak.nominal == now.nominal:
         return part
-    standard = _standard(siphon)
-    size = next((s for s in pipe_sizes(standard) if s.nominal == tweak.nominal), None)
-    if size is None or tweak.nominal not in sizes_for(siphon):
-        raise EditRefused(f"No siphon is built of {tweak.nominal or 'no'} pipe here.")
-    resized: dict[str, Any] = sizing.resized(siphon, standard, size)
+    size = _size_named(siphon, tweak.nominal)
+    resized: dict[str, Any] = sizing.resized(siphon, size.standard, size)
     return part | resized
 
 
-def _bore(siphon: Siphon, nominal: str) -> dict[str, str]:
-    return {"kind": "standard", "standard": _standard(siphon), "nominal": nominal}
+def _size_named(siphon: Siphon, nominal: str) -> PipeSize:
+    """One of the sizes it may be rebuilt in."""
+    own = _size_of(siphon)
+    sizes = pipe_sizes(own.standard) if own is not None and nominal in sizes_for(siphon) else []
+    size = next((s for s in sizes if s.nominal == nominal), None)
+    if size is None:
+        raise EditRefused(f"No siphon is built of {nominal or 'no'} pipe here.")
+    return size
 
 
 def _fittings(tail: Run, elbows: int) -> list[dict[str, Any]]:

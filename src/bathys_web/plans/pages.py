@@ -12,6 +12,7 @@ from bathys.edits import ADDABLE
 from bathys.figures import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
+from bathys.plan.base import LeadsOn
 from bathys.rules import CAUTIONS, Finding
 from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
@@ -121,10 +122,10 @@ def _may_lead_on(plan: Plan, station: Station) -> bool:
     """Whether a run may begin at a part."""
     if plan.is_outfall(station.id):
         return False
-    ending = {"pumps": "out", "outlets": "out", "siphons": "tail"}.get(station.group)
-    if ending is None:
-        return station.group in ("vessels", "junctions")
-    return plan.run_from(f"{station.id}.{ending}") is None
+    part = plan.part(station.id)
+    if isinstance(part, LeadsOn):
+        return plan.run_of(part) is None
+    return station.group in ("vessels", "junctions")
 
 
 def _addable(station: Station | None) -> list[tuple[str, str]]:

@@ -3,9 +3,8 @@
 from bathys.components.bell.model import BellSiphon
 from bathys.edits.usual import INCH, Data, common_fields, inch_pipe
 from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
-from bathys.parts.bores import pipe_sizes
 from bathys.physics import area_of
-from bathys.plan.bore import Bore, InsideDiameter, StandardBore
+from bathys.plan.bore import Bore, InsideDiameter, bore_of_size
 from bathys.plan.way_out import Siphon
 
 __all__ = ["CHOICE", "NAME", "in_words", "instead_of", "usual"]
@@ -30,12 +29,8 @@ def usual(tall: float) -> Data:
 
 
 def _bell_over(pipe: Bore) -> Bore:
-    if isinstance(pipe, StandardBore):
-        own = next(s for s in pipe_sizes(pipe.standard) if s.nominal == pipe.nominal)
-        bell = bell_over(pipe.standard, own)
-        if bell is not None:
-            return StandardBore(standard=pipe.standard, nominal=bell.nominal)
-    return InsideDiameter(diameter=2.0 * pipe.inside)
+    bell = bell_over(pipe.size.standard, pipe.size) if pipe.size is not None else None
+    return bore_of_size(bell) if bell is not None else InsideDiameter(diameter=2.0 * pipe.inside)
 
 
 def instead_of(old: Siphon) -> Data:

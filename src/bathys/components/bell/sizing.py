@@ -21,7 +21,7 @@ _GUARD_ROOM = 0.02  # a guard is at least so much wider than its bell [m]
 
 
 def _fields(standard: str, pipe: PipeSize, bell: PipeSize) -> dict[str, Any]:
-    bore = {"kind": "standard", "standard": standard, "nominal": pipe.nominal}
+    bore = pipe.as_data
     return {
         "standpipe_bore": bore, "bell_bore": {**bore, "nominal": bell.nominal},
         "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),

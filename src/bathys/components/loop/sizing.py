@@ -20,7 +20,7 @@ def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]
     """What could be built of one pipe, as plan data; it has no bell."""
     if 2.0 * pipe.bore < ask.rim_height:
         yield "", {
-            "kind": "loop", "bore": _bore(ask.standard, pipe),
+            "kind": "loop", "bore": pipe.as_data,
             "bulkhead_height": round(0.5 * pipe.bore + 0.01, 3),
             "crest_height": round(ask.rim_height - _START_OVER_CREST * pipe.bore, 3),
         }  # fmt: skip
@@ -35,8 +35,4 @@ def resized(siphon: LoopSiphon, standard: str, size: PipeSize) -> dict[str, Any]
     """What changes for it to be of another size of pipe: its crest stands where water starts over
     it at the same level as before."""
     crest = siphon.crest_height + _START_OVER_CREST * (siphon.pipe_bore - size.bore)
-    return {"bore": _bore(standard, size), "crest_height": round(crest, 3)}
-
-
-def _bore(standard: str, size: PipeSize) -> dict[str, str]:
-    return {"kind": "standard", "standard": standard, "nominal": size.nominal}
+    return {"bore": size.as_data, "crest_height": round(crest, 3)}

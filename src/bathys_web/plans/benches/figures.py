@@ -3,7 +3,6 @@
 from typing import Any
 
 from bathys.drawing.stations import Station, numbers_of, stations_of
-from bathys.edits import JOBS
 from bathys.evaluation import Evaluation, RunResult
 from bathys.plan import Plan
 from bathys.units import System, show
@@ -29,7 +28,7 @@ def _part_row(plan: Plan, station: Station, units: System) -> dict[str, Any]:
     ]
     return {
         "station": station,
-        "what": JOBS[part.job][1].lower() if station.group == "vessels" else _WHAT[station.group],
+        "what": part.use.name.lower() if station.group == "vessels" else _WHAT[station.group],
         "built": [(label, value) for label, value in boxes if value not in _NOTHING],
     }
 

@@ -139,10 +139,10 @@ def _levels_plot(through: Through, calm: Through | None) -> Plot:
     times = [float(t) / 3600.0 for t in through.times[::skip]]
     curves, vessels = [], through.plan.vessels
     is_crowded = len(vessels) > _MOST_CURVES
-    shown = [v for v in vessels if v.job == "grow_bed"][:_BEDS_SHOWN]
+    shown = [v for v in vessels if v.use.floods][:_BEDS_SHOWN]
     for i, vessel in enumerate(vessels):
         level, look = through.level(vessel.id), _LOOKS[i % len(_LOOKS)]
-        quiet = is_crowded and vessel.job == "grow_bed" and vessel not in shown
+        quiet = is_crowded and vessel.use.floods and vessel not in shown
         rows = [float(z) for z in level[::skip]]
         curves.append(Curve(vessel.name, times, rows, look, is_quiet=quiet))
         if calm is not None:
@@ -205,7 +205,7 @@ def _to_play(plan: Plan, through: Through, zero: float = 0.0) -> dict[str, Any]:
     runs: dict[str, list[list[float]]] = {}
     end = float(through.times[-1])
     for siphon in plan.siphons:
-        tail = plan.run_from(f"{siphon.id}.tail")
+        tail = plan.run_of(siphon)
         breaks = through.times_of("breaks", siphon.id)
         spans = [[t - zero, next((b for b in breaks if b > t), end) - zero]
                  for t in through.times_of("starts", siphon.id)]  # fmt: skip

@@ -33,8 +33,9 @@ _MOST_CHOICES = 6
 
 def _ask(found: Assessment, siphon: str) -> tuple[BedResult, SiphonAsk, str] | None:
     plan = found.evaluation.plan
-    part, tail = plan.part(siphon), plan.run_from(f"{siphon}.tail")
-    if plan.group_of(siphon) != "siphons" or tail is None:
+    part = plan.part(siphon)
+    tail = plan.run_of(part) if plan.group_of(siphon) == "siphons" else None
+    if tail is None:
         return None
     bed = found.evaluation.bed(part.stands_in)
     if bed is None or bed.cycle.start_inflow <= 0.0:

@@ -50,7 +50,7 @@ def tweak_form(found: Assessment, bed: BedResult, units: System) -> dict[str, An
 def _range(plan: Plan, siphon: Siphon, tweak: Tweak) -> dict[str, Any]:
     """How far its tail may fall, down to the floor of what it ends in; and the step of the slider
     that is nearest, since a slider stands only on its steps."""
-    tail, most = plan.run_from(f"{siphon.id}.tail"), _MOST_FALL
+    tail, most = plan.run_of(siphon), _MOST_FALL
     if tail is not None and plan.port(tail.end) is not None:
         lowest = plan.vessel(tail.target).floor_height
         most = min(most, plan.vessel(siphon.stands_in).floor_height - lowest)

@@ -3,9 +3,10 @@
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from bathys.edits import JOBS
+from bathys.parts.jobs import JOBS
 from bathys.plan import Plan
 from bathys.plan.places import part_id
+from bathys.plan.topology import runs_at
 from bathys_web.plans.inspector.row import Row
 
 __all__ = ["LINKS", "link_rows"]
@@ -24,9 +25,7 @@ def _vessels(plan: Plan, part: Any) -> Options:
 
 def _starts(plan: Plan, run: Any) -> Options:
     """Where a run may begin: whatever has no run of its own there yet, vessels and junctions."""
-    endings = ((plan.pumps, "out"), (plan.siphons, "tail"), (plan.outlets, "out"))
-    free = [p for parts, ending in endings for p in parts
-            if plan.run_from(f"{p.id}.{ending}") in (None, run)]  # fmt: skip
+    free = [p for p in (*plan.pumps, *plan.ways_out) if plan.run_of(p) in (None, run)]
     inside = (j for j in plan.junctions if not plan.is_outfall(j.id))
     found = (*free, *plan.vessels, *inside)
     return tuple(_named(p) for p in found if p.id != run.target)
@@ -38,8 +37,7 @@ def _ends(plan: Plan, run: Any) -> Options:
 
 
 def _straights(plan: Plan, junction: Any) -> Options:
-    runs = (*plan.runs_from(junction.id), *plan.runs_to(junction.id))
-    return ((_NONE, "none is named"), *(_named(r) for r in runs))
+    return ((_NONE, "none is named"), *(_named(r) for r in runs_at(plan, junction.id)))
 
 
 def _sources(plan: Plan, transfer: Any) -> Options:
@@ -52,7 +50,7 @@ def _targets(plan: Plan, transfer: Any) -> Options:
 
 
 def _jobs(plan: Plan, vessel: Any) -> Options:
-    return tuple((job, name.lower()) for job, (_, name) in JOBS.items())
+    return tuple((name, job.name.lower()) for name, job in JOBS.items())
 
 
 LINKS: dict[str, tuple[str, str, Callable[[Plan, Any], Options]]] = {

@@ -106,8 +106,7 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
 
 
 def _other_bore(run: Run, option: BoreOption) -> Edit:
-    value = {"kind": "standard", "standard": option.standard, "nominal": option.nominal}
-    return Edit(f"runs.{run.id}.bore", value)
+    return Edit(f"runs.{run.id}.bore", option.size.as_data)
 
 
 def bores_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
@@ -119,11 +118,11 @@ def bores_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
     gravity = found.evaluation.runs[run.id].gravity
     slope = gravity.slope if gravity is not None else 0.0
     rows = [
-        {"nominal": o.nominal, "bore": show(o.bore, "length", units),
+        {"nominal": o.size.nominal, "bore": show(o.size.bore, "length", units),
          "flow": show(o.flow, "flow", units), "velocity": show(o.velocity, "speed", units),
          "loss": show(abs(o.loss), "length", units), "half": show(o.half_flow, "flow", units),
          "is_now": o.is_now, "is_advised": o.is_advised,
-         "offer": seal([_other_bore(run, o)], f"{run.name} in {o.nominal}")}
+         "offer": seal([_other_bore(run, o)], f"{run.name} in {o.size.nominal}")}
         for o in bore_options(found.evaluation.balance, run, slope)
     ]  # fmt: skip
     return {"run": run, "rows": rows, "is_drain": gravity is not None}

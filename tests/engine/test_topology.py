@@ -1,0 +1,52 @@
+"""Walking a plan, held against a graph library."""
+
+from pathlib import Path
+
+import networkx as nx
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bathys.plan import load_plan
+from bathys.plan.topology import is_joint, reached, tied_together
+
+EXAMPLES = sorted((Path(__file__).resolve().parents[2] / "examples").glob("*.json"))
+
+
+@given(
+    st.lists(st.tuples(st.integers(0, 8), st.integers(0, 8)), max_size=30),
+    st.lists(st.integers(0, 8), min_size=1, max_size=3),
+)
+def test_what_is_reached_is_what_a_graph_library_reaches(
+    ways: list[tuple[int, int]], first: list[int]
+) -> None:
+    """Each once, and none before one that is fewer steps away."""
+    graph = nx.DiGraph(ways)
+    graph.add_nodes_from(first)
+    found = list(reached(first, lambda here: [b for a, b in ways if a == here]))
+    steps = nx.multi_source_dijkstra_path_length(graph, set(first))
+    assert set(found) == set(steps)
+    assert len(found) == len(set(found))
+    assert [steps[n] for n in found] == sorted(steps[n] for n in found)
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda p: p.stem)
+def test_a_pumped_line_is_all_that_hangs_together_by_its_joints(path: Path) -> None:
+    """And by nothing else: vessels and outfalls part lines."""
+    plan = load_plan(path.read_bytes())
+    graph = nx.Graph()
+    for run in plan.runs:
+        ends = (
+            p if is_joint(plan, p) or p in {q.leads_from for q in plan.pumps} else (run.id, p)
+            for p in (run.start, run.end)
+        )
+        graph.add_edge(*ends, run=run.id)
+    for pump in plan.pumps:
+        graph.add_node(pump.leads_from)
+        piece = nx.node_connected_component(graph, pump.leads_from)
+        tied = tied_together(plan, [pump.leads_from])
+        inside = {d["run"] for _, _, d in graph.subgraph(piece).edges(data=True)}
+        assert {r.id for r in tied.runs} == inside
+        assert {p.id for p in tied.pumps} == {p.id for p in plan.pumps if p.leads_from in piece}
+        shut = tied_together(plan, [pump.leads_from], lambda run: False)
+        assert not shut.runs
