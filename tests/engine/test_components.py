@@ -299,7 +299,7 @@ def _small(evaluation, data):
     for run in evaluation.plan.runs:
         for piece in run.fittings:
             if piece.kind == "plate" and piece.hole < 0.012:
-                yield Finding(data, "note", run.id, "The hole of its plate clogs.", "Drill it.")
+                yield Finding(data, "clogs", "note", run.id, "Its plate clogs.", "Drill it.")
 ''',
 }  # fmt: skip
 
@@ -359,7 +359,7 @@ def _clogged(evaluation, data):
     for part in evaluation.plan.outlets:
         if part.kind == "strainer" and part.loaded > 0.8:
             yield Finding(
-                data, "warning", part.id, "It is {loaded:percent} clogged.", "Rinse it.",
+                data, "clogged", "warning", part.id, "It is {loaded:percent} clogged.", "Rinse it.",
                 {"loaded": part.loaded},
                 (Offer("rinse it", (Edit(f"outlets.{part.id}.loaded", 0.0),)),))
 ''',

@@ -1,10 +1,14 @@
 """Every rule speaks when it should, and is silent when it should be."""
 
+import ast
+import re
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
 
+import bathys
 from bathys.pipeline import assess, rehearse_plan
 from bathys.plan import plan_from_data
 from bathys.rules import RULES
@@ -402,3 +406,28 @@ def test_hints_mend_what_they_speak_of(document: Plan) -> None:
     bare = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "U1")
     document["vessels"][0]["water_depth"] += bare.figures["more"] + 1e-9
     assert all(f.rule.id != "U1" for f in assess(plan_from_data(document)).findings)
+
+
+def _messages(path: Path) -> list[str]:
+    """What the findings of a module are called, in the order of its text."""
+    calls = [n for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.Call)]
+    made = [c for c in calls if isinstance(c.func, ast.Name) and c.func.id == "Finding"]
+    return [c.args[1].value for c in made if isinstance(c.args[1], ast.Constant)]  # type: ignore[misc]
+
+
+def test_each_thing_that_is_said_has_a_name_of_its_own() -> None:
+    """A name that outlives its words; two places of the code that say the same share a rule."""
+    engine = Path(bathys.__file__).parent
+    modules = [*(engine / "rules").glob("*.py"), *(engine / "components").glob("*/rules.py")]
+    every = [_messages(path) for path in modules]
+    assert sum(map(len, every)) > 70
+    for found in every:
+        assert len(set(found)) == len(found)
+        assert all(re.fullmatch(r"[a-z]+(_[a-z]+)*", name) for name in found)
+        assert not {"fault", "warning", "note"} & set(found)
+
+
+def test_a_finding_is_named_by_its_rule_and_what_it_says(document: Plan) -> None:
+    document["runs"][0]["valve"]["angle"] = 90.0
+    ids = {f.id for f in assess(plan_from_data(document)).findings}
+    assert "F0.valve_shut" in ids

@@ -96,7 +96,8 @@ def as_data(assessment: Assessment) -> dict[str, Any]:
     found = assessment.evaluation
     findings = [
         {
-            "rule": f.rule.id, "severity": f.severity, "place": f.place, "school": f.rule.school,
+            "id": f.id, "rule": f.rule.id, "severity": f.severity, "place": f.place,
+            "school": f.rule.school,
             "kind": f.rule.kind, "figures": dict(f.figures),
             "sentence": fill_sentence(f.sentence, f.figures, "metric", found.plan.names),
             "hint": fill_sentence(f.hint, f.figures, "metric", found.plan.names),

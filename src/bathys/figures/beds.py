@@ -6,7 +6,6 @@ from statistics import fmean
 from bathys.evaluation.beds import CYCLE_DOUBT, BedResult
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
-from bathys.physics.siphon import START_FROUDE, start_flow
 from bathys.simulation import PumpedBedLoop
 
 __all__ = ["bed_details", "cycle_figure", "cycles_figure", "siphon_figure"]
@@ -71,8 +70,8 @@ def siphon_figure(bed: BedResult, headline: bool) -> Figure:
         f"{bed.siphon.id}.window", bed.siphon.id,
         (
             Input("standpipe bore d", built.bore, "length"),
-            Input("Fr at the start", START_FROUDE.value, "ratio"),
-            Input("share at which it breaks", built.break_share.value, "ratio"),
+            Input("Fr at the start", bed.siphon.start_froude.value, "ratio"),
+            Input("share at which it breaks", bed.siphon.break_share.value, "ratio"),
             Input("intake over the bed’s floor", built.intake, "length"),
             Input("bed floor over the tail’s outlet", built.floor - built.outlet, "length"),
         ),
@@ -91,19 +90,19 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
     """What the siphon bench tells besides."""
     cycle, built, id_ = bed.cycle, bed.loop.built, bed.siphon.id
     window = cycle.window
-    trap = window.start.value / start_flow(built.bore)
     yield by.START.of(
         f"{id_}.start", id_,
         (
-            Input("Fr at the start", START_FROUDE.value, "ratio"),
-            Input("bore d", built.bore, "length"), Input("share that a trap leaves", trap, "ratio"),
+            Input("Fr at the start", bed.siphon.start_froude.value, "ratio"),
+            Input("bore d", built.bore, "length"),
+            Input("share that a trap leaves", bed.siphon.start_share.value, "ratio"),
         ),
         "or {low:flow} to {high:flow}", {"low": window.start.low, "high": window.start.high},
         label=f"{bed.siphon.name} starts above",
     )  # fmt: skip
     yield by.STOP.of(
         f"{id_}.stop", id_,
-        (Input("share at which it breaks", built.break_share.value, "ratio"),
+        (Input("share at which it breaks", bed.siphon.break_share.value, "ratio"),
          Input("full flow with the level at the intake", window.full_at_intake, "flow")),
         "or {low:flow} to {high:flow}", {"low": window.stop.low, "high": window.stop.high},
         label=f"{bed.siphon.name} stops up to",

@@ -6,7 +6,6 @@ from bathys.network.gravity import GravityLine, InletKind
 from bathys.network.lines import Line, Piece
 from bathys.network.runs import fouled_bore
 from bathys.parts.fouling import FOULING
-from bathys.physics.siphon import TRAP_SHARE, start_flow
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
 
@@ -86,5 +85,4 @@ class Drain:
 
 def most_spill(siphon: Siphon) -> float:
     """Flow over its crest at which a siphon starts [m³/s]."""
-    share = TRAP_SHARE.value if siphon.trap else 1.0
-    return share * start_flow(siphon.pipe_bore)
+    return siphon.least_start.value

@@ -1,8 +1,8 @@
 """What the trade holds to, each once, for rule, sizing, figure and page (common practice)."""
 
 __all__ = [
-    "LEAST_COVER", "LEAST_TURNOVER", "PUMP_RESERVE", "START_MARGIN", "STOP_MARGIN", "TANK_KEEPS",
-    "TURNOVER_AIMS",
+    "LEAST_COVER", "LEAST_TURNOVER", "PUMP_RESERVE", "SCHOOLS", "START_MARGIN", "STOP_MARGIN",
+    "TANK_KEEPS", "TURNOVER_AIMS",
 ]  # fmt: skip
 
 _HOUR = 3600.0  # [s]
@@ -12,6 +12,12 @@ LEAST_COVER = 0.05
 
 LEAST_TURNOVER = 1.0 / _HOUR
 """Turnover below which fish or water are at risk [1/s]."""
+
+SCHOOLS = {
+    "tank": "tank, once an hour", "frugal": "bed, twice an hour", "whole_system": "whole system",
+    "headroom": "pump with headroom",
+}  # fmt: skip
+"""Schools of how much water is to move, with their names."""
 
 TURNOVER_AIMS: dict[str, float] = {
     "tank": 1.5 / _HOUR, "frugal": 2.0 / _HOUR, "whole_system": 2.0 / _HOUR,

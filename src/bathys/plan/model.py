@@ -8,6 +8,7 @@ from pydantic import Field
 
 from bathys.kinds import union_of
 from bathys.parts.fittings import JUNCTIONS
+from bathys.parts.practice import SCHOOLS
 from bathys.plan.base import LeadsOn, Part, Standing
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
@@ -27,11 +28,13 @@ GROUPS = (
 
 
 if TYPE_CHECKING:
+    School: TypeAlias = str
     AnySiphon: TypeAlias = Siphon
     AnyOutlet: TypeAlias = Outlet
     AnyTopUp: TypeAlias = TopUp
     AnyTransfer: TypeAlias = Transfer
 else:
+    School = Literal[tuple(SCHOOLS)]
     AnySiphon, AnyOutlet = union_of("siphons", usual="bell"), union_of("outlets")
     AnyTopUp = union_of("top_ups", usual="float_valve")
     AnyTransfer = union_of("transfers", usual="transfer")
@@ -64,9 +67,7 @@ class Brief(Part):
 
     purpose: Annotated[Words, Field(max_length=500)] = Field(default="", title="Purpose")
     fish_mass: Mass = Field(default=0.0, title="Fish at harvest", description="All together.")
-    schools: tuple[Literal["tank", "frugal", "whole_system", "headroom"], ...] = Field(
-        default=("tank",), title="Turnover schools"
-    )
+    schools: tuple[School, ...] = Field(default=("tank",), title="Turnover schools")
 
 
 class Plan(Part):

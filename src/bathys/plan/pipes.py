@@ -5,6 +5,8 @@ from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 from pydantic import Field
 
 from bathys.kinds import union_of
+from bathys.parts.fittings import JUNCTIONS
+from bathys.parts.fouling import FOULING
 from bathys.plan.base import Headed, Part
 from bathys.plan.bore import Bore
 from bathys.plan.in_line import InLine
@@ -27,9 +29,12 @@ __all__ = [
 ]
 
 if TYPE_CHECKING:
+    AnyFilm: TypeAlias = str
+    AnyJunction: TypeAlias = str
     AnyInLine: TypeAlias = InLine
     AnyValve: TypeAlias = Valve
 else:
+    AnyFilm, AnyJunction = Literal[tuple(FOULING)], Literal[tuple(JUNCTIONS)]
     AnyInLine, AnyValve = union_of("fittings"), union_of("valves")
 
 
@@ -74,7 +79,7 @@ class Run(Headed):
     wanted_flow: Flow | None = Field(
         default=None, title="Wanted flow", description="Where it ends; none if any will do."
     )
-    fouling: Literal["new", "season", "neglected"] = Field(default="new", title="Wall film")
+    fouling: AnyFilm = Field(default="new", title="Wall film")
 
     @property
     def source(self) -> str:
@@ -91,7 +96,7 @@ class Junction(Headed):
     """Where runs meet, or where they end outside: an outfall to the ground or to waste. A run
     begins or ends at it by naming its id; none begins at an outfall."""
 
-    kind: Literal["tee", "wye", "plain", "outfall"] = Field(default="tee", title="Kind")
+    kind: AnyJunction = Field(default="tee", title="Kind")
     height: Elevation = Field(title="Height", description="Centre of the bore over the datum.")
     straight: Identifier | None = Field(
         default=None, title="Straight on", description="The run that goes straight through."

@@ -5,7 +5,9 @@ from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 from pydantic import Field
 
 from bathys.kinds import union_of
+from bathys.parts.fittings import MOUTHS
 from bathys.parts.jobs import JOBS, Job
+from bathys.parts.media import MEDIA
 from bathys.plan.base import Headed, Part
 from bathys.plan.quantities import (
     Depth,
@@ -22,14 +24,17 @@ __all__ = ["Media", "Port", "Vessel"]
 if TYPE_CHECKING:
     AnyShell: TypeAlias = Shell
     AnyJob: TypeAlias = str
+    AnyMedium: TypeAlias = str
+    AnyMouth: TypeAlias = str
 else:
+    AnyMedium, AnyMouth = Literal[tuple(MEDIA)], Literal[tuple(MOUTHS)]
     AnyShell, AnyJob = union_of("shells"), Literal[tuple(JOBS)]
 
 
 class Media(Part):
     """Media that fill a bed between two heights."""
 
-    kind: Literal["gravel", "expanded_clay", "lava", "expanded_slate"] = Field(title="Medium")
+    kind: AnyMedium = Field(title="Medium")
     bottom: Height = Field(default=0.0, title="Media from", description="Over the floor.")
     top: Depth = Field(title="Media up to", description="Over the floor.")
     void_fraction: Share = Field(
@@ -42,7 +47,7 @@ class Port(Part):
 
     name: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,23}$")]
     height: Height = Field(title="Height", description="Centre of the mouth over the floor.")
-    mouth: Literal["flush", "inward", "rounded"] = Field(
+    mouth: AnyMouth = Field(
         default="flush", title="Mouth", description="How a pipe that begins here meets the wall."
     )
 

@@ -7,6 +7,13 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from pydantic import Field
 
+from bathys.physics.siphon import (
+    BREAK_SHARE_PLAIN,
+    START_FROUDE,
+    TRAP_SHARE,
+    Banded,
+    start_flow,
+)
 from bathys.plan.base import Kind, LeadsOn
 from bathys.plan.bore import Bore
 from bathys.plan.quantities import Identifier
@@ -133,6 +140,32 @@ class Siphon(WayOut):
     def has_air_tube(self) -> bool | None:
         """Whether an air tube breaks it; none for a kind that has no use for one."""
         return None
+
+    @property
+    def start_froude(self) -> Banded:
+        """Froude number of the spill that starts it, with its doubt [-]."""
+        return START_FROUDE
+
+    @property
+    def start_share(self) -> Banded:
+        """Share of that spill that does, with what its tail ends in [-]."""
+        return TRAP_SHARE if self.trap else Banded(1.0, 1.0, 1.0)
+
+    @property
+    def least_start(self) -> Banded:
+        """Spill that starts it, with its doubt [m³/s]."""
+        froude, share = self.start_froude, self.start_share
+        return Banded(
+            share.value * start_flow(self.pipe_bore, froude.value),
+            share.low * start_flow(self.pipe_bore, froude.low),
+            share.high * start_flow(self.pipe_bore, froude.high),
+        )  # fmt: skip
+
+    @property
+    def break_share(self) -> Banded:
+        """Share of its full flow at the intake that may still come while it breaks, with its
+        doubt [-]."""
+        return BREAK_SHARE_PLAIN
 
     @property
     @abstractmethod

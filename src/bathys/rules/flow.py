@@ -32,7 +32,7 @@ def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         lifts = [d.lift for d in duty.deliveries if d.flow > 1e-9]
         if lifts and max(lifts) > data.limits["share"] * duty.shut_off_head:
             yield Finding(
-                data, "warning", pump.id,
+                data, "near_its_limit", "warning", pump.id,
                 f"{named(pump)} works close to the most it can lift: "
                 "{lift:head} of {top:head}. A little slime or a lower tank will stop it.",
                 "Choose a pump with more lift, or bring the outlet down.",
@@ -48,7 +48,7 @@ def _pushed_back(evaluation: Evaluation, data: Rule, duty: Duty) -> Finding:
         edit = Edit(f"runs.{riser.id}.fittings", [*rows, {"kind": "swing_check", "count": 1}])
         offers = (Offer(f"fit a check valve in {named(riser)}", (edit,), f"{duty.pump.id}.flow"),)
     return Finding(
-        data, "fault", duty.pump.id,
+        data, "pushed_back", "fault", duty.pump.id,
         f"{named(duty.pump)} is overpowered: " "{back:flow} is pushed back through it, since the "
         "other pump holds more head against it than the {top:head} it can make.",
         "Fit a check valve, or give it a line of its own.",
@@ -63,13 +63,13 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
     if shut is not None:
         run = plan.part(shut)
         return Finding(
-            data, "fault" if len(duty.deliveries) == 1 else "note", shut,
+            data, "valve_shut", "fault" if len(duty.deliveries) == 1 else "note", shut,
             f"The valve on {named(run)} is shut, so nothing flows to {vessel}.", "Open the valve.",
             offers=(Offer("open the valve", (open_valve(run),), f"{pump.id}.flow"),),
         )  # fmt: skip
     if delivery.lift >= duty.shut_off_head:
         return Finding(
-            data, "fault", pump.id,
+            data, "lifts_too_little", "fault", pump.id,
             f"{named(pump)} carries nothing to {vessel}: "
             "the lift is {lift:head} and the pump stops at {top:head}.",
             "It needs a pump that lifts more than {lift:head}, or {less:head} less lift.",
@@ -81,7 +81,7 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
     there = evaluation.balance.heads.get(run.start, 0.0)
     level = evaluation.balance.levels[pump.stands_in]
     return Finding(
-        data, "fault", delivery.run,
+        data, "branch_gets_nothing", "fault", delivery.run,
         f"{named(run)} carries nothing: its outlet lies " "{lift:head} over the water at the pump, "
         "and the other branches leave only {there:head} where it begins.",
         "Throttle the branches that take the most, or lower this outlet by {less:head}.",
@@ -117,7 +117,7 @@ def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         pump = duties[0].pump
         yield Finding(
-            data, _severity(chosen), pump.id,
+            data, "all_water_too_seldom", _severity(chosen), pump.id,
             "All the water passes the pump {now:per_hour}; this school wants at least "
             "{least:per_hour}, better {aim:per_hour}.",
             "It takes {need:flow}; {flow:flow} is delivered.",
@@ -140,7 +140,7 @@ def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             ways = [d for d in evaluation.deliveries if d.vessel == id_ and d.flow > 0.0]
             watched = ways[0].run if ways else next(iter(evaluation.duties), "")
             yield Finding(
-                data, _severity(chosen), id_,
+                data, "tank_too_seldom", _severity(chosen), id_,
                 f"{named(result.vessel)} turns over " "{now:per_hour}; this school wants at least "
                 "{least:per_hour}.",
                 "It takes {need:flow} from elsewhere; {flow:flow} arrives.",
@@ -162,7 +162,7 @@ def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         rate = result.inflow / result.shell_volume
         if rate < data.limits["aim"]:
             yield Finding(
-                data, "warning", result.vessel.id,
+                data, "bed_too_little", "warning", result.vessel.id,
                 f"{named(result.vessel)} gets its shell volume " "{now:per_hour}; this school "
                 "wants {aim:per_hour}.", "It takes {need:flow}; {flow:flow} arrives.",
                 {"now": rate, "need": result.shell_volume * data.limits["aim"],
@@ -183,7 +183,7 @@ def _headroom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         more = max((g.gain for g in opened), default=0.0)
         if duty.flow > 0.0 and more < data.limits["reserve"] * duty.flow:
             yield Finding(
-                data, "warning", duty.pump.id,
+                data, "little_in_hand", "warning", duty.pump.id,
                 f"{named(duty.pump)} has little in hand: opening its valves brings only "
                 "{more:flow} more than the {flow:flow} it moves; this school wants "
                 "{reserve:percent}.",
@@ -203,7 +203,7 @@ def _raft_time(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             short = held < data.limits["least"]
             limit = data.limits["least" if short else "most"]
             yield Finding(
-                data, "note", result.vessel.id,
+                data, "raft_too_long_or_short", "note", result.vessel.id,
                 f"Water stays in {named(result.vessel)} for " "{held:time}; {least:time} to "
                 "{most:time} is usual.",
                 f"That takes {'at most' if short else 'at least'} " "{need:flow}; {flow:flow} "

@@ -30,7 +30,7 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         bed = evaluation.bed(vessel.id)
         if result.spill > LITRE_AN_HOUR and (bed is None or bed.cycle.verdict != "overflows"):
             yield Finding(
-                data, "fault", vessel.id,
+                data, "runs_over", "fault", vessel.id,
                 f"{named(vessel)} runs over its rim: " "{spill:flow} of the {inflow:flow} it gets "
                 "has no other way out.",
                 "Give it a larger or lower outlet, or less water.",
@@ -42,7 +42,7 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             told = "gets {gain:flow} more than it gives and fills" if result.gain > 0.0 else (
                 "gives {gain:flow} more than it gets and runs dry")  # fmt: skip
             yield Finding(
-                data, "fault", vessel.id, f"{named(vessel)} {told}.",
+                data, "gains_or_loses", "fault", vessel.id, f"{named(vessel)} {told}.",
                 "Lead the water back to where it is pumped from.", {"gain": abs(result.gain)},
             )  # fmt: skip
 
@@ -67,7 +67,7 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             rest = result.levels.at_rest - result.vessel.floor_height
             fits = rest + more <= result.vessel.shape.height - result.vessel.freeboard + 1e-6
             yield Finding(
-                data, "fault" if cover <= 1e-6 else "warning", pump.id,
+                data, "pump_uncovered", "fault" if cover <= 1e-6 else "warning", pump.id,
                 f"At its lowest {named(result.vessel)} leaves " "{cover:length} of water over the "
                 "pump’s inlet; it wants {want:length}.",
                 "Fill it {more:length} higher, make it larger, or set the pump lower." if fits else
@@ -93,14 +93,14 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if spilled > 1e-6:
             less = spilled / result.area + vessel.freeboard
             yield Finding(
-                data, "fault", vessel.id,
+                data, "power_cut_spills", "fault", vessel.id,
                 "A power cut spills {spilled:volume} over the rim of " f"{named(vessel)}.",
                 "Fill the tank {less:length} lower.", {"spilled": spilled, "less": less},
                 fill(evaluation, vessel, -less),
             )  # fmt: skip
         elif depth > keep + 1e-6:
             yield Finding(
-                data, "warning", vessel.id,
+                data, "power_cut_near_rim", "warning", vessel.id,
                 f"A power cut brings {named(vessel)} to " "{room:length} below its rim; "
                 "{keep:length} of freeboard was asked for.",
                 "Fill the tank {less:length} lower.",
@@ -122,7 +122,7 @@ def _twins(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         flow = abs(evaluation.runs[run.id].flow)
         if apart > data.limits["most"]:
             yield Finding(
-                data, "warning", run.id,
+                data, "twins_apart", "warning", run.id,
                 f"{named(plan.vessel(one))} and {named(plan.vessel(two))} stand " "{apart:length} "
                 f"apart: {named(run)} passes " "{flow:flow} between them.",
                 "Join them by a wider or a shorter pipe.", {"apart": apart, "flow": flow},
@@ -143,7 +143,7 @@ def _freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         less = vessel.freeboard - room
         yield Finding(
-            data, "warning", vessel.id,
+            data, "little_freeboard", "warning", vessel.id,
             "Water stands {room:length} below the rim of " f"{named(vessel)}; "
             "{keep:length} of freeboard was asked for.",
             "Lower its outlet by {less:length}.",
@@ -173,7 +173,7 @@ def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for id_, lost in rest.spilled.items():
         if lost > 0.1 * data.limits["least"]:
             yield Finding(
-                data, "fault", id_,
+                data, "fill_spills", "fault", id_,
                 f"Filled as the plan says, {named(plan.vessel(id_))} runs over before any pump "
                 "runs: {lost:volume} goes over its rim.",
                 "Fill the vessels above it no higher than their outlets.", {"lost": lost},
@@ -186,7 +186,7 @@ def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         ):  # fmt: skip
             at = mark_below(stands)
             yield Finding(
-                data, "note", id_,
+                data, "fill_runs_on", "note", id_,
                 f"{named(vessel)} cannot stand filled to " "{filled:length}: {ran:volume} of it "
                 "runs on by itself, and it comes to rest at {stands:length}.",
                 "Say the depth it comes to rest at, or raise its outlet.",
@@ -210,7 +210,7 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         by = f"the small holes of {named(part)} drain" if slotted else f"{named(part)} drains"
         left = storage_of(plan, vessel).volume_at(stands)
         yield Finding(
-            data, "fault", vessel.id,
+            data, "tank_drained", "fault", vessel.id,
             f"With the pump off, {by} {named(vessel)} to " "{stands:length} over its floor: "
             "{left:percent} of its water stays.",
             "Small holes are for beds that flood and drain; leave them out of a fish tank."
@@ -232,7 +232,7 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         left = storage_of(evaluation.plan, vessel).volume_at(low) / result.rest_volume
         if left < data.limits["keep"]:
             yield Finding(
-                data, "warning", vessel.id,
+                data, "tank_drawn_down", "warning", vessel.id,
                 f"While the pumps run {named(vessel)} falls to " "{low:length}, {left:percent} of "
                 "the water it has at rest; {keep:percent} or more should stay with the fish.",
                 "Fill it higher, make what it feeds smaller, or give the plan a sump.",
@@ -243,7 +243,7 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             stays = max(1.0 - max(moved.volume - comes, 0.0) / result.rest_volume, 0.0)
             if moved.source == vessel.id and stays < data.limits["keep"]:
                 yield Finding(
-                    data, "warning", vessel.id,
+                    data, "transfer_drains_tank", "warning", vessel.id,
                     f"{named(moved)} takes " "{moved:volume} at once, and " f"{named(vessel)} "
                     "holds {holds:volume} at rest: {left:percent} stays; {keep:percent} or more "
                     "should stay with the fish.",

@@ -66,7 +66,7 @@ def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             "it has {later:length}."
         )  # fmt: skip
         yield Finding(
-            data, "fault" if first else "note", pump.id, told,
+            data, "first_start_air", "fault" if first else "note", pump.id, told,
             f"Fill {vessel} higher, or feed the beds one after the other when you start.",
             {"cover": max(cover, 0.0), "later": later, "when": when},
             _filled(rehearsal, pump.stands_in, max(low, 0.0), pump.inlet_height + LEAST_COVER),
@@ -83,7 +83,7 @@ def _peaks(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         if lost < _LEAST_SPILL or rehearsal.evaluation.vessels[vessel].spill > 0.0:
             continue  # one that always runs over is told by U0
         yield Finding(
-            data, "fault", vessel,
+            data, "spills_while_running", "fault", vessel,
             f"{named(part)} runs over its rim while all runs as it should: "
             "{lost:volume} in {hours:time}.",
             "Give it a larger outlet, more freeboard, or let less come at once.",
@@ -102,7 +102,7 @@ def _followed_on(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
     for vessel, lost in found.spills.items():
         if lost > _LEAST_SPILL and vessel not in known.spills:
             yield Finding(
-                data, "fault", vessel,
+                data, "spills_in_days", "fault", vessel,
                 f"Followed for " "{days:time}, " f"{named(plan.vessel(vessel))} runs over after "
                 "{when:time}: {lost:volume} in all.",
                 "See that its schedules bring no more than leaves, or lead an overflow to a safe "
@@ -113,7 +113,7 @@ def _followed_on(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         first = found.times_of("air", pump.id)
         if first and not known.times_of("air", pump.id):
             yield Finding(
-                data, "fault", pump.id,
+                data, "air_in_days", "fault", pump.id,
                 f"Followed for " "{days:time}, " f"{named(pump)} draws air after " "{when:time}.",
                 "See that its schedules take no more than comes.",
                 {"days": days, "when": first[0]},
@@ -132,7 +132,7 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         by_turns = bed.cycle.verdict == "uneven"
         if not rehearsal.settling.through.times_of("starts", row.siphon):
             yield Finding(
-                data, "warning", row.siphon,
+                data, "never_started", "warning", row.siphon,
                 f"{named(siphon)} did not start once while the plan was followed through time"
                 + (": its water comes by turns, and too little at a time." if by_turns else
                    ", though its window says it should."),
@@ -141,7 +141,7 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
         elif not rehearsal.settling.through.times_of("breaks", row.siphon):
             yield Finding(
-                data, "warning", row.siphon,
+                data, "never_stopped", "warning", row.siphon,
                 f"{named(siphon)} started and did not stop again while the plan was followed "
                 "through time.", "Bring less water at a time, or lengthen the tail.",
             )  # fmt: skip
@@ -149,7 +149,7 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             data.limits["doubt"]
         ):  # fmt: skip
             yield Finding(
-                data, "note", row.siphon,
+                data, "cycle_differs", "note", row.siphon,
                 f"As its beds run together, {named(siphon)} starts every " "{period:time}; fed "
                 "evenly it would every {even:time}.",
                 "Go by the longer look: other beds on its pump take and give at their own times.",
@@ -157,7 +157,7 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
         elif row.hangs:
             yield Finding(
-                data, "note", row.siphon,
+                data, "gurgles", "note", row.siphon,
                 f"{named(siphon)} gurgles at its intake for a while before it breaks.",
                 "It will break; slots or an air tube a little higher make it sure.",
             )  # fmt: skip
@@ -184,7 +184,7 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             if row.spilled > _LEAST_SPILL and row.vessel not in told:
                 told.add(row.vessel)
                 yield Finding(
-                    data, "fault", row.vessel,
+                    data, "power_cut_spills", "fault", row.vessel,
                     "A power cut at its worst moment spills {spilled:volume} over the rim of "
                     f"{named(vessel)}.",
                     _TOO_SMALL if _is_too_small(rehearsal, row.vessel) else
@@ -197,7 +197,7 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                 and not tank_drains_by_itself(rehearsal.evaluation, row.vessel)
             ):  # fmt: skip
                 yield Finding(
-                    data, "fault", row.vessel,
+                    data, "power_cut_drains_tank", "fault", row.vessel,
                     f"A power cut leaves {named(vessel)} " "{left:percent} of its water.",
                     "Open its crest to the air, or end the pipe above the water.",
                     {"left": row.share_left},
@@ -217,7 +217,7 @@ def _restart(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         level = drill.restart.lowest[id_] + pump.inlet_height
         small = _is_too_small(rehearsal, pump.stands_in)
         yield Finding(
-            data, "fault", id_,
+            data, "air_at_restart", "fault", id_,
             f"When the power is back {named(pump)} draws air before enough has returned.",
             _TOO_SMALL if small else f"Fill {named(plan.vessel(pump.stands_in))} higher.",
             offers=() if small else _filled(rehearsal, pump.stands_in, max(level, 0.0),
@@ -244,7 +244,7 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                             (Edit(f"pumps.{pump.id}.inlet_height", at),), f"{pump.id}.flow",
                             {"at": at}),)  # fmt: skip
         yield Finding(
-            data, "warning", pump.id,
+            data, "pumps_tank_down", "warning", pump.id,
             f"If {_failed(plan, first)}, {named(pump)} pumps {named(tank)} down: half its water is "
             "gone after {half:time}, and {left:percent} stays.",
             "Hang it a hand below the lowest water: what lies under its inlet is safe.",

@@ -31,7 +31,8 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         run = result.run
         offers = wider(run, smallest_pressed(run, abs(result.flow)), "velocity")
         yield Finding(
-            data, "warning" if result.velocity > data.limits["most"] else "note", run.id,
+            data, "too_fast",
+            "warning" if result.velocity > data.limits["most"] else "note", run.id,
             "Water runs at {speed:speed} in " f"{named(run)}; " "{high:speed} is the usual most.",
             "A larger bore costs less head." if offers else "Throttle it less, or split the flow.",
             {"speed": result.velocity, "high": data.limits["high"]}, offers,
@@ -58,7 +59,7 @@ def _solids(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         speed = result.velocity
         if speed < data.limits["least"]:
             yield Finding(
-                data, "note", result.run.id,
+                data, "too_slow_for_solids", "note", result.run.id,
                 f"{named(result.run)} carries solids at " "{speed:speed}, {fill:percent} full; "
                 "below {least:speed} they settle in it.",
                 "A smaller bore, a steeper fall or more flow keeps it clean; else fit a clean-out.",
@@ -82,7 +83,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         offers = wider(run, smallest_drain(run, peak, gravity.slope), "fill")
         if peak > max(gravity.capacity, result.flow):
             yield Finding(
-                data, "warning", run.id,
+                data, "backs_up", "warning", run.id,
                 f"{named(run)} backs up when a siphon starts: it gets " "{peak:flow} then, and at "
                 "{most:flow} the water upstream of it stands higher than it should.",
                 "Give it a larger bore or more fall.",
@@ -90,7 +91,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
         elif peak > gravity.half_flow and gravity.slope > 0.0:
             yield Finding(
-                data, "warning" if gravity.fill >= 1.0 else "note", run.id,
+                data, "over_half_full", "warning" if gravity.fill >= 1.0 else "note", run.id,
                 f"{named(run)} carries up to " "{peak:flow}, more than the {half:flow} that half "
                 "fills it at a fall of {slope:percent}.",
                 "Half full leaves room for air. A larger bore or more fall gives it.",
@@ -99,7 +100,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         elif gravity.slope < data.limits["slope"] - data.limits["slack"]:
             fall = data.limits["slope"] * run.level_length
             yield Finding(
-                data, "note", run.id,
+                data, "too_little_fall", "note", run.id,
                 f"{named(run)} falls " "{slope:percent}; drains want {want:percent}, a quarter "
                 "inch in a foot.",
                 "Over its length that is {fall:length} of fall.",
@@ -144,7 +145,7 @@ def _vents(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         storage = storage_of(evaluation.plan, vessel)
         lost = float(storage.volume(outlet.spills_from) - storage.volume(foot))
         yield Finding(
-            data, "fault", outlet.id,
+            data, "no_open_tee", "fault", outlet.id,
             f"{named(outlet)} has no open tee: once it runs full it siphons, and can draw "
             f"{named(vessel)} down to " "{foot:length} over its floor, {lost:volume} of its water.",
             "Put a tee with an open top over the crest.", {"foot": foot, "lost": lost},
@@ -179,7 +180,7 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         fittings = [f.model_dump(mode="json") for f in run.fittings]
         raised = min(mark_above(high + result.vessel.freeboard), result.vessel.shape.height)
         yield Finding(
-            data, "fault" if back > _LEAST_BACK else "warning", run.id,
+            data, "drowned_return", "fault" if back > _LEAST_BACK else "warning", run.id,
             f"{named(run)} ends " "{deep:length} under water in "
             f"{named(result.vessel)}; when the pump stops, " + (
                 "{back:volume} runs back through it." if back > _LEAST_BACK else
@@ -224,7 +225,7 @@ def _uphill(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         there = named(plan.part(node))
         yield Finding(
-            data, "warning", run.id,
+            data, "uphill", "warning", run.id,
             f"{named(run)} runs uphill: from {named(source)} to {there} it rises " "{rise:length}.",
             f"Lower its end at {there} by " "{rise:length} or more, or raise where it begins.",
             {"rise": rise},
@@ -245,7 +246,7 @@ def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 there = named(evaluation.plan.vessel(delivery.vessel))
                 edit = Edit(f"runs.{run.id}.valve", throttle(0.0))
                 yield Finding(
-                    data, "note", run.id,
+                    data, "no_valve", "note", run.id,
                     f"{named(run)} has no valve of its own, so {there} takes what the "
                     "pipes happen to give it.", "Fit a ball valve in it.",
                     offers=(Offer("fit a ball valve", (edit,)),),

@@ -21,7 +21,7 @@ def _possible_watts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for duty in evaluation.duties.values():
         if duty.efficiency > data.limits["most"]:
             yield Finding(
-                data, "warning", duty.pump.id,
+                data, "watts_doubtful", "warning", duty.pump.id,
                 f"{named(duty.pump)} is said to draw " "{power:power} and to put "
                 "{useful:power} into the water, {share:percent} of it; no small pump does.",
                 "Check flow, lift and watts on the label, or measure the watts.",
@@ -42,7 +42,7 @@ def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         worst = max(burning, key=lambda r: _burnt(evaluation, r))
         others = f" and {len(burning) - 1} more" if len(burning) > 1 else ""
         yield Finding(
-            data, "note", worst,
+            data, "valve_burns", "note", worst,
             f"The valve on {named(evaluation.plan.part(worst))}{others} burns "
             "{watts:power} day and night, {share:percent} of what the pump draws.",
             "A smaller pump with its valve open would do the same work.",
@@ -98,7 +98,7 @@ def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         is_grave = duty.power > 2.0 * data.limits["watts"] * best.pump.power
         yield Finding(
-            data, "warning" if is_grave else "note", duty.pump.id,
+            data, "far_too_strong", "warning" if is_grave else "note", duty.pump.id,
             f"{named(duty.pump)} is far stronger than the job: {BASIS[demand.basis]}, and a fifth "
             "more, take {flow:flow} at {head:head}, and a pump of {watts:power} does that. This "
             "one draws {now:power} and is made for {label:flow}.",

@@ -88,6 +88,8 @@ class Finding:
     ----------
     rule : Rule
         The rule
+    message : str
+        Which of the things it has to say, whatever the words
     severity : str
         ``fault`` must be mended, ``warning`` should be, ``note`` is for information
     place : str
@@ -104,12 +106,18 @@ class Finding:
     """
 
     rule: Rule
+    message: str
     severity: Severity
     place: str
     sentence: str
     hint: str = ""
     figures: Mapping[str, float | str] = field(default_factory=dict)
     offers: tuple[Offer, ...] | Callable[[], tuple[Offer, ...]] = ()
+
+    @property
+    def id(self) -> str:
+        """Stable name of what is said, such as ``U1.runs_over``; its words may change."""
+        return f"{self.rule.id}.{self.message}"
 
     def list_offers(self) -> tuple[Offer, ...]:
         """The changes that should mend it."""

@@ -11,6 +11,7 @@ __all__: list[str] = []
 @rule(Rule("scope", "Not worked out", "A missing figure is better than a wrong one.", "derived"))
 def _omitted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for omission in evaluation.omissions:
-        yield Finding(data, "warning", omission.place, omission.sentence)
+        yield Finding(data, "left_out", "warning", omission.place, omission.sentence)
     if not evaluation.plan.pumps:
-        yield Finding(data, "warning", evaluation.plan.vessels[0].id, "This plan has no pump yet.")
+        first = evaluation.plan.vessels[0].id
+        yield Finding(data, "no_pump", "warning", first, "This plan has no pump yet.")

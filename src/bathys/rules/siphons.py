@@ -117,7 +117,7 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue  # F6 or F0 says why
         if window.is_empty:
             yield Finding(
-                data, "fault", siphon.id,
+                data, "no_inflow_works", "fault", siphon.id,
                 f"No inflow works for {named(siphon)}: it starts above " "{start:flow} but stops "
                 "only below {stop:flow}.",
                 "Lengthen the tail: the drop below the bed is what stops it.", figures,
@@ -130,13 +130,13 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             if cycle.verdict == "leaks":
                 stands = {"stands": cycle.bed_high, "rim": result.loop.built.rim}
                 yield Finding(
-                    data, severity, siphon.id, _named(sentence, result, plan), hint,
-                    {**figures, **stands}, tuple(_closed(evaluation, result)),
+                    data, cycle.verdict, severity, siphon.id, _named(sentence, result, plan),
+                    hint, {**figures, **stands}, tuple(_closed(evaluation, result)),
                 )  # fmt: skip
                 continue
             setting, target, offers = _valve_setting(evaluation, result, data)
             yield Finding(
-                data, severity, siphon.id, _named(sentence, result, plan),
+                data, cycle.verdict, severity, siphon.id, _named(sentence, result, plan),
                 _named(hint, result, plan) + setting, {**figures, **target},
                 partial(_ways, evaluation, result, offers),
             )  # fmt: skip
@@ -261,7 +261,7 @@ def _margins(
     setting, target, offers = _valve_setting(evaluation, result, data)
     if is_low:
         yield Finding(
-            data, "warning", siphon.id,
+            data, "start_margin_small", "warning", siphon.id,
             f"{named(siphon)} starts, but with little to spare: " "{inflow:flow} against "
             "{start:flow}.",
             "A season of slime may keep it from starting." + setting, {**figures, **target},
@@ -269,7 +269,7 @@ def _margins(
         )  # fmt: skip
     if is_high:
         yield Finding(
-            data, "warning", siphon.id,
+            data, "stop_margin_small", "warning", siphon.id,
             f"{named(siphon)} stops, but with little to spare: " "{inflow:flow} against "
             "{stop:flow}.",
             "A longer tail, an air tube or less water would make it sure."
@@ -289,7 +289,7 @@ def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         dry = media.top - built.rim
         if dry < data.limits["dry"] - data.limits["slack"]:
             yield Finding(
-                data, "note", built.part.id,
+                data, "dry_top", "note", built.part.id,
                 f"The standpipe of {named(built.part)} ends " "{dry:length} below the media’s top; "
                 "{aim:length} keeps the top dry.",
                 "Cut the standpipe to {cut:length}.",
@@ -311,7 +311,7 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             else:
                 place = " ends level with the bed’s floor, so nothing pulls the siphon"
             yield Finding(
-                data, "warning" if drop > 0.0 else "fault", built.part.id,
+                data, "tail_drop", "warning" if drop > 0.0 else "fault", built.part.id,
                 f"The tail of {named(built.part)}" + place + "; a drop of {least:length} to "
                 "{most:length} is usual.",
                 "Raise the bed or bring the tail’s outlet down.",
@@ -340,7 +340,7 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             may_spill = built.rim + high - built.outlet > result.bed.shape.height
             over = ", over the bed’s rim" if may_spill else ""
             yield Finding(
-                data, "fault" if may_spill else "warning", built.part.id,
+                data, "tail_drowned", "fault" if may_spill else "warning", built.part.id,
                 f"The tail of {named(built.part)} ends " "{deep:length} under water when "
                 f"{named(end)} is full. Air caught in it can hold the bed’s level up "
                 f"by as much{over}, and the start flow is then in doubt.",

@@ -33,7 +33,7 @@ def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     left_out = [*others, *(named(r.vessel) for r in idle)]
     told = f" Not counted: {', '.join(left_out)}." if left_out else ""
     yield Finding(
-        data, "note" if others else "warning", tank.id,
+        data, "too_many_fish", "note" if others else "warning", tank.id,
         "{wanted:mass} of fish are more than the beds are said to carry: {wetted:volume} of "
         f"wetted media for {{carries:mass}}.{told}",
         "Ask of the filters and rafts how much feed they take; beds alone do not carry it."
@@ -73,7 +73,7 @@ def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     result = max(raised, key=lambda r: loads[r.vessel.id])
     heaviest = "" if len(raised) == 1 else ", the greatest load of all that stand raised"
     yield Finding(
-        data, "note", result.vessel.id,
+        data, "weight", "note", result.vessel.id,
         f"{named(result.vessel)} weighs about " "{mass:mass} when full; on its footprint that is "
         f"{{load:pressure_load}}{heaviest}.",
         "On a deck, a roof or a home-made stand, have a structural engineer check it.",

@@ -55,7 +55,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             told += " and only {comes:volume} a day comes"
         told += "; {reserve:volume} stand over what the pump needs."
         yield Finding(
-            data, "warning" if lasts < 1.0 or comes > _LEAST else "note",
+            data, "days_without_a_hand", "warning" if lasts < 1.0 or comes > _LEAST else "note",
             tops[0].id if tops else closer,
             f"{named(result.vessel)} lasts " "{lasts:ratio} days without a hand: " + told,
             "Have {missing:volume} more in it, or "
@@ -128,7 +128,8 @@ def _drift(
     names = " and ".join(named(t) for t in own if (t.target is not None) == floods) or named(own[0])
     does, ends = ("more comes", "runs over") if floods else ("more goes out", "is too low to pump")
     yield Finding(
-        data, "fault" if after <= data.limits["horizon"] else "warning", own[0].id,
+        data, "schedules_do_not_balance",
+        "fault" if after <= data.limits["horizon"] else "warning", own[0].id,
         f"With {names}, {{day:volume}} a day, {{week:volume}} a week, {does} than "
         f"{'leaves' if floods else 'comes'}: after {{after:time}} {named(vessel)} {ends}.",
         "Take out as much as comes in, or lead an overflow to a safe place." if floods else
@@ -147,7 +148,7 @@ def _at_once(
         if transfer.volume > max(most, 0.0) + 1e-6:
             told = f"{named(vessel)} has room for " if comes else f"{named(vessel)} can spare "
             yield Finding(
-                data, "warning", transfer.id,
+                data, "transfer_too_much", "warning", transfer.id,
                 f"{named(transfer)} moves " "{volume:volume} at once; " f"{told}" "{most:volume}.",
                 "Move less at a time, more often.",
                 {"volume": transfer.volume, "most": max(most, 0.0)},
@@ -181,7 +182,7 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         overflow = _overflow_capacity(evaluation, closer)
         if rain > room + 1e-6 and overflow < rain / STORM_LASTS:
             yield Finding(
-                data, "warning", closer,
+                data, "storm_too_much", "warning", closer,
                 "The greatest rainfall brings {rain:volume}; " f"{named(vessel)} has room for "
                 "{room:volume} over its highest, and the rest runs over its rim"
                 + (": its overflow passes only {passes:flow}." if overflow else "."),
@@ -196,7 +197,7 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 continue  # it runs off outside
             hours = room / top_up.flow
             yield Finding(
-                data, "note", top_up.id,
+                data, "top_up_sticks", "note", top_up.id,
                 f"If {named(top_up)} sticks open, {named(vessel)} runs over after "
                 "{after:time} and then for ever: {flow:flow}.",
                 "Lead an overflow to a safe place. Keep an air gap over the water at the valve, "

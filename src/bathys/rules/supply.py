@@ -46,7 +46,9 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             if result.inflow <= LITRE_AN_HOUR
             else f"Water comes to {named(vessel)} only until what feeds it has run down"
         )
-        yield Finding(data, "fault", vessel.id, f"{what}: {reason}.", hint, offers=offers)
+        yield Finding(
+            data, "no_water_comes", "fault", vessel.id, f"{what}: {reason}.", hint, offers=offers,
+        )  # fmt: skip
 
 
 def _fed_for_good(evaluation: Evaluation) -> set[str]:
@@ -164,7 +166,7 @@ def _wanted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         more = f" {others} more {'runs are' if others > 1 else 'run is'} off as well."
         also = more if others else ""
         yield Finding(
-            data, "warning" if sign < 0.0 else "note", worst.run.id,
+            data, "wanted_flow_missed", "warning" if sign < 0.0 else "note", worst.run.id,
             f"{named(worst.run)} carries " "{flow:flow} where {wanted:flow} is wanted, more than "
             f"{{share:percent}} off.{also}",
             "“How far to turn each valve?” finds settings; if none reaches it, look for "
@@ -186,7 +188,7 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if band.starts >= vessel.shape.height:
             lower = round(max(vessel.shape.height - max(vessel.freeboard, 0.02), 0.01), 3)
             yield Finding(
-                data, "fault", pump.id,
+                data, "float_over_rim", "fault", pump.id,
                 f"{named(pump)} starts only at " "{on:length}, and " f"{named(vessel)} runs over "
                 "at {rim:length}.", "Set the float below the rim.", figures,
                 (Offer("start it at {at:length}",
@@ -197,7 +199,7 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             top = _highest_without(evaluation, pump)
             lower = round(top - 0.02, 3)
             yield Finding(
-                data, "fault", pump.id,
+                data, "float_not_reached", "fault", pump.id,
                 f"{named(pump)} never runs: it starts at " "{on:length}, and the water in "
                 f"{named(vessel)} rises no higher than " "{top:length}.",
                 "Set the float lower, or fill the vessel higher.", {**figures, "top": top},
@@ -207,7 +209,7 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
         elif (left := _left_once_still(evaluation, pump)) < band.starts - _JUST:
             yield Finding(
-                data, "fault", pump.id,
+                data, "float_stops_for_good", "fault", pump.id,
                 f"{named(pump)} stops for good: it starts at " "{on:length}, and once the others "
                 f"stand full to their outlets {named(vessel)} gets back no more than "
                 "{left:length}.",

@@ -32,7 +32,7 @@ def _swings_high(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             continue  # another rule speaks of what stands too high all the time, or runs over
         less = vessel.freeboard - room
         yield Finding(
-            data, "warning", vessel.id,
+            data, "swings_near_rim", "warning", vessel.id,
             f"{named(vessel)} swings up to " "{room:length} below its rim; {keep:length} of "
             "freeboard was asked for. In the mean it stands {by:length} lower.",
             "Let the pump send less at a time, or fill it lower.",

@@ -50,7 +50,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             rim = evaluation.vessels[vessel.id].levels.high - vessel.floor_height
         if area <= 0.0:
             yield Finding(
-                data, "warning", outlet.id,
+                data, "never_drains", "warning", outlet.id,
                 f"{named(vessel)} is flooded by the clock and never drains: {named(outlet)} has no "
                 "small holes near its foot.",
                 "Drill small holes near its foot, or leave the pump running for a constant flood.",
@@ -66,7 +66,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue  # it is never full, so that how long a full one takes tells nothing
         if drains > clock.rests:
             yield Finding(
-                data, "warning", outlet.id,
+                data, "drains_too_slowly", "warning", outlet.id,
                 f"{named(vessel)} does not drain between two turns: {named(outlet)} takes "
                 "{drains:time} to let it down, and the pump rests {rests:time}.",
                 "Drill more or larger holes, or let the pump rest longer.",
@@ -112,7 +112,7 @@ def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if comes > LITRE_AN_HOUR and takes / comes > data.limits["most"]:
             beds = " and the beds joined to it take" if len(result.linked) > 1 else " takes"
             yield Finding(
-                data, "warning", built.part.id,
+                data, "starts_too_seldom", "warning", built.part.id,
                 f"{named(result.bed)}{beds} " "{fill:time} to fill at the mean flow of "
                 f"{{comes:flow}}: {named(built.part)} starts less than twice a day.",
                 "Bring more water to it, or make the bed smaller.",

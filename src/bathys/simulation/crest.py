@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bathys.network import Piece
-from bathys.physics.siphon import Banded
 
 __all__ = ["Crest"]
 
@@ -22,8 +21,6 @@ class Crest:
     spills_over : str
         What it spills over with air still in it: the ``rim`` of a pipe, or the ``mouth`` of one
         that lies level
-    break_share : Banded
-        Share of its full flow at the intake that may still come while it breaks, [-]
     annulus : float
         Area between bell and standpipe, 0 without a bell, [m²]
     """
@@ -31,5 +28,4 @@ class Crest:
     pieces: list[Piece]
     after: list[Piece]
     spills_over: Literal["rim", "mouth"]
-    break_share: Banded
     annulus: float = 0.0

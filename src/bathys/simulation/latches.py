@@ -47,5 +47,5 @@ def _of_siphon(built: SiphonModel, old: GravityLine) -> Latch:
                        outlet=built.outlet, line=built.line)  # fmt: skip
     return Latch(
         built.part.id, built.part.name, built.part.stands_in, built.floor + built.priming_level,
-        built.floor + built.intake, built.break_share.value, spill, full, is_meant=True,
+        built.floor + built.intake, built.part.break_share.value, spill, full, is_meant=True,
     )  # fmt: skip

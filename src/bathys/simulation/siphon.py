@@ -16,18 +16,13 @@ from bathys.parts.fittings import FITTINGS
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.openings import rim_flow, rim_head
 from bathys.physics.part_full import mouth_head
-from bathys.physics.siphon import (
-    START_FROUDE,
-    TRAP_SHARE,
-    Banded,
-    start_flow,
-)
+from bathys.physics.siphon import Banded
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
 from bathys.simulation.crest import Crest
 
-__all__ = ["SiphonModel", "Window", "least_start"]
+__all__ = ["SiphonModel", "Window"]
 
 Floats = NDArray[np.float64]
 
@@ -63,16 +58,6 @@ class Window:
         return self.stop.value <= self.start.value
 
 
-def least_start(siphon: Siphon) -> Banded:
-    """Spill that starts a siphon, with its band [m³/s]; a trap at the tail's end lowers it."""
-    bore = siphon.pipe_bore
-    share = TRAP_SHARE if siphon.trap else Banded(1.0, 1.0, 1.0)
-    return Banded(
-        share.value * start_flow(bore), share.low * start_flow(bore, START_FROUDE.low),
-        share.high * start_flow(bore, START_FROUDE.high),
-    )  # fmt: skip
-
-
 class SiphonModel:
     """One siphon and its tail.
 
@@ -99,7 +84,6 @@ class SiphonModel:
         self.intake = siphon.intake_height
         self.floor = plan.vessel(siphon.stands_in).floor_height
         self.annulus = built.annulus
-        self.break_share = built.break_share
         outlet = plan.elevation(tail.end)
         assert outlet is not None  # noqa: S101 - a plan's runs end at vessel ports
         self.outlet = outlet
@@ -109,7 +93,7 @@ class SiphonModel:
             pieces.append(Piece("fitting", "elbow turned up at the end", self.bore, loss=loss))
         self.line = Line(pieces, line.viscosity)
         self._to_crown = Line(built.pieces, line.viscosity)
-        self.start_band = least_start(siphon)
+        self.start_band = siphon.least_start
         self.start = self.start_band.value
         self.priming_level = self.rim + spill_head(self.start, self.bore)
         self.spills_over = built.spills_over
@@ -134,7 +118,7 @@ class SiphonModel:
     def window(self, tailwater: float) -> Window:
         """Working window, with the tank at its highest while the siphon runs [m]."""
         at_intake = float(self.full_flow(self.intake, tailwater)[0])
-        share = self.break_share
+        share = self.part.break_share
         stop = Banded(share.value * at_intake, share.low * at_intake, share.high * at_intake)
         return Window(self.start_band, stop, at_intake)
 

@@ -1,11 +1,12 @@
 """A plan as its pipes will be once they have been in use."""
 
 from bathys.edits import Edit, apply_edits
+from bathys.parts.fouling import FOULING
 from bathys.plan import Plan
 
 __all__ = ["STATES", "aged"]
 
-STATES = ("new", "season", "neglected")
+STATES = tuple(FOULING)
 """States of a pipe's wall in the order of their coming."""
 
 

@@ -5,6 +5,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from bathys.physics import area_of
+from bathys.physics.siphon import BREAK_SHARE_AIR_TUBE, BREAK_SHARE_PLAIN, Banded
 from bathys.plan.bore import Bore
 from bathys.plan.quantities import Depth, OpenArea, Size
 from bathys.plan.way_out import TRAP, Siphon
@@ -58,6 +59,11 @@ class BellSiphon(Siphon):
     def has_air_tube(self) -> bool:
         """Whether it has one."""
         return self.air_tube_height is not None
+
+    @property
+    def break_share(self) -> Banded:
+        """An air tube breaks it at once, slots at its foot less surely [-]."""
+        return BREAK_SHARE_AIR_TUBE if self.has_air_tube else BREAK_SHARE_PLAIN
 
     @property
     def clear_area(self) -> float:

@@ -32,7 +32,7 @@ def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         # A nominal "twice" is a little less than twice in true bore for most sizes.
         if ratio < data.limits["annulus"]:
             yield Finding(
-                data, "fault" if ratio < 0.5 else "warning", siphon.id,
+                data, "annulus_narrow", "fault" if ratio < 0.5 else "warning", siphon.id,
                 "The space between bell and standpipe is {ratio:ratio} of the standpipe’s area; "
                 "it wants {annulus:ratio} or more.",
                 "Fit a wider bell, at about twice the standpipe; this one is {wide:ratio} times.",
@@ -47,7 +47,7 @@ def _guard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if result.bed.media is not None and siphon.guard_diameter is None:
             wide = mark_above(siphon.bell_bore.inside + _GUARD_GAP)
             yield Finding(
-                data, "note", siphon.id,
+                data, "no_guard", "note", siphon.id,
                 f"{named(siphon)} has no guard, so media and roots get into its slots.",
                 "Stand a slotted pipe round the bell, and look at the slots every month.",
                 {"wide": wide},
@@ -64,7 +64,7 @@ def _slots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         area = area_of(built.bore)
         if siphon.slot_area < data.limits["share"] * area:
             yield Finding(
-                data, "warning", siphon.id,
+                data, "slots_small", "warning", siphon.id,
                 f"The slots of {named(siphon)} open " "{slots:area}, less than the standpipe’s "
                 "{area:area}.", "Cut more slots at the bell’s foot.",
                 {"slots": siphon.slot_area, "area": area},

@@ -7,7 +7,6 @@ from bathys.network import Piece
 from bathys.parts.fouling import FOULING
 from bathys.physics import area_of
 from bathys.physics.openings import orifice_loss_coefficient
-from bathys.physics.siphon import BREAK_SHARE_AIR_TUBE, BREAK_SHARE_PLAIN
 from bathys.plan.pipes import Run
 from bathys.simulation.crest import Crest
 
@@ -38,5 +37,4 @@ def crest(siphon: BellSiphon, tail: Run) -> Crest:
         "friction", "standpipe", bore,
         length=siphon.rim_height, roughness=FOULING[tail.fouling].roughness,
     )  # fmt: skip
-    share = BREAK_SHARE_AIR_TUBE if siphon.has_air_tube else BREAK_SHARE_PLAIN
-    return Crest(pieces, [standpipe], "rim", share, annulus)
+    return Crest(pieces, [standpipe], "rim", annulus)

@@ -4,7 +4,6 @@ from bathys.components.loop.model import LoopSiphon
 from bathys.network import Piece
 from bathys.parts.fittings import MOUTHS
 from bathys.parts.fouling import FOULING
-from bathys.physics.siphon import BREAK_SHARE_PLAIN
 from bathys.plan.pipes import Run
 from bathys.simulation.crest import Crest
 
@@ -25,4 +24,4 @@ def crest(siphon: LoopSiphon, tail: Run) -> Crest:
         Piece("fitting", "bulkhead", bore, loss=MOUTHS["flush"]), up,
         Piece("fitting", "bend at the crest", bore, loss=_BEND_LOSS),
     ]  # fmt: skip
-    return Crest(pieces, [], "mouth", BREAK_SHARE_PLAIN)
+    return Crest(pieces, [], "mouth")

@@ -11,6 +11,7 @@ from bathys.edits import SWITCHES
 from bathys.kinds import models_of
 from bathys.parts.bores import standards
 from bathys.parts.fouling import FOULING
+from bathys.parts.practice import SCHOOLS
 from bathys.plan import GROUPS, Plan
 from bathys.plan.base import Headed
 from bathys.units import System, entry, unit_of
@@ -22,8 +23,7 @@ __all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
 _CHOICE_NAMES = {
     **{key: film.name for key, film in FOULING.items()},
     "metric": "metric", "us": "US",
-    "tank": "tank, once an hour", "frugal": "bed, twice an hour", "whole_system": "whole system",
-    "headroom": "pump with headroom", "flush": "flush with the wall", "inward": "standing inward",
+    "flush": "flush with the wall", "inward": "standing inward",
 }  # fmt: skip
 _HIDDEN = {"id", "kind", "format", "version", "note", "typed"}
 _KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss",
@@ -198,10 +198,9 @@ def _several_rows(
     if name == "fittings":
         yield from _fitting_rows(plan, path, value, units)
     elif name == "schools":
-        every = ("tank", "frugal", "whole_system", "headroom")
         yield Row(path, info.title or name, "schools", " ".join(value),
                   "A turnover rule of another school is only told, not held against the plan.",
-                  options=tuple((s, _CHOICE_NAMES[s]) for s in every))  # fmt: skip
+                  options=tuple(SCHOOLS.items()))  # fmt: skip
     elif name == "ports":
         for port in value:
             yield from _port_rows(plan, port, path, units)
