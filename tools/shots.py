@@ -39,7 +39,7 @@ def _shoot_benches(page: Page) -> None:
         "e => { e.value = 3000; e.dispatchEvent(new Event('input', {bubbles: true})); }"
     )
     page.locator("#play-plug").click()
-    page.wait_for_selector(".deeds")
+    page.wait_for_selector(".steps")
     page.locator("#play-at").evaluate(
         "e => { e.value = 4500; e.dispatchEvent(new Event('input', {bubbles: true})); }"
     )

@@ -20,7 +20,8 @@ from bathys.plan import BadPlan, Plan, load_plan, schema
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.plan.way_out import Outlet, Siphon
-from bathys.simulation import NotSimulated, Through, follow
+from bathys.scenarios import follow
+from bathys.simulation import NotSimulated, Through
 from bathys.sizing import (
     SiphonDesign,
     TimerAsk,
@@ -31,7 +32,7 @@ from bathys.sizing import (
 )
 from bathys.units import SYSTEMS, System, UnreadableQuantity, read
 from bathys.vessels import storage_of
-from bathys.wording.scenarios import BadWish, deed_of, seconds, weather_of
+from bathys.wording.scenarios import BadWish, seconds, step_of, weather_of
 
 __all__ = ["main"]
 
@@ -169,8 +170,8 @@ def _followed(asked: argparse.Namespace, plan: Plan) -> Through:
     wishes = list(asked.what_if or [])
     if asked.cut is not None:
         wishes.append(f"plug:{asked.lasts or '2h'}@{asked.cut}")
-    deeds = [deed_of(plan, wish) for wish in wishes]
-    return follow(plan, asked.hours, deeds, weather_of(plan, asked.dry_air))
+    steps = [step_of(plan, wish) for wish in wishes]
+    return follow(plan, asked.hours, steps, weather_of(plan, asked.dry_air))
 
 
 def _simulate(asked: argparse.Namespace, plan: Plan) -> int:

@@ -84,7 +84,7 @@ def _switch(plan: Plan, data: st.DataObject) -> Plan:
     return switch_kind(plan, _pick(data, paths), _pick(data, SWITCHES[field])).plan
 
 
-DEEDS: dict[str, Callable[[Plan, st.DataObject], Plan]] = {
+EDITS: dict[str, Callable[[Plan, st.DataObject], Plan]] = {
     "add": _add, "remove": _remove, "duplicate": _duplicate, "connect": _connect, "raise": _raise,
     "move": _move, "lead": _lead, "switch": _switch,
 }  # fmt: skip
@@ -110,14 +110,14 @@ def _hangs_together(plan: Plan) -> None:
 
 @settings(max_examples=60, deadline=None)
 @given(data=st.data(), name=st.sampled_from(NAMES), count=st.integers(1, 7))
-def test_any_chain_of_deeds_leaves_a_plan(data: st.DataObject, name: str, count: int) -> None:
+def test_any_chain_of_edits_leaves_a_plan(data: st.DataObject, name: str, count: int) -> None:
     """It hangs together, goes through a file unchanged, and is worked out or said not to be; no
     figure of it is NaN. What is refused is told in a sentence and changes nothing."""
     plan = load_plan((EXAMPLE.parent / f"{name}.json").read_bytes())
     for _ in range(count):
-        deed = _pick(data, DEEDS)
+        edit = _pick(data, EDITS)
         try:
-            plan = DEEDS[deed](plan, data)
+            plan = EDITS[edit](plan, data)
         except EditRefused as refused:
             assert str(refused)[0].isupper() or str(refused)[0] in "“", str(refused)
             assert str(refused)[-1] in ".)", str(refused)

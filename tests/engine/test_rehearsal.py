@@ -18,11 +18,11 @@ from bathys.pipeline import (
     remedies_of,
 )
 from bathys.plan import Plan, load_plan, plan_from_data
+from bathys.scenarios.failures import Mishap, mishaps_of, try_mishap
+from bathys.scenarios.periodic_state import settle_down
+from bathys.scenarios.power_cut import drill_power_cut
+from bathys.scenarios.sump_capacity import claims_of
 from bathys.simulation import Doings, PowerCut, Rain, Weather, simulate
-from bathys.simulation.claims import claims_of
-from bathys.simulation.drill import drill_power_cut
-from bathys.simulation.settled import settle_down
-from bathys.simulation.what_if import Mishap, mishaps_of, try_mishap
 from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of

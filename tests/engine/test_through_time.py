@@ -12,7 +12,8 @@ from bathys.physics import GRAVITY, area_of
 from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
-from bathys.simulation import Doings, NotSimulated, PowerCut, follow, simulate, through_time
+from bathys.scenarios import follow
+from bathys.simulation import Doings, NotSimulated, PowerCut, simulate, through_time
 from tests.conftest import EXAMPLE
 from tests.engine.random_plans import random_plan
 from tests.plan_files import lists_of

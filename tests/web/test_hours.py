@@ -64,7 +64,7 @@ def test_what_is_done_while_it_plays_leaves_the_past_alone(
     the undisturbed run, which stands beside them; what cannot be done is told."""
     address = reverse("play", args=[pair.key])
     calm = browser.post(address, {"hours": "4"}).json()
-    done = {"hours": "4", "deed": ["plug:30min@3600s", "block:R2@2:00"]}
+    done = {"hours": "4", "step": ["plug:30min@3600s", "block:R2@2:00"]}
     found = browser.post(address, done).json()
     assert "calm" not in calm
     assert found["calm"]["levels"] == calm["levels"]
@@ -74,7 +74,7 @@ def test_what_is_done_while_it_plays_leaves_the_past_alone(
     assert before == [round(z, 3) for z in calm["levels"]["B1"][:until]]
     assert found["levels"]["B1"] != calm["levels"]["B1"]
     assert any("runs over its rim" in words for _, words in found["events"])
-    told = browser.post(address, {"hours": "4", "deed": "block:X9@1:00"}).json()
+    told = browser.post(address, {"hours": "4", "step": "block:X9@1:00"}).json()
     assert "not understood" in told["refusal"]
     drill = browser.post(address, {"drill": "0"}).json()
     assert drill["times"][0] == 0.0

@@ -25,7 +25,7 @@ def test_a_pump_is_not_kept_under_them(browser: Client) -> None:
     ("name", "asked"),
     [
         ("bench", {"hours": f"96{NUL}", "cut": NUL, "lasts": NUL, "wish": NUL}),
-        ("bench", {"hours": "96", "cut": "", "lasts": NUL, "wish": "", "deed": NUL}),
+        ("bench", {"hours": "96", "cut": "", "lasts": NUL, "wish": "", "step": NUL}),
         ("compare", {"one": f"{NUL}/1", "two": f"1{NUL}"}),
         ("inspector", {"part": NUL}),
         ("plan", {"part": NUL, "bench": NUL}),

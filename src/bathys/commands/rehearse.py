@@ -5,8 +5,8 @@ from typing import Any
 from bathys.commands.tables import table
 from bathys.pipeline import Rehearsed
 from bathys.plan import Plan
-from bathys.simulation.claims import SumpClaims
-from bathys.simulation.drill import PowerDrill
+from bathys.scenarios.power_cut import PowerDrill
+from bathys.scenarios.sump_capacity import SumpClaims
 from bathys.units import System, fill_sentence, show
 from bathys.wording.failures import (
     CLAIMS,

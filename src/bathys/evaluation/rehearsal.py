@@ -10,6 +10,10 @@ from bathys.network import stops_backflow
 from bathys.plan.model import Plan
 from bathys.plan.places import part_id
 from bathys.plan.vessel import Vessel
+from bathys.scenarios.failures import Mishap, WhatIf, mishaps_of, try_mishap, without_alike
+from bathys.scenarios.periodic_state import Settling, settle_down
+from bathys.scenarios.power_cut import PowerDrill, drill_power_cut
+from bathys.scenarios.sump_capacity import SumpClaims, claims_of
 from bathys.simulation import (
     DRY_AIR,
     Abandoned,
@@ -19,10 +23,6 @@ from bathys.simulation import (
     Weather,
     simulate,
 )
-from bathys.simulation.claims import SumpClaims, claims_of
-from bathys.simulation.drill import PowerDrill, drill_power_cut
-from bathys.simulation.settled import Settling, settle_down
-from bathys.simulation.what_if import Mishap, WhatIf, mishaps_of, try_mishap, without_alike
 from bathys.vessels import storage_of
 
 __all__ = ["Promise", "Rehearsal", "rehearse"]

@@ -6,7 +6,7 @@ from bathys.evaluation.rehearsal import Rehearsal
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.parts.practice import LEAST_COVER
-from bathys.simulation.claims import Claim, SumpClaims
+from bathys.scenarios.sump_capacity import Claim, SumpClaims
 from bathys.simulation.outer import open_area
 
 __all__ = ["list_claims"]

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from bathys.evaluation.rehearsal import Rehearsal
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
-from bathys.simulation.drill import CutVessel
+from bathys.scenarios.power_cut import CutVessel
 
 __all__ = ["list_followed"]
 

@@ -12,8 +12,8 @@ from bathys.rules.filling import fill, fill_needed
 from bathys.rules.levels import tank_drains_by_itself
 from bathys.rules.mishaps import MISHAPS
 from bathys.rules.registry import Finding, Offer, Rule, late_rule
-from bathys.simulation.drill import PowerDrill
-from bathys.simulation.what_if import WhatIf
+from bathys.scenarios.failures import WhatIf
+from bathys.scenarios.power_cut import PowerDrill
 from bathys.vessels import storage_of
 
 __all__: list[str] = []

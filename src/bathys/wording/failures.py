@@ -3,8 +3,8 @@
 from bathys.evaluation.rehearsal import Promise
 from bathys.plan import Plan
 from bathys.rules import BROKEN, MISHAPS
-from bathys.simulation.drill import PowerDrill
-from bathys.simulation.what_if import WhatIf
+from bathys.scenarios.failures import WhatIf
+from bathys.scenarios.power_cut import PowerDrill
 from bathys.units import System, show
 
 __all__ = [

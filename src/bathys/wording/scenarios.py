@@ -3,12 +3,19 @@
 import re
 
 from bathys.plan import Plan
-from bathys.simulation import DEEDS, DRY_AIR, Deed, Event, Weather
+from bathys.scenarios import STEPS, ScenarioStep
+from bathys.simulation import DRY_AIR, Event, Weather
 from bathys.simulation.through_time import LONGEST
 from bathys.units import System, UnreadableQuantity, read, show
 
 __all__ = [
-    "MOST_RAIN", "BadWish", "clock", "deed_of", "deed_words", "event_words", "seconds",
+    "MOST_RAIN",
+    "BadWish",
+    "clock",
+    "event_words",
+    "seconds",
+    "step_of",
+    "step_words",
     "weather_of",
 ]  # fmt: skip
 
@@ -56,7 +63,7 @@ def _within_a_month(text: str) -> float:
     return time
 
 
-def deed_of(plan: Plan, text: str) -> Deed:
+def step_of(plan: Plan, text: str) -> ScenarioStep:
     """What is to be done to a plan on its way, from what was typed.
 
     Parameters
@@ -71,7 +78,7 @@ def deed_of(plan: Plan, text: str) -> Deed:
 
     Returns
     -------
-    Deed
+    ScenarioStep
         To be followed
 
     Raises
@@ -83,7 +90,7 @@ def deed_of(plan: Plan, text: str) -> Deed:
     kind, _, rest = what.partition(":")
     time = _within_a_month(when) if when else (3600.0 if kind == "rain" else 0.0)
     if kind == "plug":
-        return Deed(time, "plug", amount=_within_a_month(rest or "2h"))
+        return ScenarioStep(time, "plug", amount=_within_a_month(rest or "2h"))
     if kind == "rain":
         try:
             depth = read(rest, "length")
@@ -91,39 +98,39 @@ def deed_of(plan: Plan, text: str) -> Deed:
             raise BadWish(str(error)) from None
         if not 0.0 <= depth <= MOST_RAIN:
             raise BadWish("No storm brings more than a metre of rain; write 50 mm or 2 in.")
-        return Deed(time, "rain", amount=depth)
-    known = next((k for k in DEEDS if k == kind and DEEDS[k]), None)
+        return ScenarioStep(time, "rain", amount=depth)
+    known = next((k for k in STEPS if k == kind and STEPS[k]), None)
     place, _, amount = rest.partition(":")
-    if known is None or plan.group_of(place) != DEEDS[known]:
-        there = ", ".join(p.id for p in getattr(plan, DEEDS[known])) if known else ""
+    if known is None or plan.group_of(place) != STEPS[known]:
+        there = ", ".join(p.id for p in getattr(plan, STEPS[known])) if known else ""
         raise BadWish(
             f"“{text}” is not understood; write plug: and a time, block: or turn: and a run, "
             "dead: and a pump, idle: or stuck: and a siphon, or rain: and a depth."
             f"{f' There is {there}.' if there else ''}"
         )
     if known != "turn":
-        return Deed(time, known, place)
+        return ScenarioStep(time, known, place)
     try:
-        return Deed(time, known, place, read(amount, "angle"))
+        return ScenarioStep(time, known, place, read(amount, "angle"))
     except UnreadableQuantity as error:
         raise BadWish(str(error)) from None
 
 
-_DEED_WORDS = {
+_STEP_WORDS = {
     "plug": "the power goes for {time}", "block": "{name} is shut", "dead": "{name} stops for good",
     "turn": "the valve of {name} is turned to {angle}", "idle": "{name} no longer starts",
     "stuck": "{name} no longer breaks", "rain": "it begins to rain, {depth} in an hour",
 }  # fmt: skip
 
 
-def deed_words(plan: Plan, deed: Deed, units: System) -> str:
+def step_words(plan: Plan, step: ScenarioStep, units: System) -> str:
     """When and what, as a sentence without its full stop."""
-    part = plan.part(deed.place)
-    words = _DEED_WORDS[deed.kind].format(
-        name=part.name if part is not None else "", time=show(deed.amount, "time", units),
-        angle=show(deed.amount, "angle", units), depth=show(deed.amount, "length", units),
+    part = plan.part(step.place)
+    words = _STEP_WORDS[step.kind].format(
+        name=part.name if part is not None else "", time=show(step.amount, "time", units),
+        angle=show(step.amount, "angle", units), depth=show(step.amount, "length", units),
     )  # fmt: skip
-    return f"{clock(deed.time).strip()} {words}"
+    return f"{clock(step.time).strip()} {words}"
 
 
 def weather_of(plan: Plan, dry: bool) -> Weather:

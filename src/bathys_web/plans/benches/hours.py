@@ -16,12 +16,13 @@ from django.http import QueryDict
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.plan import Plan
-from bathys.simulation import Deed, NotSimulated, Through, always, follow, joined_through
+from bathys.scenarios import ScenarioStep, follow, joined_through
+from bathys.scenarios.failures import WhatIf, mishaps_of
+from bathys.simulation import NotSimulated, Through, always
 from bathys.simulation.through_time import LONGEST
-from bathys.simulation.what_if import WhatIf, mishaps_of
 from bathys.units import System, show
 from bathys.wording.failures import mishap_words
-from bathys.wording.scenarios import BadWish, deed_of, deed_words, event_words, seconds, weather_of
+from bathys.wording.scenarios import BadWish, event_words, seconds, step_of, step_words, weather_of
 from bathys_web.plans.benches.bench import Ask, Bench
 from bathys_web.plans.benches.plots import Curve, Plot
 from bathys_web.plans.desk import Desk
@@ -37,7 +38,7 @@ _MOST_EVENTS = 60
 _MOST_FRAMES = 1200
 _MOST_POINTS = 700
 _MOST_CURVES, _BEDS_SHOWN = 7, 2  # of more vessels, so many beds are drawn unasked
-_MOST_DEEDS = 12
+_MOST_STEPS = 12
 _DIFFERS = 0.01  # a level that is that much off has been disturbed [m]
 _LOOKS = ("deep", "mark", "good", "clay", "plum", "olive", "sky", "soft")
 _WISHES = {"blocked": "block", "shut": "block", "dead": "dead", "never_starts": "idle",
@@ -53,30 +54,30 @@ class Wish:
     lasts: str = "2 h"
     wish: str = ""
     dry: bool = False
-    deeds: tuple[str, ...] = ()
+    steps: tuple[str, ...] = ()
 
     @classmethod
     def of(cls, asked: QueryDict) -> "Wish":
         """From the form; as at first where nothing was asked."""
-        deeds = tuple(d[:40] for d in asked.getlist("deed")[:_MOST_DEEDS])
+        steps = tuple(d[:40] for d in asked.getlist("step")[:_MOST_STEPS])
         if "hours" not in asked:
-            return cls(deeds=deeds)
+            return cls(steps=steps)
         return cls(
             asked.get("hours", "")[:20], asked.get("cut", "")[:20], asked.get("lasts", "")[:20],
-            asked.get("wish", "")[:60], "dry" in asked, deeds,
+            asked.get("wish", "")[:60], "dry" in asked, steps,
         )  # fmt: skip
 
     @classmethod
     def of_words(cls, words: Mapping[str, Any]) -> "Wish":
         """From plain data, as it lies on the queue."""
-        return cls(**{**words, "deeds": tuple(words["deeds"])})
+        return cls(**{**words, "steps": tuple(words["steps"])})
 
     @property
     def query(self) -> str:
         """The form's fields as they stand in an address."""
         fields = {f: getattr(self, f) for f in ("hours", "cut", "lasts", "wish")}
         return urlencode({**fields, **({"dry": "yes"} if self.dry else {}),
-                          "deed": self.deeds}, doseq=True)  # fmt: skip
+                          "step": self.steps}, doseq=True)  # fmt: skip
 
 
 def _time(text: str) -> float:
@@ -114,22 +115,25 @@ def _choices(plan: Plan, units: System) -> list[tuple[str, str]]:
     return [*dict(rows).items(), *rains]
 
 
-def _deeds(plan: Plan, wish: Wish) -> list[Deed]:
+def _steps(plan: Plan, wish: Wish) -> list[ScenarioStep]:
     """What is to be done: the power cut, the wish, and what was done while it played."""
     texts = [wish.wish] if wish.wish else []
     if wish.cut.strip():
         texts.append(f"plug:{wish.lasts.replace(' ', '') or '2h'}@{wish.cut.replace(' ', '')}")
-    return [deed_of(plan, text) for text in (*texts, *wish.deeds)]
+    return [step_of(plan, text) for text in (*texts, *wish.steps)]
 
 
 def _through(
-    plan: Plan, wish: Wish, deeds: Sequence[Deed], is_wanted: Callable[[float], bool] = always
+    plan: Plan,
+    wish: Wish,
+    steps: Sequence[ScenarioStep],
+    is_wanted: Callable[[float], bool] = always,
 ) -> Through:
     length = _time(wish.hours)
     every = max(10.0, length / 8000.0)
     weather = weather_of(plan, wish.dry)
     return follow(
-        plan, length / 3600.0, deeds, weather, every, lambda time: is_wanted(time / length)
+        plan, length / 3600.0, steps, weather, every, lambda time: is_wanted(time / length)
     )
 
 
@@ -159,10 +163,10 @@ def _followed(
     plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool]
 ) -> dict[str, Any]:
     """Levels, cycles and events as plain data. Raises what the engine raises."""
-    deeds = _deeds(plan, wish)
-    ways = 2 if deeds else 1
-    through = _through(plan, wish, deeds, lambda share: is_wanted(share / ways))
-    calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s)) if deeds else None
+    steps = _steps(plan, wish)
+    ways = 2 if steps else 1
+    through = _through(plan, wish, steps, lambda share: is_wanted(share / ways))
+    calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s)) if steps else None
     vessels = []
     for vessel in plan.vessels:
         level = through.level(vessel.id) - vessel.floor_height
@@ -232,7 +236,7 @@ def is_long_wish(plan: Plan, words: Mapping[str, Any]) -> bool:
     """Whether following a wish is known to take more than a few seconds: the work grows with the
     days and about with the square of the siphon beds, whose starts cut every step short."""
     wish = Wish.of_words(words["wish"])
-    days = _time(wish.hours) / 86400.0 * (2.0 if wish.wish or wish.cut or wish.deeds else 1.0)
+    days = _time(wish.hours) / 86400.0 * (2.0 if wish.wish or wish.cut or wish.steps else 1.0)
     return days * (_A_DAY + _A_DAY_OF_BEDS * len(plan.siphons) ** 2) > _QUICK
 
 
@@ -280,9 +284,9 @@ def _page(ask: Ask) -> dict[str, Any]:
 def _done_rows(plan: Plan, wish: Wish, units: System) -> list[dict[str, str]]:
     """What was done while it played; what cannot be read is told by the run itself."""
     rows = []
-    for text in wish.deeds:
+    for text in wish.steps:
         with suppress(BadWish):
-            rows.append({"text": text, "words": deed_words(plan, deed_of(plan, text), units)})
+            rows.append({"text": text, "words": step_words(plan, step_of(plan, text), units)})
     return rows
 
 
@@ -294,7 +298,7 @@ def play(plan: Plan, asked: QueryDict, units: System, desk: Desk) -> dict[str, A
     plan : Plan
         The plan
     asked : QueryDict
-        The form's fields and every ``deed`` done while it played; or ``drill``, the number of one
+        The form's fields and every ``step`` done while it played; or ``drill``, the number of one
         of the rehearsal's power cuts
     units : str
         System of units for words
@@ -326,10 +330,10 @@ def play_wish(
 ) -> dict[str, Any]:
     """What is played of a wish; parameters and result as :func:`follow_wish`."""
     try:
-        deeds = _deeds(plan, wish)
-        ways = 2 if deeds else 1
-        data = _to_play(plan, _through(plan, wish, deeds, lambda s: is_wanted(s / ways)))
-        if deeds:
+        steps = _steps(plan, wish)
+        ways = 2 if steps else 1
+        data = _to_play(plan, _through(plan, wish, steps, lambda s: is_wanted(s / ways)))
+        if steps:
             calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s))
             data["calm"] = _to_play(plan, calm)
     except (NotSimulated, NotSolved, EditRefused, BadWish) as error:

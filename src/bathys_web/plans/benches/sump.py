@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from bathys.plan.vessel import Vessel
-from bathys.simulation.claims import SumpClaims
+from bathys.scenarios.sump_capacity import SumpClaims
 from bathys.units import System, show
 from bathys.wording.failures import CLAIMS
 

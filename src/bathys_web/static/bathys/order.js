@@ -1,30 +1,30 @@
-// What is done to a plan reaches the server one deed after the other, in the order it was done,
-// however slowly it answers. What is only looked at waits for the deeds before it, so it is never
+// What is done to a plan reaches the server one edit after the other, in the order it was done,
+// however slowly it answers. What is only looked at waits for the edits before it, so it is never
 // of an older plan than the page.
 (() => {
   "use strict";
 
-  const deeds = []; // in waiting
+  const edits = []; // in waiting
   const looks = new Map(); // in waiting: of each place in the page, the last one asked for
-  let now = null; // the deed the server works at
+  let now = null; // the edit the server works at
   let refused = false; // what was done last came to nothing
   let isOurs = false; // the request being made is one of the queue's own
 
-  const typed = (deed) => `${deed.path} ${new URLSearchParams(deed.values)}`;
-  const tell = (deed) => {
+  const typed = (edit) => `${edit.path} ${new URLSearchParams(edit.values)}`;
+  const tell = (edit) => {
     const box = document.getElementById("undone");
-    box.textContent = `“${deed.words}” was not done: the plan had changed by then. Look again, and press it once more if you still want it.`;
+    box.textContent = `“${edit.words}” was not done: the plan had changed by then. Look again, and press it once more if you still want it.`;
     box.hidden = false;
   };
 
-  // Where a deed's answer goes; nothing when what it was meant for is no longer in the page.
-  const placeOf = (deed) => {
-    if (deed.id) return document.getElementById(deed.id);
-    return deed.form.isConnected || deed.holds ? document.getElementById("workspace") : null;
+  // Where a edit's answer goes; nothing when what it was meant for is no longer in the page.
+  const placeOf = (edit) => {
+    if (edit.id) return document.getElementById(edit.id);
+    return edit.form.isConnected || edit.holds ? document.getElementById("workspace") : null;
   };
   const send = async () => {
-    while (deeds.length) {
-      now = deeds.shift();
+    while (edits.length) {
+      now = edits.shift();
       const button = document.getElementById(now.button);
       const place = placeOf(now);
       if (!place) tell(now);
@@ -69,16 +69,16 @@
     if (target.id !== "workspace" && !elt.classList.contains("row-form")) return;
     event.preventDefault();
     const button = (triggeringEvent && triggeringEvent.submitter) || elt.querySelector("[type=submit]");
-    const deed = {
+    const edit = {
       form: elt, path, values: new FormData(elt), id: elt.classList.contains("row-form") ? elt.id : "",
       holds: "holds" in elt.dataset, button: button ? button.id : "",
       words: (elt.querySelector("label, legend") || button || elt).textContent.trim(),
     };
-    // Enter in a box is two events for one deed, and a button pressed twice in haste is one
+    // Enter in a box is two events for one edit, and a button pressed twice in haste is one
     // offer; a step, though, is as many steps as it is pressed.
-    const last = deeds[deeds.length - 1] || now;
-    if (!deed.holds && last && typed(last) === typed(deed)) return;
-    deeds.push(deed);
+    const last = edits[edits.length - 1] || now;
+    if (!edit.holds && last && typed(last) === typed(edit)) return;
+    edits.push(edit);
     if (!now) send();
   });
   document.addEventListener("htmx:afterRequest", (event) => {
@@ -89,7 +89,7 @@
   });
   document.addEventListener("click", () => { document.getElementById("undone").hidden = true; }, true);
 
-  // A bench asked for anew after a deed is the one last asked for, though it has not come yet.
+  // A bench asked for anew after a edit is the one last asked for, though it has not come yet.
   let wanted = "";
   document.addEventListener("htmx:configRequest", (event) => {
     const asked = event.detail;

@@ -9,7 +9,7 @@
   let last = 0;
   let playing = false;
   let address = "";
-  let deeds = [];
+  let steps = [];
 
   const view = () => document.querySelector("#side-view > svg");
   const within = (spans, time) => (spans || []).some(([from, to]) => time >= from && time < to);
@@ -122,7 +122,7 @@
 
   // Levels are asked for anew whenever something is done to the plan.
   const load = async () => {
-    const asked = deeds.map((deed) => `deed=${encodeURIComponent(deed)}`).join("&");
+    const asked = steps.map((step) => `step=${encodeURIComponent(step)}`).join("&");
     const joint = asked && (address.includes("?") ? "&" : "?");
     const token = document.querySelector("[name=csrfmiddlewaretoken]").value;
     const headers = { Accept: "application/json", "X-CSRFToken": token };
@@ -144,21 +144,21 @@
   };
 
   const offer = () => {
-    at("play-deeds").hidden = !data.choices;
-    at("play-undo").hidden = !deeds.length;
+    at("play-steps").hidden = !data.choices;
+    at("play-undo").hidden = !steps.length;
     at("play-calm").closest("label").hidden = !data.calm;
-    if (!data.choices || at("play-deed").length) return;
-    for (const [value, words] of data.choices) at("play-deed").add(new Option(words, value));
+    if (!data.choices || at("play-step").length) return;
+    for (const [value, words] of data.choices) at("play-step").add(new Option(words, value));
   };
 
   const open = async (button) => {
     const form = at("wish");
     address = button.dataset.play;
-    deeds = [];
+    steps = [];
     if (form && form.contains(button)) {
       const typed = new URLSearchParams(new FormData(form));
-      deeds = typed.getAll("deed");
-      typed.delete("deed");
+      steps = typed.getAll("step");
+      typed.delete("step");
       typed.delete("csrfmiddlewaretoken");
       address += `?${typed}`;
     }
@@ -171,7 +171,7 @@
     }
     data = found;
     now = 0;
-    at("play-deed").length = 0;
+    at("play-step").length = 0;
     at("play-at").max = data.times[data.times.length - 1];
     at("play-bar").hidden = false;
     offer();
@@ -183,13 +183,13 @@
 
   // Something is done at the moment shown; what was up to then stays as it was.
   const change = async (next) => {
-    const before = deeds;
+    const before = steps;
     const went = playing;
     playing = false;
-    deeds = next;
+    steps = next;
     const found = await load();
     if (!found || found.refusal) {
-      deeds = before;
+      steps = before;
       if (found) at("play-words").textContent = found.refusal;
       return;
     }
@@ -199,15 +199,15 @@
     const form = at("wish");
     if (form) {
       const typed = new URLSearchParams(new FormData(form));
-      typed.delete("deed");
+      typed.delete("step");
       typed.delete("csrfmiddlewaretoken");
-      for (const deed of deeds) typed.append("deed", deed);
+      for (const step of steps) typed.append("step", step);
       htmx.ajax("GET", `${form.getAttribute("action")}?${typed}`, { target: "#bench", swap: "outerHTML" });
     }
   };
   const moment = () => `@${Math.max(Math.round(now), 1)}s`;
   const wanted = () => {
-    const value = at("play-deed").value;
+    const value = at("play-step").value;
     return value.startsWith("turn:") ? `${value}:${at("play-angle").value}` : value;
   };
 
@@ -220,18 +220,18 @@
       if (!playing && now >= data.times[data.times.length - 1]) now = 0;
       play(!playing);
     } else if (button.id === "play-plug" && data) {
-      change([...deeds, `plug:2h${moment()}`]);
+      change([...steps, `plug:2h${moment()}`]);
     } else if (button.id === "play-do" && data) {
-      change([...deeds, wanted() + moment()]);
+      change([...steps, wanted() + moment()]);
     } else if (button.id === "play-undo" && data) {
-      change(deeds.slice(0, -1));
+      change(steps.slice(0, -1));
     } else if (button.id === "play-close") {
       close();
     }
   });
   document.addEventListener("change", (event) => {
     if (event.target.id === "play-calm") draw();
-    if (event.target.id === "play-deed") at("play-angle").hidden = !event.target.value.startsWith("turn:");
+    if (event.target.id === "play-step") at("play-angle").hidden = !event.target.value.startsWith("turn:");
   });
   document.addEventListener("keydown", (event) => {
     if (!data || event.target.closest("input:not(#play-at), textarea, select, button, a, summary")) return;

@@ -13,10 +13,10 @@ from bathys.simulation.outer import DRY_AIR, STORM_LASTS, Rain, Weather
 from bathys.simulation.through import Event, Moment, PowerCut, Through
 from bathys.simulation.through_time import Doings, always, simulate
 
-__all__ = ["DEEDS", "Deed", "DeedKind", "follow", "joined_through"]
+__all__ = ["STEPS", "ScenarioStep", "StepKind", "follow", "joined_through"]
 
-DeedKind = Literal["plug", "block", "turn", "dead", "idle", "stuck", "rain"]
-DEEDS: dict[DeedKind, str] = {
+StepKind = Literal["plug", "block", "turn", "dead", "idle", "stuck", "rain"]
+STEPS: dict[StepKind, str] = {
     "plug": "", "block": "runs", "turn": "runs", "dead": "pumps", "idle": "siphons",
     "stuck": "siphons", "rain": "",
 }  # fmt: skip
@@ -26,7 +26,7 @@ _PAIRS = {"power_off": "power_on", "rain": "rain_ends"}
 
 
 @dataclass(frozen=True, slots=True)
-class Deed:
+class ScenarioStep:
     """Something done to a plan while it runs.
 
     Attributes
@@ -43,36 +43,36 @@ class Deed:
     """
 
     time: float
-    kind: DeedKind
+    kind: StepKind
     place: str = ""
     amount: float = 0.0
 
 
-def _done(plan: Plan, doings: Doings, deed: Deed) -> tuple[Plan, Doings]:
-    """Plan and doings from a deed on."""
-    held = frozenset({deed.place})
-    if deed.kind in ("block", "turn"):
-        angle = deed.amount if deed.kind == "turn" else SHUT
-        return apply_edits(plan, [Edit(f"runs.{deed.place}.valve", throttle(angle))]), doings
-    if deed.kind == "plug":
+def _done(plan: Plan, doings: Doings, step: ScenarioStep) -> tuple[Plan, Doings]:
+    """Plan and doings from a step on."""
+    held = frozenset({step.place})
+    if step.kind in ("block", "turn"):
+        angle = step.amount if step.kind == "turn" else SHUT
+        return apply_edits(plan, [Edit(f"runs.{step.place}.valve", throttle(angle))]), doings
+    if step.kind == "plug":
         cut = doings.cut
-        ends = deed.time + deed.amount
-        if cut is not None and cut.begins <= deed.time < cut.begins + cut.lasts:
+        ends = step.time + step.amount
+        if cut is not None and cut.begins <= step.time < cut.begins + cut.lasts:
             whole = max(cut.begins + cut.lasts, ends) - cut.begins
             return plan, replace(doings, cut=PowerCut(cut.begins, whole))
-        return plan, replace(doings, cut=PowerCut(deed.time, deed.amount))
-    if deed.kind == "rain":
-        storm = Rain(deed.time, STORM_LASTS, deed.amount)
+        return plan, replace(doings, cut=PowerCut(step.time, step.amount))
+    if step.kind == "rain":
+        storm = Rain(step.time, STORM_LASTS, step.amount)
         return plan, replace(doings, weather=Weather(doings.weather.evaporation, storm))
-    if deed.kind == "dead":
+    if step.kind == "dead":
         return plan, replace(doings, dead=doings.dead | held)
-    if deed.kind == "idle":
+    if step.kind == "idle":
         return plan, replace(doings, never_starts=doings.never_starts | held)
     return plan, replace(doings, never_breaks=doings.never_breaks | held)
 
 
 def follow(
-    plan: Plan, hours: float, deeds: Sequence[Deed] = (), weather: Weather = DRY_AIR,
+    plan: Plan, hours: float, steps: Sequence[ScenarioStep] = (), weather: Weather = DRY_AIR,
     every: float = 10.0, is_wanted: Callable[[float], bool] = always,
 ) -> Through:  # fmt: skip
     """Follow a plan from its first start.
@@ -83,7 +83,7 @@ def follow(
         The plan
     hours : float
         How long, [h]
-    deeds : sequence of Deed
+    steps : sequence of ScenarioStep
         What is done to it; what would come after the end is left out
     weather : Weather
         What falls and dries all the time
@@ -105,20 +105,20 @@ def follow(
         If a run cannot be shut
     """
     end = hours * 3600.0
-    wanted = sorted((d for d in deeds if d.time < end), key=lambda d: d.time)
+    wanted = sorted((d for d in steps if d.time < end), key=lambda d: d.time)
     doings, parts = Doings(weather=weather), []
     here, now, since = plan, 0.0, None
-    for deed in wanted:
-        if deed.time > now + 1.0:
-            span = (deed.time - now) / 3600.0
+    for step in wanted:
+        if step.time > now + 1.0:
+            span = (step.time - now) / 3600.0
             parts.append(simulate(here, span, doings, every, since, is_wanted,
                                   as_far_as_it_goes=True))  # fmt: skip
             if parts[-1].cut_short:
                 return joined_through(plan, parts)
-            since, now = parts[-1].end, deed.time
+            since, now = parts[-1].end, step.time
             # A clock that was read to the microsecond is set again to the second.
             since = replace(since, time=now)
-        here, doings = _done(here, doings, replace(deed, time=max(deed.time, now)))
+        here, doings = _done(here, doings, replace(step, time=max(step.time, now)))
     parts.append(simulate(here, (end - now) / 3600.0, doings, every, since, is_wanted,
                           as_far_as_it_goes=True))  # fmt: skip
     return joined_through(plan, parts)

@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from bathys.network import balance
 from bathys.physics.water import water_at
 from bathys.plan import load_plan
-from bathys.simulation import Deed, Doings, PowerCut, Rain, Weather, follow, simulate
+from bathys.scenarios import ScenarioStep, follow
+from bathys.simulation import Doings, PowerCut, Rain, Weather, simulate
 from bathys.sizing import pump_line, system_curves
 from bathys.units import FAMILIES, mixed, own_system, read, show
 from tests.conftest import EXAMPLE
@@ -24,7 +25,7 @@ def test_pulling_the_plug_on_the_way_is_the_power_cut_known_beforehand(
 ) -> None:
     """Stopped, changed and gone on with, or told from the start: the same water."""
     told = simulate(PLAN, 3.0, Doings(PowerCut(at, lasts)), every=60.0)
-    done = follow(PLAN, 3.0, [Deed(at, "plug", amount=lasts)], every=60.0)
+    done = follow(PLAN, 3.0, [ScenarioStep(at, "plug", amount=lasts)], every=60.0)
     for vessel in PLAN.vessels:
         usual = np.interp(told.times, done.times, done.level(vessel.id))
         assert np.median(np.abs(usual - told.level(vessel.id))) < 2e-3
@@ -39,7 +40,7 @@ def test_siphons_start_at_the_same_moment_however_the_steps_fall(at: float, last
     """A step that ended just short of a siphon's start was once followed by a whole one, which
     began it seconds late."""
     told = simulate(PLAN, 1.0, Doings(PowerCut(at, lasts)))
-    done = follow(PLAN, 1.0, [Deed(at, "plug", amount=lasts)])
+    done = follow(PLAN, 1.0, [ScenarioStep(at, "plug", amount=lasts)])
     for siphon in PLAN.siphons:
         one, two = told.times_of("starts", siphon.id), done.times_of("starts", siphon.id)
         assert len(one) == len(two)
@@ -47,16 +48,16 @@ def test_siphons_start_at_the_same_moment_however_the_steps_fall(at: float, last
 
 
 def test_nothing_done_changes_nothing_and_the_past_stays() -> None:
-    """No deeds is the plain run; before a deed, all is as without it; two deeds add up."""
+    """No steps is the plain run; before a step, all is as without it; two steps add up."""
     calm = simulate(PLAN, 3.0, every=30.0)
     assert np.array_equal(follow(PLAN, 3.0, every=30.0).levels, calm.levels)
-    deeds = [Deed(3600.0, "block", "R8"), Deed(5400.0, "rain", amount=0.02)]
-    done = follow(PLAN, 3.0, deeds, every=30.0)
+    steps = [ScenarioStep(3600.0, "block", "R8"), ScenarioStep(5400.0, "rain", amount=0.02)]
+    done = follow(PLAN, 3.0, steps, every=30.0)
     past = calm.times < 3600.0
     tank = [run.level("T1")[: past.sum()] for run in (calm, done)]
     assert tank[1] == pytest.approx(tank[0], abs=1e-5)
     assert done.spills["T1"] > 0.1
-    dry = follow(PLAN, 3.0, deeds[:1], every=30.0)
+    dry = follow(PLAN, 3.0, steps[:1], every=30.0)
     catch = done.supplied - dry.supplied
     told = simulate(PLAN, 3.0, Doings(weather=Weather(0.0, Rain(5400.0, 3600.0, 0.02))))
     assert catch == pytest.approx(told.supplied, rel=1e-3)

@@ -7,9 +7,9 @@ from bathys.parts.practice import LEAST_COVER
 from bathys.physics.vortex import least_submergence
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
-from bathys.simulation.drill import PowerDrill
+from bathys.scenarios.periodic_state import Settling
+from bathys.scenarios.power_cut import PowerDrill
 from bathys.simulation.outer import open_area, scheduled_swing
-from bathys.simulation.settled import Settling
 from bathys.vessels import Storage, joined, storage_of
 
 __all__ = ["Claim", "SumpClaims", "claims_of"]

@@ -7,8 +7,8 @@ import numpy as np
 from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
+from bathys.scenarios.periodic_state import Settling
 from bathys.simulation.kernel import RUNS, SPILLS
-from bathys.simulation.settled import Settling
 from bathys.simulation.through import Moment, PowerCut, Through
 from bathys.simulation.through_time import Doings, simulate
 from bathys.vessels import storage_of

@@ -15,8 +15,8 @@ from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.scenarios.periodic_state import Settling
 from bathys.simulation.errors import NotSimulated
-from bathys.simulation.settled import Settling
 from bathys.simulation.through import PowerCut, Through
 from bathys.simulation.through_time import Doings, always, simulate
 from bathys.vessels import storage_of
