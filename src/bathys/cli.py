@@ -21,7 +21,7 @@ from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.plan.way_out import Outlet, Siphon
 from bathys.scenarios import follow
-from bathys.simulation import NotSimulated, Through
+from bathys.simulation import NotSimulated, SimulationResult
 from bathys.sizing import (
     SiphonDesign,
     TimerAsk,
@@ -166,7 +166,7 @@ def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
     return design_timer(storage_of(plan, plan.vessel(pipe.stands_in)), ask)
 
 
-def _followed(asked: argparse.Namespace, plan: Plan) -> Through:
+def _followed(asked: argparse.Namespace, plan: Plan) -> SimulationResult:
     wishes = list(asked.what_if or [])
     if asked.cut is not None:
         wishes.append(f"plug:{asked.lasts or '2h'}@{asked.cut}")

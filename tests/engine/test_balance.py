@@ -13,9 +13,9 @@ from hypothesis import strategies as st
 from bathys.components.curves.label import LabelPump
 from bathys.evaluation import evaluate
 from bathys.network import Balance, balance, curve_of_pump
-from bathys.network.gravity import GravityBank, GravityLine
+from bathys.network.gravity import GravityLine, GravityLineArrays
+from bathys.network.gravity_solver import Inflow, settle
 from bathys.network.layout import pressure_network
-from bathys.network.settling import Inflow, settle
 from bathys.physics import GRAVITY
 from bathys.physics.water import water_at
 from bathys.pipeline import assess
@@ -252,7 +252,7 @@ def test_a_line_needs_more_for_more_flow_and_for_deeper_tailwater(
     line = GravityLine("k", "up", "down", "mouth", 1.0 - bore / 2, bore, outlet=1.0 - fall,
                        line=Line(pieces, WATER.kinematic_viscosity), level_length=length,
                        fall=fall)  # fmt: skip
-    bank = GravityBank([line])
+    bank = GravityLineArrays([line])
 
     def need(q: float, z: float) -> float:
         return float(bank.need(np.array([q]), np.array([z]))[0][0])

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 
-from bathys.network import GravityBank, gravity_lines
+from bathys.network import GravityLineArrays, gravity_lines
 from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan import load_plan
@@ -27,7 +27,7 @@ print(levels_needed())
 def levels_needed() -> str:
     """A fingerprint of what every line of the example needs at many flows and tailwaters."""
     layout = layout_of(load_plan(EXAMPLE.read_bytes()), water_at(20.0))
-    bank = GravityBank(gravity_lines(layout))
+    bank = GravityLineArrays(gravity_lines(layout))
     count = len(bank.lines)
     told = [
         bank.need(np.full(count, flow), np.full(count, tail))

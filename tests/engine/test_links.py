@@ -13,7 +13,7 @@ import pytest
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
-from bathys.network.gravity import GravityBank, GravityLine
+from bathys.network.gravity import GravityLine, GravityLineArrays
 from bathys.network.lines import Line, Piece
 
 G, N = 9.80665, 0.010
@@ -52,7 +52,7 @@ def _level_upstream(flow: float, bore: float, length: float, slope: float, tail:
     return float(end) + (1.0 + MOUTH) * (flow / area) ** 2 / (2.0 * G)
 
 
-def _link(bore: float, length: float, slope: float) -> GravityBank:
+def _link(bore: float, length: float, slope: float) -> GravityLineArrays:
     pieces = [
         Piece("fitting", "mouth in the wall", bore, loss=MOUTH),
         Piece("friction", "pipe", bore, length=length, roughness=1.5e-6),
@@ -63,7 +63,7 @@ def _link(bore: float, length: float, slope: float) -> GravityBank:
         "L", "A", "B", "mouth", crest=0.0, bore=bore, outlet=0.5 * bore - fall,
         line=Line(pieces, 1.0034e-6), level_length=length, fall=fall,
     )  # fmt: skip
-    return GravityBank([line])
+    return GravityLineArrays([line])
 
 
 CASES = [

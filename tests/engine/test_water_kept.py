@@ -13,9 +13,9 @@ from scipy.optimize import brentq
 from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan import Plan, load_plan, plan_from_data
-from bathys.simulation import PowerCut, Through, simulate
+from bathys.simulation import PowerCut, SimulationResult, simulate
+from bathys.simulation.simulator import Doings
 from bathys.simulation.system import compile_system
-from bathys.simulation.through_time import Doings
 from tests.engine.one_vessel import one_vessel
 from tests.engine.random_plans import random_plan
 
@@ -24,7 +24,7 @@ CUBIC_CENTIMETRE = 1e-6
 G = 9.80665
 
 
-def _left_over(found: Through) -> dict[str, float]:
+def _left_over(found: SimulationResult) -> dict[str, float]:
     """By vessel, what came in less what went out less what it holds more since rest [m³]."""
     plan = found.plan
     system = compile_system(layout_of(plan, water_at(plan.site.water_temperature)))

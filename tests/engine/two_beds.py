@@ -8,7 +8,7 @@ import numpy as np
 from scipy.optimize import brentq
 
 from bathys.plan import Plan, plan_from_data
-from bathys.simulation import Through
+from bathys.simulation import SimulationResult
 from tests.engine.siphon_beds import Bed, G, Pipe, Pumped, area, follow
 
 __all__ = [
@@ -139,7 +139,7 @@ def two_beds() -> tuple[Plan, Callable[[float], list[Bed]]]:
     return plan, by_scipy
 
 
-def worst_deviation(beds: list[Bed], found: Through) -> float:
+def worst_deviation(beds: list[Bed], found: SimulationResult) -> float:
     """Worst share by which any fill or drain time of any bed differs."""
     return max(
         agreement(bed, found.times_of("starts", f"X{k}"), found.times_of("breaks", f"X{k}"))

@@ -8,7 +8,7 @@ from bathys.network.rest import at_rest
 from bathys.physics.water import water_at
 from bathys.plan import Plan
 from bathys.rules import Finding
-from bathys.simulation import Through
+from bathys.simulation import SimulationResult
 from bathys.vessels import storage_of
 
 __all__ = ["Harm", "false_alarms", "harms_of", "is_told"]
@@ -48,13 +48,13 @@ class Harm:
     place: str
 
 
-def harms_of(run: Through, cut_from: float) -> list[Harm]:
+def harms_of(run: SimulationResult, cut_from: float) -> list[Harm]:
     """Harms of a plan followed from rest, with a power cut from some time on."""
     return [*_spills(run), *_air(run), *_emptied(run), *_siphons(run, cut_from),
             *_starved(run)]  # fmt: skip
 
 
-def _spills(run: Through) -> Iterator[Harm]:
+def _spills(run: SimulationResult) -> Iterator[Harm]:
     layout = layout_of(run.plan, water_at(run.plan.site.water_temperature))
     poured = at_rest(layout).spilled
     for vessel in run.plan.vessels:
@@ -62,13 +62,13 @@ def _spills(run: Through) -> Iterator[Harm]:
             yield Harm("spills", vessel.id)
 
 
-def _air(run: Through) -> Iterator[Harm]:
+def _air(run: SimulationResult) -> Iterator[Harm]:
     for pump, time in run.dry.items():
         if time > _LEAST_DRY:
             yield Harm("air", pump)
 
 
-def _emptied(run: Through) -> Iterator[Harm]:
+def _emptied(run: SimulationResult) -> Iterator[Harm]:
     """A fish tank that is left with less than a third of what it began with."""
     for vessel in run.plan.vessels:
         if vessel.job != "fish_tank":
@@ -79,7 +79,7 @@ def _emptied(run: Through) -> Iterator[Harm]:
             yield Harm("emptied", vessel.id)
 
 
-def _siphons(run: Through, cut_from: float) -> Iterator[Harm]:
+def _siphons(run: SimulationResult, cut_from: float) -> Iterator[Harm]:
     plan = run.plan
     for siphon in plan.siphons:
         bed = siphon.stands_in
@@ -97,7 +97,7 @@ def _siphons(run: Through, cut_from: float) -> Iterator[Harm]:
             yield Harm("never_stops", siphon.id)
 
 
-def _brought(run: Through, vessel: str) -> float:
+def _brought(run: SimulationResult, vessel: str) -> float:
     """What came to a vessel [m³]."""
     found = 0.0
     for one in run.plan.runs:
@@ -109,7 +109,7 @@ def _brought(run: Through, vessel: str) -> float:
     return found
 
 
-def _starved(run: Through) -> Iterator[Harm]:
+def _starved(run: SimulationResult) -> Iterator[Harm]:
     plan = run.plan
     if not any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
         return  # a plan without a pump is told as such
@@ -122,7 +122,7 @@ def _starved(run: Through) -> Iterator[Harm]:
             yield Harm("starved", vessel.id)
 
 
-def _is_linked(run: Through, vessel: str) -> bool:
+def _is_linked(run: SimulationResult, vessel: str) -> bool:
     """Whether an open pipe joins a bed to another that gets water, so that it rises and falls with
     that."""
     plan = run.plan

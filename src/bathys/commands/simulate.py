@@ -5,7 +5,7 @@ import io
 from typing import Any
 
 from bathys.commands.tables import table
-from bathys.simulation import Through
+from bathys.simulation import SimulationResult
 from bathys.units import System, show
 from bathys.wording.scenarios import clock, event_words
 
@@ -14,7 +14,7 @@ __all__ = ["as_csv", "as_data", "as_text"]
 _MOST_EVENTS = 60
 
 
-def as_text(found: Through, units: System) -> str:
+def as_text(found: SimulationResult, units: System) -> str:
     """Cycles, levels and what happened."""
     plan = found.plan
     lines = [plan.name, ""]
@@ -59,7 +59,7 @@ def as_text(found: Through, units: System) -> str:
     return "\n".join(lines)
 
 
-def as_data(found: Through) -> dict[str, Any]:
+def as_data(found: SimulationResult) -> dict[str, Any]:
     """The same as data, in SI units."""
     return {
         "plan": found.plan.name,
@@ -78,7 +78,7 @@ def as_data(found: Through) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def as_csv(found: Through) -> str:
+def as_csv(found: SimulationResult) -> str:
     """Time [s] and the level of every vessel over the datum [m], one sample a line."""
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\n")

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.network import Balance, GravityLine, gravity_lines
-from bathys.network.settling import flows_at_levels
+from bathys.network.gravity_solver import flows_at_levels
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
@@ -19,7 +19,7 @@ from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Siphon
 from bathys.simulation import (
     Cycle,
-    FedBed,
+    EvenlyFedBed,
     Outage,
     PumpedBedLoop,
     SiphonModel,
@@ -27,7 +27,7 @@ from bathys.simulation import (
     run_cycle,
     unevenly_fed,
 )
-from bathys.simulation.feed import NO_LEAKS
+from bathys.simulation.steady_inflow import NO_LEAKS
 from bathys.vessels import joined, storage_of
 
 __all__ = ["CYCLE_DOUBT", "BedResult", "beds_of"]
@@ -55,7 +55,7 @@ class BedResult:
         Ids of the runs that bring it water
     linked : tuple of str
         Ids of the beds that rise and fall with it, itself first
-    loop : PumpedBedLoop or FedBed
+    loop : PumpedBedLoop or EvenlyFedBed
         The bed with what feeds and drains it
     cycle : Cycle
         What it does
@@ -71,7 +71,7 @@ class BedResult:
     bed: Vessel
     feeds: tuple[str, ...]
     linked: tuple[str, ...]
-    loop: PumpedBedLoop | FedBed
+    loop: PumpedBedLoop | EvenlyFedBed
     cycle: Cycle
     outages: tuple[Outage, ...] = ()
     other_ways: tuple[str, ...] = ()
@@ -145,7 +145,7 @@ def _bed(
         k for k in rows
         if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
     ])  # fmt: skip
-    fed = FedBed(bed, built, storage, inflow, tailwater, leaks)
+    fed = EvenlyFedBed(bed, built, storage, inflow, tailwater, leaks)
     cycle = unevenly_fed(fed) if fed_by else run_cycle(fed)
     return BedResult(siphon, bed, feeds, tuple(linked), fed, cycle, (), other_ways, fed_by)
 

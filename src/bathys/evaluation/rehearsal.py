@@ -19,7 +19,7 @@ from bathys.simulation import (
     Abandoned,
     Doings,
     NotSimulated,
-    Through,
+    SimulationResult,
     Weather,
     simulate,
 )
@@ -87,7 +87,7 @@ class Rehearsal:
     broken : tuple of (str, str)
         What already goes wrong before anything fails: ``spills``, ``air`` or ``starved``, and
         the vessel or pump; no part is let fail then
-    scheduled : Through or None
+    scheduled : SimulationResult or None
         The plan followed for twice its longest schedule, where settling down was shorter
     """
 
@@ -100,7 +100,7 @@ class Rehearsal:
     alike: int
     promises: tuple[Promise, ...]
     broken: tuple[tuple[str, str], ...] = ()
-    scheduled: Through | None = None
+    scheduled: SimulationResult | None = None
 
 
 def _broken(settling: Settling) -> tuple[tuple[str, str], ...]:
@@ -128,7 +128,7 @@ def _draws_air(settling: Settling, pump: str) -> bool:
 
 def _follow_schedules(
     plan: Plan, settling: Settling, is_wanted: Callable[[float], bool]
-) -> Through | None:
+) -> SimulationResult | None:
     """The undisturbed plan for twice its longest schedule, at most 28 days. With evaporation where
     more is brought than taken, without where it is not: as it does most harm."""
     turns = [t.every for t in plan.transfers]

@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from bathys.network import Balance, GravityBank, Piece, gravity_lines
+from bathys.network import Balance, GravityLineArrays, Piece, gravity_lines
 from bathys.network.rest import crest_of
 from bathys.network.runs import fouled_bore, run_length, start_height
 from bathys.physics import area_of
@@ -262,7 +262,7 @@ def _capacities(now: Balance) -> dict[str, float]:
             tops.append(top if top > row.crest + 0.2 * row.bore else rim)
         else:
             tops.append(row.crest + 2.0 * row.bore)
-    bank, top = GravityBank(rows), np.array(tops)
+    bank, top = GravityLineArrays(rows), np.array(tops)
     tail = np.array([now.levels.get(r.end or "", -np.inf) for r in rows])
     low, high = np.zeros(len(rows)), np.full(len(rows), _MOST_FLOW)
     for _ in range(_HALVINGS):

@@ -7,7 +7,7 @@ from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.parts.practice import LEAST_COVER
 from bathys.scenarios.sump_capacity import Claim, SumpClaims
-from bathys.simulation.outer import open_area
+from bathys.simulation.boundary_conditions import open_area
 
 __all__ = ["list_claims"]
 

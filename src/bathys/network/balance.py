@@ -13,9 +13,9 @@ from numpy.typing import NDArray
 
 from bathys.network.compiled import Compiled, compiled
 from bathys.network.drains import BACK, BRIM
+from bathys.network.gravity_solver import Inflow, Settled, settle
 from bathys.network.layout import FILM, Layout
 from bathys.network.rest import AtRest
-from bathys.network.settling import Inflow, Settled, settle
 from bathys.network.solving import Network, NotSolved, Solution
 from bathys.network.ways_out import FOOT
 from bathys.physics.water import Water

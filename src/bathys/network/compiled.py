@@ -5,7 +5,7 @@ from threading import Lock
 from cachetools import LRUCache, cached
 
 from bathys.network.drains import BRIM, brim_lines, gravity_lines
-from bathys.network.gravity import GravityBank
+from bathys.network.gravity import GravityLineArrays
 from bathys.network.in_drains import WaterInDrains
 from bathys.network.layout import Layout, PressureNetwork, layout_of
 from bathys.network.loops import closing_vessels
@@ -37,7 +37,7 @@ class Compiled:
         Where all water stands with every pump off
     storages, floors, rest : dict
         By vessel: its storage, the height of its floor, and its level with every pump off, [m]
-    lines, bank : list of GravityLine, GravityBank
+    lines, bank : list of GravityLine, GravityLineArrays
         Gravity lines, rims of vessels included
     closing : dict
         By vessel, the one that takes up what its loop's other vessels hold
@@ -81,7 +81,7 @@ class Compiled:
         self.closing = closing_vessels(layout)
         self.fixed = self._fixed_levels()
         self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
-        self.bank = GravityBank(self.lines)
+        self.bank = GravityLineArrays(self.lines)
         self.pressure, self.solver = PressureNetwork(layout), Solver()
         self.feeds = self._feeding_pumps()
         self.ends = [

@@ -16,7 +16,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.compiling import njit_borrowing
-from bathys.network.bank import LineBank, one_line_loss
+from bathys.network.line_arrays import LineArrays, one_line_loss
 from bathys.network.lines import Line
 from bathys.physics import GRAVITY
 from bathys.physics.openings import (
@@ -32,8 +32,15 @@ from bathys.physics.part_full import (
 )
 
 __all__ = [
-    "FLAT_SLOPE", "LEAST_SLOPE", "TAIL_STEP", "GravityBank", "GravityLine", "InletKind", "level_at",
-    "level_needed", "needs",
+    "FLAT_SLOPE",
+    "LEAST_SLOPE",
+    "TAIL_STEP",
+    "GravityLine",
+    "GravityLineArrays",
+    "InletKind",
+    "level_at",
+    "level_needed",
+    "needs",
 ]  # fmt: skip
 
 Floats = NDArray[np.float64]
@@ -206,7 +213,7 @@ def level_at(
     flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
 ) -> float:  # fmt: skip
     """Level upstream [m] that one line of a bank needs for a flow [m³/s] over a level downstream
-    [m]. The bank's arrays follow, as :attr:`GravityBank.laws`."""
+    [m]. The bank's arrays follow, as :attr:`GravityLineArrays.laws`."""
     kind, pipe, lift, table = kinds[i]
     crest, bore, area, most, outlet = numbers[i]
     lost, lifted, flat = np.nan, 0.0, np.nan
@@ -257,7 +264,7 @@ def needs(
     return level, slope, moves
 
 
-class GravityBank:
+class GravityLineArrays:
     """The laws of several gravity lines in flat arrays.
 
     Parameters
@@ -275,7 +282,7 @@ class GravityBank:
         self.begins = np.maximum(self.crest, outlet - np.where(kinds == _MOUTH, 0.5 * bore, 0.0))
         pipes = [r.line for r in lines if r.line is not None]
         lifts = [r.lift for r in lines if r.lift is not None]
-        bank = LineBank([*pipes, *lifts])
+        bank = LineArrays([*pipes, *lifts])
         flat = [i for i, r in enumerate(lines) if r.is_flat]
         flows, energies = _flat_tables(tuple(
             (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)

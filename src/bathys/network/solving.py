@@ -15,7 +15,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.network.bank import LineBank
+from bathys.network.line_arrays import LineArrays
 from bathys.network.lines import Line
 from bathys.physics.pump_curve import PumpCurve
 
@@ -178,7 +178,7 @@ class _Structure:
         self.starts = np.array([place.get(k.start, spare) for k in self.links], dtype=np.int64)
         self.ends = np.array([place.get(k.end, spare) for k in self.links], dtype=np.int64)
         self.is_line = np.array([k.line is not None for k in self.links], dtype=bool)
-        self.bank = LineBank([k.line for k in self.links if k.line is not None])
+        self.bank = LineArrays([k.line for k in self.links if k.line is not None])
         self.pumps = [(i, k.pump) for i, k in enumerate(self.links) if k.pump is not None]
 
     def losses(self, flows: Floats) -> tuple[Floats, Floats]:

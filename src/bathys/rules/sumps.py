@@ -11,7 +11,7 @@ from bathys.plan.naming import named
 from bathys.plan.supply import TopUp, Transfer
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
-from bathys.simulation.outer import STORM_LASTS, open_area
+from bathys.simulation.boundary_conditions import STORM_LASTS, open_area
 from bathys.vessels import storage_of
 
 __all__: list[str] = []

@@ -9,8 +9,8 @@ from bathys.edits.switches import start_at
 from bathys.edits.valves import open_valve
 from bathys.evaluation import Evaluation
 from bathys.network import gravity_lines
+from bathys.network.gravity_solver import flows_at_levels
 from bathys.network.rest import crest_of
-from bathys.network.settling import flows_at_levels
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id

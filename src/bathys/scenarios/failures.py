@@ -17,8 +17,8 @@ from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.scenarios.periodic_state import Settling
 from bathys.simulation.errors import NotSimulated
-from bathys.simulation.through import PowerCut, Through
-from bathys.simulation.through_time import Doings, always, simulate
+from bathys.simulation.result import PowerCut, SimulationResult
+from bathys.simulation.simulator import Doings, always, simulate
 from bathys.vessels import storage_of
 
 __all__ = ["Mishap", "MishapKind", "WhatIf", "mishaps_of", "try_mishap", "without_alike"]
@@ -226,7 +226,7 @@ def try_mishap(
     return _told(settling, mishap, found)
 
 
-def _told(settling: Settling, mishap: Mishap, found: Through) -> WhatIf:
+def _told(settling: Settling, mishap: Mishap, found: SimulationResult) -> WhatIf:
     plan, begun = found.plan, found.times[0]
     over = next((e for e in found.events if e.kind == "spills"), None)
     air = next((e for e in found.events if e.kind == "air"), None)
@@ -248,7 +248,7 @@ def _told(settling: Settling, mishap: Mishap, found: Through) -> WhatIf:
     )  # fmt: skip
 
 
-def _starved(settling: Settling, found: Through) -> tuple[str, ...]:
+def _starved(settling: Settling, found: SimulationResult) -> tuple[str, ...]:
     """Fish tanks that get next to nothing of what they used to."""
     before = settling.through
     spans = (before.times[-1] - before.times[0], found.times[-1] - found.times[0])

@@ -7,8 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
-from bathys.simulation.through import Moment, Through
-from bathys.simulation.through_time import Doings, always, simulate
+from bathys.simulation.result import Moment, SimulationResult
+from bathys.simulation.simulator import Doings, always, simulate
 
 __all__ = ["Settling", "SiphonCycles", "settle_down"]
 
@@ -65,7 +65,7 @@ class Settling:
 
     Attributes
     ----------
-    through : Through
+    through : SimulationResult
         All of it, from rest
     since : float
         From then on it is taken to repeat, [s]
@@ -75,7 +75,7 @@ class Settling:
         Whether every siphon's mean cycle had settled
     """
 
-    through: Through
+    through: SimulationResult
     since: float
     cycles: tuple[SiphonCycles, ...]
     is_steady: bool
@@ -128,7 +128,7 @@ def settle_down(
         hours *= 2.0
 
 
-def _repeats(found: Through, since: float) -> bool:
+def _repeats(found: SimulationResult, since: float) -> bool:
     """Whether the means over the last cycles and over those before them agree, and what has no
     cycle stands still or swings as before."""
     for siphon in found.plan.siphons:
@@ -147,7 +147,7 @@ def _repeats(found: Through, since: float) -> bool:
     return bool(np.all(moved < np.maximum(_STILL, 0.1 * swings)))
 
 
-def _cycles(found: Through, siphon: str, since: float) -> SiphonCycles:
+def _cycles(found: SimulationResult, siphon: str, since: float) -> SiphonCycles:
     starts = np.array([t for t in found.times_of("starts", siphon) if t >= since])
     breaks = np.array([t for t in found.times_of("breaks", siphon) if t >= since])
     hangs = len([t for t in found.times_of("hangs", siphon) if t >= since])

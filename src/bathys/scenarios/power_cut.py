@@ -9,8 +9,8 @@ from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.scenarios.periodic_state import Settling
 from bathys.simulation.kernel import RUNS, SPILLS
-from bathys.simulation.through import Moment, PowerCut, Through
-from bathys.simulation.through_time import Doings, simulate
+from bathys.simulation.result import Moment, PowerCut, SimulationResult
+from bathys.simulation.simulator import Doings, simulate
 from bathys.vessels import storage_of
 
 __all__ = ["CutVessel", "PowerDrill", "Restart", "Siphoned", "drill_at", "drill_power_cut"]
@@ -114,7 +114,7 @@ class PowerDrill:
         Time until the levels stood still, [s]
     still_to_come : float
         Water that had yet to run down then, [m³]
-    dark, light : Through
+    dark, light : SimulationResult
         Levels without power, and after
     restart : Restart
         What happened when the power was back
@@ -127,8 +127,8 @@ class PowerDrill:
     siphoned: tuple[Siphoned, ...]
     quiet_after: float
     still_to_come: float
-    dark: Through
-    light: Through
+    dark: SimulationResult
+    light: SimulationResult
     restart: Restart
 
     @property
@@ -227,7 +227,7 @@ def drill_at(
     )  # fmt: skip
 
 
-def _vessel(dark: Through, moment: Moment, vessel: str) -> CutVessel:
+def _vessel(dark: SimulationResult, moment: Moment, vessel: str) -> CutVessel:
     level = dark.level(vessel)
     return CutVessel(
         vessel, float(level[0]), float(level.min()), float(level.max()), float(level[-1]),
@@ -235,7 +235,7 @@ def _vessel(dark: Through, moment: Moment, vessel: str) -> CutVessel:
     )  # fmt: skip
 
 
-def _siphoned(dark: Through) -> tuple[Siphoned, ...]:
+def _siphoned(dark: SimulationResult) -> tuple[Siphoned, ...]:
     found = []
     pressure = layout_of(dark.plan, water_at(dark.plan.site.water_temperature)).pressure
     tails = {r.id for s in dark.plan.siphons if (r := dark.plan.run_of(s))}
@@ -248,7 +248,7 @@ def _siphoned(dark: Through) -> tuple[Siphoned, ...]:
     return tuple(sorted(found, key=lambda s: -s.volume))
 
 
-def _still_to_come(dark: Through) -> float:
+def _still_to_come(dark: SimulationResult) -> float:
     """Water over the crests that is yet to run down, told by the fall of the last minutes."""
     last, before = dark.levels[-1], dark.levels[-61] if len(dark.levels) > 60 else dark.levels[0]
     plan, total = dark.plan, 0.0
@@ -264,7 +264,7 @@ def _still_to_come(dark: Through) -> float:
     return total / ((120.0 / 115.0) ** 2 - 1.0)
 
 
-def _restart(settling: Settling, light: Through, closers: set[str]) -> Restart:
+def _restart(settling: Settling, light: SimulationResult, closers: set[str]) -> Restart:
     plan = light.plan
     air = tuple(p.id for p in plan.pumps if light.times_of("air", p.id) or light.dry[p.id] > 1.0)
     lowest = {

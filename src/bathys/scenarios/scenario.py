@@ -9,9 +9,9 @@ import numpy as np
 from bathys.edits.editing import Edit, apply_edits
 from bathys.edits.valves import SHUT, throttle
 from bathys.plan.model import Plan
-from bathys.simulation.outer import DRY_AIR, STORM_LASTS, Rain, Weather
-from bathys.simulation.through import Event, Moment, PowerCut, Through
-from bathys.simulation.through_time import Doings, always, simulate
+from bathys.simulation.boundary_conditions import DRY_AIR, STORM_LASTS, Rain, Weather
+from bathys.simulation.result import Event, Moment, PowerCut, SimulationResult
+from bathys.simulation.simulator import Doings, always, simulate
 
 __all__ = ["STEPS", "ScenarioStep", "StepKind", "follow", "joined_through"]
 
@@ -74,7 +74,7 @@ def _done(plan: Plan, doings: Doings, step: ScenarioStep) -> tuple[Plan, Doings]
 def follow(
     plan: Plan, hours: float, steps: Sequence[ScenarioStep] = (), weather: Weather = DRY_AIR,
     every: float = 10.0, is_wanted: Callable[[float], bool] = always,
-) -> Through:  # fmt: skip
+) -> SimulationResult:  # fmt: skip
     """Follow a plan from its first start.
 
     Parameters
@@ -94,7 +94,7 @@ def follow(
 
     Returns
     -------
-    Through
+    SimulationResult
         All of it, told of the plan as it was at first
 
     Raises
@@ -129,7 +129,7 @@ def _added(parts: Sequence[dict[str, float]]) -> dict[str, float]:
     return {k: sum(part.get(k, 0.0) for part in parts) for k in keys}
 
 
-def _events(parts: Sequence[Through]) -> tuple[Event, ...]:
+def _events(parts: Sequence[SimulationResult]) -> tuple[Event, ...]:
     """Events of all parts; what a part only tells again of its beginning is left out."""
     found: list[Event] = []
     last: dict[str, str] = {}
@@ -144,19 +144,19 @@ def _events(parts: Sequence[Through]) -> tuple[Event, ...]:
     return tuple(found)
 
 
-def joined_through(plan: Plan, parts: Sequence[Through]) -> Through:
+def joined_through(plan: Plan, parts: Sequence[SimulationResult]) -> SimulationResult:
     """Several stretches of time, one after the other, as one.
 
     Parameters
     ----------
     plan : Plan
         The plan they are told of
-    parts : sequence of Through
+    parts : sequence of SimulationResult
         Each going on where the one before ended
 
     Returns
     -------
-    Through
+    SimulationResult
         Levels of vessels alone where the parts do not have the same nodes
     """
     if len(parts) == 1:
@@ -170,7 +170,7 @@ def joined_through(plan: Plan, parts: Sequence[Through]) -> Through:
         levels.append(np.column_stack([part.level(n)[keep] for n in nodes]))
         last = float(part.times[-1])
     starts: tuple[Moment, ...] = tuple(m for p in parts for m in p.starts)
-    return Through(
+    return SimulationResult(
         plan, nodes, np.concatenate(times), np.concatenate(levels), _events(parts), starts,
         parts[-1].end, _added([p.spills for p in parts]), sum(p.supplied for p in parts),
         _added([p.carried for p in parts]), max(p.lost for p in parts),

@@ -9,7 +9,7 @@ from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
 from bathys.scenarios.periodic_state import Settling
 from bathys.scenarios.power_cut import PowerDrill
-from bathys.simulation.outer import open_area, scheduled_swing
+from bathys.simulation.boundary_conditions import open_area, scheduled_swing
 from bathys.vessels import Storage, joined, storage_of
 
 __all__ = ["Claim", "SumpClaims", "claims_of"]

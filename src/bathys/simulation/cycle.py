@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.halving import greatest, least
-from bathys.simulation.feed import FedBed
 from bathys.simulation.loop import PumpedBedLoop
 from bathys.simulation.siphon import Window
+from bathys.simulation.steady_inflow import EvenlyFedBed
 
 __all__ = [
     "SLOW_SHARE", "Cycle", "Trace", "Verdict", "nodes_between", "run_cycle", "time_between",
@@ -18,7 +18,7 @@ __all__ = [
 ]  # fmt: skip
 
 Floats = NDArray[np.float64]
-BedLoop = PumpedBedLoop | FedBed
+BedLoop = PumpedBedLoop | EvenlyFedBed
 
 Verdict = Literal[
     "cycles",
@@ -199,7 +199,7 @@ def _stalled(loop: BedLoop, window: Window) -> Cycle:
     return _settled(loop, stands, "no_inflow", window)
 
 
-def _leak_level(loop: FedBed) -> float | None:
+def _leak_level(loop: EvenlyFedBed) -> float | None:
     """Level at which other ways out carry away all that comes, short of starting the siphon; none
     if they never do."""
     if not loop.has_leaks:
@@ -212,12 +212,12 @@ def _leak_level(loop: FedBed) -> float | None:
     return float(levels[short[0]])
 
 
-def unevenly_fed(loop: FedBed) -> Cycle:
+def unevenly_fed(loop: EvenlyFedBed) -> Cycle:
     """A bed whose water comes by turns: what it does hangs on when, and only time shows it.
 
     Parameters
     ----------
-    loop : FedBed
+    loop : EvenlyFedBed
         The bed, with the inflow it has while water comes
 
     Returns
@@ -261,7 +261,7 @@ def run_cycle(loop: BedLoop) -> Cycle:
 
     Parameters
     ----------
-    loop : PumpedBedLoop or FedBed
+    loop : PumpedBedLoop or EvenlyFedBed
         The bed with what feeds and drains it
 
     Returns
@@ -273,7 +273,7 @@ def run_cycle(loop: BedLoop) -> Cycle:
     top = built.priming_level
     window = built.window(float(loop.tank_level(built.intake)))
     at_start, at_break = float(loop.inflow(top)), float(loop.inflow(built.intake))
-    if isinstance(loop, FedBed) and loop.gross_inflow > 0.0:
+    if isinstance(loop, EvenlyFedBed) and loop.gross_inflow > 0.0:
         stands = _leak_level(loop)
         if stands is not None:
             return replace(

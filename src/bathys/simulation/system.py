@@ -7,15 +7,15 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.network import GravityBank, GravityLine, gravity_lines
+from bathys.network import GravityLine, GravityLineArrays, gravity_lines
 from bathys.network.drains import BRIM, brim_lines
 from bathys.network.layout import Layout
 from bathys.network.rest import at_rest
 from bathys.network.runs import fouled_bore
 from bathys.plan.model import Plan
 from bathys.simulation.latch import Latch
-from bathys.simulation.latches import latches_of
 from bathys.simulation.pumped import PumpedTables
+from bathys.simulation.siphon_states import latches_of
 from bathys.vessels import Storage, storage_of
 
 __all__ = ["System", "compile_system"]
@@ -116,7 +116,7 @@ class System:
             [rims.get(k.id, outside) if k.end is None else place[k.end] for k in self.lines],
             dtype=np.int64,
         )
-        bank = GravityBank(self.lines)
+        bank = GravityLineArrays(self.lines)
         still, nowhere = np.zeros(len(self.lines)), np.full(len(self.lines), -np.inf)
         dry = bank.need(still, nowhere)[0] if self.lines else still
         return (begins, ends, dry), bank.laws

@@ -14,8 +14,8 @@ from bathys.edits.valves import throttle
 from bathys.halving import greatest
 from bathys.network import (
     Balance,
-    GravityBank,
     GravityLine,
+    GravityLineArrays,
     Line,
     Piece,
     balance,
@@ -105,7 +105,7 @@ def _with_valve(row: GravityLine, run: Run, angle: float) -> GravityLine:
 
 def _need(row: GravityLine, run: Run, angle: float, flow: float, tail: float) -> float:
     """Level upstream that a drain needs for a flow with its valve at an angle [m]."""
-    bank = GravityBank([_with_valve(row, run, angle)])
+    bank = GravityLineArrays([_with_valve(row, run, angle)])
     return float(bank.need(np.array([flow]), np.array([tail]))[0][0])
 
 

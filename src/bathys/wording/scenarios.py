@@ -5,7 +5,7 @@ import re
 from bathys.plan import Plan
 from bathys.scenarios import STEPS, ScenarioStep
 from bathys.simulation import DRY_AIR, Event, Weather
-from bathys.simulation.through_time import LONGEST
+from bathys.simulation.simulator import LONGEST
 from bathys.units import System, UnreadableQuantity, read, show
 
 __all__ = [

@@ -18,8 +18,8 @@ from bathys.network import NotSolved
 from bathys.plan import Plan
 from bathys.scenarios import ScenarioStep, follow, joined_through
 from bathys.scenarios.failures import WhatIf, mishaps_of
-from bathys.simulation import NotSimulated, Through, always
-from bathys.simulation.through_time import LONGEST
+from bathys.simulation import NotSimulated, SimulationResult, always
+from bathys.simulation.simulator import LONGEST
 from bathys.units import System, show
 from bathys.wording.failures import mishap_words
 from bathys.wording.scenarios import BadWish, event_words, seconds, step_of, step_words, weather_of
@@ -128,7 +128,7 @@ def _through(
     wish: Wish,
     steps: Sequence[ScenarioStep],
     is_wanted: Callable[[float], bool] = always,
-) -> Through:
+) -> SimulationResult:
     length = _time(wish.hours)
     every = max(10.0, length / 8000.0)
     weather = weather_of(plan, wish.dry)
@@ -137,7 +137,7 @@ def _through(
     )
 
 
-def _levels_plot(through: Through, calm: Through | None) -> Plot:
+def _levels_plot(through: SimulationResult, calm: SimulationResult | None) -> Plot:
     """Level of every vessel over the datum; broken, where it would have stood undisturbed."""
     skip = max(len(through.times) // _MOST_POINTS, 1)
     times = [float(t) / 3600.0 for t in through.times[::skip]]
@@ -203,7 +203,7 @@ def _followed(
     }  # fmt: skip
 
 
-def _to_play(plan: Plan, through: Through, zero: float = 0.0) -> dict[str, Any]:
+def _to_play(plan: Plan, through: SimulationResult, zero: float = 0.0) -> dict[str, Any]:
     """Levels, and what runs when, for playing on the side view: metres and seconds."""
     skip = max(len(through.times) // _MOST_FRAMES, 1)
     runs: dict[str, list[list[float]]] = {}
@@ -226,7 +226,7 @@ def _to_play(plan: Plan, through: Through, zero: float = 0.0) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _dark(through: Through, end: float) -> list[list[float]]:
+def _dark(through: SimulationResult, end: float) -> list[list[float]]:
     """Spans without power [s]."""
     off, on = through.times_of("power_off", ""), through.times_of("power_on", "")
     return [[t, next((b for b in on if b > t), end)] for t in off]

@@ -12,7 +12,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.network.gravity import GravityBank, GravityLine, level_at, needs
+from bathys.network.gravity import GravityLine, GravityLineArrays, level_at, needs
 from bathys.network.solving import NotSolved
 
 __all__ = ["Inflow", "Settled", "flows_at_levels", "settle"]
@@ -84,7 +84,7 @@ _NOTHING = Inflow(0.0)
 
 def settle(
     lines: Sequence[GravityLine], inflows: Mapping[str, Inflow], known: Mapping[str, float],
-    first: Mapping[str, float], bank: GravityBank | None = None,
+    first: Mapping[str, float], bank: GravityLineArrays | None = None,
     warm: Mapping[str, float] | None = None,
 ) -> Settled:  # fmt: skip
     """Settle gravity lines.
@@ -99,7 +99,7 @@ def settle(
         Levels that are given, [m]
     first : mapping
         Level of every other node to start from, [m]
-    bank : GravityBank, optional
+    bank : GravityLineArrays, optional
         The lines' laws, if they stand already
     warm : mapping, optional
         Flows that held at levels close by, to start from, [m³/s]
@@ -116,7 +116,7 @@ def settle(
     """
     if not lines:
         return Settled({}, {**first, **known}, 0)
-    laws = bank or GravityBank(lines)
+    laws = bank or GravityLineArrays(lines)
     for turn, pace in enumerate(_PACES, start=1):
         try:
             settling = _Settling(lines, inflows, known, first, laws)
@@ -252,7 +252,7 @@ def flows_at_levels(line: GravityLine, levels: Floats, down: float) -> Floats:
     array
         Flows, to within a thousandth, shape (levels,), [m³/s]
     """
-    bank = GravityBank([line] * levels.size)
+    bank = GravityLineArrays([line] * levels.size)
     below = np.full(levels.size, down)
     return np.asarray(_driven(levels, below, bank.threshold(below), *bank.laws))
 
@@ -321,7 +321,7 @@ def _run(
 class _Settling:
     def __init__(
         self, lines: Sequence[GravityLine], inflows: Mapping[str, Inflow],
-        known: Mapping[str, float], first: Mapping[str, float], bank: GravityBank,
+        known: Mapping[str, float], first: Mapping[str, float], bank: GravityLineArrays,
     ) -> None:  # fmt: skip
         self.lines, self.bank, self.known = lines, bank, known
         self.nodes = [n for n in first if n not in known]

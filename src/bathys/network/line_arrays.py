@@ -10,7 +10,7 @@ from bathys.compiling import njit_borrowing
 from bathys.network.lines import Line
 from bathys.physics.friction import head_and_slope
 
-__all__ = ["LineBank", "line_losses", "one_line_loss"]
+__all__ = ["LineArrays", "line_losses", "one_line_loss"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
@@ -45,7 +45,7 @@ def line_losses(
     return head, slope
 
 
-class LineBank:
+class LineArrays:
     """Losses of several lines, each at its own flow.
 
     Parameters

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
 
-__all__ = ["Event", "EventKind", "Moment", "PowerCut", "Through"]
+__all__ = ["Event", "EventKind", "Moment", "PowerCut", "SimulationResult"]
 
 Floats = NDArray[np.float64]
 EventKind = Literal[
@@ -77,7 +77,7 @@ class Moment:
 
 
 @dataclass(frozen=True)
-class Through:
+class SimulationResult:
     """What happened.
 
     Attributes

@@ -12,7 +12,7 @@ from bathys.plan.supply import Transfer
 from bathys.plan.vessel import Vessel
 
 __all__ = [
-    "DRY_AIR", "STORM_LASTS", "Outer", "Rain", "Weather", "is_under_way", "open_area",
+    "DRY_AIR", "STORM_LASTS", "BoundaryConditions", "Rain", "Weather", "is_under_way", "open_area",
     "scheduled_swing",
 ]  # fmt: skip
 
@@ -62,7 +62,7 @@ def open_area(vessel: Vessel) -> float:
     return 0.0 if vessel.media is not None else vessel.shape.footprint * (1.0 - vessel.covered)
 
 
-class Outer:
+class BoundaryConditions:
     """Weather, float valves and transfers of one plan.
 
     Parameters

@@ -13,7 +13,7 @@ from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.scenarios import follow
-from bathys.simulation import Doings, NotSimulated, PowerCut, simulate, through_time
+from bathys.simulation import Doings, NotSimulated, PowerCut, simulate, simulator
 from tests.conftest import EXAMPLE
 from tests.engine.random_plans import random_plan
 from tests.plan_files import lists_of
@@ -167,7 +167,7 @@ def test_halving_the_tolerance_moves_nothing(monkeypatch: pytest.MonkeyPatch) ->
     """No reported cycle by more than 0.5 %, no level by more than a millimetre."""
     plan = _plan("twin-sumps")
     one = simulate(plan, 3.0)
-    monkeypatch.setattr(through_time, "_TOLERANCE", 0.5 * through_time._TOLERANCE)
+    monkeypatch.setattr(simulator, "_TOLERANCE", 0.5 * simulator._TOLERANCE)
     two = simulate(plan, 3.0)
     for siphon in plan.siphons:
         assert one.cycle(siphon.id) == pytest.approx(two.cycle(siphon.id), rel=5e-3)
@@ -193,8 +193,8 @@ def test_a_run_that_takes_too_much_work_is_given_as_far_as_it_came(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     """Bounded in work, with the part that flutters named; asked for whole, it is refused so."""
-    monkeypatch.setattr("bathys.simulation.through_time._STEPS_AT_ONCE", 400)
-    monkeypatch.setattr("bathys.simulation.through_time._STEPS_AN_HOUR", 0.0)
+    monkeypatch.setattr("bathys.simulation.simulator._STEPS_AT_ONCE", 400)
+    monkeypatch.setattr("bathys.simulation.simulator._STEPS_AN_HOUR", 0.0)
     plan = load_plan(Path("examples/split-flow.json").read_bytes())
     part = follow(plan, 12.0)
     assert part.cut_short

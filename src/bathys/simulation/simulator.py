@@ -12,12 +12,12 @@ from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.places import part_id
+from bathys.simulation.boundary_conditions import DRY_AIR, BoundaryConditions, Weather, is_under_way
 from bathys.simulation.errors import Abandoned, NotSimulated
+from bathys.simulation.event_detection import SLACK, State, Watch, watches_of
 from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance
-from bathys.simulation.outer import DRY_AIR, Outer, Weather, is_under_way
+from bathys.simulation.result import Event, EventKind, Moment, PowerCut, SimulationResult
 from bathys.simulation.system import System, compile_system
-from bathys.simulation.through import Event, EventKind, Moment, PowerCut, Through
-from bathys.simulation.watching import SLACK, State, Watch, watches_of
 
 __all__ = ["LONGEST", "Doings", "always", "simulate"]
 
@@ -71,7 +71,9 @@ class _Run:
         self.vessels = system.vessel_arrays()
         self.lines, self.laws = system.line_arrays()
         count = len(system.nodes)
-        self.outer = Outer(self.plan, doings.weather, self.place, count + system.sinks - 1, count)
+        self.outer = BoundaryConditions(
+            self.plan, doings.weather, self.place, count + system.sinks - 1, count
+        )
         self.since = since
         self.begun = since.time if since is not None else 0.0
         self.until = self.begun + hours * 3600.0
@@ -220,7 +222,7 @@ class _Run:
                       if levels[v.id] > v.floor_height + v.shape.height + SLACK}  # fmt: skip
         return state
 
-    def run(self, is_wanted: Callable[[float], bool]) -> Through:
+    def run(self, is_wanted: Callable[[float], bool]) -> SimulationResult:
         state, asked = self.first(), self.begun
         begun = float(state.volumes.sum())
         for _ in range(_MOST_EVENTS):
@@ -317,7 +319,7 @@ class _Run:
             if kind == RUNS:
                 self.starts.append(self.moment(state))
 
-    def _answer(self, state: State, begun: float) -> Through:
+    def _answer(self, state: State, begun: float) -> SimulationResult:
         count = len(self.system.nodes)
         rims = state.volumes[count:-2].tolist()
         spills = {v.id: w for v, w in zip(self.plan.vessels, rims, strict=True) if w > 1e-9}
@@ -330,7 +332,7 @@ class _Run:
             run = name.partition("~")[0].partition(".")[0]
             carried[run] = carried.get(run, 0.0) + sign * volume
         known = {r.id for r in self.plan.runs} | {o.id for o in self.plan.outlets}
-        return Through(
+        return SimulationResult(
             self.plan, self.system.nodes, self.samples[: self.filled, 0],
             self.samples[: self.filled, 1:], _without_brief_hangs(self.events), tuple(self.starts),
             self.moment(state), spills, -float(state.volumes[-1]),
@@ -361,7 +363,7 @@ def simulate(
     plan: Plan, hours: float, doings: Doings | None = None, every: float = 10.0,
     since: Moment | None = None, is_wanted: Callable[[float], bool] = always, *,
     as_far_as_it_goes: bool = False,
-) -> Through:  # fmt: skip
+) -> SimulationResult:  # fmt: skip
     """Follow a plan through time, from rest: filled, everything drained, pumps just switched on.
 
     Parameters
@@ -384,7 +386,7 @@ def simulate(
 
     Returns
     -------
-    Through
+    SimulationResult
         What happened
 
     Raises

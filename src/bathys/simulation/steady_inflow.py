@@ -7,7 +7,7 @@ from bathys.plan.vessel import Vessel
 from bathys.simulation.siphon import SiphonModel
 from bathys.vessels import Storage
 
-__all__ = ["NO_LEAKS", "FedBed"]
+__all__ = ["NO_LEAKS", "EvenlyFedBed"]
 
 Floats = NDArray[np.float64]
 
@@ -15,7 +15,7 @@ NO_LEAKS = (np.array([0.0, 1.0]), np.array([0.0, 0.0]))
 """No way out but the siphon: levels [m] and flows [m³/s]."""
 
 
-class FedBed:
+class EvenlyFedBed:
     """A siphon bed with a steady inflow and a steady level where its tail ends.
 
     Holds where the pump's flow moves little as the bed fills; the vessels that give and take the
