@@ -21,7 +21,7 @@ NASTY = (
 
 _FIELDS = (
     "part", "rule", "place", "index", "siphon", "pump", "run", "mode", "verb", "target", "kind",
-    "end", "steps", "hours", "cut", "lasts", "wish", "step", "drill", "offer", "figure", "one",
+    "end", "steps", "hours", "cut", "lasts", "wish", "step", "trial", "offer", "figure", "one",
     "two",
     "page", "number", "units", "back", "standard", "nominal", "typed", "fall", "slid", "exact",
     "elbows", "size", "base", "query", "name", "max_flow", "max_head", "power", "exponent",

@@ -146,8 +146,8 @@ def _killed_worker(address: str) -> Iterator[str]:
     visitor = _Visitor(address, _user("killed"))
     saved = _plan(visitor.user, "twelve-beds")
     visitor.ask(f"/plans/{saved.key}/")
-    visitor.ask(f"/plans/{saved.key}/offers/late/", {}, **_HTMX)
-    rows = Computation.objects.filter(desk=str(saved.key), kind="rehearsal")
+    visitor.ask(f"/plans/{saved.key}/offers/dynamic/", {}, **_HTMX)
+    rows = Computation.objects.filter(desk=str(saved.key), kind="resilience")
     _until(lambda: rows.filter(state="running").exists())
     worker = rows.values_list("worker", flat=True).get()
     for pid in _long_workers():
@@ -191,10 +191,10 @@ def _in_flight(address: str) -> Iterator[str]:
     asks: list[tuple[str, dict[str, Any] | None]] = [
         (way, None), (f"{way}bench/figures/", None), (f"{way}offers/pumps/", {}),
         (f"{way}offers/gains/", {}), (f"{way}compare/", None), (f"{way}play/", {"hours": "48"}),
-        (f"{way}offers/late/", {}), (f"{way}bench/pump/", None),
+        (f"{way}offers/dynamic/", {}), (f"{way}bench/pump/", None),
         (f"{way}edit/", {"base": "1", "part": "B1n0", "path": "vessels.B1n0.floor_height",
                          "text": "741 mm"}),
-        (f"{way}offers/change/ghost/?verb=raise&target=B1n0&steps=1", None),
+        (f"{way}offers/change/preview/?verb=raise&target=B1n0&steps=1", None),
         (f"{way}bench/hours/", {"hours": "744", "cut": "", "lasts": "", "wish": ""}),
         (f"{way}offers/valves/", {}),
     ]  # fmt: skip

@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from bathys.network import NotSolved
-from bathys.pipeline import assess, rehearse_plan
+from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import load_plan
 from bathys.simulation import NotSimulated
 
@@ -57,16 +57,16 @@ def told(path: Path) -> dict[str, Any]:
         "findings": _findings(found.findings),
     }
     try:
-        late = rehearse_plan(found)
+        dynamic = assess_dynamic(found)
     except (NotSimulated, NotSolved) as error:
         return {**data, "not followed": str(error)}
-    through = late.rehearsal.settling.through
+    through = dynamic.resilience.periodic.through
     return {
-        **data, "late": _findings(late.findings),
+        **data, "dynamic": _findings(dynamic.findings),
         "events": [[e.time, e.kind, e.place] for e in through.events],
         "levels": {v.id: [float(z) for z in through.level(v.id)[::100]] for v in plan.vessels},
-        "failures": [[w.mishap.kind, w.mishap.place, w.spilled, w.tank_left, w.half_after]
-                     for w in late.rehearsal.what_ifs],
+        "failures": [[w.failure.kind, w.failure.place, w.spilled, w.tank_left, w.half_after]
+                     for w in dynamic.resilience.outcomes],
     }  # fmt: skip
 
 

@@ -49,11 +49,11 @@ def _shoot_benches(page: Page) -> None:
     _shoot_bench(page, "time-bench")
 
 
-def _shoot_ghost_and_dark(page: Page, address: str) -> None:
+def _shoot_preview_and_dark(page: Page, address: str) -> None:
     """A remedy before it is made, its siphon cut open, and a large plan by night."""
-    page.locator(".findings [data-ghost]").first.click()
-    page.wait_for_selector("#ghost-words")
-    _shoot(page, "ghost")
+    page.locator(".findings [data-preview]").first.click()
+    page.wait_for_selector("#preview-words")
+    _shoot(page, "preview")
     page.locator("#bench-siphon").click()
     page.wait_for_selector(".cutaway")
     _shoot_bench(page, "siphon-bench")
@@ -103,7 +103,7 @@ def main(address: str) -> None:
         page.goto(address)
         page.set_input_files("#plan-file", EXAMPLES / "faults" / "hanging-siphon.json")
         page.get_by_role("button", name="Import").click()
-        _shoot_ghost_and_dark(page, address)
+        _shoot_preview_and_dark(page, address)
         page.goto(address)
         page.get_by_role("link", name="Heron Lane").click()
         page.set_viewport_size(PHONE)

@@ -11,11 +11,11 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from bathys.commands import balance, check, draw, rehearse, size
+from bathys.commands import balance, check, draw, resilience, size
 from bathys.commands import simulate as through
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
-from bathys.pipeline import Assessment, assess, rehearse_plan
+from bathys.pipeline import Assessment, assess, assess_dynamic
 from bathys.plan import BadPlan, Plan, load_plan, schema
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
@@ -32,11 +32,12 @@ from bathys.sizing import (
 )
 from bathys.units import SYSTEMS, System, UnreadableQuantity, read
 from bathys.vessels import storage_of
-from bathys.wording.scenarios import BadWish, seconds, step_of, weather_of
+from bathys.wording.scenarios import BadScenarioStep, seconds, step_of, weather_of
 
 __all__ = ["main"]
 
 _SOUND, _FINDINGS, _BAD_INPUT = 0, 1, 2
+_OLD_VERB, _VERB = "rehearse", "resilience"
 _UNREAD = 128 + 13  # as a shell tells a program whose reader has gone (SIGPIPE)
 
 
@@ -76,7 +77,7 @@ def _arguments() -> argparse.ArgumentParser:
     timer.add_argument("--fill", default="10min", help="fill within; 10min if not said")
     timer.add_argument("--dry", default="15min", help="left dry; 15min if not said")
     timer.add_argument("--round", default="1h", help="from start to start; 1h if not said")
-    commands.add_parser("rehearse", parents=[shared],
+    commands.add_parser(_VERB, parents=[shared],
                         help="power cuts, what may fail, what the sump must hold")  # fmt: skip
     drawn = commands.add_parser("draw", help="the side view as an SVG picture")
     drawn.add_argument("plan", type=Path, help="a plan file")
@@ -159,7 +160,7 @@ def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
     inflow = found.evaluation.balance.inflow(pipe.stands_in)
     try:
         fill, dry, turn = (seconds(t) for t in (asked.fill, asked.dry, asked.round))
-    except BadWish as error:
+    except BadScenarioStep as error:
         raise SystemExit(_complain(error)) from None
     ask = TimerAsk(_flow(asked.inflow) if asked.inflow else inflow, holes.top, holes.height,
                    fill, dry, turn)  # fmt: skip
@@ -179,7 +180,7 @@ def _simulate(asked: argparse.Namespace, plan: Plan) -> int:
         found = _followed(asked, plan)
         if asked.csv is not None:
             asked.csv.write_text(through.as_csv(found))
-    except (NotSolved, NotSimulated, EditRefused, BadWish, OSError) as error:
+    except (NotSolved, NotSimulated, EditRefused, BadScenarioStep, OSError) as error:
         return _complain(asked.plan, ": ", error)
     if asked.json:
         print(json.dumps(through.as_data(found), indent=2, allow_nan=False))
@@ -203,9 +204,9 @@ def _draw(asked: argparse.Namespace, plan: Plan) -> int:
 def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str | dict[str, Any]:
     if asked.command == "size":
         return _sized(asked, found, units)
-    if asked.command == "rehearse":
-        late = rehearse_plan(found)
-        return rehearse.as_data(late) if asked.json else rehearse.as_text(late, units)
+    if asked.command == _VERB:
+        dynamic = assess_dynamic(found)
+        return resilience.as_data(dynamic) if asked.json else resilience.as_text(dynamic, units)
     if asked.command == "check":
         return check.as_data(found) if asked.json else check.as_text(found, units)
     return balance.as_data(found) if asked.json else balance.as_text(found, units)
@@ -225,13 +226,22 @@ def main(arguments: Sequence[str] | None = None) -> int:
         Exit status
     """
     try:
-        status = _run(_arguments().parse_args(arguments))
+        words = list(sys.argv[1:] if arguments is None else arguments)
+        status = _run(_arguments().parse_args(_in_todays_words(words)))
         sys.stdout.flush()
     except BrokenPipeError:
         # Whoever reads, such as ``head``, has seen enough. Python would complain again on exit.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return _UNREAD
     return status
+
+
+def _in_todays_words(words: list[str]) -> list[str]:
+    """A command under the name it has now; the old one is told, and goes with the next version."""
+    if words[:1] != [_OLD_VERB]:
+        return words
+    _complain(f"“{_OLD_VERB}” is called “{_VERB}” now, and goes with the next version.")
+    return [_VERB, *words[1:]]
 
 
 def _run(asked: argparse.Namespace) -> int:

@@ -9,29 +9,37 @@ from itertools import chain
 from bathys.edits import EditRefused, apply_edits
 from bathys.evaluation import (
     Evaluation,
-    Rehearsal,
+    ResilienceRun,
     evaluate,
-    rehearse,
+    run_resilience,
 )
 from bathys.figures import (
     Driver,
     Figure,
     drivers_of,
-    list_claims,
     list_details,
+    list_dynamic,
     list_figures,
-    list_followed,
     list_headlines,
+    list_sump_capacity,
 )
 from bathys.network import NotSolved
 from bathys.plan import Plan
-from bathys.rules import Finding, Offer, judge, judge_rehearsal
+from bathys.rules import Finding, Offer, judge, judge_resilience
 from bathys.simulation import NotSimulated
 from bathys.sizing import gains
 
 __all__ = [
-    "Assessment", "Explanation", "Rehearsed", "Remedy", "assess", "explain", "explain_late",
-    "late_remedies_of", "rehearse_plan", "remedies_of",
+    "Assessment",
+    "DynamicAssessment",
+    "Explanation",
+    "Remedy",
+    "assess",
+    "assess_dynamic",
+    "dynamic_remedies_of",
+    "explain",
+    "explain_dynamic",
+    "remedies_of",
 ]  # fmt: skip
 
 
@@ -89,21 +97,21 @@ class Assessment:
 
 
 @dataclass(frozen=True)
-class Rehearsed:
+class DynamicAssessment:
     """A plan followed through time, and what to think of that.
 
     Attributes
     ----------
     assessment : Assessment
         Its steady numbers and findings
-    rehearsal : Rehearsal
+    resilience : ResilienceRun
         What it does through time
     findings : tuple of Finding
         On that, gravest first
     """
 
     assessment: Assessment
-    rehearsal: Rehearsal
+    resilience: ResilienceRun
     findings: tuple[Finding, ...]
 
 
@@ -197,23 +205,23 @@ def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
     return _sorted_out(_try(assessment, finding, offer) for offer in finding.list_offers())
 
 
-def rehearse_plan(
-    assessment: Assessment, with_mishaps: bool = True, is_wanted: Callable[[], bool] | None = None
-) -> Rehearsed:
+def assess_dynamic(
+    assessment: Assessment, with_failures: bool = True, is_wanted: Callable[[], bool] | None = None
+) -> DynamicAssessment:
     """Follow a plan through time, pull its plug, let its parts fail, and judge that.
 
     Parameters
     ----------
     assessment : Assessment
         The plan's
-    with_mishaps : bool
+    with_failures : bool
         Whether every part is let fail in turn
     is_wanted : callable, optional
         Asked from time to time whether to go on
 
     Returns
     -------
-    Rehearsed
+    DynamicAssessment
         What happens, and the findings
 
     Raises
@@ -226,16 +234,16 @@ def rehearse_plan(
         If it is not wanted any longer
     """
     go_on = is_wanted or (lambda: True)
-    rehearsal = rehearse(assessment.evaluation, with_mishaps, go_on)
-    return Rehearsed(assessment, rehearsal, judge_rehearsal(rehearsal))
+    resilience = run_resilience(assessment.evaluation, with_failures, go_on)
+    return DynamicAssessment(assessment, resilience, judge_resilience(resilience))
 
 
-def late_remedies_of(rehearsed: Rehearsed, finding: Finding) -> tuple[Remedy, ...]:
-    """The offers of a finding of a rehearsal, each tried by rehearsing the plan with it.
+def dynamic_remedies_of(dynamic: DynamicAssessment, finding: Finding) -> tuple[Remedy, ...]:
+    """The offers of a finding of a resilience run, each tried by another run with it.
 
     Parameters
     ----------
-    rehearsed : Rehearsed
+    dynamic : DynamicAssessment
         The plan's
     finding : Finding
         One of its findings
@@ -245,7 +253,7 @@ def late_remedies_of(rehearsed: Rehearsed, finding: Finding) -> tuple[Remedy, ..
     tuple of Remedy
         Those that cure it or help, best first
     """
-    return _sorted_out(_try_late(rehearsed, finding, offer) for offer in finding.list_offers())
+    return _sorted_out(_try_dynamic(dynamic, finding, offer) for offer in finding.list_offers())
 
 
 def _sorted_out(tried: Iterable[Remedy | None]) -> tuple[Remedy, ...]:
@@ -268,15 +276,15 @@ def _try(assessment: Assessment, finding: Finding, offer: Offer) -> Remedy | Non
     return _remedy(assessment, after, finding, offer, assessment.findings, after.findings)
 
 
-def _try_late(rehearsed: Rehearsed, finding: Finding, offer: Offer) -> Remedy | None:
-    before = rehearsed.assessment
+def _try_dynamic(dynamic: DynamicAssessment, finding: Finding, offer: Offer) -> Remedy | None:
+    before = dynamic.assessment
     try:
         after = assess(apply_edits(before.evaluation.plan, offer.edits))
-        later = rehearse_plan(after, with_mishaps=finding.rule.needs_failures)
+        later = assess_dynamic(after, with_failures=finding.rule.needs_failures)
     except (EditRefused, NotSolved, NotSimulated):
         return None
     return _remedy(
-        before, after, finding, offer, (*before.findings, *rehearsed.findings),
+        before, after, finding, offer, (*before.findings, *dynamic.findings),
         (*after.findings, *later.findings),
     )  # fmt: skip
 
@@ -324,9 +332,9 @@ def explain(assessment: Assessment, key: str) -> Explanation | None:
     return Explanation(figure, drivers)
 
 
-def explain_late(late: Rehearsed, key: str) -> Explanation | None:
+def explain_dynamic(dynamic: DynamicAssessment, key: str) -> Explanation | None:
     """How a figure came to be that is known once the plan was followed through time, such as
     ``S1.claim.swing`` or ``T1.cut0.final``; none if there is no such figure."""
-    known = (*list_claims(late.rehearsal), *list_followed(late.rehearsal))
+    known = (*list_sump_capacity(dynamic.resilience), *list_dynamic(dynamic.resilience))
     figure = next((f for f in known if f.key == key), None)
     return None if figure is None else Explanation(figure, drivers_of(figure))

@@ -173,15 +173,15 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     remedy = page.locator(".finding .remedies button", has_text="Do it").first
     remedy.wait_for()
     before = page.locator("#figures").inner_text()
-    shown = page.locator(".finding .remedies [data-ghost]").first
+    shown = page.locator(".finding .remedies [data-preview]").first
     shown.click()
-    expect(page.locator("#ghost-words")).to_contain_text("→")
-    expect(page.locator("#ghost polyline")).not_to_have_count(0)
+    expect(page.locator("#preview-words")).to_contain_text("→")
+    expect(page.locator("#preview polyline")).not_to_have_count(0)
     revision(page, 1)
-    then = page.locator("#ghost-words tbody tr", has_text="Pumped flow").locator("td").nth(2)
+    then = page.locator("#preview-words tbody tr", has_text="Pumped flow").locator("td").nth(2)
     flow = then.inner_text()
     shown.click()
-    expect(page.locator("#ghost-words")).to_have_count(0)
+    expect(page.locator("#preview-words")).to_have_count(0)
     page.evaluate("""() => {
       document.addEventListener("click", () => { window.looked = scrollY; }, true);
       document.addEventListener("htmx:afterSettle", (event) => {
@@ -327,7 +327,7 @@ def test_a_layout_is_changed_by_hand(page: Page) -> None:
 def test_time_is_played_on_the_side_view(page: Page) -> None:
     """Followed, played, scrubbed to after the power has gone, the tail clogged, and closed."""
     open_file(page, "stacked-pair")
-    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
     expect(page.locator("#verdict")).to_have_text("1 warning")
     expect(page.locator("#findings-title")).to_have_text("What to mend")
     page.locator("#bench-hours").click()
@@ -403,9 +403,9 @@ def test_the_whole_way_by_keyboard(page: Page) -> None:
     """Plan, part, edit, finding, preview, remedy and undo without touching the mouse; nothing on
     the page jumps when it is repainted."""
     open_file(page, "faults/trickling-siphon")
-    expect(page.locator(".finding [data-ghost]").first).to_be_visible()
+    expect(page.locator(".finding [data-preview]").first).to_be_visible()
     expect(page.locator("#bench .uplot")).to_be_visible()
-    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
     page.evaluate("""() => {
       window.jumps = 0;
       new PerformanceObserver((list) => {
@@ -422,12 +422,12 @@ def test_the_whole_way_by_keyboard(page: Page) -> None:
     page.keyboard.press("Enter")
     revision(page, 2)
     expect(page.locator("#box-vessels-T1-freeboard")).to_be_focused()
-    expect(page.locator(".finding [data-ghost]").first).to_be_visible()
+    expect(page.locator(".finding [data-preview]").first).to_be_visible()
     page.keyboard.press("Escape")
     page.locator("body").press("Shift+Tab")
-    _tab_to(page, ".finding [data-ghost]")
+    _tab_to(page, ".finding [data-preview]")
     page.keyboard.press("Enter")
-    expect(page.locator("#ghost-words")).to_contain_text("nothing to mend")
+    expect(page.locator("#preview-words")).to_contain_text("nothing to mend")
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     revision(page, 3)

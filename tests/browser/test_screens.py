@@ -114,7 +114,7 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     page.locator('#side-view [data-part="S1"]').click()
     expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
     page.keyboard.press("Escape")
-    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
     for bench, has in (("pump", ".uplot"), ("siphon", ".cutaway"), ("levels", ".sump-cut"),
                        ("figures", "caption")):  # fmt: skip
         page.locator(f"#bench-{bench}").click()

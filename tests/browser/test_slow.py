@@ -172,7 +172,7 @@ def test_an_offer_outlived_by_its_plan_is_not_taken_unseen(page: Page) -> None:
     gate.pass_one()
     revision(page, 2)
     expect(page.locator("#undone")).to_contain_text("“Do it” was not done")
-    expect(page.locator(".late")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
     page.locator(".finding .remedies button", has_text="Do it").first.dblclick()
     gate.pass_one()
     revision(page, 3)

@@ -14,7 +14,7 @@ from bathys.components.curves.label import LabelPump
 from bathys.evaluation import evaluate
 from bathys.network import Balance, balance, curve_of_pump
 from bathys.network.gravity import GravityLine, GravityLineArrays
-from bathys.network.gravity_solver import Inflow, settle
+from bathys.network.gravity_solver import Inflow, solve_gravity
 from bathys.network.layout import pressure_network
 from bathys.physics import GRAVITY
 from bathys.physics.water import water_at
@@ -210,7 +210,7 @@ def _cascade(inflow: float, order: int = 0) -> dict[str, float]:
     ]
     lines = lines[order:] + lines[:order]
     first = {"three": 0.2, "two": 0.5, "one": 1.0}
-    return settle(lines, {"one": Inflow(inflow)}, {"sump": 0.0}, first).levels
+    return solve_gravity(lines, {"one": Inflow(inflow)}, {"sump": 0.0}, first).levels
 
 
 @settings(max_examples=60, deadline=None)
@@ -232,7 +232,7 @@ def test_more_water_raises_every_level(inflow: float, more: float) -> None:
 def test_a_vessel_without_a_way_out_runs_over_its_rim() -> None:
     """Whatever comes goes over the brim: Q = 1.7 L h^1.5 (published weir value, memory)."""
     brim = GravityLine("v.brim", "v", None, "brim", 1.0, 4.0)
-    found = settle([brim], {"v": Inflow(1e-3)}, {}, {"v": 0.5})
+    found = solve_gravity([brim], {"v": Inflow(1e-3)}, {}, {"v": 0.5})
     assert found.flows["v.brim"] == pytest.approx(1e-3)
     assert found.levels["v"] - 1.0 == pytest.approx((1e-3 / (1.7 * 4.0)) ** (2 / 3), rel=1e-6)
 

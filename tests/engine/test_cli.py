@@ -90,17 +90,17 @@ def test_too_many_hours_are_refused(capsys: pytest.CaptureFixture[str]) -> None:
     assert "744 hours" in capsys.readouterr().err
 
 
-def test_a_rehearsal_tells_sump_cuts_and_mishaps(capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_resilience_run_tells_sump_cuts_and_failures(capsys: pytest.CaptureFixture[str]) -> None:
     """In words, and the same as data."""
-    assert main(["rehearse", str(EXAMPLE)]) == 0
+    assert main(["resilience", str(EXAMPLE)]) == 0
     printed = capsys.readouterr().out
     for words in ("What Fish tank must hold", "marks over its floor", "The power goes just after",
                   "If something fails", "warning  U9"):  # fmt: skip
         assert words in printed
-    main(["rehearse", str(EXAMPLE), "--json"])
+    main(["resilience", str(EXAMPLE), "--json"])
     data = json.loads(capsys.readouterr().out)
     assert data["sumps"][0]["least"] < data["sumps"][0]["holds"]
-    assert {m["kind"] for m in data["mishaps"]} >= {"blocked", "burst"}
+    assert {m["kind"] for m in data["failures"]} >= {"blocked", "burst"}
 
 
 def test_siphons_and_timers_are_sized(capsys: pytest.CaptureFixture[str]) -> None:

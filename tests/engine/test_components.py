@@ -21,7 +21,7 @@ from bathys.plan.way_out import Siphon, WayOut
 
 PROJECT = Path(__file__).resolve().parents[2]
 ALWAYS = ("model", "steady", "edits", "drawing")
-SIPHONS_TOO = ("transient", "sizing", "cutaway")
+SIPHONS_TOO = ("transient", "sizing", "section")
 KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
 SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]

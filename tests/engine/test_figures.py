@@ -5,7 +5,7 @@ import re
 import pytest
 
 from bathys.evaluation import falls_of
-from bathys.pipeline import Assessment, assess, explain, explain_late, rehearse_plan
+from bathys.pipeline import Assessment, assess, assess_dynamic, explain, explain_dynamic
 from bathys.plan import load_plan
 from bathys.units import fill_equation, show
 from tests.conftest import EXAMPLE
@@ -72,37 +72,37 @@ def test_worked_equations_end_in_the_figure(assessment: Assessment, units: str) 
 @pytest.mark.parametrize("name", ["constant-height-tank", "twin-sumps", "stacked-pair"])
 def test_what_a_sump_must_hold_explains_itself(name: str) -> None:
     """Claim by claim, their sum and what is left, each worked with its own numbers."""
-    late = rehearse_plan(assess(load_plan((FOLDER / f"{name}.json").read_bytes())))
-    assert late.rehearsal.claims
-    for sump in late.rehearsal.claims:
+    dynamic = assess_dynamic(assess(load_plan((FOLDER / f"{name}.json").read_bytes())))
+    assert dynamic.resilience.sumps
+    for sump in dynamic.resilience.sumps:
         shown = {f"claim.{c.kind}": c.most for c in sump.claims}
         shown |= {"least": sump.least, "spare": sump.spare}
         for key, value in shown.items():
-            explained = explain_late(late, f"{sump.vessel}.{key}")
+            explained = explain_dynamic(dynamic, f"{sump.vessel}.{key}")
             assert explained is not None, key
             assert explained.figure.value == pytest.approx(value, rel=1e-9, abs=1e-12), key
             assert fill_equation(*explained.figure.worked, "metric"), key
-    assert explain_late(late, "S1.claim.nothing") is None
+    assert explain_dynamic(dynamic, "S1.claim.nothing") is None
 
 
 @pytest.mark.parametrize("name", ["split-flow", "stacked-pair"])
 def test_power_cuts_and_cycles_explain_themselves(name: str) -> None:
-    """What each vessel comes to is what the drill found, its water what it held and what moved;
+    """What each vessel comes to is what the trial found, its water what it held and what moved;
     cycles are those of the beds together."""
-    late = rehearse_plan(assess(load_plan((FOLDER / f"{name}.json").read_bytes())))
-    plan, shown = late.rehearsal.evaluation.plan, {}
-    assert late.rehearsal.drills
-    for number, drill in enumerate(late.rehearsal.drills):
-        for row in drill.vessels:
+    dynamic = assess_dynamic(assess(load_plan((FOLDER / f"{name}.json").read_bytes())))
+    plan, shown = dynamic.resilience.evaluation.plan, {}
+    assert dynamic.resilience.trials
+    for number, trial in enumerate(dynamic.resilience.trials):
+        for row in trial.vessels:
             key, floor = f"{row.vessel}.cut{number}", plan.vessel(row.vessel).floor_height
             shown |= {f"{key}.final": row.final - floor, f"{key}.holds": row.volume_final,
                       f"{key}.share": row.share_left}  # fmt: skip
-    for cycle in late.rehearsal.settling.cycles:
+    for cycle in dynamic.resilience.periodic.cycles:
         assert cycle.period is not None
         shown |= {f"{cycle.siphon}.together.period": cycle.period,
                   f"{cycle.siphon}.together.moves": cycle.exchanged}  # fmt: skip
     for key, value in shown.items():
-        explained = explain_late(late, key)
+        explained = explain_dynamic(dynamic, key)
         assert explained is not None, key
         assert explained.figure.value == pytest.approx(value, rel=1e-9, abs=1e-12), key
         words = fill_equation(*explained.figure.worked, "metric")

@@ -68,7 +68,7 @@ def ring_with_eight_outlets() -> Case:
 
 
 def bypass_to_the_sump() -> Case:
-    """Surplus flow burnt straight back."""
+    """HeadMargin flow burnt straight back."""
     links = [_pump("P", "sump", "a", 1.2e-3, 3.5), _pipe("R", "a", "t", 0.03505),
              _pipe("bed", "t", "up"), _pipe("bypass", "t", "back", 0.02093, 0.5, 40.0)]  # fmt: skip
     return _case(links, {"sump": 0.0, "up": 1.8, "back": 0.0})

@@ -7,9 +7,9 @@ from typing import Any
 import pytest
 
 from bathys.commands import balance as balance_command
-from bathys.commands import check, rehearse, size
+from bathys.commands import check, resilience, size
 from bathys.edits import EditRefused, set_volume, switch_kind
-from bathys.pipeline import assess, rehearse_plan
+from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import load_plan, plan_from_data
 from bathys.units import fill_sentence, show
 from tests.engine.one_vessel import one_vessel
@@ -48,7 +48,7 @@ def test_no_plan_prints_the_other_system(name: str, units: Any, foreign: re.Patt
     """But nominal sizes, which are the pipes' names."""
     found = assess(load_plan(Path(f"examples/{name}.json").read_bytes()))
     texts = [check.as_text(found, units), balance_command.as_text(found, units),
-             rehearse.as_text(rehearse_plan(found, with_mishaps=False), units),
+             resilience.as_text(assess_dynamic(found, with_failures=False), units),
              size.valves_text(found.evaluation, units)]  # fmt: skip
     texts += [size.pump_text(found.evaluation, p, units) for p in found.evaluation.plan.pumps]
     sizes = {r.bore.nominal for r in found.evaluation.plan.runs if r.bore.kind == "standard"}
@@ -105,9 +105,11 @@ def test_a_small_bucket_weighs_like_a_small_bucket() -> None:
 
 def test_a_sump_too_small_either_way_is_told_so() -> None:
     """Not to fill it lower in one line and higher in the next."""
-    late = rehearse_plan(assess(load_plan(Path("examples/faults/dry-start.json").read_bytes())),
-                         with_mishaps=False)  # fmt: skip
-    hints = {f.hint for f in late.findings if f.rule.id in ("U7", "U8") and f.place in ("S1", "P1")}
+    dynamic = assess_dynamic(assess(load_plan(Path("examples/faults/dry-start.json").read_bytes())),
+                         with_failures=False)  # fmt: skip
+    hints = {
+        f.hint for f in dynamic.findings if f.rule.id in ("U7", "U8") and f.place in ("S1", "P1")
+    }
     assert not (any("lower" in h and "higher" not in h for h in hints)
                 and any("higher" in h and "lower" not in h for h in hints))  # fmt: skip
 
@@ -117,7 +119,7 @@ def test_a_gurgle_that_ends_in_a_break_is_no_hang() -> None:
         plan = load_plan(Path(f"examples/{name}.json").read_bytes())
         if not plan.siphons:
             continue
-        found = rehearse_plan(assess(plan), with_mishaps=False).rehearsal.settling.through
+        found = assess_dynamic(assess(plan), with_failures=False).resilience.periodic.through
         for siphon in plan.siphons:
             breaks = found.times_of("breaks", siphon.id)
             for hang in found.times_of("hangs", siphon.id):
@@ -125,9 +127,9 @@ def test_a_gurgle_that_ends_in_a_break_is_no_hang() -> None:
 
 
 def test_a_mishap_is_told_with_its_own_figures() -> None:
-    late = rehearse_plan(assess(load_plan(Path("examples/bench-top.json").read_bytes())))
-    told = next(f for f in late.findings if f.rule.id == "U9")
-    rows = [w for w in late.rehearsal.what_ifs if w.half_after]
+    dynamic = assess_dynamic(assess(load_plan(Path("examples/bench-top.json").read_bytes())))
+    told = next(f for f in dynamic.findings if f.rule.id == "U9")
+    rows = [w for w in dynamic.resilience.outcomes if w.half_after]
     first = min(rows, key=lambda w: w.half_after or 0.0)
     assert told.figures["left"] == first.tank_left
 

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 import bathys
-from bathys.pipeline import assess, rehearse_plan
+from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import plan_from_data
 from bathys.rules import RULES
 from bathys.units import SYSTEMS, fill_sentence
@@ -303,15 +303,15 @@ LATE_CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
 
 @pytest.mark.parametrize(("rule", "severity", "place", "change"), LATE_CASES,
                          ids=[f"{c[0]} {c[1]} {c[2]}" for c in LATE_CASES])  # fmt: skip
-def test_a_rule_of_the_rehearsal_speaks_of_its_place(
+def test_a_rule_of_a_resilience_run_speaks_of_its_place(
     document: Plan, rule: str, severity: str, place: str, change: Callable[[Plan], None]
 ) -> None:
     """The same of what a plan does through time."""
     change(document)
     plan = plan_from_data(document)
     names = plan.names
-    rehearsed = rehearse_plan(assess(plan), with_mishaps=rule == "U9")
-    found = [f for f in rehearsed.findings if f.rule.id == rule]
+    dynamic = assess_dynamic(assess(plan), with_failures=rule == "U9")
+    found = [f for f in dynamic.findings if f.rule.id == rule]
     assert (severity, place) in [(f.severity, f.place) for f in found]
     for units in SYSTEMS:
         words = found[0].sentence + found[0].hint

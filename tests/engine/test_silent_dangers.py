@@ -9,7 +9,7 @@ import pytest
 
 from bathys.cli import main
 from bathys.physics.pump_curve import PointsCurve
-from bathys.pipeline import Assessment, Rehearsed, assess, rehearse_plan
+from bathys.pipeline import Assessment, DynamicAssessment, assess, assess_dynamic
 from bathys.plan import load_plan, plan_from_data
 from bathys.simulation import simulate
 from tests.plan_files import lists_of
@@ -27,11 +27,11 @@ def _assessed(name: str) -> Assessment:
     return assess(load_plan((PLANS / f"{name}.json").read_bytes()))
 
 
-def _rehearsed(name: str) -> Rehearsed:
-    return rehearse_plan(_assessed(name), with_mishaps=False)
+def _dynamic(name: str) -> DynamicAssessment:
+    return assess_dynamic(_assessed(name), with_failures=False)
 
 
-def _told(found: Assessment | Rehearsed, least: str = "warning") -> set[tuple[str, str]]:
+def _told(found: Assessment | DynamicAssessment, least: str = "warning") -> set[tuple[str, str]]:
     grades = ("fault",) if least == "fault" else ("fault", "warning")
     return {(f.rule.id, f.place) for f in found.findings if f.severity in grades}
 
@@ -65,10 +65,10 @@ def test_a_bed_that_never_fills_is_not_sound(capsys: pytest.CaptureFixture[str])
 @pytest.mark.parametrize(("name", "place"), [("transfer-drains", "P1"), ("transfer-floods", "T1")])
 def test_schedules_are_followed_until_they_harm(name: str, place: str) -> None:
     """40 L a day in floods a 61 L aquarium; 20 L a day out bares its pump on the second day."""
-    found = _rehearsed(name)
+    found = _dynamic(name)
     places = {f.place for f in found.findings if f.rule.id in ("U15", "U3", "B6")}
     assert place in places
-    run = found.rehearsal.scheduled
+    run = found.resilience.scheduled
     assert run is not None
     assert run.times[-1] >= 2.0 * 86400.0 - 100.0
 
@@ -93,9 +93,9 @@ def test_a_float_in_a_vessel_another_pump_fills_runs_its_share() -> None:
 
 def test_a_siphon_fed_by_a_timer_tells_no_cycle_until_it_was_followed() -> None:
     """60 s in the hour: three turns fill the bed."""
-    late = _rehearsed("timed-siphon")
-    assert late.assessment.evaluation.beds[0].cycle.period is None
-    assert late.rehearsal.settling.cycles[0].period == pytest.approx(10800.0, rel=0.01)
+    dynamic = _dynamic("timed-siphon")
+    assert dynamic.assessment.evaluation.beds[0].cycle.period is None
+    assert dynamic.resilience.periodic.cycles[0].period == pytest.approx(10800.0, rel=0.01)
 
 
 @pytest.mark.parametrize("name", [
@@ -104,9 +104,9 @@ def test_a_siphon_fed_by_a_timer_tells_no_cycle_until_it_was_followed() -> None:
 ])  # fmt: skip
 def test_a_cycle_told_agrees_with_the_run_within_its_doubt(name: str) -> None:
     plan = plan_from_data(_data(name))
-    late = rehearse_plan(assess(plan), with_mishaps=False)
-    rows = {c.siphon: c.period for c in late.rehearsal.settling.cycles}
-    told = [b for b in late.assessment.evaluation.beds if b.cycle.period is not None]
+    dynamic = assess_dynamic(assess(plan), with_failures=False)
+    rows = {c.siphon: c.period for c in dynamic.resilience.periodic.cycles}
+    told = [b for b in dynamic.assessment.evaluation.beds if b.cycle.period is not None]
     assert told
     for bed in told:
         assert rows[bed.siphon.id] == pytest.approx(bed.cycle.period, rel=0.1), bed.siphon.id
@@ -150,10 +150,10 @@ def test_a_small_leak_lets_the_siphon_cycle_as_it_is_followed() -> None:
     data["runs"].append({"id": "R3", "name": "Weep", "from": "O1.out", "to": "T1.back",
                          "bore": {"kind": "inside", "diameter": 0.03},
                          "level_length": 0.3})  # fmt: skip
-    late = rehearse_plan(assess(plan_from_data(data)), with_mishaps=False)
-    told = late.assessment.evaluation.beds[0].cycle.period
+    dynamic = assess_dynamic(assess(plan_from_data(data)), with_failures=False)
+    told = dynamic.assessment.evaluation.beds[0].cycle.period
     assert told is not None
-    assert late.rehearsal.settling.cycles[0].period == pytest.approx(told, rel=0.03)
+    assert dynamic.resilience.periodic.cycles[0].period == pytest.approx(told, rel=0.03)
 
 
 def test_a_valve_shut_at_90_degrees_on_a_feed_is_told() -> None:
@@ -208,11 +208,11 @@ def test_the_tank_turns_over_by_what_comes_from_elsewhere() -> None:
 
 
 def test_a_plan_broken_before_anything_fails_says_so() -> None:
-    """A bed that always runs over: no list of harmless mishaps."""
-    late = rehearse_plan(_assessed("nearly-shut-drain"))
-    assert ("spills", "B1") in late.rehearsal.broken
-    assert not late.rehearsal.what_ifs
-    assert late.rehearsal.harmless == 0
+    """A bed that always runs over: no list of harmless failures."""
+    dynamic = assess_dynamic(_assessed("nearly-shut-drain"))
+    assert ("spills", "B1") in dynamic.resilience.broken
+    assert not dynamic.resilience.outcomes
+    assert dynamic.resilience.harmless == 0
 
 
 def test_random_falling_pump_curves_that_end_at_no_head_are_worked_out() -> None:
@@ -232,7 +232,7 @@ def test_random_falling_pump_curves_that_end_at_no_head_are_worked_out() -> None
 @pytest.mark.parametrize("name", ["curve-ends-at-no-head", "drains-in-a-ring",
                                   "nearly-shut-drain", "valve-on-no-delivery"])  # fmt: skip
 def test_what_once_broke_off_is_worked_out_and_followed(name: str) -> None:
-    found = _rehearsed(name)
+    found = _dynamic(name)
     assert all(np.isfinite(v.volume) for v in found.assessment.evaluation.vessels.values())
 
 
@@ -246,13 +246,13 @@ def test_schedules_are_claims_on_the_sump_and_events_of_the_run() -> None:
     ]  # fmt: skip
     found = assess(plan_from_data(data))
     assert "U14" not in {f.rule.id for f in found.findings}
-    late = rehearse_plan(found, with_mishaps=False)
-    claims = {c.kind: c.volume for c in late.rehearsal.claims[0].claims}
+    dynamic = assess_dynamic(found, with_failures=False)
+    claims = {c.kind: c.volume for c in dynamic.resilience.sumps[0].claims}
     assert claims["schedule"] == pytest.approx(0.04, rel=1e-6)
-    run = late.rehearsal.scheduled
+    run = dynamic.resilience.scheduled
     assert run is not None
     assert len(run.times_of("transfer", "Q1")) == len(run.times_of("transfer_ends", "Q1")) == 4
-    assert not [f for f in late.findings if f.rule.id == "U15"]
+    assert not [f for f in dynamic.findings if f.rule.id == "U15"]
 
 
 @pytest.mark.parametrize("every", [2 * 86400.0, 7 * 86400.0, 20 * 86400.0])
@@ -260,8 +260,8 @@ def test_the_undisturbed_plan_is_followed_for_twice_its_longest_schedule(every: 
     data = _data("stacked-pair")
     data["transfers"] = [{"id": "Q1", "name": "Sludge", "source": "T1", "volume": 0.002,
                           "flow": 1e-4, "every": every}]  # fmt: skip
-    late = rehearse_plan(assess(plan_from_data(data)), with_mishaps=False)
-    run = late.rehearsal.scheduled
+    dynamic = assess_dynamic(assess(plan_from_data(data)), with_failures=False)
+    run = dynamic.resilience.scheduled
     assert run is not None
     lasts = min(max(2.0 * every, 4 * 86400.0), 28 * 86400.0)
     assert run.times[-1] == pytest.approx(lasts, rel=1e-3)

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bathys.commands import balance, check, rehearse, size
-from bathys.pipeline import Assessment, assess, rehearse_plan
+from bathys.commands import balance, check, resilience, size
+from bathys.pipeline import Assessment, assess, assess_dynamic
 from bathys.plan import GROUPS, Plan, plan_from_data
 from bathys.rules import Finding
 from bathys.units import fill_sentence
@@ -75,12 +75,12 @@ def _without(sentence: str, plan: Plan) -> str:
 @given(st.sampled_from([p for p in PLANS if p.stem in ("bench-top", "two-beds", "dry-start")]),
        NASTY)  # fmt: skip
 def test_a_name_comes_out_of_what_time_tells_as_it_went_in(path: Path, word: str) -> None:
-    one, two = (rehearse_plan(assess(_renamed(path, w))) for w in ("Word", word))
+    one, two = (assess_dynamic(assess(_renamed(path, w))) for w in ("Word", word))
     plans = [found.assessment.evaluation.plan for found in (one, two)]
     said = [_sentences(found.assessment, found.findings) for found in (one, two)]
     assert said[0]
     assert [_without(s, plans[0]) for s in said[0]] == [_without(s, plans[1]) for s in said[1]]
-    assert word in rehearse.as_text(two, "metric")
+    assert word in resilience.as_text(two, "metric")
 
 
 @pytest.mark.parametrize("path", SPEAKING, ids=lambda p: f"{p.parent.name}/{p.name}")

@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any
 
 from bathys.network import NotSolved
-from bathys.pipeline import assess, rehearse_plan
+from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import BadPlan, Plan, load_plan, plan_from_data
 from bathys.rules import Finding
 from bathys.simulation import Doings, NotSimulated, PowerCut, simulate
@@ -134,7 +134,7 @@ def _follow(case: Case, plan: Plan) -> None:
     told = found.findings
     case.untold = [h for h in case.harms if not is_told(h, told, plan)]
     if case.untold and any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
-        told = (*told, *rehearse_plan(found, with_mishaps=False).findings)
+        told = (*told, *assess_dynamic(found, with_failures=False).findings)
         case.untold = [h for h in case.harms if not is_told(h, told, plan)]
     case.alarms = false_alarms(told, case.harms, hours * 3600.0)
     case.faults = sum(f.severity == "fault" for f in told)

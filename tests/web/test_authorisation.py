@@ -51,14 +51,14 @@ MATRIX: dict[str, Row] = {
     "bench": _BOTH,
     "compare": _LOOK,
     "explained": _LOOK,
-    "ghost": _LOOK,
+    "preview": _LOOK,
     "export": _LOOK,
     "delete": _BOTH,
     "play": ((WRONG, WRONG, WRONG), (LOGIN, GONE, PAGE)),
     "own_pumps": ((LOGIN, PAGE, PAGE), (LOGIN, FORM, FORM)),
     "delete_own_pump": ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED)),
 }
-WORDS = {"offers": {"kind": "late"}, "take": {"kind": "change"}, "ghost": {"kind": "change"},
+WORDS = {"offers": {"kind": "dynamic"}, "take": {"kind": "change"}, "preview": {"kind": "change"},
          "bench": {"bench": "hours"}}  # fmt: skip
 ASKED = {"explained": {"figure": "P1.flow"}, "bench": {"hours": "2", "cut": "", "lasts": ""}}
 

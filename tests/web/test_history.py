@@ -7,8 +7,8 @@ from django.test import Client
 from django.urls import reverse
 
 from bathys.plan import Plan
+from bathys_web.plans.history import history_of
 from bathys_web.plans.models import SavedPlan
-from bathys_web.plans.past import past_of
 from bathys_web.plans.storing import plan_of
 
 FLOOR = "vessels.B1.floor_height"
@@ -39,7 +39,7 @@ def test_any_revision_can_be_gone_back_to(browser: Client, saved: SavedPlan) -> 
     assert _plan(saved) == first
     _raise(browser, saved, 1, "900 mm")
     _plan(saved)  # as it stands
-    rows = past_of(saved)
+    rows = history_of(saved)
     assert [r.revision.number for r in rows] == [4, 3, 2, 1]
     assert [r.made_from for r in rows] == [1, None, None, None]
     assert [r.is_on_the_way for r in rows] == [True, False, False, True]

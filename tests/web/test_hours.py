@@ -76,19 +76,21 @@ def test_what_is_done_while_it_plays_leaves_the_past_alone(
     assert any("runs over its rim" in words for _, words in found["events"])
     told = browser.post(address, {"hours": "4", "step": "block:X9@1:00"}).json()
     assert "not understood" in told["refusal"]
-    drill = browser.post(address, {"drill": "0"}).json()
-    assert drill["times"][0] == 0.0
-    assert drill["dark"][0][0] == 0.0
-    assert "no such" in browser.post(address, {"drill": "77"}).json()["refusal"]
+    trial = browser.post(address, {"trial": "0"}).json()
+    assert trial["times"][0] == 0.0
+    assert trial["dark"][0][0] == 0.0
+    assert "no such" in browser.post(address, {"trial": "77"}).json()["refusal"]
 
 
 def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan) -> None:
     """The pump in the fish tank: told unasked, tried when asked, mended by one press."""
-    late = browser.post(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
-    assert "pumps Fish tank down" in late
+    dynamic = browser.post(
+        reverse("offers", args=[pair.key, "dynamic"]), headers=HTMX
+    ).content.decode()
+    assert "pumps Fish tank down" in dynamic
     where = {"rule": "U9", "place": "P1"}
     tried = browser.post(
-        reverse("offers", args=[pair.key, "late_remedies"]), where, headers=HTMX
+        reverse("offers", args=[pair.key, "dynamic_remedies"]), where, headers=HTMX
     ).content.decode()
     assert "hang Pump" in tried
     browser.post(
@@ -96,7 +98,9 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
         {"offer": offer_after(tried, "hang Pump"), "base": pair.head.number, "part": "P1"},
         headers=HTMX,
     )  # fmt: skip
-    again = browser.post(reverse("offers", args=[pair.key, "late"]), headers=HTMX).content.decode()
+    again = browser.post(
+        reverse("offers", args=[pair.key, "dynamic"]), headers=HTMX
+    ).content.decode()
     assert "pumps Fish tank down" not in again
     levels = reverse("bench", args=[pair.key, "levels"])
     whole = browser.get(levels, headers=HTMX).content.decode()

@@ -10,10 +10,10 @@ from django.urls import reverse
 from bathys.engine import engine_name
 from bathys.plan import plan_from_data
 from bathys_web.plans.actions.create_plan import create_plan
-from bathys_web.plans.actions.note_followed import note_followed
+from bathys_web.plans.actions.note_dynamic_verdict import note_dynamic_verdict
 from bathys_web.plans.headlines import headlines_of
-from bathys_web.plans.models import Followed, SavedPlan
-from bathys_web.plans.standing import standings_of
+from bathys_web.plans.models import DynamicVerdict, SavedPlan
+from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.storing import plan_of
 from tests.plan_files import lists_of
 from tests.web.pages import offer_after
@@ -104,14 +104,14 @@ def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> No
 
 def test_what_another_engine_told_is_not_shown(saved: SavedPlan) -> None:
     """A verdict stored before the engine was mended is none."""
-    note_followed(saved.head.physics_hash, {"fault": 3, "warning": 1})
-    assert standings_of([saved.head])[0].fault == 3
-    Followed.objects.update(engine="an older one")
-    standing = standings_of([saved.head])[0]
+    note_dynamic_verdict(saved.head.physics_hash, {"fault": 3, "warning": 1})
+    assert plan_statuses_of([saved.head])[0].fault == 3
+    DynamicVerdict.objects.update(engine="an older one")
+    standing = plan_statuses_of([saved.head])[0]
     assert not standing.is_followed
     assert standing.fault == 0
-    note_followed(saved.head.physics_hash, {"fault": 1, "warning": 0})
-    assert Followed.objects.get().engine == engine_name()
+    note_dynamic_verdict(saved.head.physics_hash, {"fault": 1, "warning": 0})
+    assert DynamicVerdict.objects.get().engine == engine_name()
     assert headlines_of(saved.head).fault == 0
 
 

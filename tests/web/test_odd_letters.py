@@ -30,7 +30,7 @@ def test_a_pump_is_not_kept_under_them(browser: Client) -> None:
         ("inspector", {"part": NUL}),
         ("plan", {"part": NUL, "bench": NUL}),
         ("history", {"page": NUL}),
-        ("play", {"drill": NUL, "hours": NUL}),
+        ("play", {"trial": NUL, "hours": NUL}),
     ],
 )
 def test_no_page_breaks_when_asked_with_them(

@@ -104,7 +104,9 @@ def test_offers_are_taken(
         monkeypatch.setattr(f"bathys_web.plans.offers.sizes.{search}", _never)
     address = reverse("take", args=[twin.key, "offer"])
     offer = offer_after(listed, words)
-    assert browser.get(reverse("ghost", args=[twin.key, "offer"]), {"offer": offer}).json()["words"]
+    assert browser.get(reverse("preview", args=[twin.key, "offer"]), {"offer": offer}).json()[
+        "words"
+    ]
     assert browser.post(address, {"offer": offer, "base": 1}).status_code == 302
     twin.refresh_from_db()
     after = plan_of(twin.head)
@@ -249,8 +251,8 @@ def test_a_cycle_is_told_as_the_beds_run_together(browser: Client, owner: Any) -
         saved = create_plan(owner, plan, "made for a test")
         page = browser.get(reverse("plan", args=[saved.key])).content.decode()
         assert f'id="value-{key}"' in page
-        late = browser.post(reverse("offers", args=[saved.key, "late"]), headers=HTMX)
-        told = late.content.decode()
+        dynamic = browser.post(reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX)
+        told = dynamic.content.decode()
         assert (f'id="value-{key}" hx-swap-oob="true"' in told) == apart
         assert ("as the beds run together; 12 min 02 s" in told) == apart
 
@@ -268,10 +270,12 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     assert "asks for, while its water is steady." in page
     assert _verdict(page) == "Nothing to mend so far"
     assert "Nothing to mend so far" in shelf
-    late = browser.post(reverse("offers", args=[saved.key, "late"]), headers=HTMX).content.decode()
+    dynamic = browser.post(
+        reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX
+    ).content.decode()
     told = "what must be mended came out through time" if grave else "the margins it asks for."
     verdict = "1 warning" if grave else "Nothing to mend"
-    for now in (late, browser.get(address).content.decode()):
+    for now in (dynamic, browser.get(address).content.decode()):
         assert told in now
         assert _verdict(now) == verdict
     shelf = browser.get(reverse("shelf")).content.decode()

@@ -24,7 +24,7 @@ from bathys_web.computing.results import BadResult, pack, unpack
 from bathys_web.computing.working import prune, take_up_stalled, work_on
 from bathys_web.plans import offers
 from bathys_web.plans.actions.create_plan import create_plan
-from bathys_web.plans.benches.hours import Wish
+from bathys_web.plans.benches.hours import ScenarioForm
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
@@ -57,7 +57,7 @@ def _look(saved: SavedPlan, words: dict[str, Any], kind: str = "test") -> Any:
 
 
 def _hours(hours: str) -> dict[str, Any]:
-    return {"wish": asdict(Wish(hours=hours)), "units": "metric"}
+    return {"wish": asdict(ScenarioForm(hours=hours)), "units": "metric"}
 
 
 def test_however_many_ask_it_is_computed_once(saved: SavedPlan, stranger: Any) -> None:
@@ -79,7 +79,7 @@ def test_however_many_ask_it_is_computed_once(saved: SavedPlan, stranger: Any) -
 
 def test_looking_writes_nothing(browser: Client, saved: SavedPlan) -> None:
     """Not one page that is got puts anything on the queue."""
-    for name, more in (("offers", "late"), ("bench", "hours"), ("bench", "levels"),
+    for name, more in (("offers", "dynamic"), ("bench", "hours"), ("bench", "levels"),
                        ("bench", "siphon")):  # fmt: skip
         page = browser.get(reverse(name, args=[saved.key, more]), headers=HTMX).content.decode()
         assert 'class="ask-for"' in page
@@ -176,7 +176,7 @@ def test_a_worker_killed_in_mid_job_loses_nothing(saved: SavedPlan, owner: Any) 
     """Another takes it up, and its result is published once; a worker that is told to stop gives
     its work back at once."""
     beds = create_plan(owner, load_plan((EXAMPLE.parent / "twelve-beds.json").read_bytes()), "made")
-    row = Computation.objects.get(pk=_ask(beds, {}, kind="rehearsal").number)
+    row = Computation.objects.get(pk=_ask(beds, {}, kind="resilience").number)
     assert row.lane == "long"
 
     def state() -> str:
@@ -197,8 +197,8 @@ def test_a_worker_killed_in_mid_job_loses_nothing(saved: SavedPlan, owner: Any) 
             until(lambda: state() == "running" and row.worker != claimed)
             assert row.attempts == 1
             until(lambda: state() == "done")
-    found = _look(beds, {}, "rehearsal")
-    assert found.result.rehearsal.claims
+    found = _look(beds, {}, "resilience")
+    assert found.result.resilience.sumps
     assert take_up_stalled() == 0
 
 
@@ -269,11 +269,11 @@ def test_what_turns_out_long_goes_on_in_the_long_lane(
 def test_a_page_that_cannot_wait_is_told_to_ask_again(browser: Client, saved: SavedPlan) -> None:
     """Findings, what the sumps must hold, the beds together and hours; each says so, can be looked
     at again without a script, and hours can be stopped."""
-    late = reverse("offers", args=[saved.key, "late"])
-    page = browser.post(late, headers=HTMX).content.decode()
-    assert 'hx-target="closest .late"' in page
+    dynamic = reverse("offers", args=[saved.key, "dynamic"])
+    page = browser.post(dynamic, headers=HTMX).content.decode()
+    assert 'hx-target="closest .dynamic"' in page
     assert "waits for its turn" in page
-    for bench, part in (("levels", "levels-late"), ("siphon", "cycles")):
+    for bench, part in (("levels", "levels-dynamic"), ("siphon", "cycles")):
         address = reverse("bench", args=[saved.key, bench])
         page = browser.post(address, headers=HTMX).content.decode()
         assert f'hx-select="#{part}"' in page

@@ -15,16 +15,16 @@ from hypothesis import strategies as st
 
 from bathys.drawing import Scene, draw_side_view
 from bathys.drawing.stations import stations_of
-from bathys.drawing.uprights import Uprights
+from bathys.drawing.vertical_lanes import VerticalLanes
 from bathys.evaluation import falls_of
 from bathys.pipeline import assess
 from bathys.plan import Plan, plan_from_data
 from bathys.simulation import always
 from bathys_web.computing.asking import Answer
 from bathys_web.computing.kinds import kind_of
-from bathys_web.plans.benches import BENCHES, Ask
-from bathys_web.plans.benches.stairs import draw_stairs
-from bathys_web.plans.desk import Desk
+from bathys_web.plans.benches import BENCHES, BenchRequest
+from bathys_web.plans.benches.level_diagram import draw_stairs
+from bathys_web.plans.offer_context import OfferContext
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
 
@@ -116,7 +116,7 @@ def test_the_picture_is_told_in_words(document: dict[str, Any]) -> None:
     assert "Fish tank: floor 0 mm over yard slab, water from 532 mm to 619 mm deep." in words
 
 
-class _AtOnce(Desk):
+class _AtOnce(OfferContext):
     """A desk whose answers are there at once."""
 
     def computed(self, kind: str, plan: Plan, words: Any = None) -> Answer:
@@ -125,7 +125,7 @@ class _AtOnce(Desk):
 
 def _bench(document: dict[str, Any], bench: str, asked: str = "", units: Any = "metric") -> Any:
     found = assess(plan_from_data(document))
-    return BENCHES[bench].page(Ask(Mock(), found, QueryDict(asked), units, _AtOnce("")))
+    return BENCHES[bench].page(BenchRequest(Mock(), found, QueryDict(asked), units, _AtOnce("")))
 
 
 def test_the_pump_bench_crosses_its_lines_where_the_pump_settles(document: dict[str, Any]) -> None:
@@ -245,7 +245,7 @@ def test_a_pipe_takes_the_first_place_that_is_clear(
     stands: list[tuple[int, int, int, int]], places: list[int], span: tuple[int, int], half: int
 ) -> None:
     """One of those it may have; the first clear of all that stand beside it, else the roomiest."""
-    taken = Uprights()
+    taken = VerticalLanes()
     for x, one, other, wide in stands:
         taken.add(x, one, other, wide)
     top, foot = sorted(span)

@@ -42,7 +42,7 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
 
 
 @pytest.mark.parametrize("name", [
-    "plan", "inspector", "history", "compare", "explained", "offers", "ghost", "bench", "play",
+    "plan", "inspector", "history", "compare", "explained", "offers", "preview", "bench", "play",
     "take", "go_to", "undo", "shelf", "own_pumps", "new_plan", "switch_units", "account_login",
     "account_signup", "stop_computation", "import_plan",
 ])  # fmt: skip
@@ -50,7 +50,7 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
     """Asked and posted, of every list, bench and verb."""
     whole = {"shelf", "own_pumps", "new_plan", "switch_units", "account_login", "account_signup",
              "import_plan"}  # fmt: skip
-    more = {"offers": sorted(LISTS), "ghost": sorted(OFFERS), "take": sorted(OFFERS),
+    more = {"offers": sorted(LISTS), "preview": sorted(OFFERS), "take": sorted(OFFERS),
             "bench": sorted(BENCHES), "stop_computation": [7]}.get(name, [None])  # fmt: skip
     verbs = ("add", "connect", "remove", "raise", "move", "duplicate")
     for number, asked in enumerate(asked_values(24, seed=len(name))):
@@ -89,14 +89,16 @@ def test_a_plan_opens_whatever_its_parts_are_called(browser: Client, owner: Any,
         answer = browser.post(address, headers=HTMX)
         assert answer.status_code == 200, address
         assert "<b>&amp;" not in answer.content.decode()
-    late = browser.post(reverse("offers", args=[saved.key, "late"]), headers=HTMX).content.decode()
+    dynamic = browser.post(
+        reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX
+    ).content.decode()
     found = assess(plan_of(saved.head))
     for finding in found.findings:
         where = {"rule": finding.rule.id, "place": finding.place}
         assert (
             browser.get(reverse("offers", args=[saved.key, "remedies"]), where).status_code == 200
         )
-    assert late
+    assert dynamic
     for figure in (*found.figures, *found.details):
         asked_for = {"figure": figure.key}
         page = browser.get(reverse("explained", args=[saved.key]), asked_for, headers=HTMX)

@@ -5,9 +5,9 @@ from itertools import islice, pairwise
 from math import cos, radians, sin
 
 from bathys.drawing.frame import Frame
+from bathys.drawing.pipe_routes import Point, half_of, junction_place, ways_of
 from bathys.drawing.scene import Rect, Scene, Stroke, Text
 from bathys.drawing.stations import Station
-from bathys.drawing.ways import Point, half_of, junction_place, ways_of
 from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run

@@ -10,8 +10,8 @@ from bathys.edits.editing import (
     set_fitting_count,
     set_value,
 )
-from bathys.edits.leading import connect, lead_elsewhere
 from bathys.edits.operations import duplicate_part, move_along, raise_part, remove_part
+from bathys.edits.rerouting import connect, lead_elsewhere
 from bathys.edits.switching import SWITCHES, switch_kind
 from bathys.edits.volumes import set_volume
 

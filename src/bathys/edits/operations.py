@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from bathys.edits.adding import LETTERS, free_id, right_end
 from bathys.edits.editing import Edit, EditRefused
-from bathys.edits.leading import known_part, ports_of_these
+from bathys.edits.rerouting import known_part, ports_of_these
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.vessel import Vessel
 from bathys.vessels import spans_of

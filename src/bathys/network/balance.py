@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from bathys.network.compiled import Compiled, compiled
 from bathys.network.drains import BACK, BRIM
-from bathys.network.gravity_solver import Inflow, Settled, settle
+from bathys.network.gravity_solver import GravitySolution, Inflow, solve_gravity
 from bathys.network.layout import FILM, Layout
 from bathys.network.rest import AtRest
 from bathys.network.solving import Network, NotSolved, Solution
@@ -114,7 +114,7 @@ class Balance:
 class _State:
     levels: dict[str, float]
     solution: Solution | None = None
-    settled: Settled | None = None
+    settled: GravitySolution | None = None
     shares: dict[str, float] = field(default_factory=dict)
 
 
@@ -144,7 +144,7 @@ class _Balancing:
         inflows = self._inflows_at(network, solution, shares, state.levels)
         first = state.levels
         warm = state.settled.flows if state.settled and not self.afresh else None
-        settled = settle(self.base.lines, inflows, self.fixed, first, self.base.bank, warm)
+        settled = solve_gravity(self.base.lines, inflows, self.fixed, first, self.base.bank, warm)
         return _State({**settled.levels, **self.fixed}, solution, settled, shares)
 
     def _shares(self, state: _State, solution: Solution, mean: bool) -> dict[str, float]:

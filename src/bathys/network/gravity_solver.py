@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from bathys.network.gravity import GravityLine, GravityLineArrays, level_at, needs
 from bathys.network.solving import NotSolved
 
-__all__ = ["Inflow", "Settled", "flows_at_levels", "settle"]
+__all__ = ["GravitySolution", "Inflow", "flows_at_levels", "solve_gravity"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
@@ -36,7 +36,7 @@ _STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its
 
 
 @dataclass(frozen=True, slots=True)
-class Settled:
+class GravitySolution:
     """Flows and levels that hold.
 
     Attributes
@@ -82,11 +82,11 @@ class Inflow:
 _NOTHING = Inflow(0.0)
 
 
-def settle(
+def solve_gravity(
     lines: Sequence[GravityLine], inflows: Mapping[str, Inflow], known: Mapping[str, float],
     first: Mapping[str, float], bank: GravityLineArrays | None = None,
     warm: Mapping[str, float] | None = None,
-) -> Settled:  # fmt: skip
+) -> GravitySolution:  # fmt: skip
     """Settle gravity lines.
 
     Parameters
@@ -106,7 +106,7 @@ def settle(
 
     Returns
     -------
-    Settled
+    GravitySolution
         Flows and levels
 
     Raises
@@ -115,12 +115,12 @@ def settle(
         If they do not settle
     """
     if not lines:
-        return Settled({}, {**first, **known}, 0)
+        return GravitySolution({}, {**first, **known}, 0)
     laws = bank or GravityLineArrays(lines)
     for turn, pace in enumerate(_PACES, start=1):
         try:
-            settling = _Settling(lines, inflows, known, first, laws)
-            return settling.run(pace, warm if turn == 1 else None)
+            periodic = _GravitySolver(lines, inflows, known, first, laws)
+            return periodic.run(pace, warm if turn == 1 else None)
         except NotSolved:
             if turn == len(_PACES):
                 raise
@@ -318,7 +318,7 @@ def _run(
     return steps + 1, flows, levels, off
 
 
-class _Settling:
+class _GravitySolver:
     def __init__(
         self, lines: Sequence[GravityLine], inflows: Mapping[str, Inflow],
         known: Mapping[str, float], first: Mapping[str, float], bank: GravityLineArrays,
@@ -436,7 +436,7 @@ class _Settling:
         total = float(taken.sum())
         return taken / total if total > 0.0 else np.full(len(rows), 1.0 / len(rows))
 
-    def run(self, pace: _Pace, warm: Mapping[str, float] | None = None) -> Settled:
+    def run(self, pace: _Pace, warm: Mapping[str, float] | None = None) -> GravitySolution:
         """Newton's method from a first guess, or from flows that held just before."""
         lowest = self._lowest()
         held = warm or {}
@@ -452,7 +452,7 @@ class _Settling:
                             f"{self.lines[int(np.argmax(np.abs(off)))].id}")  # fmt: skip
         return self._answer(flows, steps)
 
-    def _answer(self, flows: Floats, steps: int) -> Settled:
+    def _answer(self, flows: Floats, steps: int) -> GravitySolution:
         levels = {**self.known, **dict(zip(self.nodes, map(float, self.levels), strict=True))}
         carried = {k.id: float(q) for k, q in zip(self.lines, flows, strict=True)}
-        return Settled(carried, levels, steps)
+        return GravitySolution(carried, levels, steps)

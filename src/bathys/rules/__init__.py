@@ -1,21 +1,29 @@
 """Judgement: rules as data, findings as their result.
 
 Public: :class:`Rule`, :class:`Finding`, :data:`RULES`, :func:`judge` (steady
-numbers), :func:`judge_rehearsal` (through time), :data:`CAUTIONS`. A new rule is one function
-with the ``rule`` or ``late_rule`` decorator in a module that is named in ``_MODULES``.
+numbers), :func:`judge_resilience` (through time), :data:`CAUTIONS`. A new rule is one function
+with the ``rule`` or ``dynamic_rule`` decorator in a module that is named in ``_MODULES``.
 """
 
 from importlib import import_module
 
-from bathys.evaluation import Evaluation, Rehearsal
+from bathys.evaluation import Evaluation, ResilienceRun
 from bathys.kinds import facets
 from bathys.rules.cautions import CAUTIONS, Caution
-from bathys.rules.mishaps import BROKEN, MISHAPS
-from bathys.rules.registry import RULES, Finding, Offer, Rule, Severity, run_late_rules, run_rules
+from bathys.rules.failures import BROKEN, FAILURES
+from bathys.rules.registry import (
+    RULES,
+    Finding,
+    Offer,
+    Rule,
+    Severity,
+    run_dynamic_rules,
+    run_rules,
+)
 
 __all__ = [
-    "BROKEN", "CAUTIONS", "MISHAPS", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity",
-    "judge", "judge_rehearsal",
+    "BROKEN", "CAUTIONS", "FAILURES", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity",
+    "judge", "judge_resilience",
 ]  # fmt: skip
 
 _MODULES = (
@@ -56,17 +64,17 @@ def judge(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
     return run_rules(evaluation, only)
 
 
-def judge_rehearsal(rehearsal: Rehearsal) -> tuple[Finding, ...]:
+def judge_resilience(resilience: ResilienceRun) -> tuple[Finding, ...]:
     """Findings on what a plan does through time and when things fail, gravest first.
 
     Parameters
     ----------
-    rehearsal : Rehearsal
-        The plan rehearsed
+    resilience : ResilienceRun
+        What the plan went through
 
     Returns
     -------
     tuple of Finding
         The findings
     """
-    return run_late_rules(rehearsal)
+    return run_dynamic_rules(resilience)

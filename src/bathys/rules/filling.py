@@ -5,7 +5,7 @@ Vessels that stand at one level, such as twin sumps, are filled together.
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
-from bathys.parts.marks import mark_above, mark_below
+from bathys.parts.rounding import mark_above, mark_below
 from bathys.plan.naming import named
 from bathys.plan.places import part_id
 from bathys.plan.vessel import Vessel

@@ -6,13 +6,13 @@ from collections.abc import Iterator
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.network.rest import crest_of, joins_level
-from bathys.parts.marks import mark_below
 from bathys.parts.practice import LEAST_COVER, TANK_KEEPS
+from bathys.parts.rounding import mark_below
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Outlet
-from bathys.rules.boring import wider_bores
+from bathys.rules.bore_offers import wider_bores
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.registry import LITRE_AN_HOUR, RULES, Finding, Offer, Rule, rule
 from bathys.simulation import PumpedBedLoop

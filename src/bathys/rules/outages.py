@@ -1,19 +1,19 @@
-"""Findings on a rehearsal: first start, running, power cuts, and what may fail."""
+"""Findings on a resilience run: first start, running, power cuts, and what may fail."""
 
 from collections.abc import Iterator
 
 from bathys.edits import Edit
-from bathys.evaluation import CYCLE_DOUBT, Rehearsal
-from bathys.parts.marks import mark_below
+from bathys.evaluation import CYCLE_DOUBT, ResilienceRun
 from bathys.parts.practice import LEAST_COVER, TANK_KEEPS
+from bathys.parts.rounding import mark_below
 from bathys.plan import Plan
 from bathys.plan.naming import named
+from bathys.rules.failures import FAILURES
 from bathys.rules.filling import fill, fill_needed
 from bathys.rules.levels import tank_drains_by_itself
-from bathys.rules.mishaps import MISHAPS
-from bathys.rules.registry import Finding, Offer, Rule, late_rule
-from bathys.scenarios.failures import WhatIf
-from bathys.scenarios.power_cut import PowerDrill
+from bathys.rules.registry import Finding, Offer, Rule, dynamic_rule
+from bathys.scenarios.failures import FailureOutcome
+from bathys.scenarios.power_cut import PowerCutTrial
 from bathys.vessels import storage_of
 
 __all__: list[str] = []
@@ -27,10 +27,12 @@ _LESS = 0.05  # so much lower a vessel that runs over is filled [m]
 _HAND = 0.10  # hang a pump so far below the surface (common practice)
 
 
-def _filled(rehearsal: Rehearsal, vessel: str, level: float, wanted: float) -> tuple[Offer, ...]:
+def _filled(
+    resilience: ResilienceRun, vessel: str, level: float, wanted: float
+) -> tuple[Offer, ...]:
     """Fill a vessel higher by what is missing between two heights over its floor, and by what the
     steady bound asks for."""
-    evaluation = rehearsal.evaluation
+    evaluation = resilience.evaluation
     part = evaluation.plan.vessel(vessel)
     storage = storage_of(evaluation.plan, part)
     # A little more than the sum says: water that stands higher also swings a little further.
@@ -42,19 +44,19 @@ def _filled(rehearsal: Rehearsal, vessel: str, level: float, wanted: float) -> t
     return tuple(offers)
 
 
-@late_rule(Rule("U3", "The first start", "When all is switched on, pipes and beds take water "
+@dynamic_rule(Rule("U3", "The first start", "When all is switched on, pipes and beds take water "
                 "before any comes back.", "derived", limits={"cover": LEAST_COVER}))  # fmt: skip
-def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    plan, found = rehearsal.evaluation.plan, rehearsal.settling.through
+def _first_start(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    plan, found = resilience.evaluation.plan, resilience.periodic.through
     for pump in plan.pumps:
         if plan.run_of(pump) is None:
             continue
         floor = plan.vessel(pump.stands_in).floor_height
         low = float(found.level(pump.stands_in).min()) - floor
-        usual = float(rehearsal.settling.levels(pump.stands_in).min()) - floor
+        usual = float(resilience.periodic.levels(pump.stands_in).min()) - floor
         cover, later = low - pump.inlet_height, usual - pump.inlet_height
         air = found.times_of("air", pump.id)
-        first = [t for t in air if t < rehearsal.settling.since]
+        first = [t for t in air if t < resilience.periodic.since]
         if not first and (cover >= data.limits["cover"] or later < cover + 0.01):
             continue  # what is always so is U1's
         name, vessel = named(pump), named(plan.vessel(pump.stands_in))
@@ -69,35 +71,35 @@ def _first_start(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             data, "first_start_air", "fault" if first else "note", pump.id, told,
             f"Fill {vessel} higher, or feed the beds one after the other when you start.",
             {"cover": max(cover, 0.0), "later": later, "when": when},
-            _filled(rehearsal, pump.stands_in, max(low, 0.0), pump.inlet_height + LEAST_COVER),
+            _filled(resilience, pump.stands_in, max(low, 0.0), pump.inlet_height + LEAST_COVER),
         )  # fmt: skip
 
 
-@late_rule(Rule("B6", "Drain and receiver take the peak", "A siphon that starts sends many times "
-                "its inflow down the drain at once.", "derived"))  # fmt: skip
-def _peaks(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    plan, found = rehearsal.evaluation.plan, rehearsal.settling.through
+@dynamic_rule(Rule("B6", "Drain and receiver take the peak", "A siphon that starts sends many "
+                   "times its inflow down the drain at once.", "derived"))  # fmt: skip
+def _peaks(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    plan, found = resilience.evaluation.plan, resilience.periodic.through
     hours = found.times[-1] / 3600.0
     for vessel, lost in found.spills.items():
         part = plan.vessel(vessel)
-        if lost < _LEAST_SPILL or rehearsal.evaluation.vessels[vessel].spill > 0.0:
+        if lost < _LEAST_SPILL or resilience.evaluation.vessels[vessel].spill > 0.0:
             continue  # one that always runs over is told by U0
         yield Finding(
             data, "spills_while_running", "fault", vessel,
             f"{named(part)} runs over its rim while all runs as it should: "
             "{lost:volume} in {hours:time}.",
             "Give it a larger outlet, more freeboard, or let less come at once.",
-            {"lost": lost, "hours": hours * 3600.0}, fill(rehearsal.evaluation, part, -_LESS),
+            {"lost": lost, "hours": hours * 3600.0}, fill(resilience.evaluation, part, -_LESS),
         )  # fmt: skip
 
 
-@late_rule(Rule("U15", "Its schedules, followed", "What a clock moves adds up over days.",
+@dynamic_rule(Rule("U15", "Its schedules, followed", "What a clock moves adds up over days.",
                 "derived"))  # fmt: skip
-def _followed_on(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    found, plan = rehearsal.scheduled, rehearsal.evaluation.plan
+def _followed_on(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    found, plan = resilience.scheduled, resilience.evaluation.plan
     if found is None:
         return
-    known = rehearsal.settling.through
+    known = resilience.periodic.through
     days = float(found.times[-1])
     for vessel, lost in found.spills.items():
         if lost > _LEAST_SPILL and vessel not in known.spills:
@@ -120,17 +122,17 @@ def _followed_on(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-@late_rule(Rule("B9", "It cycles in the run too", "A siphon that works by its window may be put "
+@dynamic_rule(Rule("B9", "It cycles in the run too", "A siphon that works by its window may be put "
                 "off by the others on its pump.", "derived",
                 limits={"doubt": CYCLE_DOUBT}))  # fmt: skip
-def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    for row in rehearsal.settling.cycles:
-        siphon = rehearsal.evaluation.plan.part(row.siphon)
-        bed = rehearsal.evaluation.bed(siphon.stands_in)
+def _cycles(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    for row in resilience.periodic.cycles:
+        siphon = resilience.evaluation.plan.part(row.siphon)
+        bed = resilience.evaluation.bed(siphon.stands_in)
         if bed is None or bed.cycle.verdict not in ("cycles", "slow", "uneven"):
             continue
         by_turns = bed.cycle.verdict == "uneven"
-        if not rehearsal.settling.through.times_of("starts", row.siphon):
+        if not resilience.periodic.through.times_of("starts", row.siphon):
             yield Finding(
                 data, "never_started", "warning", row.siphon,
                 f"{named(siphon)} did not start once while the plan was followed through time"
@@ -139,7 +141,7 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                 "Let more come at a time, or more often." if by_turns else
                 "Other beds take its water at the wrong moment; bring it a little more.",
             )  # fmt: skip
-        elif not rehearsal.settling.through.times_of("breaks", row.siphon):
+        elif not resilience.periodic.through.times_of("breaks", row.siphon):
             yield Finding(
                 data, "never_stopped", "warning", row.siphon,
                 f"{named(siphon)} started and did not stop again while the plan was followed "
@@ -163,23 +165,23 @@ def _cycles(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def _is_too_small(rehearsal: Rehearsal, vessel: str) -> bool:
+def _is_too_small(resilience: ResilienceRun, vessel: str) -> bool:
     """Whether a power cut makes a vessel run over and its pump draw air afterwards: neither a
     lower nor a higher fill mends both."""
-    plan = rehearsal.evaluation.plan
+    plan = resilience.evaluation.plan
     spills = any(r.vessel == vessel and r.spilled > _LEAST_SPILL
-                 for d in rehearsal.drills for r in d.vessels)  # fmt: skip
-    air = any(plan.part(p).stands_in == vessel for d in rehearsal.drills for p in d.restart.air)
+                 for d in resilience.trials for r in d.vessels)  # fmt: skip
+    air = any(plan.part(p).stands_in == vessel for d in resilience.trials for p in d.restart.air)
     return spills and air
 
 
-@late_rule(Rule("U7", "What a power cut does", "Pumps stop; siphons, and water over its crests, do "
-                "not.", "derived", limits={"keep": TANK_KEEPS}))  # fmt: skip
-def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    plan = rehearsal.evaluation.plan
+@dynamic_rule(Rule("U7", "What a power cut does", "Pumps stop; siphons, and water over its crests, "
+                   "do not.", "derived", limits={"keep": TANK_KEEPS}))  # fmt: skip
+def _power_cut(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    plan = resilience.evaluation.plan
     told: set[str] = set()
-    for drill in rehearsal.drills:
-        for row in drill.vessels:
+    for trial in resilience.trials:
+        for row in trial.vessels:
             vessel = plan.vessel(row.vessel)
             if row.spilled > _LEAST_SPILL and row.vessel not in told:
                 told.add(row.vessel)
@@ -187,14 +189,14 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                     data, "power_cut_spills", "fault", row.vessel,
                     "A power cut at its worst moment spills {spilled:volume} over the rim of "
                     f"{named(vessel)}.",
-                    _TOO_SMALL if _is_too_small(rehearsal, row.vessel) else
+                    _TOO_SMALL if _is_too_small(resilience, row.vessel) else
                     "Fill it lower, or give it an overflow to a safe place.",
-                    {"spilled": row.spilled}, () if _is_too_small(rehearsal, row.vessel) else
-                    fill(rehearsal.evaluation, vessel, -_LESS),
+                    {"spilled": row.spilled}, () if _is_too_small(resilience, row.vessel) else
+                    fill(resilience.evaluation, vessel, -_LESS),
                 )  # fmt: skip
             elif (
                 vessel.use.keeps_fish and row.share_left < data.limits["keep"]
-                and not tank_drains_by_itself(rehearsal.evaluation, row.vessel)
+                and not tank_drains_by_itself(resilience.evaluation, row.vessel)
             ):  # fmt: skip
                 yield Finding(
                     data, "power_cut_drains_tank", "fault", row.vessel,
@@ -204,39 +206,39 @@ def _power_cut(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
                 )  # fmt: skip
 
 
-@late_rule(Rule("U8", "When the power is back", "The pump draws before the first water returns.",
+@dynamic_rule(Rule("U8", "When the power is back", "The pump draws before the first water returns.",
                 "derived"))  # fmt: skip
-def _restart(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    plan = rehearsal.evaluation.plan
-    worst: dict[str, PowerDrill] = {}
-    for drill in rehearsal.drills:
-        for pump in drill.restart.air:
-            worst.setdefault(pump, drill)
-    for id_, drill in worst.items():
+def _restart(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    plan = resilience.evaluation.plan
+    worst: dict[str, PowerCutTrial] = {}
+    for trial in resilience.trials:
+        for pump in trial.restart.air:
+            worst.setdefault(pump, trial)
+    for id_, trial in worst.items():
         pump = plan.part(id_)
-        level = drill.restart.lowest[id_] + pump.inlet_height
-        small = _is_too_small(rehearsal, pump.stands_in)
+        level = trial.restart.lowest[id_] + pump.inlet_height
+        small = _is_too_small(resilience, pump.stands_in)
         yield Finding(
             data, "air_at_restart", "fault", id_,
             f"When the power is back {named(pump)} draws air before enough has returned.",
             _TOO_SMALL if small else f"Fill {named(plan.vessel(pump.stands_in))} higher.",
-            offers=() if small else _filled(rehearsal, pump.stands_in, max(level, 0.0),
+            offers=() if small else _filled(resilience, pump.stands_in, max(level, 0.0),
                            pump.inlet_height + LEAST_COVER),
         )  # fmt: skip
 
 
-@late_rule(Rule("U9", "A pump in the fish tank", "Whatever breaks or clogs after it, a pump can "
+@dynamic_rule(Rule("U9", "A pump in the fish tank", "Whatever breaks or clogs after it, a pump can "
                 "empty its tank down to its own inlet.", "common practice",
                 limits={"hand": _HAND}, needs_failures=True))  # fmt: skip
-def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    plan = rehearsal.evaluation.plan
+def _tank_pump(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    plan = resilience.evaluation.plan
     for pump in plan.pumps:
         tank = plan.vessel(pump.stands_in)
-        rows = [w for w in rehearsal.what_ifs if w.half_in == tank.id and w.half_after]
+        rows = [w for w in resilience.outcomes if w.half_in == tank.id and w.half_after]
         if not tank.use.keeps_fish or not rows:
             continue
         first = min(rows, key=lambda w: w.half_after or 0.0)
-        low = float(rehearsal.settling.through.level(tank.id).min()) - tank.floor_height
+        low = float(resilience.periodic.through.level(tank.id).min()) - tank.floor_height
         at = mark_below(low - data.limits["hand"])
         offers: tuple[Offer, ...] = ()
         if at > pump.inlet_height:
@@ -252,6 +254,6 @@ def _tank_pump(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def _failed(plan: Plan, what_if: WhatIf) -> str:
-    part = plan.part(what_if.mishap.place)
-    return MISHAPS[what_if.mishap.kind].format(name=named(part))
+def _failed(plan: Plan, what_if: FailureOutcome) -> str:
+    part = plan.part(what_if.failure.place)
+    return FAILURES[what_if.failure.kind].format(name=named(part))

@@ -8,10 +8,10 @@ from bathys.edits.valves import throttle
 from bathys.evaluation import Evaluation, RunResult
 from bathys.network import stops_backflow
 from bathys.network.runs import start_height
-from bathys.parts.marks import mark_above
+from bathys.parts.rounding import mark_above
 from bathys.plan.naming import named
 from bathys.plan.way_out import Siphon
-from bathys.rules.boring import wider
+from bathys.rules.bore_offers import wider
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.sizing import smallest_drain, smallest_pressed
 from bathys.vessels import storage_of

@@ -5,12 +5,12 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from bathys.edits import Edit
-from bathys.evaluation import Evaluation, Rehearsal
+from bathys.evaluation import Evaluation, ResilienceRun
 from bathys.figures import SourceKind
 
 __all__ = [
-    "LITRE_AN_HOUR", "RULES", "Aim", "Finding", "Offer", "Rule", "Severity", "late_rule", "rule",
-    "run_late_rules", "run_rules",
+    "LITRE_AN_HOUR", "RULES", "Aim", "Finding", "Offer", "Rule", "Severity", "dynamic_rule", "rule",
+    "run_dynamic_rules", "run_rules",
 ]  # fmt: skip
 
 Severity = Literal["fault", "warning", "note"]
@@ -125,10 +125,10 @@ class Finding:
 
 
 Check = Callable[[Evaluation, Rule], Iterable[Finding]]
-LateCheck = Callable[[Rehearsal, Rule], Iterable[Finding]]
+DynamicCheck = Callable[[ResilienceRun, Rule], Iterable[Finding]]
 RULES: dict[str, Rule] = {}
 _CHECKS: list[tuple[Rule, Check]] = []
-_LATE_CHECKS: list[tuple[Rule, LateCheck]] = []
+_LATE_CHECKS: list[tuple[Rule, DynamicCheck]] = []
 
 
 def _keep(data: Rule) -> None:
@@ -164,11 +164,11 @@ def rule(data: Rule) -> Callable[[Check], Check]:
     return register
 
 
-def late_rule(data: Rule) -> Callable[[LateCheck], LateCheck]:
+def dynamic_rule(data: Rule) -> Callable[[DynamicCheck], DynamicCheck]:
     """Register a check of what a plan does through time; else as :func:`rule`."""
     _keep(data)
 
-    def register(check: LateCheck) -> LateCheck:
+    def register(check: DynamicCheck) -> DynamicCheck:
         _LATE_CHECKS.append((data, check))
         return check
 
@@ -186,6 +186,6 @@ def run_rules(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
     )
 
 
-def run_late_rules(rehearsal: Rehearsal) -> tuple[Finding, ...]:
+def run_dynamic_rules(resilience: ResilienceRun) -> tuple[Finding, ...]:
     """Findings on what a plan does through time, in the same order."""
-    return _gravest_first(f for data, check in _LATE_CHECKS for f in check(rehearsal, data))
+    return _gravest_first(f for data, check in _LATE_CHECKS for f in check(resilience, data))

@@ -8,8 +8,8 @@ from bathys.edits import Edit
 from bathys.edits.valves import SHUT, throttle
 from bathys.evaluation import BedResult, Evaluation
 from bathys.kinds import facet, kind_named
-from bathys.parts.marks import handle
 from bathys.parts.practice import START_MARGIN, STOP_MARGIN
+from bathys.parts.rounding import handle
 from bathys.plan import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run

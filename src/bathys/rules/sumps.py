@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit, free_id
 from bathys.evaluation import Evaluation
-from bathys.parts.marks import mark_above
 from bathys.parts.practice import LEAST_COVER
+from bathys.parts.rounding import mark_above
 from bathys.plan import Plan
 from bathys.plan.naming import named
 from bathys.plan.supply import TopUp, Transfer

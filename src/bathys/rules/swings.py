@@ -3,31 +3,31 @@
 from collections.abc import Iterator
 
 from bathys.edits.switches import start_at
-from bathys.evaluation import Rehearsal
+from bathys.evaluation import ResilienceRun
 from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
 from bathys.rules.filling import fill
-from bathys.rules.registry import Finding, Offer, Rule, late_rule
+from bathys.rules.registry import Finding, Offer, Rule, dynamic_rule
 
 __all__: list[str] = []
 
 _HAIR = 5e-3  # a level that passes its freeboard by less is not worth a word [m]
 
 
-@late_rule(Rule("U11", "Room over the water as it swings", "What a pump sends in gulps stands "
+@dynamic_rule(Rule("U11", "Room over the water as it swings", "What a pump sends in gulps stands "
                 "higher for a while than its mean does.", "derived"))  # fmt: skip
-def _swings_high(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
-    evaluation, settling = rehearsal.evaluation, rehearsal.settling
+def _swings_high(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
+    evaluation, periodic = resilience.evaluation, resilience.periodic
     for result in evaluation.vessels.values():
         vessel = result.vessel
         rim = vessel.floor_height + vessel.shape.height
-        highest = float(settling.levels(vessel.id).max())
+        highest = float(periodic.levels(vessel.id).max())
         room, steady = rim - highest, rim - result.levels.high
         keeps = vessel.freeboard - _HAIR
         if (
             steady < vessel.freeboard - 1e-9
             or room >= keeps
-            or vessel.id in settling.through.spills
+            or vessel.id in periodic.through.spills
         ):
             continue  # another rule speaks of what stands too high all the time, or runs over
         less = vessel.freeboard - room
@@ -37,13 +37,13 @@ def _swings_high(rehearsal: Rehearsal, data: Rule) -> Iterator[Finding]:
             "freeboard was asked for. In the mean it stands {by:length} lower.",
             "Let the pump send less at a time, or fill it lower.",
             {"room": room, "keep": vessel.freeboard, "by": highest - result.levels.high},
-            (*_shorter_gulps(rehearsal), *_lower(rehearsal, vessel, less)),
+            (*_shorter_gulps(resilience), *_lower(resilience, vessel, less)),
         )  # fmt: skip
 
 
-def _shorter_gulps(rehearsal: Rehearsal) -> Iterator[Offer]:
+def _shorter_gulps(resilience: ResilienceRun) -> Iterator[Offer]:
     """A float that switches on sooner sends less at a time."""
-    for pump in rehearsal.evaluation.plan.pumps:
+    for pump in resilience.evaluation.plan.pumps:
         band = pump.band
         if band is not None:
             for share in (0.6, 0.35):
@@ -55,5 +55,5 @@ def _shorter_gulps(rehearsal: Rehearsal) -> Iterator[Offer]:
                 )  # fmt: skip
 
 
-def _lower(rehearsal: Rehearsal, vessel: Vessel, by: float) -> tuple[Offer, ...]:
-    return fill(rehearsal.evaluation, vessel, -by) if vessel.water_depth is not None else ()
+def _lower(resilience: ResilienceRun, vessel: Vessel, by: float) -> tuple[Offer, ...]:
+    return fill(resilience.evaluation, vessel, -by) if vessel.water_depth is not None else ()

@@ -15,15 +15,22 @@ from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
-from bathys.scenarios.periodic_state import Settling
+from bathys.scenarios.periodic_state import PeriodicState
 from bathys.simulation.errors import NotSimulated
 from bathys.simulation.result import PowerCut, SimulationResult
 from bathys.simulation.simulator import Doings, always, simulate
 from bathys.vessels import storage_of
 
-__all__ = ["Mishap", "MishapKind", "WhatIf", "mishaps_of", "try_mishap", "without_alike"]
+__all__ = [
+    "Failure",
+    "FailureKind",
+    "FailureOutcome",
+    "failures_of",
+    "try_failure",
+    "without_alike",
+]
 
-MishapKind = Literal[
+FailureKind = Literal[
     "blocked", "shut", "dead", "never_starts", "never_breaks", "stuck_open", "burst", "stuck_float"
 ]
 
@@ -33,7 +40,7 @@ _STARVED = 0.1  # of its usual flow
 
 
 @dataclass(frozen=True, slots=True)
-class Mishap:
+class Failure:
     """Something that fails.
 
     Attributes
@@ -46,17 +53,17 @@ class Mishap:
         Id of the part
     """
 
-    kind: MishapKind
+    kind: FailureKind
     place: str
 
 
 @dataclass(frozen=True, slots=True)
-class WhatIf:
-    """What a mishap leads to within half a day.
+class FailureOutcome:
+    """What a failure leads to within half a day.
 
     Attributes
     ----------
-    mishap : Mishap
+    failure : Failure
         What failed
     spills_in, spills_after, spilled
         Vessel that runs over first (empty for none), when, [s], and all water lost over rims or
@@ -71,7 +78,7 @@ class WhatIf:
         Fish tanks that no longer get fresh water
     """
 
-    mishap: Mishap
+    failure: Failure
     spills_in: str = ""
     spills_after: float | None = None
     spilled: float = 0.0
@@ -94,7 +101,7 @@ class WhatIf:
         return min(times, default=0.0 if self.starved else None)
 
 
-def mishaps_of(plan: Plan) -> Iterator[Mishap]:
+def failures_of(plan: Plan) -> Iterator[Failure]:
     """Everything of a plan that may fail.
 
     Parameters
@@ -104,37 +111,37 @@ def mishaps_of(plan: Plan) -> Iterator[Mishap]:
 
     Yields
     ------
-    Mishap
+    Failure
         In the order of its parts
     """
     layout = layout_of(plan, water_at(plan.site.water_temperature))
     for run in plan.runs:
         if run.id in layout.pressure:
             if run.valve is not None and not layout.lines[run.id].shut:
-                yield Mishap("shut", run.id)
+                yield Failure("shut", run.id)
             if holds_back(run):
-                yield Mishap("stuck_open", run.id)
+                yield Failure("stuck_open", run.id)
         elif not layout.lines[run.id].shut:
-            yield Mishap("blocked", run.id)
+            yield Failure("blocked", run.id)
     for pump in plan.pumps:
         if plan.run_of(pump) is not None:
-            yield Mishap("burst", pump.id)
+            yield Failure("burst", pump.id)
             if len(plan.pumps) > 1:
-                yield Mishap("dead", pump.id)
+                yield Failure("dead", pump.id)
     for siphon in plan.siphons:
         if plan.run_of(siphon) is not None:
-            yield Mishap("never_starts", siphon.id)
-            yield Mishap("never_breaks", siphon.id)
+            yield Failure("never_starts", siphon.id)
+            yield Failure("never_breaks", siphon.id)
     for top_up in plan.top_ups:
-        yield Mishap("stuck_float", top_up.id)
+        yield Failure("stuck_float", top_up.id)
 
 
 _FEW = 3  # of so many parts alike each is tried
 
 
-def _likeness(plan: Plan, mishap: Mishap) -> str:
+def _likeness(plan: Plan, failure: Failure) -> str:
     """The same for parts built and set alike: a row of equal beds fails alike."""
-    part = plan.part(mishap.place)
+    part = plan.part(failure.place)
     vessels = [plan.owner_of(part.start), plan.owner_of(part.end)] if isinstance(part, Run) else [
         plan.owner_of(part.id)]  # fmt: skip
     shells = [
@@ -142,27 +149,27 @@ def _likeness(plan: Plan, mishap: Mishap) -> str:
         for v in (plan.vessel(id_) for id_ in vessels if id_ is not None)
     ]
     built = getattr(part, "bore", None) or getattr(part, "standpipe_bore", None)
-    return f"{mishap.kind} {type(part).__name__} {built} {shells}"
+    return f"{failure.kind} {type(part).__name__} {built} {shells}"
 
 
-def without_alike(plan: Plan, mishaps: Iterable[Mishap]) -> tuple[tuple[Mishap, ...], int]:
-    """Mishaps to try, of many parts alike only the first and the last.
+def without_alike(plan: Plan, failures: Iterable[Failure]) -> tuple[tuple[Failure, ...], int]:
+    """failures to try, of many parts alike only the first and the last.
 
     Parameters
     ----------
     plan : Plan
         The plan
-    mishaps : iterable of Mishap
+    failures : iterable of Failure
         All of them
 
     Returns
     -------
-    (tuple of Mishap, int)
+    (tuple of Failure, int)
         Those to try, in their order, and how many are left to their likeness
     """
-    groups: dict[str, list[Mishap]] = {}
-    for mishap in mishaps:
-        groups.setdefault(_likeness(plan, mishap), []).append(mishap)
+    groups: dict[str, list[Failure]] = {}
+    for failure in failures:
+        groups.setdefault(_likeness(plan, failure), []).append(failure)
     kept = {
         m
         for group in groups.values()
@@ -172,9 +179,9 @@ def without_alike(plan: Plan, mishaps: Iterable[Mishap]) -> tuple[tuple[Mishap, 
     return tuple(m for m in every if m in kept), len(every) - len(kept)
 
 
-def _changed(plan: Plan, mishap: Mishap) -> tuple[Plan, Doings]:
-    """The plan with the mishap in it, and what else must be done to it."""
-    kind, place = mishap.kind, mishap.place
+def _changed(plan: Plan, failure: Failure) -> tuple[Plan, Doings]:
+    """The plan with the failure in it, and what else must be done to it."""
+    kind, place = failure.kind, failure.place
     if kind in ("blocked", "shut"):
         edit = Edit(f"runs.{place}.valve", throttle(SHUT))
         return apply_edits(plan, [edit]), Doings()
@@ -192,41 +199,44 @@ def _changed(plan: Plan, mishap: Mishap) -> tuple[Plan, Doings]:
     return plan, Doings(never_breaks=frozenset({place}))
 
 
-def try_mishap(
-    plan: Plan, settling: Settling, mishap: Mishap, is_wanted: Callable[[float], bool] = always
-) -> WhatIf | None:
+def try_failure(
+    plan: Plan,
+    periodic: PeriodicState,
+    failure: Failure,
+    is_wanted: Callable[[float], bool] = always,
+) -> FailureOutcome | None:
     """Let something fail once a plan has come round, and follow it for half a day.
 
     Parameters
     ----------
     plan : Plan
         The plan
-    settling : Settling
+    periodic : PeriodicState
         What it comes round to
-    mishap : Mishap
+    failure : Failure
         What fails
     is_wanted : callable
         Asked now and then whether to go on
 
     Returns
     -------
-    WhatIf or None
+    FailureOutcome or None
         What it leads to; none if the plan so changed is not followed
     """
-    if mishap.kind == "burst":
-        return _burst(plan, settling, mishap)
-    end = settling.through.end
+    if failure.kind == "burst":
+        return _burst(plan, periodic, failure)
+    end = periodic.through.end
     try:
-        changed, doings = _changed(plan, mishap)
-        if mishap.kind == "stuck_open":
+        changed, doings = _changed(plan, failure)
+        if failure.kind == "stuck_open":
             doings = Doings(PowerCut(end.time, _HOURS * 3600.0 + 60.0))
         found = simulate(changed, _HOURS, doings, _EVERY, end, is_wanted)
     except (EditRefused, NotSimulated, ArithmeticError, KeyError):
         return None
-    return _told(settling, mishap, found)
+    return _told(periodic, failure, found)
 
 
-def _told(settling: Settling, mishap: Mishap, found: SimulationResult) -> WhatIf:
+def _told(periodic: PeriodicState, failure: Failure, found: SimulationResult) -> FailureOutcome:
     plan, begun = found.plan, found.times[0]
     over = next((e for e in found.events if e.kind == "spills"), None)
     air = next((e for e in found.events if e.kind == "air"), None)
@@ -235,22 +245,22 @@ def _told(settling: Settling, mishap: Mishap, found: SimulationResult) -> WhatIf
         if not vessel.use.keeps_fish:
             continue
         storage = storage_of(plan, vessel)
-        usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
+        usual = storage.volume_at(float(periodic.levels(vessel.id).min()) - vessel.floor_height)
         volumes = storage.volume(found.level(vessel.id) - vessel.floor_height)
         left = min(left, float(volumes.min()) / max(usual, 1e-9))
         low = np.flatnonzero(volumes < TANK_KEEPS * usual)
         if len(low) and (half_time is None or found.times[low[0]] - begun < half_time):
             half, half_time = vessel.id, float(found.times[low[0]] - begun)
-    return WhatIf(
-        mishap, over.place if over else "", over.time - begun if over else None, found.spilled,
+    return FailureOutcome(
+        failure, over.place if over else "", over.time - begun if over else None, found.spilled,
         half, half_time, left, air.place if air else "", air.time - begun if air else None,
-        () if mishap.kind == "stuck_open" else _starved(settling, found),
+        () if failure.kind == "stuck_open" else _starved(periodic, found),
     )  # fmt: skip
 
 
-def _starved(settling: Settling, found: SimulationResult) -> tuple[str, ...]:
+def _starved(periodic: PeriodicState, found: SimulationResult) -> tuple[str, ...]:
     """Fish tanks that get next to nothing of what they used to."""
-    before = settling.through
+    before = periodic.through
     spans = (before.times[-1] - before.times[0], found.times[-1] - found.times[0])
     starved = []
     for vessel in found.plan.vessels:
@@ -266,10 +276,10 @@ def _starved(settling: Settling, found: SimulationResult) -> tuple[str, ...]:
     return tuple(starved)
 
 
-def _burst(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf:
+def _burst(plan: Plan, periodic: PeriodicState, failure: Failure) -> FailureOutcome:
     """A line that comes off at the pump: it pumps its vessel out to its inlet, at about the flow
     it has without any lift."""
-    pump, end = plan.part(mishap.place), settling.through.end
+    pump, end = plan.part(failure.place), periodic.through.end
     vessel = plan.vessel(pump.stands_in)
     storage = storage_of(plan, vessel)
     held = end.volumes[vessel.id]
@@ -277,12 +287,12 @@ def _burst(plan: Plan, settling: Settling, mishap: Mishap) -> WhatIf:
     lost = max(held - kept, 0.0)
     flow = max(_open_flow(pump), 1e-9)
     if not vessel.use.keeps_fish:
-        return WhatIf(mishap, "", None, lost, "", None, 1.0, pump.id, lost / flow)
-    usual = storage.volume_at(float(settling.levels(vessel.id).min()) - vessel.floor_height)
+        return FailureOutcome(failure, "", None, lost, "", None, 1.0, pump.id, lost / flow)
+    usual = storage.volume_at(float(periodic.levels(vessel.id).min()) - vessel.floor_height)
     share = kept / max(usual, 1e-9)
     half = (held - TANK_KEEPS * usual) / flow if share < TANK_KEEPS else None
-    return WhatIf(
-        mishap, "", None, lost, vessel.id if half is not None else "", half, share, pump.id,
+    return FailureOutcome(
+        failure, "", None, lost, vessel.id if half is not None else "", half, share, pump.id,
         lost / flow,
     )  # fmt: skip
 

@@ -10,7 +10,7 @@ from bathys.plan.model import Plan
 from bathys.simulation.result import Moment, SimulationResult
 from bathys.simulation.simulator import Doings, always, simulate
 
-__all__ = ["Settling", "SiphonCycles", "settle_down"]
+__all__ = ["PeriodicState", "SiphonCycles", "find_periodic_state"]
 
 Floats = NDArray[np.float64]
 
@@ -60,7 +60,7 @@ class SiphonCycles:
 
 
 @dataclass(frozen=True)
-class Settling:
+class PeriodicState:
     """A plan followed from rest until it repeats itself.
 
     Attributes
@@ -90,9 +90,9 @@ class Settling:
         return tuple(m for m in self.through.starts if m.time >= self.since)
 
 
-def settle_down(
+def find_periodic_state(
     plan: Plan, doings: Doings | None = None, is_wanted: Callable[[float], bool] = always
-) -> Settling:
+) -> PeriodicState:
     """Follow a plan from rest until each siphon's mean cycle is steady, or for two days.
 
     Parameters
@@ -106,7 +106,7 @@ def settle_down(
 
     Returns
     -------
-    Settling
+    PeriodicState
         What it does from rest, and what it comes round to
 
     Raises
@@ -124,7 +124,7 @@ def settle_down(
         if is_steady or hours >= _MOST_HOURS:
             rows = tuple(_cycles(found, s.id, since) for s in plan.siphons
                          if plan.run_of(s) is not None)  # fmt: skip
-            return Settling(found, since, rows, is_steady)
+            return PeriodicState(found, since, rows, is_steady)
         hours *= 2.0
 
 
@@ -140,10 +140,10 @@ def _repeats(found: SimulationResult, since: float) -> bool:
         one, two = periods[-2 * _CYCLES : -_CYCLES].mean(), periods[-_CYCLES:].mean()
         if abs(two - one) > _STEADY * one:
             return False
-    late = found.levels[found.times >= since]
-    half = len(late) // 2
-    moved = np.abs(late[:half].mean(axis=0) - late[half:].mean(axis=0))
-    swings = late.max(axis=0) - late.min(axis=0)
+    dynamic = found.levels[found.times >= since]
+    half = len(dynamic) // 2
+    moved = np.abs(dynamic[:half].mean(axis=0) - dynamic[half:].mean(axis=0))
+    swings = dynamic.max(axis=0) - dynamic.min(axis=0)
     return bool(np.all(moved < np.maximum(_STILL, 0.1 * swings)))
 
 

@@ -1,4 +1,4 @@
-"""The power cut drill: pull the plug at the worst moment, wait, and switch on again."""
+"""The power cut trial: pull the plug at the worst moment, wait, and switch on again."""
 
 from dataclasses import dataclass, replace
 
@@ -7,13 +7,13 @@ import numpy as np
 from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
-from bathys.scenarios.periodic_state import Settling
+from bathys.scenarios.periodic_state import PeriodicState
 from bathys.simulation.kernel import RUNS, SPILLS
 from bathys.simulation.result import Moment, PowerCut, SimulationResult
 from bathys.simulation.simulator import Doings, simulate
 from bathys.vessels import storage_of
 
-__all__ = ["CutVessel", "PowerDrill", "Restart", "Siphoned", "drill_at", "drill_power_cut"]
+__all__ = ["CutVessel", "PowerCutTrial", "Restart", "Siphoned", "try_power_cut", "try_power_cut_at"]
 
 _DARK_HOURS = 2.0  # flows die algebraically; what is left after so long is told as still to come
 _LIGHT_HOURS = 3.0
@@ -95,7 +95,7 @@ class Restart:
 
 
 @dataclass(frozen=True)
-class PowerDrill:
+class PowerCutTrial:
     """One power cut and the switching on again.
 
     Attributes
@@ -137,10 +137,10 @@ class PowerDrill:
         return sum(v.spilled for v in self.vessels)
 
 
-def _retained(settling: Settling, moment: Moment, closer: set[str]) -> float:
+def _retained(periodic: PeriodicState, moment: Moment, closer: set[str]) -> float:
     """About what the vessels keep that do not take up the rest: a siphon that runs empties its
     bed to the intake, and no bed keeps more than up to its rim."""
-    plan = settling.through.plan
+    plan = periodic.through.plan
     kept = 0.0
     for siphon in plan.siphons:
         if siphon.stands_in in closer:
@@ -152,35 +152,37 @@ def _retained(settling: Settling, moment: Moment, closer: set[str]) -> float:
     return kept
 
 
-def drill_power_cut(plan: Plan, settling: Settling, closers: set[str]) -> tuple[PowerDrill, ...]:
+def try_power_cut(
+    plan: Plan, periodic: PeriodicState, closers: set[str]
+) -> tuple[PowerCutTrial, ...]:
     """Cut the power at the moments that leave the sump fullest and emptiest.
 
     Parameters
     ----------
     plan : Plan
         The plan
-    settling : Settling
+    periodic : PeriodicState
         What it comes round to
     closers : set of str
         Vessels that take up what the others do not hold
 
     Returns
     -------
-    tuple of PowerDrill
+    tuple of PowerCutTrial
         Just after and just before a start; or one, where there is no siphon that starts
     """
-    starts = settling.starts()
+    starts = periodic.starts()
     if not starts:
-        return (drill_at(plan, settling, closers, settling.through.end),)
-    events = {(e.time, e.place) for e in settling.through.events if e.kind == "starts"}
-    fullest = min(starts, key=lambda m: _retained(settling, m, closers))
+        return (try_power_cut_at(plan, periodic, closers, periodic.through.end),)
+    events = {(e.time, e.place) for e in periodic.through.events if e.kind == "starts"}
+    fullest = min(starts, key=lambda m: _retained(periodic, m, closers))
     latest = next((p for t, p in events if t == fullest.time), "")
     held = [replace(m, modes={**m.modes, **_undone(events, m)}) for m in starts]
-    emptiest = max(held, key=lambda m: _retained(settling, m, closers))
+    emptiest = max(held, key=lambda m: _retained(periodic, m, closers))
     other = next((p for t, p in events if t == emptiest.time), "")
     return (
-        drill_at(plan, settling, closers, fullest, "after_start", latest),
-        drill_at(plan, settling, closers, emptiest, "before_start", other),
+        try_power_cut_at(plan, periodic, closers, fullest, "after_start", latest),
+        try_power_cut_at(plan, periodic, closers, emptiest, "before_start", other),
     )
 
 
@@ -189,17 +191,17 @@ def _undone(events: set[tuple[float, str]], moment: Moment) -> dict[str, int]:
     return {p: SPILLS for t, p in events if t == moment.time}
 
 
-def drill_at(
-    plan: Plan, settling: Settling, closers: set[str], moment: Moment, name: str = "any",
+def try_power_cut_at(
+    plan: Plan, periodic: PeriodicState, closers: set[str], moment: Moment, name: str = "any",
     siphon: str = "",
-) -> PowerDrill:  # fmt: skip
+) -> PowerCutTrial:  # fmt: skip
     """Cut the power at one moment, and switch on again after two hours.
 
     Parameters
     ----------
     plan : Plan
         The plan
-    settling : Settling
+    periodic : PeriodicState
         What it comes round to
     closers : set of str
         Vessels that take up what the others do not hold
@@ -210,7 +212,7 @@ def drill_at(
 
     Returns
     -------
-    PowerDrill
+    PowerCutTrial
         What happens
     """
     dark_time = _DARK_HOURS * 3600.0
@@ -220,10 +222,10 @@ def drill_at(
     final = dark.levels[-1]
     far = np.any(np.abs(dark.levels - final) > _QUIET, axis=1)
     quiet = float(dark.times[far][-1] - moment.time) if np.any(far) else 0.0
-    return PowerDrill(
+    return PowerCutTrial(
         name, siphon, moment.time, tuple(_vessel(dark, moment, v.id) for v in plan.vessels),
         _siphoned(dark), quiet, _still_to_come(dark), dark, light,
-        _restart(settling, light, closers),
+        _restart(periodic, light, closers),
     )  # fmt: skip
 
 
@@ -264,7 +266,7 @@ def _still_to_come(dark: SimulationResult) -> float:
     return total / ((120.0 / 115.0) ** 2 - 1.0)
 
 
-def _restart(settling: Settling, light: SimulationResult, closers: set[str]) -> Restart:
+def _restart(periodic: PeriodicState, light: SimulationResult, closers: set[str]) -> Restart:
     plan = light.plan
     air = tuple(p.id for p in plan.pumps if light.times_of("air", p.id) or light.dry[p.id] > 1.0)
     lowest = {
@@ -275,7 +277,7 @@ def _restart(settling: Settling, light: SimulationResult, closers: set[str]) -> 
     outside = np.zeros(len(light.times), dtype=bool)
     # How full a sump is hangs on how the beds' cycles fall together, which a cut changes.
     for vessel in (v for v in plan.vessels if v.id not in closers):
-        usual, level = settling.levels(vessel.id), light.level(vessel.id)
+        usual, level = periodic.levels(vessel.id), light.level(vessel.id)
         outside |= (level < usual.min() - _BACK) | (level > usual.max() + _BACK)
     begun = light.times[0]
     back = 0.0 if not outside.any() else float(light.times[outside][-1] - begun)

@@ -7,12 +7,12 @@ from bathys.parts.practice import LEAST_COVER
 from bathys.physics.vortex import least_submergence
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
-from bathys.scenarios.periodic_state import Settling
-from bathys.scenarios.power_cut import PowerDrill
+from bathys.scenarios.periodic_state import PeriodicState
+from bathys.scenarios.power_cut import PowerCutTrial
 from bathys.simulation.boundary_conditions import open_area, scheduled_swing
 from bathys.vessels import Storage, joined, storage_of
 
-__all__ = ["Claim", "SumpClaims", "claims_of"]
+__all__ = ["Claim", "SumpCapacity", "sump_capacity_of"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +44,7 @@ class Claim:
 
 
 @dataclass(frozen=True, slots=True)
-class SumpClaims:
+class SumpCapacity:
     """What one sump must hold, from its floor up.
 
     Attributes
@@ -102,32 +102,32 @@ def _pump_inlet(plan: Plan, vessel: str) -> float:
     return max((p.inlet_height for p in plan.pumps if p.stands_in == vessel), default=0.0)
 
 
-def claims_of(
-    now: Balance, settling: Settling, drills: tuple[PowerDrill, ...]
-) -> tuple[SumpClaims, ...]:
+def sump_capacity_of(
+    now: Balance, periodic: PeriodicState, trials: tuple[PowerCutTrial, ...]
+) -> tuple[SumpCapacity, ...]:
     """Claims of every vessel that takes up what the others do not hold.
 
     Parameters
     ----------
     now : Balance
         The steady balance
-    settling : Settling
+    periodic : PeriodicState
         What the plan comes round to
-    drills : tuple of PowerDrill
+    trials : tuple of PowerCutTrial
         Power cuts at the worst moments
 
     Returns
     -------
-    tuple of SumpClaims
+    tuple of SumpCapacity
         Most have one
     """
     closers = list(dict.fromkeys(now.closing.values()))
-    return tuple(_claims(now, settling, drills, c) for c in closers)
+    return tuple(_claims(now, periodic, trials, c) for c in closers)
 
 
 def _claims(
-    now: Balance, settling: Settling, drills: tuple[PowerDrill, ...], closer: str
-) -> SumpClaims:
+    now: Balance, periodic: PeriodicState, trials: tuple[PowerCutTrial, ...], closer: str
+) -> SumpCapacity:
     plan, vessel = now.plan, now.plan.vessel(closer)
     floor = vessel.floor_height
     twins = _twins(now, closer)
@@ -139,10 +139,10 @@ def _claims(
     def held(level: float) -> float:
         return storage.volume_at(level - floor)
 
-    usual = settling.levels(closer)
+    usual = periodic.levels(closer)
     low, high = float(usual.min()), float(usual.max())
-    start = float(settling.through.level(closer).min())
-    off = max((v.highest for d in drills for v in d.vessels if v.vessel == closer), default=high)
+    start = float(periodic.through.level(closer).min())
+    off = max((v.highest for d in trials for v in d.vessels if v.vessel == closer), default=high)
     safe = _pump_inlet(plan, closer) + LEAST_COVER
     loop = _loop(now, closer)
     evaporation = plan.site.days_away * plan.site.evaporation * sum(map(open_area, loop))
@@ -153,7 +153,7 @@ def _claims(
         Claim("cover", storage.volume_at(safe)),
         Claim("start_up", drawn),
         Claim("evaporation", evaporation),
-        Claim("swing", swing, _swings(plan, settling, [v for v in loop if v not in twins], closer)),
+        Claim("swing", swing, _swings(plan, periodic, [v for v in loop if v not in twins], closer)),
         *(
             [Claim("schedule", moved)]
             if (moved := scheduled_swing(plan, {v.id for v in loop}))
@@ -163,7 +163,7 @@ def _claims(
         Claim("rain", plan.site.storm_depth * catch),
     )
     most = min(v.floor_height - floor + v.shape.height - v.freeboard for v in (vessel, *twins))
-    return SumpClaims(
+    return SumpCapacity(
         closer, tuple(v.id for v in twins), _stacked(claims, storage), storage.volume_at(most),
         safe, low - floor, high - floor, off - floor, most, start - floor,
         _vortex_cover(now, closer),
@@ -185,13 +185,13 @@ def _stacked(claims: tuple[Claim, ...], storage: Storage) -> tuple[Claim, ...]:
     return tuple(found)
 
 
-def _swings(plan: Plan, settling: Settling, loop: list[Vessel], closer: str) -> float:
+def _swings(plan: Plan, periodic: PeriodicState, loop: list[Vessel], closer: str) -> float:
     """All that the other vessels ever take and give, were they all full at once and then all
     empty at once [m³]."""
     total = 0.0
     for vessel in loop:
         if vessel.id != closer:
-            storage, usual = storage_of(plan, vessel), settling.levels(vessel.id)
+            storage, usual = storage_of(plan, vessel), periodic.levels(vessel.id)
             high, low = float(usual.max()), float(usual.min())
             total += storage.volume_at(high - vessel.floor_height)
             total -= storage.volume_at(low - vessel.floor_height)

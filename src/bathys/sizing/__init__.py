@@ -2,7 +2,7 @@
 
 Public: :func:`balance_valves` (valves for wanted flows), :func:`bore_options`, :func:`gains`
 (which change gains most), :func:`search_pumps`, :func:`angle_for`, :func:`design_siphon`,
-:func:`design_timer`, :func:`system_curves` (what the pipes ask of a pump), :func:`try_tweak` (a
+:func:`design_timer`, :func:`system_curves` (what the pipes ask of a pump), :func:`try_variant` (a
 siphon built a little otherwise).
 """
 
@@ -18,6 +18,16 @@ from bathys.sizing.balancing import (
 from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smallest_pressed
 from bathys.sizing.gains import Gain, gains
 from bathys.sizing.pumps import BASIS, Candidate, PumpSearch, flow_asked, pump_edits, search_pumps
+from bathys.sizing.siphon_variants import (
+    Outcome,
+    SiphonVariant,
+    Tried,
+    outcome_of,
+    sizes_for,
+    try_variant,
+    variant_edits,
+    variant_of,
+)
 from bathys.sizing.siphons import (
     SiphonAsk,
     SiphonChoice,
@@ -27,26 +37,51 @@ from bathys.sizing.siphons import (
     design_siphon,
 )
 from bathys.sizing.system_curve import PumpLine, SystemCurve, pump_line, system_curves
-from bathys.sizing.throttling import angle_for, surpluses
+from bathys.sizing.throttling import angle_for, head_margins
 from bathys.sizing.timers import TimerAsk, TimerChoice, TimerDesign, design_timer
-from bathys.sizing.trying import (
-    Outcome,
-    Tried,
-    Tweak,
-    outcome_of,
-    sizes_for,
-    try_tweak,
-    tweak_edits,
-    tweak_of,
-)
 
 __all__ = [
-    "BASIS", "MODES", "BoreOption", "Candidate", "Gain", "Mode",
-    "Outcome", "PumpLine", "PumpSearch", "Setting", "Settings",
-    "SiphonAsk", "SiphonChoice", "SiphonDesign", "SystemCurve", "TimerAsk", "TimerChoice",
-    "TimerDesign", "Tried", "Tweak",
-    "angle_for", "ask_of_bed", "balance_valves", "bore_options", "choice_edits", "design_siphon",
-    "design_timer", "flow_asked", "gains", "modes_for", "outcome_of", "pump_edits", "pump_line",
-    "search_pumps", "sizes_for", "smallest_drain", "smallest_pressed", "surpluses", "system_curves",
-    "try_tweak", "tweak_edits", "tweak_of", "wanted_flows",
+    "BASIS",
+    "MODES",
+    "BoreOption",
+    "Candidate",
+    "Gain",
+    "Mode",
+    "Outcome",
+    "PumpLine",
+    "PumpSearch",
+    "Setting",
+    "Settings",
+    "SiphonAsk",
+    "SiphonChoice",
+    "SiphonDesign",
+    "SiphonVariant",
+    "SystemCurve",
+    "TimerAsk",
+    "TimerChoice",
+    "TimerDesign",
+    "Tried",
+    "angle_for",
+    "ask_of_bed",
+    "balance_valves",
+    "bore_options",
+    "choice_edits",
+    "design_siphon",
+    "design_timer",
+    "flow_asked",
+    "gains",
+    "head_margins",
+    "modes_for",
+    "outcome_of",
+    "pump_edits",
+    "pump_line",
+    "search_pumps",
+    "sizes_for",
+    "smallest_drain",
+    "smallest_pressed",
+    "system_curves",
+    "try_variant",
+    "variant_edits",
+    "variant_of",
+    "wanted_flows",
 ]  # fmt: skip

@@ -13,14 +13,14 @@ from bathys.edits.valves import has_lever, throttle
 from bathys.halving import greatest, least
 from bathys.network import Balance, NotSolved, curve_of_pump
 from bathys.network.layout import Layout, layout_of
-from bathys.parts.marks import handle
+from bathys.parts.rounding import handle
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.sizing.header import set_header, wanted_drains
-from bathys.sizing.throttling import surpluses, valve_angle
+from bathys.sizing.throttling import head_margins, valve_angle
 
 __all__ = [
     "MODES", "Mode", "Setting", "Settings", "balance_valves", "modes_for", "wanted_flows",
@@ -147,7 +147,7 @@ def balance_valves(now: Balance, mode: Mode, flows: dict[str, float] | None = No
 
 
 def _spare(now: Balance, layout: Layout, wanted: dict[str, float]) -> dict[str, float]:
-    return surpluses(layout, now.levels, wanted).heads
+    return head_margins(layout, now.levels, wanted).heads
 
 
 def _short(now: Balance, mode: Mode, spare: dict[str, float]) -> Settings:

@@ -23,7 +23,7 @@ from bathys.network import (
 )
 from bathys.network.layout import Layout, layout_of
 from bathys.network.runs import fouled_bore, start_height
-from bathys.parts.marks import handle
+from bathys.parts.rounding import handle
 from bathys.parts.valves import ball_valve_loss
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run

@@ -13,15 +13,21 @@ from bathys.parts.valves import ball_valve_angle, ball_valve_loss
 from bathys.physics import GRAVITY, area_of
 from bathys.plan.pipes import Run
 
-__all__ = ["Surplus", "angle_for", "line_with_open_valve", "outlet_head", "surpluses",
-           "valve_angle"]  # fmt: skip
+__all__ = [
+    "HeadMargin",
+    "angle_for",
+    "head_margins",
+    "line_with_open_valve",
+    "outlet_head",
+    "valve_angle",
+]  # fmt: skip
 
 OPEN_LOSS = ball_valve_loss(0.0)
 _NO_SPARE = 1e-4  # head to spare at an outlet that is as good as wide open [m]
 
 
 @dataclass(frozen=True, slots=True)
-class Surplus:
+class HeadMargin:
     """Heads when some outlets carry just what is wanted of them.
 
     Attributes
@@ -48,7 +54,9 @@ def outlet_head(layout: Layout, levels: Mapping[str, float], run: Run) -> float:
     return max(height or 0.0, levels.get(run.target, -1e9))
 
 
-def surpluses(layout: Layout, levels: Mapping[str, float], wanted: Mapping[str, float]) -> Surplus:
+def head_margins(
+    layout: Layout, levels: Mapping[str, float], wanted: Mapping[str, float]
+) -> HeadMargin:
     """Head to spare at each outlet of which a flow is wanted.
 
     Parameters
@@ -62,7 +70,7 @@ def surpluses(layout: Layout, levels: Mapping[str, float], wanted: Mapping[str, 
 
     Returns
     -------
-    Surplus
+    HeadMargin
         Heads to spare
 
     Raises
@@ -79,7 +87,7 @@ def surpluses(layout: Layout, levels: Mapping[str, float], wanted: Mapping[str, 
         lost = float(line_with_open_valve(layout.lines[id_]).loss(np.array([flow]))[0][0])
         spare[id_] = solution.heads[run.start] - outlet_head(layout, levels, run) - lost
     flows = {p.id: solution.flows[p.id] for p in layout.plan.pumps}
-    return Surplus(spare, flows)
+    return HeadMargin(spare, flows)
 
 
 def valve_angle(run: Run, flow: float, spare: float) -> float:
@@ -127,7 +135,7 @@ def angle_for(layout: Layout, levels: Mapping[str, float], run: Run, flow: float
         Angle from open, [°]; none where even an open valve passes less
     """
     try:
-        spare = surpluses(layout, levels, {run.id: flow}).heads[run.id]
+        spare = head_margins(layout, levels, {run.id: flow}).heads[run.id]
     except NotSolved:
         return None
     return valve_angle(run, flow, spare) if spare >= 0.0 else None

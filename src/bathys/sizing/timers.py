@@ -1,4 +1,4 @@
-"""Flood and drain by the clock: how long to run, and how many holes to drill."""
+"""Flood and drain by the clock: how long to run, and how many holes to trial."""
 
 from dataclasses import dataclass
 

@@ -1,14 +1,14 @@
 """What fails, what that leads to, and what a sump must hold, in words."""
 
-from bathys.evaluation.rehearsal import Promise
+from bathys.evaluation.resilience import Promise
 from bathys.plan import Plan
-from bathys.rules import BROKEN, MISHAPS
-from bathys.scenarios.failures import WhatIf
-from bathys.scenarios.power_cut import PowerDrill
+from bathys.rules import BROKEN, FAILURES
+from bathys.scenarios.failures import FailureOutcome
+from bathys.scenarios.power_cut import PowerCutTrial
 from bathys.units import System, show
 
 __all__ = [
-    "CLAIMS", "broken_words", "consequence_words", "mishap_words", "moment_words", "promise_words",
+    "CLAIMS", "broken_words", "consequence_words", "failure_words", "moment_words", "promise_words",
 ]  # fmt: skip
 
 CLAIMS = {
@@ -20,15 +20,15 @@ CLAIMS = {
 """What a claim on a sump is, in words."""
 
 
-def mishap_words(plan: Plan, what_if: WhatIf) -> str:
+def failure_words(plan: Plan, what_if: FailureOutcome) -> str:
     """What failed, as a sentence without its full stop."""
-    name = plan.part(what_if.mishap.place).name
-    words = MISHAPS[what_if.mishap.kind].format(name=name)
+    name = plan.part(what_if.failure.place).name
+    words = FAILURES[what_if.failure.kind].format(name=name)
     return words[:1].upper() + words[1:]
 
 
-def consequence_words(plan: Plan, what_if: WhatIf, units: System) -> str:
-    """What a mishap leads to, in the order of what it does."""
+def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str:
+    """What a failure leads to, in the order of what it does."""
     said: list[tuple[float, str]] = []
     if what_if.spills_in and what_if.spills_after is not None:
         lost = show(what_if.spilled, "volume", units)
@@ -44,7 +44,7 @@ def consequence_words(plan: Plan, what_if: WhatIf, units: System) -> str:
         name = plan.part(what_if.air_in).name
         after = show(what_if.air_after, "time", units)
         said.append((what_if.air_after, f"{name} draws air after {after}"))
-    if what_if.mishap.kind == "burst":
+    if what_if.failure.kind == "burst":
         lost = show(what_if.spilled, "volume", units)
         said.append((0.0, f"{lost} are pumped out"))
     said += [(1e9, f"{plan.vessel(tank).name} gets no fresh water") for tank in what_if.starved]
@@ -78,9 +78,9 @@ def promise_words(plan: Plan, promise: Promise, units: System) -> str:
     )
 
 
-def moment_words(plan: Plan, drill: PowerDrill) -> str:
+def moment_words(plan: Plan, trial: PowerCutTrial) -> str:
     """When the power went."""
-    if not drill.siphon:
+    if not trial.siphon:
         return "while all stands at its usual levels"
-    word = "after" if drill.moment == "after_start" else "before"
-    return f"just {word} {plan.part(drill.siphon).name} starts"
+    word = "after" if trial.moment == "after_start" else "before"
+    return f"just {word} {plan.part(trial.siphon).name} starts"

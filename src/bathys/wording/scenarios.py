@@ -10,7 +10,7 @@ from bathys.units import System, UnreadableQuantity, read, show
 
 __all__ = [
     "MOST_RAIN",
-    "BadWish",
+    "BadScenarioStep",
     "clock",
     "event_words",
     "seconds",
@@ -35,7 +35,7 @@ _TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
 _SECONDS = {"h": 3600.0, "min": 60.0, "s": 1.0}
 
 
-class BadWish(ValueError):
+class BadScenarioStep(ValueError):
     """Something asked for that cannot be; its message is a sentence."""
 
 
@@ -44,12 +44,12 @@ def seconds(text: str) -> float:
 
     Raises
     ------
-    BadWish
+    BadScenarioStep
         If it cannot be read
     """
     found = _TIME.match(text.strip())
     if found is None:
-        raise BadWish(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
+        raise BadScenarioStep(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
     hours, minutes, amount, unit = found.groups()
     if hours is not None:
         return 3600.0 * int(hours) + 60.0 * int(minutes)
@@ -59,7 +59,9 @@ def seconds(text: str) -> float:
 def _within_a_month(text: str) -> float:
     time = seconds(text)
     if time > LONGEST:
-        raise BadWish(f"“{text}” is longer than any run; a plan is followed for a month at most.")
+        raise BadScenarioStep(
+            f"“{text}” is longer than any run; a plan is followed for a month at most."
+        )
     return time
 
 
@@ -83,7 +85,7 @@ def step_of(plan: Plan, text: str) -> ScenarioStep:
 
     Raises
     ------
-    BadWish
+    BadScenarioStep
         If it cannot be read or there is no such part
     """
     what, _, when = text.strip().partition("@")
@@ -95,15 +97,15 @@ def step_of(plan: Plan, text: str) -> ScenarioStep:
         try:
             depth = read(rest, "length")
         except UnreadableQuantity as error:
-            raise BadWish(str(error)) from None
+            raise BadScenarioStep(str(error)) from None
         if not 0.0 <= depth <= MOST_RAIN:
-            raise BadWish("No storm brings more than a metre of rain; write 50 mm or 2 in.")
+            raise BadScenarioStep("No storm brings more than a metre of rain; write 50 mm or 2 in.")
         return ScenarioStep(time, "rain", amount=depth)
     known = next((k for k in STEPS if k == kind and STEPS[k]), None)
     place, _, amount = rest.partition(":")
     if known is None or plan.group_of(place) != STEPS[known]:
         there = ", ".join(p.id for p in getattr(plan, STEPS[known])) if known else ""
-        raise BadWish(
+        raise BadScenarioStep(
             f"“{text}” is not understood; write plug: and a time, block: or turn: and a run, "
             "dead: and a pump, idle: or stuck: and a siphon, or rain: and a depth."
             f"{f' There is {there}.' if there else ''}"
@@ -113,7 +115,7 @@ def step_of(plan: Plan, text: str) -> ScenarioStep:
     try:
         return ScenarioStep(time, known, place, read(amount, "angle"))
     except UnreadableQuantity as error:
-        raise BadWish(str(error)) from None
+        raise BadScenarioStep(str(error)) from None
 
 
 _STEP_WORDS = {

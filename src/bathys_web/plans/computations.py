@@ -8,52 +8,54 @@ from django.http import QueryDict
 
 from bathys.network import NotSolved
 from bathys.parts.pumps import CatalogPump
-from bathys.pipeline import Rehearsed, late_remedies_of, rehearse_plan
+from bathys.pipeline import DynamicAssessment, assess_dynamic, dynamic_remedies_of
 from bathys.plan import Plan, physics_hash
 from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.plans.actions import refresh_headlines
-from bathys_web.plans.actions.note_followed import note_followed
-from bathys_web.plans.benches.hours import Wish, follow_wish, is_long_wish, play_wish
-from bathys_web.plans.desk import Desk
+from bathys_web.plans.actions.note_dynamic_verdict import note_dynamic_verdict
+from bathys_web.plans.benches.hours import ScenarioForm, follow_wish, is_long_wish, play_wish
+from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers import LISTS
 from bathys_web.plans.offers.findings import remedy_rows
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["refresh_headlines"]  # registered by being imported
 
-_MANY_BEDS = 8  # siphon beds from which on a rehearsal takes more than a few seconds
+_MANY_BEDS = 8  # siphon beds from which on a resilience run takes more than a few seconds
 
 
-@computation("rehearsal", lambda plan, words: len(plan.siphons) >= _MANY_BEDS)
-def _rehearsal(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> Rehearsed | str:
+@computation("resilience", lambda plan, words: len(plan.siphons) >= _MANY_BEDS)
+def _resilience(
+    plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted
+) -> DynamicAssessment | str:
     """A plan followed through time, its plug pulled, its parts let fail; or why it is not."""
     try:
-        found = rehearse_plan(assessment_of_plan(plan), is_wanted=lambda: is_wanted(0.0))
+        found = assess_dynamic(assessment_of_plan(plan), is_wanted=lambda: is_wanted(0.0))
     except (NotSimulated, NotSolved) as error:
         return f"This plan is not followed through time: {error}"
-    note_followed(physics_hash(plan), Counter(f.severity for f in found.findings))
+    note_dynamic_verdict(physics_hash(plan), Counter(f.severity for f in found.findings))
     return found
 
 
 @computation("hours", is_long_wish)
 def _hours(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
-    return follow_wish(plan, Wish.of_words(words["wish"]), words["units"], is_wanted)
+    return follow_wish(plan, ScenarioForm.of_words(words["wish"]), words["units"], is_wanted)
 
 
 @computation("play", is_long_wish)
 def _play(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
-    return play_wish(plan, Wish.of_words(words["wish"]), words["units"], is_wanted)
+    return play_wish(plan, ScenarioForm.of_words(words["wish"]), words["units"], is_wanted)
 
 
-@computation("late_remedies", lambda plan, words: len(plan.siphons) >= _MANY_BEDS)
-def _late_remedies(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> list[Any]:
+@computation("dynamic_remedies", lambda plan, words: len(plan.siphons) >= _MANY_BEDS)
+def _dynamic_remedies(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> list[Any]:
     """Remedies of one of the findings of time, each tried by following the plan again."""
-    late = _rehearsal(plan, {}, is_wanted)
-    for finding in late.findings if isinstance(late, Rehearsed) else ():
+    dynamic = _resilience(plan, {}, is_wanted)
+    for finding in dynamic.findings if isinstance(dynamic, DynamicAssessment) else ():
         if (finding.rule.id, finding.place) == (words["rule"], words["place"]):
-            assert isinstance(late, Rehearsed)  # noqa: S101 - it has findings
-            return remedy_rows(late_remedies_of(late, finding), plan, words["units"])
+            assert isinstance(dynamic, DynamicAssessment)  # noqa: S101 - it has findings
+            return remedy_rows(dynamic_remedies_of(dynamic, finding), plan, words["units"])
     return []
 
 
@@ -63,5 +65,5 @@ def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
     asked = QueryDict(mutable=True)
     for field, values in words["asked"].items():
         asked.setlist(field, values)
-    desk = Desk("", tuple(CatalogPump(**p) for p in words["pumps"]))
-    return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], desk)
+    context = OfferContext("", tuple(CatalogPump(**p) for p in words["pumps"]))
+    return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], context)

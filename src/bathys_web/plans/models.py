@@ -7,7 +7,7 @@ from django.db import models
 
 from bathys.parts.pumps import CatalogPump
 
-__all__ = ["Followed", "OwnPump", "Revision", "SavedPlan"]
+__all__ = ["DynamicVerdict", "OwnPump", "Revision", "SavedPlan"]
 
 
 class SavedPlan(models.Model):
@@ -53,7 +53,7 @@ class Revision(models.Model):
         return f"{self.plan_id} r{self.number}"
 
 
-class Followed(models.Model):
+class DynamicVerdict(models.Model):
     """What following a plan through time brought out, by the name of what figures come of, and the
     name of the engine that followed it."""
 

@@ -17,10 +17,10 @@ from bathys.rules import CAUTIONS, Finding
 from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
+from bathys_web.plans.change_summary import moved_by
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.moved import moved_by
-from bathys_web.plans.standing import standings_of
+from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
@@ -183,7 +183,8 @@ def workspace_context(
         **context, "saved": saved, "head": head, "plan": plan, "units": units,
         "next_revision": newest_child(head),
         "figures": [shown_figure(f, plan.names, units) for f in assessment.headlines],
-        "findings": findings, "is_sound": assessment.is_sound, "standing": standings_of([head])[0],
+        "findings": findings, "is_sound": assessment.is_sound,
+        "standing": plan_statuses_of([head])[0],
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),
         "moved": moved_by(before, head, units) if before and before != head else {},

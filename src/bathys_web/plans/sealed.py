@@ -14,7 +14,7 @@ from bathys.edits import Edit, EditRefused
 from bathys.plan import Plan, document_hash
 from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.desk import Desk
+from bathys_web.plans.offer_context import OfferContext
 
 __all__ = ["GONE", "Seal", "seal_for", "take_sealed"]
 
@@ -50,7 +50,7 @@ def seal_for(plan: Plan) -> Seal:
     return seal
 
 
-def take_sealed(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
+def take_sealed(plan: Plan, posted: QueryDict, units: System, context: OfferContext) -> Offered:
     """The edits of an offer that came back.
 
     Raises

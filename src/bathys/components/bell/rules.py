@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from bathys.components.bell.model import BellSiphon
 from bathys.edits import Edit
 from bathys.evaluation import BedResult, Evaluation
-from bathys.parts.marks import mark_above
+from bathys.parts.rounding import mark_above
 from bathys.physics import area_of
 from bathys.plan.naming import named
 from bathys.rules.registry import Finding, Offer, Rule, rule

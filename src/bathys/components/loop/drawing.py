@@ -5,8 +5,8 @@ from collections.abc import Mapping
 from bathys.components.loop.model import LoopSiphon
 from bathys.drawing.frame import Frame
 from bathys.drawing.scene import Scene, Stroke
-from bathys.drawing.standing import Pipe
 from bathys.drawing.stations import Station
+from bathys.drawing.upright_pipes import Pipe
 from bathys.plan.model import Plan
 
 __all__ = ["LEAVES", "draw", "pipe", "place"]

@@ -5,8 +5,8 @@ from collections.abc import Mapping
 from bathys.components.standpipe.model import Standpipe
 from bathys.drawing.frame import Frame
 from bathys.drawing.scene import Scene, Stroke
-from bathys.drawing.standing import THICKEST, Pipe, column_of, draw_upright
 from bathys.drawing.stations import Station
+from bathys.drawing.upright_pipes import THICKEST, Pipe, column_of, draw_upright
 from bathys.plan.model import Plan
 
 __all__ = ["LEAVES", "draw", "pipe", "place"]

@@ -2,9 +2,9 @@
 
 from bathys.plan import Plan
 from bathys_web.plans.benches import figures, hours, levels, pump, siphon
-from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.bench import Bench, BenchRequest
 
-__all__ = ["BENCHES", "Ask", "Bench", "benches_of"]
+__all__ = ["BENCHES", "Bench", "BenchRequest", "benches_of"]
 
 BENCHES: dict[str, Bench] = {
     b.key: b for b in (pump.BENCH, siphon.BENCH, levels.BENCH, hours.BENCH, figures.BENCH)

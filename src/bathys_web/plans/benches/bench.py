@@ -9,14 +9,14 @@ from django.http import QueryDict
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System
-from bathys_web.plans.desk import Desk
 from bathys_web.plans.models import SavedPlan
+from bathys_web.plans.offer_context import OfferContext
 
-__all__ = ["Ask", "Bench"]
+__all__ = ["Bench", "BenchRequest"]
 
 
 @dataclass(frozen=True)
-class Ask:
+class BenchRequest:
     """What a bench is asked.
 
     Attributes
@@ -29,7 +29,7 @@ class Ask:
         What was chosen or typed
     units : str
         The system shown
-    desk : Desk
+    context : OfferContext
         Who asks
     """
 
@@ -37,7 +37,7 @@ class Ask:
     found: Assessment
     asked: QueryDict
     units: System
-    desk: Desk
+    context: OfferContext
 
     @property
     def plan(self) -> Plan:
@@ -66,5 +66,5 @@ class Bench:
     key: str
     title: str
     asks: str
-    page: Callable[[Ask], dict[str, Any]]
+    page: Callable[[BenchRequest], dict[str, Any]]
     shows: Callable[[Plan], bool] = lambda plan: True

@@ -6,7 +6,7 @@ from bathys.drawing.stations import Station, numbers_of, stations_of
 from bathys.evaluation import Evaluation, RunResult
 from bathys.plan import Plan
 from bathys.units import System, show
-from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.inspector import rows_of, shown_value
 
 __all__ = ["BENCH"]
@@ -72,7 +72,7 @@ def _vessel_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
     return rows
 
 
-def _page(ask: Ask) -> dict[str, Any]:
+def _page(ask: BenchRequest) -> dict[str, Any]:
     found, numbers = ask.found.evaluation, numbers_of(ask.plan)
     return {
         "runs": sorted(_run_rows(found, ask.units), key=lambda r: numbers[r["run"].id]),

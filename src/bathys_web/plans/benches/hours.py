@@ -17,19 +17,26 @@ from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.plan import Plan
 from bathys.scenarios import ScenarioStep, follow, joined_through
-from bathys.scenarios.failures import WhatIf, mishaps_of
+from bathys.scenarios.failures import FailureOutcome, failures_of
 from bathys.simulation import NotSimulated, SimulationResult, always
 from bathys.simulation.simulator import LONGEST
 from bathys.units import System, show
-from bathys.wording.failures import mishap_words
-from bathys.wording.scenarios import BadWish, event_words, seconds, step_of, step_words, weather_of
-from bathys_web.plans.benches.bench import Ask, Bench
+from bathys.wording.failures import failure_words
+from bathys.wording.scenarios import (
+    BadScenarioStep,
+    event_words,
+    seconds,
+    step_of,
+    step_words,
+    weather_of,
+)
+from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Plot
-from bathys_web.plans.desk import Desk
-from bathys_web.plans.followed import followed_of
+from bathys_web.plans.dynamic import dynamic_of
 from bathys_web.plans.numbers import whole_number
+from bathys_web.plans.offer_context import OfferContext
 
-__all__ = ["BENCH", "Wish", "follow_wish", "is_long_wish", "play", "play_wish"]
+__all__ = ["BENCH", "ScenarioForm", "follow_wish", "is_long_wish", "play", "play_wish"]
 
 _AT_ONCE = 48.0 * 3600.0  # the longest that is played [s]
 _A_DAY, _A_DAY_OF_BEDS = 0.05, 0.0075  # what following takes [s], for the square of the beds
@@ -46,7 +53,7 @@ _WISHES = {"blocked": "block", "shut": "block", "dead": "dead", "never_starts": 
 
 
 @dataclass(frozen=True)
-class Wish:
+class ScenarioForm:
     """What was asked for, as typed."""
 
     hours: str = "6"
@@ -57,7 +64,7 @@ class Wish:
     steps: tuple[str, ...] = ()
 
     @classmethod
-    def of(cls, asked: QueryDict) -> "Wish":
+    def of(cls, asked: QueryDict) -> "ScenarioForm":
         """From the form; as at first where nothing was asked."""
         steps = tuple(d[:40] for d in asked.getlist("step")[:_MOST_STEPS])
         if "hours" not in asked:
@@ -68,7 +75,7 @@ class Wish:
         )  # fmt: skip
 
     @classmethod
-    def of_words(cls, words: Mapping[str, Any]) -> "Wish":
+    def of_words(cls, words: Mapping[str, Any]) -> "ScenarioForm":
         """From plain data, as it lies on the queue."""
         return cls(**{**words, "steps": tuple(words["steps"])})
 
@@ -85,7 +92,7 @@ def _time(text: str) -> float:
     return seconds(f"{text}h" if text.replace(".", "", 1).isdecimal() else text)
 
 
-def _read(wish: Wish) -> tuple[float, dict[str, str]]:
+def _read(wish: ScenarioForm) -> tuple[float, dict[str, str]]:
     """Length of the run [s], and what is wrong with what was typed, by field."""
     errors, length = {}, 0.0
     for field in ("hours", "cut", "lasts"):
@@ -94,7 +101,7 @@ def _read(wish: Wish) -> tuple[float, dict[str, str]]:
             continue
         try:
             value = _time(text)
-        except BadWish:
+        except BadScenarioStep:
             errors[field] = f"“{text}” is no time; write 24, 90 min or 3:10."
             continue
         if field == "hours":
@@ -106,16 +113,16 @@ def _read(wish: Wish) -> tuple[float, dict[str, str]]:
 
 def _choices(plan: Plan, units: System) -> list[tuple[str, str]]:
     rows = []
-    for mishap in mishaps_of(plan):
-        if mishap.kind in _WISHES:
-            word = f"{_WISHES[mishap.kind]}:{mishap.place}"
-            rows.append((word, mishap_words(plan, WhatIf(mishap))))
+    for failure in failures_of(plan):
+        if failure.kind in _WISHES:
+            word = f"{_WISHES[failure.kind]}:{failure.place}"
+            rows.append((word, failure_words(plan, FailureOutcome(failure))))
     rains = [(f"rain:{mm}mm", f"{show(mm / 1000.0, 'length', units)} of rain fall")
              for mm in (50, 100)]  # fmt: skip
     return [*dict(rows).items(), *rains]
 
 
-def _steps(plan: Plan, wish: Wish) -> list[ScenarioStep]:
+def _steps(plan: Plan, wish: ScenarioForm) -> list[ScenarioStep]:
     """What is to be done: the power cut, the wish, and what was done while it played."""
     texts = [wish.wish] if wish.wish else []
     if wish.cut.strip():
@@ -125,7 +132,7 @@ def _steps(plan: Plan, wish: Wish) -> list[ScenarioStep]:
 
 def _through(
     plan: Plan,
-    wish: Wish,
+    wish: ScenarioForm,
     steps: Sequence[ScenarioStep],
     is_wanted: Callable[[float], bool] = always,
 ) -> SimulationResult:
@@ -160,7 +167,7 @@ def _levels_plot(through: SimulationResult, calm: SimulationResult | None) -> Pl
 
 
 def _followed(
-    plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool]
+    plan: Plan, wish: ScenarioForm, units: System, is_wanted: Callable[[float], bool]
 ) -> dict[str, Any]:
     """Levels, cycles and events as plain data. Raises what the engine raises."""
     steps = _steps(plan, wish)
@@ -235,13 +242,13 @@ def _dark(through: SimulationResult, end: float) -> list[list[float]]:
 def is_long_wish(plan: Plan, words: Mapping[str, Any]) -> bool:
     """Whether following a wish is known to take more than a few seconds: the work grows with the
     days and about with the square of the siphon beds, whose starts cut every step short."""
-    wish = Wish.of_words(words["wish"])
+    wish = ScenarioForm.of_words(words["wish"])
     days = _time(wish.hours) / 86400.0 * (2.0 if wish.wish or wish.cut or wish.steps else 1.0)
     return days * (_A_DAY + _A_DAY_OF_BEDS * len(plan.siphons) ** 2) > _QUICK
 
 
 def follow_wish(
-    plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool] = always
+    plan: Plan, wish: ScenarioForm, units: System, is_wanted: Callable[[float], bool] = always
 ) -> dict[str, Any]:
     """What the bench shows of a wish; ``refusal`` alone where it cannot be followed.
 
@@ -249,7 +256,7 @@ def follow_wish(
     ----------
     plan : Plan
         The plan
-    wish : Wish
+    wish : ScenarioForm
         What was asked for
     units : str
         The system shown
@@ -263,13 +270,13 @@ def follow_wish(
     """
     try:
         return _followed(plan, wish, units, is_wanted)
-    except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
+    except (NotSimulated, NotSolved, EditRefused, BadScenarioStep) as error:
         return {"refusal": f"This cannot be followed: {error}"}
 
 
-def _page(ask: Ask) -> dict[str, Any]:
+def _page(ask: BenchRequest) -> dict[str, Any]:
     """What is shown for a wish: the form, and what came of it."""
-    wish, plan = Wish.of(ask.asked), ask.plan
+    wish, plan = ScenarioForm.of(ask.asked), ask.plan
     length, errors = _read(wish)
     page: dict[str, Any] = {"wish": wish, "errors": errors,
                             "choices": [("", "nothing else"), *_choices(plan, ask.units)],
@@ -277,20 +284,20 @@ def _page(ask: Ask) -> dict[str, Any]:
     page["done"] = _done_rows(plan, wish, ask.units)
     if errors:
         return page
-    answer = ask.desk.computed("hours", plan, {"wish": asdict(wish), "units": ask.units})
+    answer = ask.context.computed("hours", plan, {"wish": asdict(wish), "units": ask.units})
     return {**page, "answer": answer, **(answer.result or {}), "may_play": length <= _AT_ONCE}
 
 
-def _done_rows(plan: Plan, wish: Wish, units: System) -> list[dict[str, str]]:
+def _done_rows(plan: Plan, wish: ScenarioForm, units: System) -> list[dict[str, str]]:
     """What was done while it played; what cannot be read is told by the run itself."""
     rows = []
     for text in wish.steps:
-        with suppress(BadWish):
+        with suppress(BadScenarioStep):
             rows.append({"text": text, "words": step_words(plan, step_of(plan, text), units)})
     return rows
 
 
-def play(plan: Plan, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
+def play(plan: Plan, asked: QueryDict, units: System, context: OfferContext) -> dict[str, Any]:
     """Levels to play on the side view, and how they would have gone undisturbed.
 
     Parameters
@@ -298,11 +305,11 @@ def play(plan: Plan, asked: QueryDict, units: System, desk: Desk) -> dict[str, A
     plan : Plan
         The plan
     asked : QueryDict
-        The form's fields and every ``step`` done while it played; or ``drill``, the number of one
-        of the rehearsal's power cuts
+        The form's fields and every ``step`` done while it played; or ``trial``, the number of one
+        of the resilience run's power cuts
     units : str
         System of units for words
-    desk : Desk
+    context : OfferContext
         Who asks
 
     Returns
@@ -311,22 +318,22 @@ def play(plan: Plan, asked: QueryDict, units: System, desk: Desk) -> dict[str, A
         Plain data; ``refusal`` alone where it cannot be followed, ``waits`` with how far it is
         where it is to be asked for again
     """
-    if "drill" in asked:
-        return _drill(plan, asked.get("drill", ""), desk)
-    wish = Wish.of(asked)
+    if "trial" in asked:
+        return _trial(plan, asked.get("trial", ""), context)
+    wish = ScenarioForm.of(asked)
     length, errors = _read(wish)
     if errors:
         return {"refusal": next(iter(errors.values()))}
     if length > _AT_ONCE:
         return {"refusal": "Two days and less are played; follow a shorter time."}
-    found = desk.computed("play", plan, {"wish": asdict(wish), "units": units})
+    found = context.computed("play", plan, {"wish": asdict(wish), "units": units})
     if found.is_done:
         return dict(found.result)
     return {"waits": found.percent} if found.is_open else {"refusal": found.why or "Ask again."}
 
 
 def play_wish(
-    plan: Plan, wish: Wish, units: System, is_wanted: Callable[[float], bool] = always
+    plan: Plan, wish: ScenarioForm, units: System, is_wanted: Callable[[float], bool] = always
 ) -> dict[str, Any]:
     """What is played of a wish; parameters and result as :func:`follow_wish`."""
     try:
@@ -336,23 +343,23 @@ def play_wish(
         if steps:
             calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s))
             data["calm"] = _to_play(plan, calm)
-    except (NotSimulated, NotSolved, EditRefused, BadWish) as error:
+    except (NotSimulated, NotSolved, EditRefused, BadScenarioStep) as error:
         return {"refusal": f"This cannot be followed: {error}"}
     turns = [(f"turn:{r.id}", f"Turn the valve of {r.name} to") for r in plan.runs if r.valve]
     return {**data, "choices": [*_choices(plan, units), *turns]}
 
 
-def _drill(plan: Plan, number: str, desk: Desk) -> dict[str, Any]:
-    late = followed_of(desk, plan)
-    if late is None:
+def _trial(plan: Plan, number: str, context: OfferContext) -> dict[str, Any]:
+    dynamic = dynamic_of(context, plan)
+    if dynamic is None:
         return {"refusal": "It is still being followed; try again."}
-    drills = late.rehearsal.drills
-    if not 0 <= whole_number(number) < len(drills):
+    trials = dynamic.resilience.trials
+    if not 0 <= whole_number(number) < len(trials):
         return {"refusal": "There is no such power cut."}
-    drill = drills[whole_number(number)]
-    begun = float(drill.dark.times[0])
-    data = _to_play(plan, joined_through(plan, [drill.dark, drill.light]), begun)
-    return {**data, "dark": [[0.0, float(drill.light.times[0]) - begun]]}
+    trial = trials[whole_number(number)]
+    begun = float(trial.dark.times[0])
+    data = _to_play(plan, joined_through(plan, [trial.dark, trial.light]), begun)
+    return {**data, "dark": [[0.0, float(trial.light.times[0]) - begun]]}
 
 
 BENCH = Bench(

@@ -5,21 +5,21 @@ from typing import Any
 from bathys.drawing.stations import numbers_of
 from bathys.evaluation import Fall, falls_of
 from bathys.plan import Plan
-from bathys.scenarios.power_cut import PowerDrill
-from bathys.scenarios.sump_capacity import SumpClaims
+from bathys.scenarios.power_cut import PowerCutTrial
+from bathys.scenarios.sump_capacity import SumpCapacity
 from bathys.units import System, show
 from bathys.wording.failures import (
     CLAIMS,
     broken_words,
     consequence_words,
-    mishap_words,
+    failure_words,
     moment_words,
     promise_words,
 )
-from bathys_web.plans.benches.bench import Ask, Bench
-from bathys_web.plans.benches.stairs import draw_stairs
+from bathys_web.plans.benches.bench import Bench, BenchRequest
+from bathys_web.plans.benches.level_diagram import draw_stairs
 from bathys_web.plans.benches.sump import draw_sump
-from bathys_web.plans.followed import rehearsal_of
+from bathys_web.plans.dynamic import resilience_of
 
 __all__ = ["BENCH"]
 
@@ -39,32 +39,32 @@ def _fall_rows(plan: Plan, falls: tuple[Fall, ...], units: System) -> list[dict[
     ]  # fmt: skip
 
 
-def _page(ask: Ask) -> dict[str, Any]:
-    """Falls, sumps, power cuts and mishaps of a plan."""
+def _page(ask: BenchRequest) -> dict[str, Any]:
+    """Falls, sumps, power cuts and failures of a plan."""
     found, units, plan = ask.found.evaluation, ask.units, ask.plan
     falls, numbers = falls_of(found), numbers_of(plan)
     rows = sorted(_fall_rows(plan, falls, units), key=lambda r: numbers[r["run"].id])
     page: dict[str, Any] = {"stairs": draw_stairs(found, falls, units), "falls": rows}
-    answer = rehearsal_of(ask.desk, plan)
+    answer = resilience_of(ask.context, plan)
     if not answer.is_done:
         return {**page, "answer": answer}
-    rehearsal = answer.result.rehearsal
+    resilience = answer.result.resilience
     return {
         **page, "answer": answer,
-        "sumps": [_sump(plan, s, units) for s in rehearsal.claims],
-        "drills": [_drill(plan, d, i, units) for i, d in enumerate(rehearsal.drills)],
-        "mishaps": [
-            {"what": mishap_words(plan, w), "then": consequence_words(plan, w, units),
-             "is_grave": bool(w.half_in), "place": w.mishap.place}
-            for w in rehearsal.what_ifs
+        "sumps": [_sump(plan, s, units) for s in resilience.sumps],
+        "trials": [_trial(plan, d, i, units) for i, d in enumerate(resilience.trials)],
+        "failures": [
+            {"what": failure_words(plan, w), "then": consequence_words(plan, w, units),
+             "is_grave": bool(w.half_in), "place": w.failure.place}
+            for w in resilience.outcomes
         ],
-        "broken": broken_words(plan, rehearsal.broken),
-        "harmless": rehearsal.harmless, "alike": rehearsal.alike,
-        "promises": [promise_words(plan, p, units) for p in rehearsal.promises],
+        "broken": broken_words(plan, resilience.broken),
+        "harmless": resilience.harmless, "alike": resilience.alike,
+        "promises": [promise_words(plan, p, units) for p in resilience.promises],
     }  # fmt: skip
 
 
-def _sump(plan: Plan, sump: SumpClaims, units: System) -> dict[str, Any]:
+def _sump(plan: Plan, sump: SumpCapacity, units: System) -> dict[str, Any]:
     rows = [
         {"name": CLAIMS[c.kind], "key": f"{sump.vessel}.claim.{c.kind}",
          "is_most": c is sump.governing,
@@ -81,9 +81,9 @@ def _sump(plan: Plan, sump: SumpClaims, units: System) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _drill(plan: Plan, drill: PowerDrill, number: int, units: System) -> dict[str, Any]:
+def _trial(plan: Plan, trial: PowerCutTrial, number: int, units: System) -> dict[str, Any]:
     vessels = []
-    for row in drill.vessels:
+    for row in trial.vessels:
         vessel = plan.vessel(row.vessel)
         vessels.append({
             "name": vessel.name, "key": f"{row.vessel}.cut{number}",
@@ -93,14 +93,14 @@ def _drill(plan: Plan, drill: PowerDrill, number: int, units: System) -> dict[st
             "holds": show(row.volume_final, "volume", units),
             "spilled": show(row.spilled, "volume", units) if row.spilled > 1e-6 else "",
         })  # fmt: skip
-    back = drill.restart
+    back = trial.restart
     return {
-        "when": moment_words(plan, drill), "index": number, "vessels": vessels,
+        "when": moment_words(plan, trial), "index": number, "vessels": vessels,
         "siphoned": [
             {"name": plan.part(s.run).name, "backwards": s.backwards,
-             "volume": show(s.volume, "volume", units)} for s in drill.siphoned
+             "volume": show(s.volume, "volume", units)} for s in trial.siphoned
         ],
-        "quiet": show(drill.quiet_after, "time", units),
+        "quiet": show(trial.quiet_after, "time", units),
         "air": [plan.part(p).name for p in back.air],
         "normal": show(back.normal_after, "time", units) if back.normal_after is not None else "",
     }  # fmt: skip

@@ -8,7 +8,7 @@ from bathys.evaluation import Delivery, Duty
 from bathys.plan import Plan
 from bathys.sizing import SystemCurve, pump_line, system_curves
 from bathys.units import System, show
-from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Plot, Spot
 
 __all__ = ["BENCH", "HeadBar"]
@@ -83,7 +83,7 @@ def _rows(curves: tuple[SystemCurve, ...], units: System) -> list[dict[str, str]
     ]  # fmt: skip
 
 
-def _page(ask: Ask) -> dict[str, Any]:
+def _page(ask: BenchRequest) -> dict[str, Any]:
     evaluation, units = ask.found.evaluation, ask.units
     duties = evaluation.duties
     chosen = ask.asked.get("pump", "")

@@ -4,10 +4,10 @@ else could be built."""
 from dataclasses import replace
 from typing import Any
 
-from bathys.drawing.cutaway import draw_siphon
+from bathys.drawing.siphon_section import draw_siphon
 from bathys.evaluation import BedResult
 from bathys.kinds import kind_named
-from bathys.pipeline import Assessment, Rehearsed
+from bathys.pipeline import Assessment, DynamicAssessment
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.simulation import PumpedBedLoop
@@ -19,11 +19,11 @@ from bathys.sizing import (
     design_siphon,
 )
 from bathys.units import System, fill_sentence, show
-from bathys_web.plans.benches.bench import Ask, Bench
+from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Mark, Plot
-from bathys_web.plans.benches.tweaking import tweak_form
+from bathys_web.plans.benches.siphon_variants import variant_form
 from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
-from bathys_web.plans.followed import rehearsal_of
+from bathys_web.plans.dynamic import resilience_of
 from bathys_web.plans.sealed import seal_for
 
 __all__ = ["BENCH"]
@@ -85,9 +85,9 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
     )  # fmt: skip
 
 
-def _cycles(late: Rehearsed, units: System) -> list[dict[str, Any]]:
+def _cycles(dynamic: DynamicAssessment, units: System) -> list[dict[str, Any]]:
     """Every siphon's cycle once the plan has come round."""
-    plan = late.assessment.evaluation.plan
+    plan = dynamic.assessment.evaluation.plan
     return [
         {
             "id": c.siphon, "name": plan.part(c.siphon).name,
@@ -97,11 +97,11 @@ def _cycles(late: Rehearsed, units: System) -> list[dict[str, Any]]:
             "wet": show(c.wet_share, "percent", units), "moves": show(c.exchanged, "volume", units),
             "starts": c.starts,
         }
-        for c in late.rehearsal.settling.cycles
+        for c in dynamic.resilience.periodic.cycles
     ]  # fmt: skip
 
 
-def _page(ask: Ask) -> dict[str, Any]:
+def _page(ask: BenchRequest) -> dict[str, Any]:
     """One siphon: cut open, its window with its inflow on it, its cycle, and others that would
     do."""
     plan, units = ask.plan, ask.units
@@ -120,11 +120,11 @@ def _page(ask: Ask) -> dict[str, Any]:
     most = 1.12 * max([inflow, window.stop.high, window.start.high,
                        *(c.window.stop.value for c in choices[:3])])  # fmt: skip
     scale, ticks = flow_axis(most, units)
-    plot, answer, seal = _cycle_plot(bed), rehearsal_of(ask.desk, plan), seal_for(plan)
+    plot, answer, seal = _cycle_plot(bed), resilience_of(ask.context, plan), seal_for(plan)
     return {
         **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": WIDE,
         "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
-        **tweak_form(ask.found, bed, units),
+        **variant_form(ask.found, bed, units),
         "tail_words": _tail_words(ask.found, bed, plan.part(tail), units),
         "plot": plot.as_json(units) if plot else "", "answer": answer,
         "cycles": _cycles(answer.result, units) if answer.is_done else [],

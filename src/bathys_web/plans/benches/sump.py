@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from bathys.plan.vessel import Vessel
-from bathys.scenarios.sump_capacity import SumpClaims
+from bathys.scenarios.sump_capacity import SumpCapacity
 from bathys.units import System, show
 from bathys.wording.failures import CLAIMS
 
@@ -56,14 +56,14 @@ _LEFT, _RIGHT = 250.0, 430.0
 _THIN = 1.0  # a band thinner than this is not worth a word
 
 
-def draw_sump(vessel: Vessel, sump: SumpClaims, units: System) -> SumpPicture:
+def draw_sump(vessel: Vessel, sump: SumpCapacity, units: System) -> SumpPicture:
     """A sump with its claims and marks.
 
     Parameters
     ----------
     vessel : Vessel
         The sump
-    sump : SumpClaims
+    sump : SumpCapacity
         What it must hold
     units : str
         The system shown

@@ -10,11 +10,11 @@ from django.http import QueryDict
 
 from bathys.pipeline import Assessment
 from bathys.units import System
-from bathys_web.plans.benches.tweaking import take_tweak, tweak_list
-from bathys_web.plans.desk import Desk
+from bathys_web.plans.benches.siphon_variants import take_variant, variant_list
+from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers.findings import (
-    late_list,
-    late_remedies_list,
+    dynamic_list,
+    dynamic_remedies_list,
     remedies_list,
 )
 from bathys_web.plans.offers.kinds import List, Take
@@ -34,16 +34,16 @@ _SEARCHES = ("gains", "valves", "pumps", "bores")
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list, "gains": gains_list, "valves": valves_list, "pumps": pumps_list,
-    "bores": bores_list, "late": late_list, "late_remedies": late_remedies_list,
-    "tweak": tweak_list,
+    "bores": bores_list, "dynamic": dynamic_list, "dynamic_remedies": dynamic_remedies_list,
+    "variant": variant_list,
 }  # fmt: skip
 OFFERS: dict[str, Take] = {
-    "offer": take_sealed, "change": change_part, "tweak": take_tweak,
+    "offer": take_sealed, "change": change_part, "variant": take_variant,
 }  # fmt: skip
 
 
 def list_offers(
-    kind: str, found: Assessment, asked: QueryDict, units: System, desk: Desk
+    kind: str, found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
     """What a list of offers shows; the searches of a large plan are left to the workers.
 
@@ -57,7 +57,7 @@ def list_offers(
         What the page asked
     units : str
         The system shown
-    desk : Desk
+    context : OfferContext
         Who asks
 
     Returns
@@ -67,13 +67,13 @@ def list_offers(
     """
     plan = found.evaluation.plan
     if kind not in _SEARCHES or len(plan.runs) <= _FEW_RUNS:
-        return LISTS[kind](found, asked, units, desk)
+        return LISTS[kind](found, asked, units, context)
     fields = {f: values for f, values in asked.lists() if f != "part"}
     words = {
         "kind": kind,
         "asked": fields,
         "units": units,
-        "pumps": [asdict(p) for p in desk.pumps],
+        "pumps": [asdict(p) for p in context.pumps],
     }
-    answer = desk.computed("offers", plan, words)
+    answer = context.computed("offers", plan, words)
     return dict(answer.result) if answer.is_done else {"waits": True, "answer": answer}

@@ -8,16 +8,16 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.drawing.stations import name_of
-from bathys.pipeline import Assessment, Rehearsed, Remedy, remedies_of
+from bathys.pipeline import Assessment, DynamicAssessment, Remedy, remedies_of
 from bathys.plan import Plan
 from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
 from bathys.wording.remedies import remedy_words
-from bathys_web.plans.desk import Desk
-from bathys_web.plans.followed import rehearsal_of
+from bathys_web.plans.dynamic import resilience_of
+from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.sealed import seal_for
 
-__all__ = ["late_list", "late_remedies_list", "remedies_list", "remedy_rows"]
+__all__ = ["dynamic_list", "dynamic_remedies_list", "remedies_list", "remedy_rows"]
 
 _TOLD_APART = 0.01  # a cycle that comes out so much otherwise is told as it runs
 
@@ -32,7 +32,9 @@ def remedy_rows(remedies: Sequence[Remedy], plan: Plan, units: System) -> list[d
     return rows
 
 
-def remedies_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
+def remedies_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
     """Remedies of one finding, each with its effect."""
     rows, plan = [], found.evaluation.plan
     for finding in found.findings:
@@ -54,24 +56,26 @@ def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any
     }  # fmt: skip
 
 
-def late_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
+def dynamic_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
     """Findings on what the plan does through time and when things fail."""
-    answer = rehearsal_of(desk, found.evaluation.plan)
+    answer = resilience_of(context, found.evaluation.plan)
     if not answer.is_done:
         return {"answer": answer}
-    late: Rehearsed = answer.result
-    counts = Counter(f.severity for f in late.findings)
+    dynamic: DynamicAssessment = answer.result
+    counts = Counter(f.severity for f in dynamic.findings)
     return {
-        "cycles": _cycles(found, late, units),
-        "findings": [_finding_words(f, found.evaluation.plan, units) for f in late.findings],
+        "cycles": _cycles(found, dynamic, units),
+        "findings": [_finding_words(f, found.evaluation.plan, units) for f in dynamic.findings],
         "was_sound": found.is_sound,
         "grave": counts["fault"] + counts["warning"] > 0, "counts": counts,
     }  # fmt: skip
 
 
-def _cycles(found: Assessment, late: Rehearsed, units: System) -> list[dict[str, str]]:
+def _cycles(found: Assessment, dynamic: DynamicAssessment, units: System) -> list[dict[str, str]]:
     """Cycles at the head of the page that come out otherwise once the beds run together."""
-    plan, cycles = found.evaluation.plan, late.rehearsal.settling.cycles
+    plan, cycles = found.evaluation.plan, dynamic.resilience.periodic.cycles
     together = {f"{plan.part(c.siphon).stands_in}.cycle": c.period for c in cycles if c.period}
     if together:
         together["beds.cycle"] = fmean(together.values())
@@ -85,10 +89,10 @@ def _cycles(found: Assessment, late: Rehearsed, units: System) -> list[dict[str,
     return rows
 
 
-def late_remedies_list(
-    found: Assessment, asked: QueryDict, units: System, desk: Desk
+def dynamic_remedies_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
     """Remedies of one of those findings, each tried by following the plan again."""
     words = {"rule": asked.get("rule"), "place": asked.get("place"), "units": units}
-    answer = desk.computed("late_remedies", found.evaluation.plan, words)
+    answer = context.computed("dynamic_remedies", found.evaluation.plan, words)
     return {"answer": answer, "rows": answer.result, "rule": words["rule"], "place": words["place"]}

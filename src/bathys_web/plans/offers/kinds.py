@@ -9,9 +9,9 @@ from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.desk import Desk
+from bathys_web.plans.offer_context import OfferContext
 
 __all__ = ["List", "Take"]
 
-List = Callable[[Assessment, QueryDict, System, Desk], dict[str, Any]]
-Take = Callable[[Plan, QueryDict, System, Desk], Offered]
+List = Callable[[Assessment, QueryDict, System, OfferContext], dict[str, Any]]
+Take = Callable[[Plan, QueryDict, System, OfferContext], Offered]

@@ -15,7 +15,7 @@ from bathys.edits import (
 from bathys.plan import Plan
 from bathys.units import System, own_system, show
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.offers.kinds import Desk
+from bathys_web.plans.offers.kinds import OfferContext
 from bathys_web.plans.sealed import GONE
 
 __all__ = ["change_part"]
@@ -28,7 +28,7 @@ _STEPS = {"metric": 0.01, "us": 0.0127}
 _MOST_STEPS = 500
 
 
-def change_part(plan: Plan, posted: QueryDict, units: System, desk: Desk) -> Offered:
+def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferContext) -> Offered:
     """Add, duplicate, take away, connect, raise or move a part."""
     verb, part = posted.get("verb", ""), posted.get("target", "")
     name = plan.part(part).name if plan.part(part) is not None else part

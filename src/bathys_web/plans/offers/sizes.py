@@ -23,7 +23,7 @@ from bathys.sizing import (
     search_pumps,
 )
 from bathys.units import System, fill_sentence, show
-from bathys_web.plans.desk import Desk
+from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.sealed import seal_for
 
 __all__ = ["bores_list", "gains_list", "pumps_list", "valves_list"]
@@ -34,7 +34,9 @@ def _gain_words(gain: Gain, plan: Plan, units: System) -> str:
     return words[:1].upper() + words[1:]
 
 
-def gains_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
+def gains_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
     """Which single change gains most flow, for each pump."""
     now = found.evaluation.balance
     groups, seal = [], seal_for(now.plan)
@@ -49,7 +51,9 @@ def gains_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
     return {"groups": groups}
 
 
-def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
+def valves_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
     """Valve settings for the wanted flows, in every way they can be met."""
     plan, now = found.evaluation.plan, found.evaluation.balance
     modes, seal = [], seal_for(plan)
@@ -72,13 +76,15 @@ def valves_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) 
     return {"modes": modes}
 
 
-def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
+def pumps_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
     """Pumps that would do in each pump's place."""
     plan, groups = found.evaluation.plan, []
     seal = seal_for(plan)
     for pump in plan.pumps:
         try:
-            search = search_pumps(found.evaluation.balance, pump, (*desk.pumps, *sample_pumps()))
+            search = search_pumps(found.evaluation.balance, pump, (*context.pumps, *sample_pumps()))
         except NotSolved as error:
             groups.append({"pump": pump, "refusal": f"Nothing to size for: {error}."})
             continue
@@ -102,14 +108,16 @@ def pumps_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -
             "near": near and {"name": near.pump.name, "cures": cures,
                               "short": show(search.missing_head, "head", units)},
         })  # fmt: skip
-    return {"groups": groups, "total": len(sample_pumps()) + len(desk.pumps)}
+    return {"groups": groups, "total": len(sample_pumps()) + len(context.pumps)}
 
 
 def _other_bore(run: Run, option: BoreOption) -> Edit:
     return Edit(f"runs.{run.id}.bore", option.size.as_data)
 
 
-def bores_list(found: Assessment, asked: QueryDict, units: System, desk: Desk) -> dict[str, Any]:
+def bores_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
     """What each bore would do in a run."""
     run = found.evaluation.plan.part(asked.get("run", ""))
     if not isinstance(run, Run):

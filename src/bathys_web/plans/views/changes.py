@@ -32,7 +32,7 @@ from bathys_web.plans.pages import (
     workspace_context,
 )
 from bathys_web.plans.storing import plan_of
-from bathys_web.plans.views.own import address_of, base_of, desk_of, own_plan
+from bathys_web.plans.views.own import address_of, base_of, offer_context_of, own_plan
 
 __all__ = ["edit", "go_to", "redo", "stop", "take", "undo"]
 
@@ -170,7 +170,7 @@ def take(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
-    units, desk = units_for(request, plan_of(saved.head)), desk_of(request, saved)
+    units, desk = units_for(request, plan_of(saved.head)), offer_context_of(request, saved)
 
     def offered(plan: Plan) -> Offered:
         return OFFERS[kind](plan, request.POST, units, desk)

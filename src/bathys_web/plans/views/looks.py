@@ -10,12 +10,12 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.drawing.stations import numbers_of
-from bathys.pipeline import explain, explain_late
-from bathys_web.plans.benches import BENCHES, Ask, benches_of
+from bathys.pipeline import explain, explain_dynamic
+from bathys_web.plans.benches import BENCHES, BenchRequest, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
-from bathys_web.plans.followed import followed_of
-from bathys_web.plans.ghost import ghost_of
+from bathys_web.plans.dynamic import dynamic_of
+from bathys_web.plans.history import history_of
 from bathys_web.plans.offers import LISTS, OFFERS, list_offers
 from bathys_web.plans.pages import (
     SITE,
@@ -24,13 +24,21 @@ from bathys_web.plans.pages import (
     units_for,
     workspace_context,
 )
-from bathys_web.plans.past import past_of
-from bathys_web.plans.standing import standings_of
+from bathys_web.plans.plan_status import plan_statuses_of
+from bathys_web.plans.preview import preview_of
 from bathys_web.plans.storing import assessment_of, plan_of
-from bathys_web.plans.views.own import address_of, asked_of, desk_of, own_plan
+from bathys_web.plans.views.own import address_of, asked_of, offer_context_of, own_plan
 
 __all__ = [
-    "bench", "compare", "explained", "ghost", "history", "inspector", "offers", "plan_page", "play",
+    "bench",
+    "compare",
+    "explained",
+    "history",
+    "inspector",
+    "offers",
+    "plan_page",
+    "play",
+    "preview",
 ]  # fmt: skip
 
 _REVISIONS_A_PAGE = 50
@@ -71,13 +79,13 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     saved, asked = own_plan(request, key), asked_of(request)
     if request.method == "POST" and not request.htmx:
         units = units_for(request, plan_of(saved.head))
-        list_offers(kind, assessment_of(saved.head), asked, units, desk_of(request, saved))
+        list_offers(kind, assessment_of(saved.head), asked, units, offer_context_of(request, saved))
         return redirect(f"{request.path}?{asked.urlencode()}")
     found = assessment_of(saved.head)
     units = units_for(request, found.evaluation.plan)
-    context = list_offers(kind, found, asked, units, desk_of(request, saved))
+    context = list_offers(kind, found, asked, units, offer_context_of(request, saved))
     if "counts" in context:
-        context["standing"] = standings_of([saved.head])[0]
+        context["standing"] = plan_statuses_of([saved.head])[0]
     page = {
         **context, "saved": saved, "head": saved.head, "kind": kind,
         "part": asked.get("part", SITE), "plan": found.evaluation.plan,
@@ -107,7 +115,9 @@ def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
     found = assessment_of(saved.head)
     plan = found.evaluation.plan
     units = units_for(request, plan)
-    shown = BENCHES[bench].page(Ask(saved, found, asked, units, desk_of(request, saved)))
+    shown = BENCHES[bench].page(
+        BenchRequest(saved, found, asked, units, offer_context_of(request, saved))
+    )
     if request.method == "POST" and not request.htmx and not shown.get("errors"):
         return redirect(f"{request.path}?{asked.urlencode()}")
     page = {
@@ -130,8 +140,8 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
     plan, key_of_figure = assessment.evaluation.plan, request.GET.get("figure", "")
     found = explain(assessment, key_of_figure)
     if found is None and _LATE.search(key_of_figure):
-        late = followed_of(desk_of(request, saved), plan)
-        found = explain_late(late, key_of_figure) if late else None
+        dynamic = dynamic_of(offer_context_of(request, saved), plan)
+        found = explain_dynamic(dynamic, key_of_figure) if dynamic else None
     if found is None:
         raise Http404
     drivers = found.drivers if found.figure.formula.found else ()
@@ -145,20 +155,22 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
 def play(request: HttpRequest, key: UUID) -> HttpResponse:
     """Levels to play on the side view, or how far they are."""
     saved = own_plan(request, key)
-    plan, desk = plan_of(saved.head), desk_of(request, saved)
+    plan, desk = plan_of(saved.head), offer_context_of(request, saved)
     return JsonResponse(play_hours(plan, asked_of(request), units_for(request, plan), desk))
 
 
 @require_GET
 @login_required
-def ghost(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+def preview(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
     """What one of those changes would do, before it is made."""
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
     found = assessment_of(saved.head)
-    units, desk = units_for(request, found.evaluation.plan), desk_of(request, saved)
-    return JsonResponse(ghost_of(found, lambda p: OFFERS[kind](p, request.GET, units, desk), units))
+    units, desk = units_for(request, found.evaluation.plan), offer_context_of(request, saved)
+    return JsonResponse(
+        preview_of(found, lambda p: OFFERS[kind](p, request.GET, units, desk), units)
+    )
 
 
 @require_GET
@@ -166,7 +178,7 @@ def ghost(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
 def history(request: HttpRequest, key: UUID) -> HttpResponse:
     """Every revision of a plan, the newest first."""
     saved = own_plan(request, key)
-    pages = Paginator(past_of(saved), _REVISIONS_A_PAGE)
+    pages = Paginator(history_of(saved), _REVISIONS_A_PAGE)
     page = pages.get_page(request.GET.get("page"))
     context = {"saved": saved, "head": saved.head, "plan": plan_of(saved.head), "page": page}
     return render(request, "plans/history.html", context)

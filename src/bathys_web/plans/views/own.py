@@ -5,11 +5,11 @@ from uuid import UUID
 from django.http import HttpRequest, QueryDict
 from django.shortcuts import get_object_or_404
 
-from bathys_web.plans.desk import Desk
 from bathys_web.plans.models import OwnPump, SavedPlan
 from bathys_web.plans.numbers import whole_number
+from bathys_web.plans.offer_context import OfferContext
 
-__all__ = ["address_of", "asked_of", "base_of", "desk_of", "own_plan"]
+__all__ = ["address_of", "asked_of", "base_of", "offer_context_of", "own_plan"]
 
 
 def own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
@@ -39,7 +39,7 @@ def address_of(saved: SavedPlan) -> str:
     return f"/plans/{saved.key}/"
 
 
-def desk_of(request: HttpRequest, saved: SavedPlan) -> Desk:
+def offer_context_of(request: HttpRequest, saved: SavedPlan) -> OfferContext:
     """What offers need to know of who asks."""
     pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
-    return Desk(str(saved.key), pumps, request.user if request.method == "POST" else None)
+    return OfferContext(str(saved.key), pumps, request.user if request.method == "POST" else None)

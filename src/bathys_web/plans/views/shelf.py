@@ -20,7 +20,7 @@ from bathys_web.plans.actions.delete_plan import delete_plan
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.pages import units_for
-from bathys_web.plans.standing import standings_of
+from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.starters import LAYOUTS, starter, starters
 from bathys_web.plans.storing import plan_of
 from bathys_web.plans.views.own import own_plan
@@ -47,7 +47,7 @@ def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpRespo
     heads = [saved.head for saved in plans]
     rows = [
         {"saved": saved, "plan": plan_of(head), "standing": standing}
-        for saved, head, standing in zip(plans, heads, standings_of(heads), strict=True)
+        for saved, head, standing in zip(plans, heads, plan_statuses_of(heads), strict=True)
     ]
     context = {"rows": rows, "page": page, "faults": faults or [], "units": units_for(request),
                "starters": starters()}  # fmt: skip
@@ -106,7 +106,7 @@ def copy(request: HttpRequest, key: UUID) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 @login_required
 def delete(request: HttpRequest, key: UUID) -> HttpResponse:
-    """Ask, then take the plan off the shelf."""
+    """BenchRequest, then take the plan off the shelf."""
     saved = own_plan(request, key)
     plan = plan_of(saved.head)
     if request.method == "GET":

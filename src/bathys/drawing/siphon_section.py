@@ -60,7 +60,7 @@ def draw_siphon(bed: Vessel, siphon: Siphon, model: SiphonModel, units: System) 
     scale = Scale((TALL - _TOP - _FOOT) / tall)
     scene = Scene(_WIDE, TALL)
     _bed(scene, scale, bed, model)
-    facet(siphon, "cutaway").draw(scene, scale, bed, siphon, model.priming_level, units)
+    facet(siphon, "section").draw(scene, scale, bed, siphon, model.priming_level, units)
     _levels(scene, scale, model, units)
     return scene
 
@@ -92,7 +92,7 @@ def draw_across(scene: Scene, left: float, right: float, y: float, words: str) -
 
 def _levels(scene: Scene, scale: Scale, model: SiphonModel, units: System) -> None:
     """Heights over the floor: as built at the left, of the water at the right."""
-    built = facet(model.part, "cutaway").heights(model.part)
+    built = facet(model.part, "section").heights(model.part)
     last = -100.0
     for name, height in sorted(built, key=lambda r: -r[1]):
         y = scale.y(height)

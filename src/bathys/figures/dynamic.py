@@ -3,20 +3,20 @@ time."""
 
 from collections.abc import Iterator
 
-from bathys.evaluation.rehearsal import Rehearsal
+from bathys.evaluation.resilience import ResilienceRun
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.scenarios.power_cut import CutVessel
 
-__all__ = ["list_followed"]
+__all__ = ["list_dynamic"]
 
 
-def list_followed(rehearsal: Rehearsal) -> tuple[Figure, ...]:
+def list_dynamic(resilience: ResilienceRun) -> tuple[Figure, ...]:
     """What every vessel comes to in each power cut, and each siphon's cycle beside the others.
 
     Parameters
     ----------
-    rehearsal : Rehearsal
+    resilience : ResilienceRun
         What the plan does through time
 
     Returns
@@ -24,13 +24,13 @@ def list_followed(rehearsal: Rehearsal) -> tuple[Figure, ...]:
     tuple of Figure
         Keys such as ``T1.cut0.final``, of the first power cut, and ``S1.together.period``
     """
-    return (*_cuts(rehearsal), *_cycles(rehearsal))
+    return (*_cuts(resilience), *_cycles(resilience))
 
 
-def _cuts(rehearsal: Rehearsal) -> Iterator[Figure]:
-    plan = rehearsal.evaluation.plan
-    for number, drill in enumerate(rehearsal.drills):
-        for row in drill.vessels:
+def _cuts(resilience: ResilienceRun) -> Iterator[Figure]:
+    plan = resilience.evaluation.plan
+    for number, trial in enumerate(resilience.trials):
+        for row in trial.vessels:
             vessel = plan.vessel(row.vessel)
             yield from _cut(
                 f"{row.vessel}.cut{number}", row, vessel.floor_height, vessel.shape.height
@@ -53,8 +53,8 @@ def _cut(key: str, row: CutVessel, floor: float, rim: float) -> Iterator[Figure]
         yield by.CUT_SHARE.of(f"{key}.share", row.vessel, (left, held))
 
 
-def _cycles(rehearsal: Rehearsal) -> Iterator[Figure]:
-    for cycle in rehearsal.settling.cycles:
+def _cycles(resilience: ResilienceRun) -> Iterator[Figure]:
+    for cycle in resilience.periodic.cycles:
         starts = Input("starts counted", cycle.starts, "count")
         if cycle.period is not None:
             yield by.CYCLE_TOGETHER.of(

@@ -4,12 +4,12 @@ it is looked at again."""
 from collections.abc import Mapping
 
 from bathys.engine import engine_name
-from bathys_web.plans.models import Followed
+from bathys_web.plans.models import DynamicVerdict
 
-__all__ = ["note_followed"]
+__all__ = ["note_dynamic_verdict"]
 
 
-def note_followed(physics_hash: str, counts: Mapping[str, int]) -> None:
+def note_dynamic_verdict(physics_hash: str, counts: Mapping[str, int]) -> None:
     """Note the findings of time.
 
     Parameters
@@ -20,5 +20,5 @@ def note_followed(physics_hash: str, counts: Mapping[str, int]) -> None:
         How many ``fault`` and ``warning``
     """
     found = {"engine": engine_name(), "faults": counts["fault"], "warnings": counts["warning"]}
-    if not Followed.objects.filter(physics_hash=physics_hash, **found).exists():
-        Followed.objects.update_or_create(physics_hash=physics_hash, defaults=found)
+    if not DynamicVerdict.objects.filter(physics_hash=physics_hash, **found).exists():
+        DynamicVerdict.objects.update_or_create(physics_hash=physics_hash, defaults=found)

@@ -2,22 +2,22 @@
 
 from collections.abc import Iterator
 
-from bathys.evaluation.rehearsal import Rehearsal
+from bathys.evaluation.resilience import ResilienceRun
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
 from bathys.parts.practice import LEAST_COVER
-from bathys.scenarios.sump_capacity import Claim, SumpClaims
+from bathys.scenarios.sump_capacity import Claim, SumpCapacity
 from bathys.simulation.boundary_conditions import open_area
 
-__all__ = ["list_claims"]
+__all__ = ["list_sump_capacity"]
 
 
-def list_claims(rehearsal: Rehearsal) -> tuple[Figure, ...]:
+def list_sump_capacity(resilience: ResilienceRun) -> tuple[Figure, ...]:
     """Every claim on every sump, their sum, and what is left.
 
     Parameters
     ----------
-    rehearsal : Rehearsal
+    resilience : ResilienceRun
         What the plan does through time
 
     Returns
@@ -25,13 +25,13 @@ def list_claims(rehearsal: Rehearsal) -> tuple[Figure, ...]:
     tuple of Figure
         Keys such as ``S1.claim.cover``, ``S1.least`` and ``S1.spare``
     """
-    return tuple(f for sump in rehearsal.claims for f in _figures(rehearsal, sump))
+    return tuple(f for sump in resilience.sumps for f in _figures(resilience, sump))
 
 
-def _figures(rehearsal: Rehearsal, sump: SumpClaims) -> Iterator[Figure]:
+def _figures(resilience: ResilienceRun, sump: SumpCapacity) -> Iterator[Figure]:
     id_ = sump.vessel
     for claim in sump.claims:
-        formula, inputs = _FORMULAS[claim.kind], _inputs(rehearsal, sump, claim)
+        formula, inputs = _FORMULAS[claim.kind], _inputs(resilience, sump, claim)
         yield formula.of(
             f"{id_}.claim.{claim.kind}", id_, inputs, "as it ran, {seen:volume}",
             {"seen": claim.volume}, value=claim.most,
@@ -45,8 +45,8 @@ def _figures(rehearsal: Rehearsal, sump: SumpClaims) -> Iterator[Figure]:
     )  # fmt: skip
 
 
-def _inputs(rehearsal: Rehearsal, sump: SumpClaims, claim: Claim) -> tuple[Input, ...]:
-    now = rehearsal.evaluation.balance
+def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tuple[Input, ...]:
+    now = resilience.evaluation.balance
     plan, site = now.plan, now.plan.site
     loop = [plan.vessel(v) for v, closer in now.closing.items() if closer == sump.vessel]
     if claim.kind == "cover":

@@ -1,8 +1,8 @@
 """A loop siphon cut open: the bed's wall, and the tube through it, up and over."""
 
 from bathys.components.loop.model import LoopSiphon
-from bathys.drawing.cutaway import TALL, Scale, draw_across
 from bathys.drawing.scene import Scene, Stroke
+from bathys.drawing.siphon_section import TALL, Scale, draw_across
 from bathys.plan.vessel import Vessel
 from bathys.units import System, show
 

@@ -2,9 +2,9 @@
 (() => {
   "use strict";
 
-  const WAITS = ".late, .finding-remedies[hx-get]";
+  const WAITS = ".dynamic, .finding-remedies[hx-get]";
   const heights = new Map(); // of each waiting place, by what it asks for
-  const name = (place) => place.matches(".late") ? "late" : new URL(place.getAttribute("hx-get"), location.href)
+  const name = (place) => place.matches(".dynamic") ? "dynamic" : new URL(place.getAttribute("hx-get"), location.href)
     .searchParams.toString().replace(/&?part=[^&]*/, "");
 
   const note = () => {

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bathys.parts.marks import handle, mark_above, mark_below
-from bathys.pipeline import assess, rehearse_plan
+from bathys.parts.rounding import handle, mark_above, mark_below
+from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import load_plan
 from bathys.sizing import balance_valves
 from tests.conftest import EXAMPLE
@@ -48,8 +48,10 @@ def _unmarked(value: object, name: str = "") -> list[tuple[str, float]]:
 def test_what_is_put_forward_can_be_marked(path: Path) -> None:
     """Every remedy of every example, of the plan as it stands and as time goes on; valves too."""
     found = assess(load_plan(path.read_bytes()))
-    late = rehearse_plan(found)
-    edits = [e for f in (*found.findings, *late.findings) for o in f.list_offers() for e in o.edits]
+    dynamic = assess_dynamic(found)
+    edits = [
+        e for f in (*found.findings, *dynamic.findings) for o in f.list_offers() for e in o.edits
+    ]
     edits += balance_valves(found.evaluation.balance, "exact").edits
     for edit in edits:
         # The dial at which some valve just stands wide open, and what a pump's label says, are

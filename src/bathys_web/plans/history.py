@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 from bathys_web.plans.models import Revision, SavedPlan
 
-__all__ = ["PastRevision", "past_of"]
+__all__ = ["HistoryRow", "history_of"]
 
 
 @dataclass(frozen=True, slots=True)
-class PastRevision:
+class HistoryRow:
     """A revision as the list of the past shows it.
 
     Attributes
@@ -29,7 +29,7 @@ class PastRevision:
     is_on_the_way: bool
 
 
-def past_of(saved: SavedPlan) -> list[PastRevision]:
+def history_of(saved: SavedPlan) -> list[HistoryRow]:
     """Every revision of a plan, the newest first.
 
     Parameters
@@ -39,7 +39,7 @@ def past_of(saved: SavedPlan) -> list[PastRevision]:
 
     Returns
     -------
-    list of PastRevision
+    list of HistoryRow
         The newest first
     """
     revisions = {r.pk: r for r in saved.revisions.defer("document")}
@@ -51,7 +51,7 @@ def past_of(saved: SavedPlan) -> list[PastRevision]:
     for revision in sorted(revisions.values(), key=lambda r: -r.number):
         parent = revisions.get(revision.parent_id)
         is_next = parent is None or parent.number == revision.number - 1
-        rows.append(PastRevision(
+        rows.append(HistoryRow(
             revision, None if is_next else parent.number, revision.pk == saved.head_id,
             revision.pk in way,
         ))  # fmt: skip

@@ -1,4 +1,4 @@
-"""Plans rehearsed: power cuts, mishaps, sumps, weather, and the laws that hold whatever happens."""
+"""Plans dynamic: power cuts, failures, sumps, weather, and the laws that hold whatever happens."""
 
 from typing import Any
 
@@ -13,15 +13,15 @@ from bathys.physics.water import water_at
 from bathys.pipeline import (
     Remedy,
     assess,
-    late_remedies_of,
-    rehearse_plan,
+    assess_dynamic,
+    dynamic_remedies_of,
     remedies_of,
 )
 from bathys.plan import Plan, load_plan, plan_from_data
-from bathys.scenarios.failures import Mishap, mishaps_of, try_mishap
-from bathys.scenarios.periodic_state import settle_down
-from bathys.scenarios.power_cut import drill_power_cut
-from bathys.scenarios.sump_capacity import claims_of
+from bathys.scenarios.failures import Failure, failures_of, try_failure
+from bathys.scenarios.periodic_state import find_periodic_state
+from bathys.scenarios.power_cut import try_power_cut
+from bathys.scenarios.sump_capacity import sump_capacity_of
 from bathys.simulation import Doings, PowerCut, Rain, Weather, simulate
 from bathys.vessels import storage_of
 from tests.conftest import EXAMPLE
@@ -48,26 +48,28 @@ def _plan(name: str) -> Plan:
     return load_plan((FOLDER / f"{name}.json").read_bytes())
 
 
-@pytest.mark.parametrize(("name", "rule", "place", "is_late"), FAULTS, ids=[f[0] for f in FAULTS])
+@pytest.mark.parametrize(
+    ("name", "rule", "place", "is_dynamic"), FAULTS, ids=[f[0] for f in FAULTS]
+)
 def test_each_fault_has_a_plan_that_shows_it_and_a_remedy_that_removes_it(
-    name: str, rule: str, place: str, is_late: bool
+    name: str, rule: str, place: str, is_dynamic: bool
 ) -> None:
     """The finding names it; the first remedy, applied, takes the finding away and makes no new
     fault."""
     before = assess(_plan(f"faults/{name}"))
-    late = rehearse_plan(before, with_mishaps=False)
-    findings = late.findings if is_late else before.findings
+    dynamic = assess_dynamic(before, with_failures=False)
+    findings = dynamic.findings if is_dynamic else before.findings
     finding = next(f for f in findings if (f.rule.id, f.place) == (rule, place))
     assert finding.severity != "note"
     tried: tuple[Remedy, ...] = (
-        late_remedies_of(late, finding) if is_late else remedies_of(before, finding)
+        dynamic_remedies_of(dynamic, finding) if is_dynamic else remedies_of(before, finding)
     )
     remedy = tried[0]
     assert remedy.cures
     after = assess(apply_edits(before.evaluation.plan, remedy.offer.edits))
-    again = rehearse_plan(after, with_mishaps=False)
+    again = assess_dynamic(after, with_failures=False)
     assert (rule, place) not in [(f.rule.id, f.place) for f in (*after.findings, *again.findings)]
-    known = {(f.rule.id, f.place) for f in (*before.findings, *late.findings)}
+    known = {(f.rule.id, f.place) for f in (*before.findings, *dynamic.findings)}
     assert not [f for f in (*after.findings, *again.findings)
                 if f.severity == "fault" and (f.rule.id, f.place) not in known]  # fmt: skip
 
@@ -93,13 +95,13 @@ def test_no_example_is_hurt_by_a_power_cut(name: str) -> None:
     the power is back; and what each vessel ends with adds up to what there was."""
     plan = _plan(name)
     now = balance(plan, water_at(plan.site.water_temperature))
-    settling = settle_down(plan)
-    for drill in drill_power_cut(plan, settling, set(now.closing.values())):
-        assert drill.spilled == 0.0
-        assert drill.restart.spilled == 0.0
-        assert drill.restart.air == ()
-        assert drill.dark.lost < 1e-9
-        for row in drill.vessels:
+    periodic = find_periodic_state(plan)
+    for trial in try_power_cut(plan, periodic, set(now.closing.values())):
+        assert trial.spilled == 0.0
+        assert trial.restart.spilled == 0.0
+        assert trial.restart.air == ()
+        assert trial.dark.lost < 1e-9
+        for row in trial.vessels:
             if (
                 plan.vessel(row.vessel).job == "fish_tank"
                 and row.vessel not in now.closing.values()
@@ -113,17 +115,17 @@ def test_a_sump_ends_a_power_cut_where_the_water_that_is_left_puts_it(name: str)
     was filled, beds drained."""
     plan = _plan(name)
     now = balance(plan, water_at(plan.site.water_temperature))
-    settling = settle_down(plan)
+    periodic = find_periodic_state(plan)
     closers = set(now.closing.values())
-    drill = drill_power_cut(plan, settling, closers)[0]
+    trial = try_power_cut(plan, periodic, closers)[0]
     rest = simulate(plan, 0.01).end
     total = sum(rest.volumes.values()) + sum(rest.piped.values())
-    final = drill.dark.end.volumes
+    final = trial.dark.end.volumes
     kept = sum(v for k, v in final.items() if k not in closers)
     assert sum(final[c] for c in closers) == pytest.approx(total - kept, rel=1e-6)
     now_rest = now.rest_levels
     for closer in closers:
-        assert drill.dark.level(closer)[-1] <= now_rest[closer] + 1e-3
+        assert trial.dark.level(closer)[-1] <= now_rest[closer] + 1e-3
 
 
 def test_claims_add_up_and_marks_rise() -> None:
@@ -131,11 +133,11 @@ def test_claims_add_up_and_marks_rise() -> None:
     evaporation is days × rate × open water."""
     plan = _plan("stacked-pair")
     now = balance(plan, water_at(plan.site.water_temperature))
-    settling = settle_down(plan)
-    (sump,) = claims_of(now, settling, drill_power_cut(plan, settling, {"T1"}))
+    periodic = find_periodic_state(plan)
+    (sump,) = sump_capacity_of(now, periodic, try_power_cut(plan, periodic, {"T1"}))
     assert sump.lowest_safe < sump.normal_low < sump.normal_high <= sump.power_off < sump.most
     by_kind = {c.kind: c for c in sump.claims}
-    (cycles,) = settling.cycles
+    (cycles,) = periodic.cycles
     assert by_kind["swing"].volume < (cycles.exchanged or 0.0)
     tank = plan.vessel("T1").shape
     open_water = tank.length * tank.width  # type: ignore[union-attr]
@@ -149,8 +151,8 @@ def test_a_blocked_drain_runs_over_when_its_freeboard_is_full() -> None:
     """Closed form: room to the rim over the inflow; 3 %, since the inflow falls a little as the
     sump does."""
     plan = _plan("decoupled-pair")
-    settling = settle_down(plan)
-    found = try_mishap(plan, settling, Mishap("blocked", "R2"))
+    periodic = find_periodic_state(plan)
+    found = try_failure(plan, periodic, Failure("blocked", "R2"))
     assert found is not None
     assert found.spills_in == "T1"
     now = balance(plan, water_at(plan.site.water_temperature))
@@ -164,9 +166,9 @@ def test_a_blocked_drain_runs_over_when_its_freeboard_is_full() -> None:
 def test_every_mishap_is_followed(name: str) -> None:
     """None is left out, and a burst line leaves what lies under the pump's inlet."""
     plan = _plan(name)
-    settling = settle_down(plan)
-    for mishap in mishaps_of(plan):
-        found = try_mishap(plan, settling, mishap)
+    periodic = find_periodic_state(plan)
+    for failure in failures_of(plan):
+        found = try_failure(plan, periodic, failure)
         assert found is not None
         assert found.spilled >= 0.0
         assert 0.0 <= found.tank_left <= 1.0 + 1e-6
@@ -176,8 +178,8 @@ def test_a_fish_tank_keeps_what_it_promises() -> None:
     """An overflow's crest, a pump's inlet, a drowned return: the lowest of them; and nothing that
     was tried leaves less."""
     for name, height in (("split-flow", 0.84), ("stacked-pair", 0.06), ("raft-line", 0.86)):
-        rehearsal = rehearse_plan(assess(_plan(name))).rehearsal
-        (promise,) = rehearsal.promises
+        resilience = assess_dynamic(assess(_plan(name))).resilience
+        (promise,) = resilience.promises
         assert promise.height == pytest.approx(height, abs=0.05)
         assert promise.seen >= promise.share - 0.01
 
@@ -337,8 +339,8 @@ def test_joined_sumps_make_room_together() -> None:
     """What twin sumps must hold is held against both: the claims of one alone would not fit."""
     plan = _plan("twin-sumps")
     now = balance(plan, water_at(plan.site.water_temperature))
-    settling = settle_down(plan)
-    (sump,) = claims_of(now, settling, drill_power_cut(plan, settling, {"S1"}))
+    periodic = find_periodic_state(plan)
+    (sump,) = sump_capacity_of(now, periodic, try_power_cut(plan, periodic, {"S1"}))
     both = sum(
         storage_of(plan, plan.vessel(v)).volume_at(sump.most) for v in ("S1", "S2")
     )  # fmt: skip

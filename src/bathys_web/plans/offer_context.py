@@ -12,13 +12,13 @@ from bathys.parts.pumps import CatalogPump
 from bathys.plan import Plan, document_hash
 from bathys_web.computing.asking import Answer, answer_to, ask
 
-__all__ = ["Desk"]
+__all__ = ["OfferContext"]
 
 _LOOK = 0.03  # between two looks for an answer [s]
 
 
 @dataclass(frozen=True)
-class Desk:
+class OfferContext:
     """Who asks.
 
     Attributes

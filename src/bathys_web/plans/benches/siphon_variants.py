@@ -12,13 +12,13 @@ from bathys.evaluation import BedResult
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.plan.way_out import Siphon
-from bathys.sizing import Outcome, Tweak, sizes_for, try_tweak, tweak_edits, tweak_of
+from bathys.sizing import Outcome, SiphonVariant, sizes_for, try_variant, variant_edits, variant_of
 from bathys.units import System, UnreadableQuantity, entry, read, show, unit_of
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.benches.windows import WIDE, band_of, flow_axis
 from bathys_web.plans.numbers import whole_number
 
-__all__ = ["take_tweak", "tweak_form", "tweak_list"]
+__all__ = ["take_variant", "variant_form", "variant_list"]
 
 _LEAST_FALL, _MOST_FALL, _STEP = 0.02, 2.0, 0.01  # of the slider [m]
 _MOST_ELBOWS = 99
@@ -34,11 +34,11 @@ _OUTCOMES: dict[Outcome, tuple[str, str]] = {
 _GONE = "That siphon is no longer in this plan."
 
 
-def tweak_form(found: Assessment, bed: BedResult, units: System) -> dict[str, Any]:
+def variant_form(found: Assessment, bed: BedResult, units: System) -> dict[str, Any]:
     """The boxes and sliders of a siphon as it stands, and what it does so."""
     plan, siphon = found.evaluation.plan, bed.siphon
     try:
-        now = tweak_of(plan, siphon)
+        now = variant_of(plan, siphon)
     except EditRefused:
         return {}
     return {
@@ -47,7 +47,7 @@ def tweak_form(found: Assessment, bed: BedResult, units: System) -> dict[str, An
     }  # fmt: skip
 
 
-def _range(plan: Plan, siphon: Siphon, tweak: Tweak) -> dict[str, Any]:
+def _range(plan: Plan, siphon: Siphon, variant: SiphonVariant) -> dict[str, Any]:
     """How far its tail may fall, down to the floor of what it ends in; and the step of the slider
     that is nearest, since a slider stands only on its steps."""
     tail, most = plan.run_of(siphon), _MOST_FALL
@@ -55,31 +55,33 @@ def _range(plan: Plan, siphon: Siphon, tweak: Tweak) -> dict[str, Any]:
         lowest = plan.vessel(tail.target).floor_height
         most = min(most, plan.vessel(siphon.stands_in).floor_height - lowest)
     steps = int((most - _LEAST_FALL) / _STEP + _MOVED)
-    nearest = round(((tweak.fall or 0.0) - _LEAST_FALL) / _STEP)
+    nearest = round(((variant.fall or 0.0) - _LEAST_FALL) / _STEP)
     slid = _LEAST_FALL + _STEP * min(max(nearest, 0), steps)
     return {"least_fall": _LEAST_FALL, "most_fall": round(most, 3), "slid": round(slid, 2)}
 
 
-def tweak_list(found: Assessment, asked: QueryDict, units: System, desk: object) -> dict[str, Any]:
+def variant_list(
+    found: Assessment, asked: QueryDict, units: System, context: object
+) -> dict[str, Any]:
     """What a siphon would do built as asked."""
     bed = _bed(found, asked.get("siphon", ""))
     if bed is None:
-        return {"tweak_refused": _GONE}
+        return {"variant_refused": _GONE}
     plan = found.evaluation.plan
     is_typed = asked.get("typed", "") != asked.get("told", "")
     try:
-        tweak = _read(tweak_of(plan, bed.siphon), asked, is_typed, units)
-        return {**_shown(found, bed, tweak, units), **_range(plan, bed.siphon, tweak),
+        variant = _read(variant_of(plan, bed.siphon), asked, is_typed, units)
+        return {**_shown(found, bed, variant, units), **_range(plan, bed.siphon, variant),
                 "is_typed": is_typed}  # fmt: skip
     except (EditRefused, UnreadableQuantity) as error:
-        return {"tweak_refused": str(error)}
+        return {"variant_refused": str(error)}
 
 
 def _bed(found: Assessment, siphon: str) -> BedResult | None:
     return next((b for b in found.evaluation.beds if b.siphon.id == siphon), None)
 
 
-def _read(now: Tweak, asked: QueryDict, is_typed: bool, units: System) -> Tweak:
+def _read(now: SiphonVariant, asked: QueryDict, is_typed: bool, units: System) -> SiphonVariant:
     """From the form: what was typed counts, else the slider if it was moved; where neither was, the
     fall stays to the last digit."""
     fall = now.fall
@@ -91,8 +93,9 @@ def _read(now: Tweak, asked: QueryDict, is_typed: bool, units: System) -> Tweak:
     elbows = asked.get("elbows", str(now.elbows))
     if not 0 <= whole_number(elbows) <= _MOST_ELBOWS:
         raise EditRefused("Elbows are counted: 0, 1, 2 …")
-    return Tweak(asked.get("size", now.nominal), fall, whole_number(elbows), "tube" in asked,
-                 "trap" in asked)  # fmt: skip
+    return SiphonVariant(
+        asked.get("size", now.nominal), fall, whole_number(elbows), "tube" in asked, "trap" in asked
+    )
 
 
 def _number(text: str) -> float:
@@ -105,35 +108,39 @@ def _number(text: str) -> float:
     return value
 
 
-def _shown(found: Assessment, bed: BedResult, tweak: Tweak, units: System) -> dict[str, Any]:
+def _shown(
+    found: Assessment, bed: BedResult, variant: SiphonVariant, units: System
+) -> dict[str, Any]:
     plan, cycle, siphon = found.evaluation.plan, bed.cycle, bed.siphon
     tailwater = float(bed.loop.tank_level(bed.loop.built.intake))
-    tried = try_tweak(
-        plan, siphon, tweak, tailwater, cycle.start_inflow, cycle.break_inflow,
+    tried = try_variant(
+        plan, siphon, variant, tailwater, cycle.start_inflow, cycle.break_inflow,
         bed.loop.built.line.viscosity,
     )  # fmt: skip
     now, inflow = cycle.window, cycle.start_inflow
     scale, ticks = flow_axis(1.4 * max(inflow, now.stop.high, now.start.high), units)
     words, look = _OUTCOMES[tried.outcome]
     return {
-        "siphon": siphon.id, "tweak": tweak, "tried": band_of(tried.window, inflow, scale),
+        "siphon": siphon.id, "variant": variant, "tried": band_of(tried.window, inflow, scale),
         "stands": band_of(now, inflow, scale), "tried_ticks": ticks, "wide": WIDE,
         "tried_words": words, "tried_look": look,
         "tried_start": show(tried.window.start.value, "flow", units),
         "tried_stop": show(tried.window.stop.value, "flow", units),
         "tried_peak": show(tried.peak, "flow", units), "comes": show(inflow, "flow", units),
-        "fall_text": "" if tweak.fall is None else entry(round(tweak.fall, 4), "length", units),
-        "unit": unit_of("length", units), "wish": _wish(tweak),
-        "is_other": bool(tweak_edits(plan, siphon, tweak)),
+        "fall_text": "" if variant.fall is None else entry(round(variant.fall, 4), "length", units),
+        "unit": unit_of("length", units), "wish": _wish(variant),
+        "is_other": bool(variant_edits(plan, siphon, variant)),
     }  # fmt: skip
 
 
-def _wish(tweak: Tweak) -> str:
-    fall = "" if tweak.fall is None else f"{tweak.fall:.4f}"
-    return f"{tweak.nominal}|{fall}|{tweak.elbows}|{int(tweak.has_tube)}|{int(tweak.has_trap)}"
+def _wish(variant: SiphonVariant) -> str:
+    fall = "" if variant.fall is None else f"{variant.fall:.4f}"
+    return (
+        f"{variant.nominal}|{fall}|{variant.elbows}|{int(variant.has_tube)}|{int(variant.has_trap)}"
+    )
 
 
-def _from_wish(now: Tweak, wish: str) -> Tweak:
+def _from_wish(now: SiphonVariant, wish: str) -> SiphonVariant:
     try:
         nominal, fall, elbows, tube, trap = wish[:60].split("|")
         return replace(now, nominal=nominal, fall=float(fall) if fall else None,
@@ -142,28 +149,28 @@ def _from_wish(now: Tweak, wish: str) -> Tweak:
         raise EditRefused("That offer no longer stands; here is the plan as it is.") from None
 
 
-def take_tweak(plan: Plan, posted: QueryDict, units: System, desk: object) -> Offered:
+def take_variant(plan: Plan, posted: QueryDict, units: System, context: object) -> Offered:
     """Build it so."""
     siphon: Siphon | None = next(
         (s for s in plan.siphons if s.id == posted.get("siphon", "")), None
     )
     if siphon is None:
         raise EditRefused(_GONE)
-    now = tweak_of(plan, siphon)
-    tweak = _from_wish(now, posted.get("wish", ""))
-    return tweak_edits(plan, siphon, tweak), f"{siphon.name}: {_told(now, tweak, units)}"
+    now = variant_of(plan, siphon)
+    variant = _from_wish(now, posted.get("wish", ""))
+    return variant_edits(plan, siphon, variant), f"{siphon.name}: {_told(now, variant, units)}"
 
 
-def _told(now: Tweak, tweak: Tweak, units: System) -> str:
+def _told(now: SiphonVariant, variant: SiphonVariant, units: System) -> str:
     """What is built otherwise, in words."""
     said = []
-    if tweak.nominal != now.nominal:
-        said.append(f"built of {tweak.nominal}")
-    if tweak.fall is not None and now.fall is not None and abs(tweak.fall - now.fall) > 1e-4:
-        said.append(f"tail falls {show(tweak.fall, 'length', units)}")
-    if tweak.elbows != now.elbows:
-        said.append(f"{tweak.elbows} elbow{'s' * (tweak.elbows != 1)} in its tail")
-    tube = ("an air tube", now.has_tube, tweak.has_tube)
-    trap = ("its tail’s end turned up", now.has_trap, tweak.has_trap)
+    if variant.nominal != now.nominal:
+        said.append(f"built of {variant.nominal}")
+    if variant.fall is not None and now.fall is not None and abs(variant.fall - now.fall) > 1e-4:
+        said.append(f"tail falls {show(variant.fall, 'length', units)}")
+    if variant.elbows != now.elbows:
+        said.append(f"{variant.elbows} elbow{'s' * (variant.elbows != 1)} in its tail")
+    tube = ("an air tube", now.has_tube, variant.has_tube)
+    trap = ("its tail’s end turned up", now.has_trap, variant.has_trap)
     said += [f"with{'' if a else 'out'} {name}" for name, b, a in (tube, trap) if a != b]
     return ", ".join(said) or "left as it is"

@@ -9,8 +9,8 @@ from bathys.plan import Plan, plan_from_data
 from bathys_web.plans import headlines
 from bathys_web.plans.actions.apply_change import apply_change
 from bathys_web.plans.actions.step_history import undo
+from bathys_web.plans.change_summary import moved_by
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.moved import moved_by
 
 
 def _turned(saved: SavedPlan, owner: Any, angle: float) -> Revision:

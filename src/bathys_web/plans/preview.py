@@ -14,13 +14,13 @@ from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.comparing import counts_words, figure_rows
 from bathys_web.plans.storing import assessment_of_plan
 
-__all__ = ["ghost_of"]
+__all__ = ["preview_of"]
 
 _OUTLINES = ("shell", "pipe-wall", "bell", "standpipe", "air-tube", "valve")
 _MOST_ROWS = 6
 
 
-def ghost_of(
+def preview_of(
     found: Assessment, offered: Callable[[Plan], Offered], units: System
 ) -> dict[str, Any]:
     """What a change would look like and do.

@@ -6,7 +6,7 @@
   let pressed = null;
 
   const drop = () => {
-    for (const old of document.querySelectorAll("#ghost, #ghost-words")) old.remove();
+    for (const old of document.querySelectorAll("#preview, #preview-words")) old.remove();
     if (pressed && pressed.isConnected) pressed.setAttribute("aria-pressed", "false");
     pressed = null;
   };
@@ -19,8 +19,8 @@
 
   const tell = (found) => {
     const box = document.createElement("div");
-    box.id = "ghost-words";
-    box.className = "ghost-words";
+    box.id = "preview-words";
+    box.className = "preview-words";
     box.setAttribute("role", "status");
     const title = document.createElement("p");
     title.textContent = found.refusal ? found.refusal : `${found.words}: ${found.counts[0]} → ${found.counts[1]}`;
@@ -43,24 +43,24 @@
   const draw = (found) => {
     const view = document.querySelector("#side-view > svg");
     const group = document.createElementNS(SVG, "g");
-    group.id = "ghost";
+    group.id = "preview";
     for (const outline of found.outlines || []) {
       const line = document.createElementNS(SVG, "polyline");
       line.setAttribute("points", outline.points);
-      line.setAttribute("class", `ghost-${outline.look}`);
+      line.setAttribute("class", `preview-${outline.look}`);
       group.append(line);
     }
     for (const [x, y, wide] of found.levels || []) {
       const line = document.createElementNS(SVG, "polyline");
       line.setAttribute("points", `${x},${y} ${x + wide},${y}`);
-      line.setAttribute("class", "ghost-level");
+      line.setAttribute("class", "preview-level");
       group.append(line);
     }
     view.append(group);
   };
 
   document.addEventListener("click", async (event) => {
-    const button = event.target.closest("[data-ghost]");
+    const button = event.target.closest("[data-preview]");
     if (!button) return;
     const again = button === pressed;
     drop();
@@ -69,7 +69,7 @@
     asked.delete("csrfmiddlewaretoken");
     pressed = button;
     button.setAttribute("aria-pressed", "true");
-    const answer = await fetch(`${button.dataset.ghost}?${asked}`, { headers: { Accept: "application/json" } }).catch(() => null);
+    const answer = await fetch(`${button.dataset.preview}?${asked}`, { headers: { Accept: "application/json" } }).catch(() => null);
     if (pressed !== button) return;
     if (!answer || !answer.ok) {
       document.getElementById("lost").hidden = false;
@@ -82,7 +82,7 @@
     document.getElementById("side-view").scrollIntoView({ block: "nearest" });
   });
   document.addEventListener("keydown", (event) => { if (event.key === "Escape") drop(); });
-  // Another plan stands in the page: the ghost was of the one before.
+  // Another plan stands in the page: the preview was of the one before.
   document.addEventListener("htmx:beforeSwap", (event) => {
     if (event.detail.target && ["workspace"].includes(event.detail.target.id)) drop();
   });

@@ -16,8 +16,16 @@ from bathys.sizing.siphons import (
     siphon_pipes,
 )
 
-__all__ = ["Outcome", "Tried", "Tweak", "outcome_of", "sizes_for", "try_tweak", "tweak_edits",
-           "tweak_of"]  # fmt: skip
+__all__ = [
+    "Outcome",
+    "SiphonVariant",
+    "Tried",
+    "outcome_of",
+    "sizes_for",
+    "try_variant",
+    "variant_edits",
+    "variant_of",
+]  # fmt: skip
 
 Outcome = Literal["never_starts", "little_to_start", "works", "little_to_stop", "hangs", "holds"]
 """What a siphon does with an inflow: works with the margins, has little to spare on one side, or
@@ -28,7 +36,7 @@ _MOST_ELBOWS = 8
 
 
 @dataclass(frozen=True, slots=True)
-class Tweak:
+class SiphonVariant:
     """How a siphon and its tail are to be built.
 
     Attributes
@@ -93,7 +101,7 @@ def sizes_for(siphon: Siphon) -> tuple[str, ...]:
     )  # fmt: skip
 
 
-def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
+def variant_of(plan: Plan, siphon: Siphon) -> SiphonVariant:
     """A siphon as it stands.
 
     Parameters
@@ -105,7 +113,7 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
 
     Returns
     -------
-    Tweak
+    SiphonVariant
         What would leave everything as it is
 
     Raises
@@ -118,7 +126,7 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
     height, floor = plan.elevation(tail.end), plan.vessel(siphon.stands_in).floor_height
     is_alone = plan.port(tail.end) is not None and not plan.runs_from(tail.end)
     is_alone = is_alone and len(plan.runs_to(tail.end)) == 1
-    return Tweak(
+    return SiphonVariant(
         size.nominal if size is not None else "",
         floor - height if is_alone and height is not None else None,
         sum(f.count for f in tail.fittings if f.kind.startswith("elbow")),
@@ -126,7 +134,7 @@ def tweak_of(plan: Plan, siphon: Siphon) -> Tweak:
     )  # fmt: skip
 
 
-def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
+def variant_edits(plan: Plan, siphon: Siphon, variant: SiphonVariant) -> tuple[Edit, ...]:
     """Build it so.
 
     Parameters
@@ -135,7 +143,7 @@ def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
         The plan
     siphon : Siphon
         One of its siphons
-    tweak : Tweak
+    variant : SiphonVariant
         How it is to be built
 
     Returns
@@ -148,31 +156,31 @@ def tweak_edits(plan: Plan, siphon: Siphon, tweak: Tweak) -> tuple[Edit, ...]:
     EditRefused
         If it cannot be built so
     """
-    now, tail = tweak_of(plan, siphon), _tail(plan, siphon)
+    now, tail = variant_of(plan, siphon), _tail(plan, siphon)
     edits: list[Edit] = []
-    part = _part(siphon, now, tweak)
+    part = _part(siphon, now, variant)
     if part != siphon.model_dump(mode="json"):
         edits.append(Edit(f"siphons.{siphon.id}", part))
-    if tweak.nominal != now.nominal:
-        edits.append(Edit(f"runs.{tail.id}.bore", _size_named(siphon, tweak.nominal).as_data))
-    if tweak.elbows != now.elbows:
-        edits.append(Edit(f"runs.{tail.id}.fittings", _fittings(tail, tweak.elbows)))
-    if tweak.fall is not None and now.fall is not None and abs(tweak.fall - now.fall) > 1e-6:
-        if tweak.fall < _LEAST_FALL - 1e-9:
+    if variant.nominal != now.nominal:
+        edits.append(Edit(f"runs.{tail.id}.bore", _size_named(siphon, variant.nominal).as_data))
+    if variant.elbows != now.elbows:
+        edits.append(Edit(f"runs.{tail.id}.fittings", _fittings(tail, variant.elbows)))
+    if variant.fall is not None and now.fall is not None and abs(variant.fall - now.fall) > 1e-6:
+        if variant.fall < _LEAST_FALL - 1e-9:
             raise EditRefused("A tail falls by two centimetres at least.")
-        edits.append(_lead_to(plan, tail, tweak.fall - now.fall))
+        edits.append(_lead_to(plan, tail, variant.fall - now.fall))
     return tuple(edits)
 
 
-def _part(siphon: Siphon, now: Tweak, tweak: Tweak) -> dict[str, Any]:
+def _part(siphon: Siphon, now: SiphonVariant, variant: SiphonVariant) -> dict[str, Any]:
     part: dict[str, Any] = siphon.model_dump(mode="json")
-    part["trap"] = tweak.has_trap
+    part["trap"] = variant.has_trap
     sizing = facet(siphon, "sizing")
-    if siphon.has_air_tube is not None and tweak.has_tube != now.has_tube:
-        part |= sizing.with_air_tube(siphon, tweak.has_tube)
-    if tweak.nominal == now.nominal:
+    if siphon.has_air_tube is not None and variant.has_tube != now.has_tube:
+        part |= sizing.with_air_tube(siphon, variant.has_tube)
+    if variant.nominal == now.nominal:
         return part
-    size = _size_named(siphon, tweak.nominal)
+    size = _size_named(siphon, variant.nominal)
     resized: dict[str, Any] = sizing.resized(siphon, size.standard, size)
     return part | resized
 
@@ -209,8 +217,8 @@ def _lead_to(plan: Plan, tail: Run, lower: float) -> Edit:
     return Edit(f"vessels.{vessel}.ports.{name}.height", height)
 
 
-def try_tweak(
-    plan: Plan, siphon: Siphon, tweak: Tweak, tailwater: float, least: float, most: float,
+def try_variant(
+    plan: Plan, siphon: Siphon, variant: SiphonVariant, tailwater: float, least: float, most: float,
     viscosity: float,
 ) -> Tried:  # fmt: skip
     """What it would do, built so.
@@ -221,7 +229,7 @@ def try_tweak(
         The plan
     siphon : Siphon
         One of its siphons
-    tweak : Tweak
+    variant : SiphonVariant
         How it is to be built
     tailwater : float
         Level of what it empties into, as high as it stands while it runs, [m]
@@ -238,9 +246,9 @@ def try_tweak(
     Raises
     ------
     EditRefused
-        As :func:`tweak_edits`
+        As :func:`variant_edits`
     """
-    changed = apply_edits(plan, tweak_edits(plan, siphon, tweak))
+    changed = apply_edits(plan, variant_edits(plan, siphon, variant))
     built = next(s for s in changed.siphons if s.id == siphon.id)
     tail = _tail(changed, built)
     model = SiphonModel(changed, built, tail, line_of_run(changed, tail, viscosity))

@@ -1,13 +1,13 @@
 """Words for what may fail."""
 
-__all__ = ["BROKEN", "MISHAPS"]
+__all__ = ["BROKEN", "FAILURES"]
 
 BROKEN: dict[str, str] = {
     "spills": "{name} runs over", "air": "{name} draws air", "starved": "no water comes to {name}",
 }  # fmt: skip
 """What goes wrong before anything fails, in words."""
 
-MISHAPS: dict[str, str] = {
+FAILURES: dict[str, str] = {
     "blocked": "{name} clogs", "shut": "{name} is shut by mistake",
     "dead": "{name} stops for good", "never_starts": "{name} never starts",
     "never_breaks": "{name} never stops", "stuck_open": "the check valve of {name} sticks open "

@@ -15,7 +15,7 @@ ASK = {"siphon": "S1", "size": "1 in", "fall": "0.44", "slid": "0.44", "exact": 
 
 
 def _tried(browser: Client, saved: SavedPlan, **asked: Any) -> str:
-    address = reverse("offers", args=[saved.key, "tweak"])
+    address = reverse("offers", args=[saved.key, "variant"])
     answer = browser.get(address, {**ASK, **asked}, headers={"HX-Request": "true"})
     assert answer.status_code == 200
     return answer.content.decode()
@@ -35,8 +35,8 @@ def test_slider_and_box_ask_for_the_same(browser: Client, saved: SavedPlan) -> N
     for page in (moved, typed):
         assert "stop up to <b>1,6" in page
         assert "1 in|0.5000|2|0|0" in page
-    assert 'id="tweak-fall"' not in moved  # a finger may still be on it
-    assert 'id="tweak-fall"' in typed
+    assert 'id="variant-fall"' not in moved  # a finger may still be on it
+    assert 'id="variant-fall"' in typed
     assert "never starts" in _tried(browser, saved, size="1 1/2 in")
 
 
@@ -69,7 +69,7 @@ def test_a_fall_between_the_steps_of_the_slider_stays(browser: Client, saved: Sa
 
 def test_it_is_built_in_one_press(browser: Client, saved: SavedPlan) -> None:
     """Bell, tube and tail at once, told in words; what no longer stands is refused."""
-    address = reverse("take", args=[saved.key, "tweak"])
+    address = reverse("take", args=[saved.key, "variant"])
     data = {"base": 1, "part": "site", "siphon": "S1", "wish": "1 1/4 in|0.5000|1|1|0"}
     page = browser.post(address, data, headers={"HX-Request": "true"}).content.decode()
     assert "built of 1 1/4 in, tail falls 500 mm, 1 elbow in its tail, with an air tube" in page

@@ -4,8 +4,8 @@ from itertools import pairwise
 
 from bathys.drawing.fittings import place_of
 from bathys.drawing.frame import Frame
-from bathys.drawing.standing import THICKEST, Pipe
-from bathys.drawing.uprights import Uprights
+from bathys.drawing.upright_pipes import THICKEST, Pipe
+from bathys.drawing.vertical_lanes import VerticalLanes
 from bathys.kinds import facet
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
@@ -39,7 +39,7 @@ def ways_of(frame: Frame, plan: Plan) -> dict[str, list[Point]]:
         By run, its corners in the picture; those that have no choice of place had it first
     """
     junctions = {j.id: junction_place(frame, plan, j) for j in plan.junctions}
-    taken = Uprights()
+    taken = VerticalLanes()
     for pump in plan.pumps:
         _stand(frame, plan, pump, taken)
     for part in plan.ways_out:
@@ -55,7 +55,7 @@ def ways_of(frame: Frame, plan: Plan) -> dict[str, list[Point]]:
     return {run.id: ways[run.id] for run in plan.runs}
 
 
-def _stand(frame: Frame, plan: Plan, pump: Pump, taken: Uprights) -> None:
+def _stand(frame: Frame, plan: Plan, pump: Pump, taken: VerticalLanes) -> None:
     """A pump's riser."""
     run = plan.run_of(pump)
     if run is not None:
@@ -113,7 +113,12 @@ def _end_x(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> f
 
 
 def _end(
-    frame: Frame, plan: Plan, run: Run, start: Point, junctions: dict[str, Point], taken: Uprights
+    frame: Frame,
+    plan: Plan,
+    run: Run,
+    start: Point,
+    junctions: dict[str, Point],
+    taken: VerticalLanes,
 ) -> Point:
     """The run's end: just inside the wall it comes to first, clear of what stands there already."""
     owner = run.target
@@ -136,7 +141,7 @@ def _end(
 
 
 def _way(
-    frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point], taken: Uprights
+    frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point], taken: VerticalLanes
 ) -> list[Point]:
     start = _start(frame, plan, run, junctions)
     end = _end(frame, plan, run, start, junctions, taken)

@@ -1,18 +1,18 @@
-"""``bathys rehearse``: the plug pulled, every part let fail, what the sump must hold."""
+"""``bathys resilience``: the plug pulled, every part let fail, what the sump must hold."""
 
 from typing import Any
 
 from bathys.commands.tables import table
-from bathys.pipeline import Rehearsed
+from bathys.pipeline import DynamicAssessment
 from bathys.plan import Plan
-from bathys.scenarios.power_cut import PowerDrill
-from bathys.scenarios.sump_capacity import SumpClaims
+from bathys.scenarios.power_cut import PowerCutTrial
+from bathys.scenarios.sump_capacity import SumpCapacity
 from bathys.units import System, fill_sentence, show
 from bathys.wording.failures import (
     CLAIMS,
     broken_words,
     consequence_words,
-    mishap_words,
+    failure_words,
     moment_words,
     promise_words,
 )
@@ -20,9 +20,9 @@ from bathys.wording.failures import (
 __all__ = ["as_data", "as_text"]
 
 
-def _cycles(rehearsed: Rehearsed, units: System) -> list[str]:
+def _cycles(dynamic: DynamicAssessment, units: System) -> list[str]:
     rows = []
-    for row in rehearsed.rehearsal.settling.cycles:
+    for row in dynamic.resilience.periodic.cycles:
         spread = ""
         if row.shortest is not None:
             spread = f"{show(row.shortest, 'time', units)} to {show(row.longest, 'time', units)}"
@@ -33,7 +33,7 @@ def _cycles(rehearsed: Rehearsed, units: System) -> list[str]:
     return [*table(head, rows, 1), ""] if rows else []
 
 
-def _sump(plan: Plan, sump: SumpClaims, units: System) -> list[str]:
+def _sump(plan: Plan, sump: SumpCapacity, units: System) -> list[str]:
     name = plan.vessel(sump.vessel).name
     rows = [(CLAIMS[c.kind], show(max(c.volume, c.bound or 0.0), "volume", units),
              "the most of all" if c is sump.governing else "") for c in sump.claims]  # fmt: skip
@@ -50,49 +50,51 @@ def _sump(plan: Plan, sump: SumpClaims, units: System) -> list[str]:
     ]  # fmt: skip
 
 
-def _drill(plan: Plan, drill: PowerDrill, units: System) -> list[str]:
+def _trial(plan: Plan, trial: PowerCutTrial, units: System) -> list[str]:
     rows = [
         (plan.vessel(v.vessel).name, *(
             show(z - plan.vessel(v.vessel).floor_height, "length", units)
             for z in (v.before, v.final)),
          show(v.share_left, "percent", units),
          show(v.spilled, "volume", units) if v.spilled > 0.0 else "")
-        for v in drill.vessels
+        for v in trial.vessels
     ]  # fmt: skip
-    lines = [f"The power goes {moment_words(plan, drill)}",
+    lines = [f"The power goes {moment_words(plan, trial)}",
              *table(("", "depth", "ends at", "of its water", "over its rim"), rows, 1)]  # fmt: skip
-    for line in drill.siphoned:
+    for line in trial.siphoned:
         way = "back through the pump" if line.backwards else "on by itself"
         lines.append(f"  {plan.part(line.run).name} runs {way}: "
                      f"{show(line.volume, 'volume', units)}")  # fmt: skip
-    back = drill.restart
+    back = trial.restart
     air = ", ".join(plan.part(p).name for p in back.air)
-    lines.append(f"  all stands still after {show(drill.quiet_after, 'time', units)}")
+    lines.append(f"  all stands still after {show(trial.quiet_after, 'time', units)}")
     lines.append(f"  power back: {f'{air} draws air' if air else 'no pump draws air'}"
                  + (f"; all as before after {show(back.normal_after, 'time', units)}"
                     if back.normal_after is not None else ""))  # fmt: skip
     return [*lines, ""]
 
 
-def as_text(found: Rehearsed, units: System) -> str:
-    """Cycles, sump, power cuts, mishaps and findings."""
-    plan, rehearsal = found.assessment.evaluation.plan, found.rehearsal
+def as_text(found: DynamicAssessment, units: System) -> str:
+    """Cycles, sump, power cuts, failures and findings."""
+    plan, resilience = found.assessment.evaluation.plan, found.resilience
     lines = [plan.name, "", *_cycles(found, units)]
-    for sump in rehearsal.claims:
+    for sump in resilience.sumps:
         lines += _sump(plan, sump, units)
-    for drill in rehearsal.drills:
-        lines += _drill(plan, drill, units)
-    lines += [promise_words(plan, p, units) for p in rehearsal.promises]
-    lines += [""] if rehearsal.promises else []
-    rows = [(mishap_words(plan, w), consequence_words(plan, w, units)) for w in rehearsal.what_ifs]
-    if rehearsal.broken:
-        lines += [broken_words(plan, rehearsal.broken), ""]
+    for trial in resilience.trials:
+        lines += _trial(plan, trial, units)
+    lines += [promise_words(plan, p, units) for p in resilience.promises]
+    lines += [""] if resilience.promises else []
+    rows = [
+        (failure_words(plan, w), consequence_words(plan, w, units)) for w in resilience.outcomes
+    ]
+    if resilience.broken:
+        lines += [broken_words(plan, resilience.broken), ""]
     if rows:
         lines += ["If something fails"]
         lines += [f"  {what}\n    {then}" for what, then in rows]
-        lines.append(f"  {rehearsal.harmless} more do no harm within half a day")
-        if rehearsal.alike:
-            lines.append(f"  {rehearsal.alike} were left out: others of parts alike were tried")
+        lines.append(f"  {resilience.harmless} more do no harm within half a day")
+        if resilience.alike:
+            lines.append(f"  {resilience.alike} were left out: others of parts alike were tried")
         lines.append("")
     for finding in found.findings:
         said = fill_sentence(finding.sentence, finding.figures, units, plan.names)
@@ -103,16 +105,16 @@ def as_text(found: Rehearsed, units: System) -> str:
     return "\n".join(lines).rstrip()
 
 
-def as_data(found: Rehearsed) -> dict[str, Any]:
+def as_data(found: DynamicAssessment) -> dict[str, Any]:
     """The same as data, in SI units."""
-    rehearsal, plan = found.rehearsal, found.assessment.evaluation.plan
+    resilience, plan = found.resilience, found.assessment.evaluation.plan
     return {
         "plan": plan.name,
-        "is_steady": rehearsal.settling.is_steady,
+        "is_steady": resilience.periodic.is_steady,
         "siphons": [
             {"id": c.siphon, "starts": c.starts, "cycle": c.period, "shortest": c.shortest,
              "longest": c.longest, "fill_time": c.fill_time, "drain_time": c.drain_time,
-             "exchanged": c.exchanged} for c in rehearsal.settling.cycles
+             "exchanged": c.exchanged} for c in resilience.periodic.cycles
         ],
         "sumps": [
             {"vessel": s.vessel, "holds": s.holds, "least": s.least,
@@ -120,7 +122,7 @@ def as_data(found: Rehearsed) -> dict[str, Any]:
              "claims": {c.kind: {"volume": c.volume, "bound": c.bound} for c in s.claims},
              "marks": {"lowest_safe": s.lowest_safe, "first_start": s.startup_low,
                        "usual_low": s.normal_low, "usual_high": s.normal_high,
-                       "power_off": s.power_off, "highest": s.most}} for s in rehearsal.claims
+                       "power_off": s.power_off, "highest": s.most}} for s in resilience.sumps
         ],
         "power_cuts": [
             {"moment": d.moment, "siphon": d.siphon, "time": d.time, "spilled": d.spilled,
@@ -130,16 +132,16 @@ def as_data(found: Rehearsed) -> dict[str, Any]:
              "siphoned": [{"run": s.run, "volume": s.volume, "backwards": s.backwards}
                           for s in d.siphoned],
              "restart": {"air": list(d.restart.air), "normal_after": d.restart.normal_after}}
-            for d in rehearsal.drills
+            for d in resilience.trials
         ],
-        "broken": [{"what": what, "place": place} for what, place in rehearsal.broken],
+        "broken": [{"what": what, "place": place} for what, place in resilience.broken],
         "promises": [{"vessel": p.vessel, "height": p.height, "volume": p.volume,
-                      "share": p.share, "seen": p.seen} for p in rehearsal.promises],
-        "mishaps": [
-            {"kind": w.mishap.kind, "place": w.mishap.place, "spills_in": w.spills_in,
+                      "share": p.share, "seen": p.seen} for p in resilience.promises],
+        "failures": [
+            {"kind": w.failure.kind, "place": w.failure.place, "spills_in": w.spills_in,
              "spills_after": w.spills_after, "spilled": w.spilled, "half_in": w.half_in,
              "half_after": w.half_after, "tank_left": w.tank_left, "air_in": w.air_in,
-             "air_after": w.air_after, "starved": list(w.starved)} for w in rehearsal.what_ifs
+             "air_after": w.air_after, "starved": list(w.starved)} for w in resilience.outcomes
         ],
         "findings": [{"rule": f.rule.id, "severity": f.severity, "place": f.place,
                       "sentence": fill_sentence(f.sentence, f.figures, "metric", plan.names)}

@@ -1,8 +1,8 @@
 """A bell siphon cut open: guard, bell with its slots, standpipe and air tube."""
 
 from bathys.components.bell.model import BellSiphon
-from bathys.drawing.cutaway import SPAN_STEP, TALL, Scale, draw_across
 from bathys.drawing.scene import Rect, Scene, Stroke
+from bathys.drawing.siphon_section import SPAN_STEP, TALL, Scale, draw_across
 from bathys.plan.vessel import Vessel
 from bathys.units import System, show
 

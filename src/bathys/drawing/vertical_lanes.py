@@ -2,12 +2,12 @@
 
 from collections.abc import Iterable
 
-__all__ = ["Uprights"]
+__all__ = ["VerticalLanes"]
 
 _GAP = 3.0  # between the walls of two pipes, in picture units
 
 
-class Uprights:
+class VerticalLanes:
     """Upright stretches that have their place already."""
 
     def __init__(self) -> None:

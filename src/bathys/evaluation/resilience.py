@@ -1,4 +1,4 @@
-"""A plan rehearsed: followed until it repeats itself, its plug pulled, its parts let fail."""
+"""A plan dynamic: followed until it repeats itself, its plug pulled, its parts let fail."""
 
 import os
 from collections.abc import Callable
@@ -10,10 +10,16 @@ from bathys.network import stops_backflow
 from bathys.plan.model import Plan
 from bathys.plan.places import part_id
 from bathys.plan.vessel import Vessel
-from bathys.scenarios.failures import Mishap, WhatIf, mishaps_of, try_mishap, without_alike
-from bathys.scenarios.periodic_state import Settling, settle_down
-from bathys.scenarios.power_cut import PowerDrill, drill_power_cut
-from bathys.scenarios.sump_capacity import SumpClaims, claims_of
+from bathys.scenarios.failures import (
+    Failure,
+    FailureOutcome,
+    failures_of,
+    try_failure,
+    without_alike,
+)
+from bathys.scenarios.periodic_state import PeriodicState, find_periodic_state
+from bathys.scenarios.power_cut import PowerCutTrial, try_power_cut
+from bathys.scenarios.sump_capacity import SumpCapacity, sump_capacity_of
 from bathys.simulation import (
     DRY_AIR,
     Abandoned,
@@ -25,13 +31,13 @@ from bathys.simulation import (
 )
 from bathys.vessels import storage_of
 
-__all__ = ["Promise", "Rehearsal", "rehearse"]
+__all__ = ["Promise", "ResilienceRun", "run_resilience"]
 
 _MOST_MISHAPS = 60
 _LEAST_SPILL = 1e-4  # less water over a rim is no harm [m³]
 _LEAST_SCHEDULE, _LONGEST_SCHEDULE = 4.0 * 86400.0, 28.0 * 86400.0
 _SAMPLES = 4000
-_BESIDE = min(os.cpu_count() or 1, 4)  # mishaps followed at once
+_BESIDE = min(os.cpu_count() or 1, 4)  # failures followed at once
 
 
 def _always() -> bool:
@@ -52,7 +58,7 @@ class Promise:
     volume, share : float
         Water under that, [m³], and its share of the least it usually holds, [-]
     seen : float
-        Least share it was left with in any power cut or mishap that was tried, [-]
+        Least share it was left with in any power cut or failure that was tried, [-]
     """
 
     vessel: str
@@ -63,21 +69,21 @@ class Promise:
 
 
 @dataclass(frozen=True)
-class Rehearsal:
+class ResilienceRun:
     """What a plan does through time, and when things go wrong.
 
     Attributes
     ----------
     evaluation : Evaluation
         Its steady numbers
-    settling : Settling
+    periodic : PeriodicState
         From rest until it repeats itself
-    drills : tuple of PowerDrill
+    trials : tuple of PowerCutTrial
         Power cuts at the worst moments
-    claims : tuple of SumpClaims
+    sumps : tuple of SumpCapacity
         What each sump must hold
-    what_ifs : tuple of WhatIf
-        Mishaps that do harm, the quickest first
+    outcomes : tuple of FailureOutcome
+        failures that do harm, the quickest first
     harmless : int
         How many were tried that do none
     alike : int
@@ -92,10 +98,10 @@ class Rehearsal:
     """
 
     evaluation: Evaluation
-    settling: Settling
-    drills: tuple[PowerDrill, ...]
-    claims: tuple[SumpClaims, ...]
-    what_ifs: tuple[WhatIf, ...]
+    periodic: PeriodicState
+    trials: tuple[PowerCutTrial, ...]
+    sumps: tuple[SumpCapacity, ...]
+    outcomes: tuple[FailureOutcome, ...]
     harmless: int
     alike: int
     promises: tuple[Promise, ...]
@@ -103,11 +109,11 @@ class Rehearsal:
     scheduled: SimulationResult | None = None
 
 
-def _broken(settling: Settling) -> tuple[tuple[str, str], ...]:
+def _broken(periodic: PeriodicState) -> tuple[tuple[str, str], ...]:
     """What goes wrong with everything as planned."""
-    plan, found = settling.through.plan, settling.through
+    plan, found = periodic.through.plan, periodic.through
     rows = [("spills", v) for v, lost in found.spills.items() if lost > _LEAST_SPILL]
-    rows += [("air", p.id) for p in plan.pumps if _draws_air(settling, p.id)]
+    rows += [("air", p.id) for p in plan.pumps if _draws_air(periodic, p.id)]
     for vessel in plan.vessels:
         touching = [r.id for r in plan.runs
                     if vessel.id in (r.target, plan.owner_of(r.start))]  # fmt: skip
@@ -117,24 +123,24 @@ def _broken(settling: Settling) -> tuple[tuple[str, str], ...]:
     return tuple(rows)
 
 
-def _draws_air(settling: Settling, pump: str) -> bool:
+def _draws_air(periodic: PeriodicState, pump: str) -> bool:
     """Whether a pump still draws air once a plan has come round, or does so most of its time."""
-    found = settling.through
+    found = periodic.through
     if found.dry[pump] <= 1.0:
         return False
-    again = any(t >= settling.since for t in found.times_of("air", pump))
+    again = any(t >= periodic.since for t in found.times_of("air", pump))
     return again or found.dry[pump] > 0.5 * found.running[pump]
 
 
 def _follow_schedules(
-    plan: Plan, settling: Settling, is_wanted: Callable[[float], bool]
+    plan: Plan, periodic: PeriodicState, is_wanted: Callable[[float], bool]
 ) -> SimulationResult | None:
     """The undisturbed plan for twice its longest schedule, at most 28 days. With evaporation where
     more is brought than taken, without where it is not: as it does most harm."""
     turns = [t.every for t in plan.transfers]
     turns += [p.clock.turn for p in plan.pumps if p.clock is not None]
     lasts = min(2.0 * max(turns, default=0.0), _LONGEST_SCHEDULE)
-    if lasts <= settling.through.times[-1] and not plan.transfers:
+    if lasts <= periodic.through.times[-1] and not plan.transfers:
         return None
     lasts = max(lasts, _LEAST_SCHEDULE)
     net = sum(t.volume / t.every * (float(t.source is None) - float(t.target is None))
@@ -144,23 +150,23 @@ def _follow_schedules(
     return simulate(plan, lasts / 3600.0, Doings(weather=weather), every, is_wanted=is_wanted)
 
 
-def rehearse(
-    evaluation: Evaluation, with_mishaps: bool = True, is_wanted: Callable[[], bool] = _always
-) -> Rehearsal:
+def run_resilience(
+    evaluation: Evaluation, with_failures: bool = True, is_wanted: Callable[[], bool] = _always
+) -> ResilienceRun:
     """Follow a plan through time and try what may go wrong.
 
     Parameters
     ----------
     evaluation : Evaluation
         Its steady numbers
-    with_mishaps : bool
+    with_failures : bool
         Whether every part is let fail in turn
     is_wanted : callable
         Asked from time to time whether to go on
 
     Returns
     -------
-    Rehearsal
+    ResilienceRun
         What happens
 
     Raises
@@ -183,36 +189,36 @@ def rehearse(
     def goes_on(time: float) -> bool:
         return is_wanted()
 
-    settling = settle_down(plan, is_wanted=goes_on)
+    periodic = find_periodic_state(plan, is_wanted=goes_on)
     wanted()
     closers = set(evaluation.balance.closing.values())
-    drills = drill_power_cut(plan, settling, closers)
-    claims = claims_of(evaluation.balance, settling, drills)
+    trials = try_power_cut(plan, periodic, closers)
+    sumps = sump_capacity_of(evaluation.balance, periodic, trials)
 
-    def tried_out(mishap: Mishap) -> WhatIf | None:
+    def tried_out(failure: Failure) -> FailureOutcome | None:
         wanted()
-        return try_mishap(plan, settling, mishap, goes_on)
+        return try_failure(plan, periodic, failure, goes_on)
 
-    broken = _broken(settling)
-    scheduled = _follow_schedules(plan, settling, goes_on)
+    broken = _broken(periodic)
+    scheduled = _follow_schedules(plan, periodic, goes_on)
     wanted()
-    tries = with_mishaps and not broken
-    mishaps, alike = without_alike(plan, mishaps_of(plan) if tries else ())
+    tries = with_failures and not broken
+    failures, alike = without_alike(plan, failures_of(plan) if tries else ())
     # Each goes its own way from the same moment; the compiled steps let others run beside them.
     with ThreadPoolExecutor(_BESIDE) as pool:
-        tried = list(pool.map(tried_out, mishaps[:_MOST_MISHAPS]))
+        tried = list(pool.map(tried_out, failures[:_MOST_MISHAPS]))
     harmful = [w for w in tried if w is not None and not w.is_harmless]
     harmful.sort(key=lambda w: (not w.half_in, w.hurts_after or 0.0))
     harmless = sum(w is not None and w.is_harmless for w in tried)
     promises = tuple(
-        _promise(evaluation, settling, drills, tuple(harmful), v)
+        _promise(evaluation, periodic, trials, tuple(harmful), v)
         for v in plan.vessels if v.use.keeps_fish
     )  # fmt: skip
-    return Rehearsal(
+    return ResilienceRun(
         evaluation,
-        settling,
-        drills,
-        claims,
+        periodic,
+        trials,
+        sumps,
         tuple(harmful),
         harmless,
         alike,
@@ -223,16 +229,16 @@ def rehearse(
 
 
 def _promise(
-    evaluation: Evaluation, settling: Settling, drills: tuple[PowerDrill, ...],
-    harmful: tuple[WhatIf, ...], vessel: Vessel,
+    evaluation: Evaluation, periodic: PeriodicState, trials: tuple[PowerCutTrial, ...],
+    harmful: tuple[FailureOutcome, ...], vessel: Vessel,
 ) -> Promise:  # fmt: skip
     plan = evaluation.plan
     storage, floor = storage_of(plan, vessel), vessel.floor_height
-    usual = storage.volume_at(float(settling.levels(vessel.id).min()) - floor)
-    marks = [float(settling.levels(vessel.id).min()) - floor, *_ways_out(plan, vessel)]
+    usual = storage.volume_at(float(periodic.levels(vessel.id).min()) - floor)
+    marks = [float(periodic.levels(vessel.id).min()) - floor, *_ways_out(plan, vessel)]
     height = max(min(marks), 0.0)
     volume = storage.volume_at(height)
-    cuts = [r.share_left for d in drills for r in d.vessels if r.vessel == vessel.id]
+    cuts = [r.share_left for d in trials for r in d.vessels if r.vessel == vessel.id]
     seen = min([1.0, *cuts, *(w.tank_left for w in harmful)])
     return Promise(vessel.id, height, volume, volume / max(usual, 1e-9), seen)
 

@@ -7,9 +7,9 @@ from django.db.models import QuerySet
 
 from bathys.engine import engine_name
 from bathys_web.plans.headlines import headlines_of
-from bathys_web.plans.models import Followed, Revision
+from bathys_web.plans.models import DynamicVerdict, Revision
 
-__all__ = ["Standing", "standings_of"]
+__all__ = ["Standing", "plan_statuses_of"]
 
 
 @dataclass(frozen=True)
@@ -26,12 +26,12 @@ class Standing:
         return "fault" if self.fault else "warning" if self.warning else "sound"
 
 
-def _of_this_engine(names: Sequence[str]) -> QuerySet[Followed]:
+def _of_this_engine(names: Sequence[str]) -> QuerySet[DynamicVerdict]:
     """What following brought out, where this engine followed: another one's verdict is none."""
-    return Followed.objects.filter(physics_hash__in=names, engine=engine_name())
+    return DynamicVerdict.objects.filter(physics_hash__in=names, engine=engine_name())
 
 
-def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
+def plan_statuses_of(revisions: Sequence[Revision]) -> list[Standing]:
     """How each of these revisions stands.
 
     Parameters
@@ -47,9 +47,9 @@ def standings_of(revisions: Sequence[Revision]) -> list[Standing]:
     known = {f.physics_hash: f for f in _of_this_engine([r.physics_hash for r in revisions])}
     rows = []
     for revision in revisions:
-        told, late = headlines_of(revision), known.get(revision.physics_hash)
+        told, dynamic = headlines_of(revision), known.get(revision.physics_hash)
         rows.append(Standing(
-            told.fault + (late.faults if late else 0),
-            told.warning + (late.warnings if late else 0), late is not None,
+            told.fault + (dynamic.faults if dynamic else 0),
+            told.warning + (dynamic.warnings if dynamic else 0), dynamic is not None,
         ))  # fmt: skip
     return rows
