@@ -126,7 +126,7 @@ def test_a_gurgle_that_ends_in_a_break_is_no_hang() -> None:
                 assert not any(0.0 <= t - hang < 60.0 for t in breaks), (name, siphon.id)
 
 
-def test_a_mishap_is_told_with_its_own_figures() -> None:
+def test_a_failure_is_told_with_its_own_figures() -> None:
     dynamic = assess_dynamic(assess(load_plan(Path("examples/bench-top.json").read_bytes())))
     told = next(f for f in dynamic.findings if f.rule.id == "U9")
     rows = [w for w in dynamic.resilience.outcomes if w.half_after]

@@ -163,7 +163,7 @@ def test_a_blocked_drain_runs_over_when_its_freeboard_is_full() -> None:
 
 
 @pytest.mark.parametrize("name", ["split-flow", "two-pump-timed", "stacked-pair"])
-def test_every_mishap_is_followed(name: str) -> None:
+def test_every_failure_is_followed(name: str) -> None:
     """None is left out, and a burst line leaves what lies under the pump's inlet."""
     plan = _plan(name)
     periodic = find_periodic_state(plan)

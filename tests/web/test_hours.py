@@ -104,5 +104,6 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
     assert "pumps Fish tank down" not in again
     levels = reverse("bench", args=[pair.key, "levels"])
     whole = browser.get(levels, headers=HTMX).content.decode()
-    for words in ("What Fish tank must hold", "The power goes just after", "Every fall and lift"):
+    for words in ("What Fish tank must hold", "The power goes just after", "Every fall and lift",
+                  "If something fails", "more failure"):  # fmt: skip
         assert words in whole

@@ -115,7 +115,7 @@ def test_what_another_engine_told_is_not_shown(saved: SavedPlan) -> None:
     assert headlines_of(saved.head).fault == 0
 
 
-def test_a_broken_plan_tells_no_harmless_mishaps(browser: Client, owner: Any) -> None:
+def test_a_broken_plan_tells_no_harmless_failures(browser: Client, owner: Any) -> None:
     path = Path("tests/engine/plans/nearly-shut-drain.json")
     saved = create_plan(owner, plan_from_data(lists_of(path)), "made for a test")
     page = browser.post(reverse("bench", args=[saved.key, "levels"]), headers=HTMX).content.decode()

@@ -29,7 +29,8 @@ class _ChangePassword(PasswordChangeView):
         """The demo account has no password, and so none to change."""
         if request.user.is_authenticated and not request.user.has_usable_password():
             raise Http404
-        return super().dispatch(request, *args, **kwargs)
+        answer: HttpResponse = super().dispatch(request, *args, **kwargs)
+        return answer
 
 
 class _SignUp(SignupView):

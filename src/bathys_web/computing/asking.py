@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 
 from bathys.engine import engine_name
@@ -84,7 +84,9 @@ def _result_of(key: str) -> Any:
         if key in _results:
             _results.move_to_end(key)
             return _results[key]
-    found = unpack(Computation.objects.values_list("result", flat=True).get(key=key))
+    packed = Computation.objects.values_list("result", flat=True).get(key=key)
+    assert packed is not None  # noqa: S101 - it is done
+    found = unpack(packed)
     with _lock:
         _results[key] = found
         while len(_results) > _MOST_KEPT:
@@ -123,7 +125,7 @@ def answer_to(kind: str, content: str, words: Mapping[str, Any]) -> Answer:
 
 @transaction.atomic
 def ask(
-    kind: str, content: str, plan: Plan, words: Mapping[str, Any], user: AbstractBaseUser, desk: str
+    kind: str, content: str, plan: Plan, words: Mapping[str, Any], user: User, desk: str
 ) -> Answer:
     """Ask for a computation, unless it is there or on its way.
 

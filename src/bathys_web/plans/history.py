@@ -42,7 +42,7 @@ def history_of(saved: SavedPlan) -> list[HistoryRow]:
     list of HistoryRow
         The newest first
     """
-    revisions = {r.pk: r for r in saved.revisions.defer("document")}
+    revisions: dict[int | None, Revision] = {r.pk: r for r in saved.revisions.defer("document")}
     way, here = set(), revisions.get(saved.head_id)
     while here is not None:
         way.add(here.pk)
@@ -51,8 +51,8 @@ def history_of(saved: SavedPlan) -> list[HistoryRow]:
     for revision in sorted(revisions.values(), key=lambda r: -r.number):
         parent = revisions.get(revision.parent_id)
         is_next = parent is None or parent.number == revision.number - 1
-        rows.append(HistoryRow(
-            revision, None if is_next else parent.number, revision.pk == saved.head_id,
-            revision.pk in way,
-        ))  # fmt: skip
+        made_from = None if parent is None or is_next else parent.number
+        rows.append(
+            HistoryRow(revision, made_from, revision.pk == saved.head_id, revision.pk in way)
+        )
     return rows

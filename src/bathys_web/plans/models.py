@@ -28,6 +28,12 @@ class SavedPlan(models.Model):
     def __str__(self) -> str:
         return str(self.key)
 
+    @property
+    def current(self) -> "Revision":
+        """The revision that stands now: every plan has one as soon as it is stored."""
+        assert self.head is not None  # noqa: S101 - see ``create_plan``
+        return self.head
+
 
 class Revision(models.Model):
     """One state of a plan. Rows are written once: a trigger refuses to change them."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.conf import settings
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from bathys.parts.pumps import CatalogPump
 from bathys.plan import Plan, document_hash
@@ -33,7 +33,7 @@ class OfferContext:
 
     key: str
     pumps: Sequence[CatalogPump] = ()
-    asks: AbstractBaseUser | None = None
+    asks: User | None = None
 
     def computed(self, kind: str, plan: Plan, words: Mapping[str, Any] | None = None) -> Answer:
         """What is known of a computation; asked for, and waited for a moment, if this may ask.

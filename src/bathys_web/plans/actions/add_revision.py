@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 
@@ -35,7 +35,7 @@ class StaleEdit(Exception):
         self.newest = newest
 
 
-def locked_plan(saved: SavedPlan, user: AbstractBaseUser, base: int) -> SavedPlan:
+def locked_plan(saved: SavedPlan, user: User, base: int) -> SavedPlan:
     """The plan, locked until the transaction ends.
 
     Parameters
@@ -68,14 +68,14 @@ def locked_plan(saved: SavedPlan, user: AbstractBaseUser, base: int) -> SavedPla
         held.head = Revision.objects.defer("document").get(pk=held.head_id)
     if held.owner_id != user.pk:
         raise PermissionDenied
-    if held.head is None or held.head.number != base:
-        raise StaleEdit(held.head)
+    if held.current.number != base:
+        raise StaleEdit(held.current)
     return held
 
 
 @transaction.atomic
 def add_revision(
-    saved: SavedPlan, user: AbstractBaseUser, base: int, edit: Callable[[Plan], tuple[Plan, str]]
+    saved: SavedPlan, user: User, base: int, edit: Callable[[Plan], tuple[Plan, str]]
 ) -> Revision:
     """Apply an edit to the newest revision and keep the result as the next one.
 
@@ -103,16 +103,15 @@ def add_revision(
         As the edit; or if what it makes cannot be worked out
     """
     held = locked_plan(saved, user, base)
-    assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
-    before = plan_of(held.head)
+    before = plan_of(held.current)
     plan, what = edit(before)
     try:
         found = assessment_of_plan(plan)
     except NotSolved as error:
         raise EditRefused(f"This cannot be worked out: {error}.") from None
     name = document_hash(plan)
-    if name == held.head.content_hash or plan == before:  # names of older rows say more or less
-        return held.head
+    if name == held.current.content_hash or plan == before:  # names of older rows say more or less
+        return held.current
     held.last_number += 1
     held.head = Revision.objects.create(
         plan=held, number=held.last_number, parent=held.head, document=document_of(plan),
@@ -121,4 +120,4 @@ def add_revision(
     )  # fmt: skip
     held.save()
     keep_plan(name, plan)
-    return held.head
+    return held.current

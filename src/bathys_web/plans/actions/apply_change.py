@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from bathys.edits import Edit, apply_edits
 from bathys.plan import Plan
@@ -16,7 +16,7 @@ Offered = tuple[Sequence[Edit], str]
 
 
 def apply_change(
-    saved: SavedPlan, user: AbstractBaseUser, base: int, offered: Callable[[Plan], Offered]
+    saved: SavedPlan, user: User, base: int, offered: Callable[[Plan], Offered]
 ) -> Revision:
     """Apply edits as a new revision.
 

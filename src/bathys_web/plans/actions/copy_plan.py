@@ -1,6 +1,6 @@
 """Put a variant of a plan beside it on the shelf."""
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
 
 from bathys.edits import Edit, apply_edits
@@ -14,7 +14,7 @@ _LONGEST_NAME = 80
 _SUFFIX = ", variant"
 
 
-def copy_plan(revision: Revision, user: AbstractBaseUser) -> SavedPlan:
+def copy_plan(revision: Revision, user: User) -> SavedPlan:
     """Save a revision as a plan of its own; both are changed apart from then on.
 
     Parameters

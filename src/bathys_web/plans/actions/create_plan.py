@@ -1,6 +1,6 @@
 """Put a plan on a shelf."""
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 
 from bathys.plan import Plan, document_hash, physics_hash
@@ -12,9 +12,7 @@ __all__ = ["create_plan"]
 
 
 @transaction.atomic
-def create_plan(
-    owner: AbstractBaseUser, plan: Plan, what: str, origin: Revision | None = None
-) -> SavedPlan:
+def create_plan(owner: User, plan: Plan, what: str, origin: Revision | None = None) -> SavedPlan:
     """Save a plan as the first revision of a new place on its owner's shelf.
 
     Parameters

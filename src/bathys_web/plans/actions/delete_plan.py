@@ -1,6 +1,6 @@
 """Take a plan off its shelf for good."""
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 
@@ -10,7 +10,7 @@ __all__ = ["delete_plan"]
 
 
 @transaction.atomic
-def delete_plan(saved: SavedPlan, user: AbstractBaseUser) -> None:
+def delete_plan(saved: SavedPlan, user: User) -> None:
     """Delete a plan and all its revisions.
 
     Parameters

@@ -1,6 +1,6 @@
 """Edit one field of a plan by what was typed."""
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from bathys.drawing.stations import stations_of
 from bathys.plan import Plan
@@ -12,9 +12,7 @@ from bathys_web.plans.models import Revision, SavedPlan
 __all__ = ["edit_field"]
 
 
-def edit_field(
-    saved: SavedPlan, user: AbstractBaseUser, base: int, row: Row, units: System
-) -> Revision:
+def edit_field(saved: SavedPlan, user: User, base: int, row: Row, units: System) -> Revision:
     """Edit one field, as a new revision.
 
     Parameters

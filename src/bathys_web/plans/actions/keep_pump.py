@@ -1,6 +1,6 @@
 """Keep or drop a builder's own pump."""
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
 
 from bathys.units import System, UnreadableQuantity, read
@@ -27,7 +27,7 @@ class BadPump(ValueError):
         self.errors = errors
 
 
-def keep_pump(user: AbstractBaseUser, typed: dict[str, str], units: System) -> OwnPump:
+def keep_pump(user: User, typed: dict[str, str], units: System) -> OwnPump:
     """Keep a pump; one of the same name is replaced.
 
     Raises
@@ -57,7 +57,7 @@ def keep_pump(user: AbstractBaseUser, typed: dict[str, str], units: System) -> O
     return OwnPump.objects.update_or_create(owner=user, name=name, defaults=values)[0]
 
 
-def drop_pump(pump: OwnPump, user: AbstractBaseUser) -> None:
+def drop_pump(pump: OwnPump, user: User) -> None:
     """Drop a pump.
 
     Raises

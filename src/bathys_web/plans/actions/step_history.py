@@ -1,6 +1,6 @@
 """Undo, redo, and back to any revision: move a plan's head along its revisions."""
 
-from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 
 from bathys.edits import EditRefused
@@ -18,7 +18,7 @@ def newest_child(revision: Revision) -> Revision | None:
 
 
 @transaction.atomic
-def undo(saved: SavedPlan, user: AbstractBaseUser, base: int) -> Revision:
+def undo(saved: SavedPlan, user: User, base: int) -> Revision:
     """Go back to the revision before.
 
     Parameters
@@ -41,20 +41,18 @@ def undo(saved: SavedPlan, user: AbstractBaseUser, base: int) -> Revision:
         As :func:`locked_plan`
     """
     held = locked_plan(saved, user, base)
-    assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
-    return _move(held, held.head.parent)
+    return _move(held, held.current.parent)
 
 
 @transaction.atomic
-def redo(saved: SavedPlan, user: AbstractBaseUser, base: int) -> Revision:
+def redo(saved: SavedPlan, user: User, base: int) -> Revision:
     """Go forward to the newest revision made from this one; as :func:`undo` otherwise."""
     held = locked_plan(saved, user, base)
-    assert held.head is not None  # noqa: S101 - locked_plan refused it otherwise
-    return _move(held, newest_child(held.head))
+    return _move(held, newest_child(held.current))
 
 
 @transaction.atomic
-def go_to(saved: SavedPlan, user: AbstractBaseUser, base: int, number: int) -> Revision:
+def go_to(saved: SavedPlan, user: User, base: int, number: int) -> Revision:
     """Go to the revision with a number, wherever it branched off; as :func:`undo` otherwise.
 
     Raises
@@ -73,5 +71,4 @@ def _move(held: SavedPlan, to: Revision | None) -> Revision:
     if to is not None:
         held.head = to
         held.save()
-    assert held.head is not None  # noqa: S101 - it was not before
-    return held.head
+    return held.current

@@ -165,6 +165,6 @@ def _places(step: _Step) -> Iterator[Point]:
     for share in (0.5, 0.25, 0.75, 0.1, 0.9):
         along = begin + share * (x - begin) - 0.5 * wide
         yield from ((along, up - 7.0), (along, up + 15.0))
-    for away in (16.0, 32.0, 48.0, 64.0):
+    for aside in (16.0, 32.0, 48.0, 64.0):
         for y in (middle, middle + 24.0, middle - 24.0, middle + 48.0, middle - 48.0):
-            yield from ((side + sign * away, y) for side in sides for sign in (-1.0, 1.0))
+            yield from ((side + sign * aside, y) for side in sides for sign in (-1.0, 1.0))

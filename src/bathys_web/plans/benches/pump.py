@@ -52,7 +52,7 @@ def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
     """The pump's curve and what the pipes ask, within what this pump can give."""
     line = pump_line(duty.pump)
     most = float(line.flows[-1])
-    drawn = [Curve(f"{duty.pump.name} makes", line.flows, line.heads, "mark")]
+    drawn = [Curve(f"{duty.pump.name} makes", line.flows.tolist(), line.heads.tolist(), "mark")]
     spots = []
     for curve in curves:
         rising = [i for i, q in enumerate(curve.flows) if q > 0.0]

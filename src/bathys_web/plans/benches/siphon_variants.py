@@ -88,7 +88,7 @@ def _read(now: SiphonVariant, asked: QueryDict, is_typed: bool, units: System) -
     if fall is not None and is_typed:
         fall = read(asked.get("typed", ""), "length", units)
     elif fall is not None and "fall" in asked:
-        slider, slid = _number(asked["fall"]), _number(asked.get("slid", "0"))
+        slider, slid = _number(asked.get("fall", "")), _number(asked.get("slid", "0"))
         fall = slider if abs(slider - slid) > _MOVED else _number(asked.get("exact", str(fall)))
     elbows = asked.get("elbows", str(now.elbows))
     if not 0 <= whole_number(elbows) <= _MOST_ELBOWS:

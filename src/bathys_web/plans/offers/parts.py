@@ -15,7 +15,7 @@ from bathys.edits import (
 from bathys.plan import Plan
 from bathys.units import System, own_system, show
 from bathys_web.plans.actions.apply_change import Offered
-from bathys_web.plans.offers.kinds import OfferContext
+from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.sealed import GONE
 
 __all__ = ["change_part"]

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse, QueryDict
+from django.http import Http404, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
@@ -16,6 +16,7 @@ from bathys.edits import EditRefused
 from bathys.plan import Plan
 from bathys.units import System
 from bathys_web.computing.asking import stop as stop_computation
+from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.add_revision import StaleEdit
 from bathys_web.plans.actions.apply_change import Offered, apply_change
 from bathys_web.plans.actions.edit_field import edit_field
@@ -42,10 +43,10 @@ _LONGEST, _KEPT = 20_000, 2_000  # letters
 
 @require_POST
 @login_required
-def edit(request: HttpRequest, key: UUID) -> HttpResponse:
+def edit(request: SignedInRequest, key: UUID) -> HttpResponse:
     """Edit one field."""
     saved = own_plan(request, key)
-    before = saved.head
+    before = saved.current
     path, part = request.POST.get("path", ""), request.POST.get("part", SITE)
     text = " ".join(request.POST.getlist("text"))
     units = units_for(request, plan_of(before))
@@ -100,23 +101,23 @@ def _stale(typed: Row, newest: Revision) -> Row:
     )
 
 
-def _refused_page(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
+def _refused_page(request: SignedInRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
     """A refused row: the row alone for htmx, else the whole page with the row in it."""
     saved.refresh_from_db()
     if request.htmx:
-        context = {"row": row, "saved": saved, "head": saved.head, "part": part}
+        context = {"row": row, "saved": saved, "head": saved.current, "part": part}
         return render(request, "plans/_row.html", context, status=422)
     return render(request, "plans/plan.html", _with_row(request, saved, part, row), status=422)
 
 
-def _with_row(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> dict[str, Any]:
+def _with_row(request: SignedInRequest, saved: SavedPlan, part: str, row: Row) -> dict[str, Any]:
     """The page's context, with one row as it was typed."""
-    context = workspace_context(request, saved, saved.head, part)
+    context = workspace_context(request, saved, saved.current, part)
     context["rows"] = [row if r.path == row.path else r for r in context["rows"]]
     return context
 
 
-def _stale_page(request: HttpRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
+def _stale_page(request: SignedInRequest, saved: SavedPlan, part: str, row: Row) -> HttpResponse:
     """The plan as it stands, with the refused row as it was typed."""
     saved.refresh_from_db()
     context = _with_row(request, saved, part, row)
@@ -130,8 +131,8 @@ def _whole_workspace(response: HttpResponse) -> HttpResponse:
     return _changed(response)
 
 
-def _gone(request: HttpRequest, saved: SavedPlan, part: str) -> HttpResponse:
-    context = workspace_context(request, saved, saved.head, part)
+def _gone(request: SignedInRequest, saved: SavedPlan, part: str) -> HttpResponse:
+    context = workspace_context(request, saved, saved.current, part)
     context["notice"] = "That field is no longer in this plan; here is the plan as it stands."
     page = "plans/_workspace.html" if request.htmx else "plans/plan.html"
     return _whole_workspace(render(request, page, context, status=422))
@@ -140,9 +141,9 @@ def _gone(request: HttpRequest, saved: SavedPlan, part: str) -> HttpResponse:
 Step = Callable[[SavedPlan, Any, int], Revision]
 
 
-def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
+def _step(request: SignedInRequest, key: UUID, step: Step) -> HttpResponse:
     saved = own_plan(request, key)
-    before, part, notice = saved.head, request.POST.get("part", SITE), ""
+    before, part, notice = saved.current, request.POST.get("part", SITE), ""
     try:
         head = step(saved, request.user, base_of(request))
     except StaleEdit as stale:
@@ -152,7 +153,7 @@ def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
             "how it stands now."
         )
     except EditRefused as refused:
-        head, notice = saved.head, str(refused)
+        head, notice = saved.current, str(refused)
     if not request.htmx:
         if notice:
             messages.warning(request, notice)
@@ -165,12 +166,12 @@ def _step(request: HttpRequest, key: UUID, step: Step) -> HttpResponse:
 
 @require_POST
 @login_required
-def take(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+def take(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     """Make one of those changes."""
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
-    units, desk = units_for(request, plan_of(saved.head)), offer_context_of(request, saved)
+    units, desk = units_for(request, plan_of(saved.current)), offer_context_of(request, saved)
 
     def offered(plan: Plan) -> Offered:
         return OFFERS[kind](plan, request.POST, units, desk)
@@ -183,21 +184,21 @@ def take(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
 
 @require_POST
 @login_required
-def undo(request: HttpRequest, key: UUID) -> HttpResponse:
+def undo(request: SignedInRequest, key: UUID) -> HttpResponse:
     """Back to the revision before."""
     return _step(request, key, undo_plan)
 
 
 @require_POST
 @login_required
-def redo(request: HttpRequest, key: UUID) -> HttpResponse:
+def redo(request: SignedInRequest, key: UUID) -> HttpResponse:
     """Forward again."""
     return _step(request, key, redo_plan)
 
 
 @require_POST
 @login_required
-def go_to(request: HttpRequest, key: UUID) -> HttpResponse:
+def go_to(request: SignedInRequest, key: UUID) -> HttpResponse:
     """To any revision of the list."""
     number = whole_number(request.POST.get("number"))
 
@@ -209,7 +210,7 @@ def go_to(request: HttpRequest, key: UUID) -> HttpResponse:
 
 @require_POST
 @login_required
-def stop(request: HttpRequest, key: UUID, number: int) -> HttpResponse:
+def stop(request: SignedInRequest, key: UUID, number: int) -> HttpResponse:
     """Give up a computation; its bench is shown with what was asked for, not begun again."""
     saved = own_plan(request, key)
     stop_computation(number, str(saved.key))

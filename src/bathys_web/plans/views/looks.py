@@ -5,12 +5,13 @@ from uuid import UUID
 
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.drawing.stations import numbers_of
 from bathys.pipeline import explain, explain_dynamic
+from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.benches import BENCHES, BenchRequest, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
@@ -49,45 +50,49 @@ _LATE = re.compile(
 
 @require_GET
 @login_required
-def plan_page(request: HttpRequest, key: UUID) -> HttpResponse:
+def plan_page(request: SignedInRequest, key: UUID) -> HttpResponse:
     """The plan page."""
     saved = own_plan(request, key)
-    context = workspace_context(request, saved, saved.head, request.GET.get("part", SITE))
+    context = workspace_context(request, saved, saved.current, request.GET.get("part", SITE))
     return render(request, "plans/plan.html", context)
 
 
 @require_GET
 @login_required
-def inspector(request: HttpRequest, key: UUID) -> HttpResponse:
+def inspector(request: SignedInRequest, key: UUID) -> HttpResponse:
     """One part in the inspector."""
     saved = own_plan(request, key)
     part = request.GET.get("part", SITE)
     if not request.htmx:
         return redirect(f"{address_of(saved)}?part={part}")
-    plan = plan_of(saved.head)
+    plan = plan_of(saved.current)
     context = inspector_context(plan, part, units_for(request, plan))
-    return render(request, "plans/_inspector.html", {**context, "saved": saved, "head": saved.head})
+    return render(
+        request, "plans/_inspector.html", {**context, "saved": saved, "head": saved.current}
+    )
 
 
 @require_http_methods(["GET", "POST"])
 @login_required
-def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+def offers(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     """Changes the engine has worked out, each with its effect; posted, what takes long is asked
     for."""
     if kind not in LISTS:
         raise Http404
     saved, asked = own_plan(request, key), asked_of(request)
     if request.method == "POST" and not request.htmx:
-        units = units_for(request, plan_of(saved.head))
-        list_offers(kind, assessment_of(saved.head), asked, units, offer_context_of(request, saved))
+        units = units_for(request, plan_of(saved.current))
+        list_offers(
+            kind, assessment_of(saved.current), asked, units, offer_context_of(request, saved)
+        )
         return redirect(f"{request.path}?{asked.urlencode()}")
-    found = assessment_of(saved.head)
+    found = assessment_of(saved.current)
     units = units_for(request, found.evaluation.plan)
     context = list_offers(kind, found, asked, units, offer_context_of(request, saved))
     if "counts" in context:
-        context["standing"] = plan_statuses_of([saved.head])[0]
+        context["standing"] = plan_statuses_of([saved.current])[0]
     page = {
-        **context, "saved": saved, "head": saved.head, "kind": kind,
+        **context, "saved": saved, "head": saved.current, "kind": kind,
         "part": asked.get("part", SITE), "plan": found.evaluation.plan,
         "numbers": numbers_of(found.evaluation.plan), "here": f"{request.path}?{asked.urlencode()}",
         "template": f"plans/offers/{'waits' if 'waits' in context else kind}.html",
@@ -98,21 +103,21 @@ def offers(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
 
 @require_GET
 @login_required
-def compare(request: HttpRequest, key: UUID) -> HttpResponse:
+def compare(request: SignedInRequest, key: UUID) -> HttpResponse:
     """Two revisions of a plan, or two plans, side by side."""
     saved = own_plan(request, key)
-    units = units_for(request, plan_of(saved.head))
+    units = units_for(request, plan_of(saved.current))
     return render(request, "plans/compare.html", compare_page(saved, request.GET, units))
 
 
 @require_http_methods(["GET", "POST"])
 @login_required
-def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
+def bench(request: SignedInRequest, key: UUID, bench: str) -> HttpResponse:
     """One concern of a plan, with its picture; posted, what takes long is asked for."""
     if bench not in BENCHES:
         raise Http404
     saved, asked = own_plan(request, key), asked_of(request)
-    found = assessment_of(saved.head)
+    found = assessment_of(saved.current)
     plan = found.evaluation.plan
     units = units_for(request, plan)
     shown = BENCHES[bench].page(
@@ -122,8 +127,8 @@ def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
         return redirect(f"{request.path}?{asked.urlencode()}")
     page = {
         **shown,
-        "saved": saved, "head": saved.head, "plan": plan, "units": units, "bench": BENCHES[bench],
-        "numbers": numbers_of(plan),
+        "saved": saved, "head": saved.current, "plan": plan, "units": units,
+        "bench": BENCHES[bench], "numbers": numbers_of(plan),
         "benches": benches_of(plan), "template": f"plans/benches/{bench}.html",
         "asked": asked.urlencode(), "part": asked.get("part", SITE),
         "here": f"{request.path}?{asked.urlencode()}", "in_page": bool(request.htmx),
@@ -133,10 +138,10 @@ def bench(request: HttpRequest, key: UUID, bench: str) -> HttpResponse:
 
 @require_GET
 @login_required
-def explained(request: HttpRequest, key: UUID) -> HttpResponse:
+def explained(request: SignedInRequest, key: UUID) -> HttpResponse:
     """How one figure came to be."""
     saved = own_plan(request, key)
-    assessment = assessment_of(saved.head)
+    assessment = assessment_of(saved.current)
     plan, key_of_figure = assessment.evaluation.plan, request.GET.get("figure", "")
     found = explain(assessment, key_of_figure)
     if found is None and _LATE.search(key_of_figure):
@@ -146,27 +151,28 @@ def explained(request: HttpRequest, key: UUID) -> HttpResponse:
         raise Http404
     drivers = found.drivers if found.figure.formula.found else ()
     figure = shown_figure(found.figure, plan.names, units_for(request, plan), drivers)
-    page = {"figure": figure, "saved": saved, "plan": plan, "template": "plans/_explained.html"}
-    return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
+    own = "plans/_explained.html"
+    page = {"figure": figure, "saved": saved, "plan": plan, "template": own}
+    return render(request, own if request.htmx else "plans/offers/page.html", page)
 
 
 @require_POST
 @login_required
-def play(request: HttpRequest, key: UUID) -> HttpResponse:
+def play(request: SignedInRequest, key: UUID) -> HttpResponse:
     """Levels to play on the side view, or how far they are."""
     saved = own_plan(request, key)
-    plan, desk = plan_of(saved.head), offer_context_of(request, saved)
+    plan, desk = plan_of(saved.current), offer_context_of(request, saved)
     return JsonResponse(play_hours(plan, asked_of(request), units_for(request, plan), desk))
 
 
 @require_GET
 @login_required
-def preview(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
+def preview(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     """What one of those changes would do, before it is made."""
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
-    found = assessment_of(saved.head)
+    found = assessment_of(saved.current)
     units, desk = units_for(request, found.evaluation.plan), offer_context_of(request, saved)
     return JsonResponse(
         preview_of(found, lambda p: OFFERS[kind](p, request.GET, units, desk), units)
@@ -175,10 +181,10 @@ def preview(request: HttpRequest, key: UUID, kind: str) -> HttpResponse:
 
 @require_GET
 @login_required
-def history(request: HttpRequest, key: UUID) -> HttpResponse:
+def history(request: SignedInRequest, key: UUID) -> HttpResponse:
     """Every revision of a plan, the newest first."""
     saved = own_plan(request, key)
     pages = Paginator(history_of(saved), _REVISIONS_A_PAGE)
     page = pages.get_page(request.GET.get("page"))
-    context = {"saved": saved, "head": saved.head, "plan": plan_of(saved.head), "page": page}
+    context = {"saved": saved, "head": saved.current, "plan": plan_of(saved.current), "page": page}
     return render(request, "plans/history.html", context)

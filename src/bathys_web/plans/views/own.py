@@ -2,9 +2,10 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest, QueryDict
+from django.http import QueryDict
 from django.shortcuts import get_object_or_404
 
+from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.models import OwnPump, SavedPlan
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offer_context import OfferContext
@@ -12,20 +13,19 @@ from bathys_web.plans.offer_context import OfferContext
 __all__ = ["address_of", "asked_of", "base_of", "offer_context_of", "own_plan"]
 
 
-def own_plan(request: HttpRequest, key: UUID) -> SavedPlan:
+def own_plan(request: SignedInRequest, key: UUID) -> SavedPlan:
     """The visitor's plan of this key; 404 if it is anybody else's."""
     plans = SavedPlan.objects.select_related("head").defer("head__document")
     saved = get_object_or_404(plans, key=key, owner=request.user)
-    if saved.head is not None:
-        saved.head.plan = saved  # known already, and asked for again
+    saved.current.plan = saved  # known already, and asked for again
     return saved
 
 
-def base_of(request: HttpRequest) -> int:
+def base_of(request: SignedInRequest) -> int:
     return whole_number(request.POST.get("base"))
 
 
-def asked_of(request: HttpRequest) -> QueryDict:
+def asked_of(request: SignedInRequest) -> QueryDict:
     """What was asked: in the address, or in a form that says all of it."""
     asked = request.GET.copy()
     posted = request.POST.copy()
@@ -39,7 +39,7 @@ def address_of(saved: SavedPlan) -> str:
     return f"/plans/{saved.key}/"
 
 
-def offer_context_of(request: HttpRequest, saved: SavedPlan) -> OfferContext:
+def offer_context_of(request: SignedInRequest, saved: SavedPlan) -> OfferContext:
     """What offers need to know of who asks."""
     pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
     return OfferContext(str(saved.key), pumps, request.user if request.method == "POST" else None)

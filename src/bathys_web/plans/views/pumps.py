@@ -1,11 +1,12 @@
 """The builder's own pumps."""
 
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
 from bathys.units import show, unit_of
+from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_pump import BadPump, drop_pump, keep_pump
 from bathys_web.plans.models import OwnPump
 from bathys_web.plans.pages import units_for
@@ -18,7 +19,7 @@ _QUANTITIES = {"max_flow": "flow", "max_head": "head", "power": "power"}
 
 @require_http_methods(["GET", "POST"])
 @login_required
-def own_pumps(request: HttpRequest) -> HttpResponse:
+def own_pumps(request: SignedInRequest) -> HttpResponse:
     """List them, and take a new one."""
     units = units_for(request)
     errors: dict[str, str] = {}
@@ -44,7 +45,7 @@ def own_pumps(request: HttpRequest) -> HttpResponse:
 
 @require_POST
 @login_required
-def delete_own_pump(request: HttpRequest, pk: int) -> HttpResponse:
+def delete_own_pump(request: SignedInRequest, pk: int) -> HttpResponse:
     """Drop one."""
     drop_pump(get_object_or_404(OwnPump, pk=pk, owner=request.user), request.user)
     return redirect("own_pumps")

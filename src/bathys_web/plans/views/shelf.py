@@ -5,7 +5,7 @@ from uuid import UUID
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.text import slugify
@@ -14,6 +14,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bathys.plan import BadPlan, Fault, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
 from bathys.units import FAMILIES, SYSTEMS, mixed
+from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.copy_plan import copy_plan
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.delete_plan import delete_plan
@@ -35,16 +36,16 @@ _PLANS_A_PAGE = 24
 
 @require_GET
 @login_required
-def shelf(request: HttpRequest) -> HttpResponse:
+def shelf(request: SignedInRequest) -> HttpResponse:
     """All of the visitor's plans."""
     return _shelf(request)
 
 
-def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpResponse:
+def _shelf(request: SignedInRequest, faults: list[Fault] | None = None) -> HttpResponse:
     mine = SavedPlan.objects.filter(owner=request.user, head__isnull=False).select_related("head")
     page = Paginator(mine, _PLANS_A_PAGE).get_page(request.GET.get("page"))
     plans = list(page.object_list)
-    heads = [saved.head for saved in plans]
+    heads = [saved.current for saved in plans]
     rows = [
         {"saved": saved, "plan": plan_of(head), "standing": standing}
         for saved, head, standing in zip(plans, heads, plan_statuses_of(heads), strict=True)
@@ -56,7 +57,7 @@ def _shelf(request: HttpRequest, faults: list[Fault] | None = None) -> HttpRespo
 
 @require_POST
 @login_required
-def new_plan(request: HttpRequest) -> HttpResponse:
+def new_plan(request: SignedInRequest) -> HttpResponse:
     """Start a plan from a layout."""
     key = request.POST.get("layout", "stacked-pair")
     if key not in LAYOUTS:
@@ -68,12 +69,12 @@ def new_plan(request: HttpRequest) -> HttpResponse:
 
 @require_POST
 @login_required
-def import_plan(request: HttpRequest) -> HttpResponse:
+def import_plan(request: SignedInRequest) -> HttpResponse:
     """Put a plan file on the shelf."""
     upload = request.FILES.get("file")
     if upload is None:
         return _shelf(request, [Fault("file", "Choose a plan file first.")])
-    if upload.size > LARGEST_FILE:
+    if (upload.size or 0) > LARGEST_FILE:
         return _shelf(request, [Fault("file", "This file is larger than any plan (2 MB).")])
     try:
         plan = load_plan(upload.read())
@@ -85,9 +86,9 @@ def import_plan(request: HttpRequest) -> HttpResponse:
 
 @require_GET
 @login_required
-def export(request: HttpRequest, key: UUID) -> HttpResponse:
+def export(request: SignedInRequest, key: UUID) -> HttpResponse:
     """The plan as a file."""
-    plan = plan_of(own_plan(request, key).head)
+    plan = plan_of(own_plan(request, key).current)
     name = slugify(plan.name) or "plan"
     headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
     return HttpResponse(dump_plan(plan), content_type="application/json", headers=headers)
@@ -95,20 +96,20 @@ def export(request: HttpRequest, key: UUID) -> HttpResponse:
 
 @require_POST
 @login_required
-def copy(request: HttpRequest, key: UUID) -> HttpResponse:
+def copy(request: SignedInRequest, key: UUID) -> HttpResponse:
     """A variant of the plan, as it stands or as a revision had it."""
     saved = own_plan(request, key)
     number = whole_number(request.POST.get("number"))
-    revision = saved.revisions.filter(number=number).first() or saved.head
+    revision = saved.revisions.filter(number=number).first() or saved.current
     return redirect("plan", key=copy_plan(revision, request.user).key)
 
 
 @require_http_methods(["GET", "POST"])
 @login_required
-def delete(request: HttpRequest, key: UUID) -> HttpResponse:
+def delete(request: SignedInRequest, key: UUID) -> HttpResponse:
     """BenchRequest, then take the plan off the shelf."""
     saved = own_plan(request, key)
-    plan = plan_of(saved.head)
+    plan = plan_of(saved.current)
     if request.method == "GET":
         return render(request, "plans/delete.html", {"saved": saved, "plan": plan})
     delete_plan(saved, request.user)
@@ -117,7 +118,7 @@ def delete(request: HttpRequest, key: UUID) -> HttpResponse:
 
 
 @require_POST
-def switch_units(request: HttpRequest) -> HttpResponse:
+def switch_units(request: SignedInRequest) -> HttpResponse:
     """Show metric or US units from now on, or each family of quantities in its own."""
     chosen = request.POST.get("units", "")
     if chosen in SYSTEMS:
@@ -132,6 +133,6 @@ def switch_units(request: HttpRequest) -> HttpResponse:
 
 
 @require_GET
-def plan_schema(request: HttpRequest) -> HttpResponse:
+def plan_schema(request: SignedInRequest) -> HttpResponse:
     """JSON Schema of the plan file."""
     return JsonResponse(schema())
