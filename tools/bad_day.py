@@ -61,8 +61,11 @@ class _Visitor:
             fields = {"csrfmiddlewaretoken": self.token, **posted}
             data = urllib.parse.urlencode(fields, doseq=True).encode("utf-8", "replace")
         cookies = "; ".join([self._cookie, *(f"{c.name}={c.value}" for c in self._jar)])
-        request = urllib.request.Request(self.address + path, data, headers={
-            "Cookie": cookies, "Referer": self.address, **headers})  # fmt: skip
+        request = urllib.request.Request(
+            self.address + path,
+            data,
+            headers={"Cookie": cookies, "Referer": self.address, **headers},
+        )
         try:
             with self._opener.open(request, timeout=120) as answer:
                 status, page = answer.status, answer.read().decode()
@@ -102,8 +105,11 @@ def _largest(user: Any) -> Any:
     pattern = re.compile(rf'"({"|".join(ids)})((?:\.[a-z0-9_]+)?)"')
     for group in groups:
         text = json.dumps(data[group])
-        data[group] = [p for n in range(6) for p in json.loads(
-            pattern.sub(lambda m, n=n: f'"{m[1]}n{n}{m[2]}"', text))]  # fmt: skip
+        data[group] = [
+            p
+            for n in range(6)
+            for p in json.loads(pattern.sub(lambda m, n=n: f'"{m[1]}n{n}{m[2]}"', text))
+        ]
     return create_plan(user, plan_from_data(data), "made")
 
 
@@ -152,8 +158,11 @@ def _killed_worker(address: str) -> Iterator[str]:
     worker = rows.values_list("worker", flat=True).get()
     for pid in _long_workers():
         os.kill(pid, signal.SIGKILL)
-    again = subprocess.Popen([sys.executable, "tools/manage.py", "work", "--lane", "long"],
-                             cwd=PROJECT, start_new_session=True)  # fmt: skip
+    again = subprocess.Popen(
+        [sys.executable, "tools/manage.py", "work", "--lane", "long"],
+        cwd=PROJECT,
+        start_new_session=True,
+    )
     took = _until(lambda: rows.filter(state="running").exclude(worker=worker).exists())
     _until(lambda: rows.filter(state="done", attempts=1).exists())
     yield f"a killed worker's job is taken up after {took:.1f} s (wanted 15), published once"
@@ -176,8 +185,10 @@ def _fairness(address: str) -> Iterator[str]:
     time.sleep(1.0)
     beside = _followed(other, pair, "47")
     Computation.objects.filter(desk=str(beds.key)).update(state="stopped")
-    yield (f"two days of a small plan: {alone:.2f} s alone, {beside:.2f} s beside eight months of "
-           f"another user: {beside - alone:+.2f} s (wanted 5)")  # fmt: skip
+    yield (
+        f"two days of a small plan: {alone:.2f} s alone, {beside:.2f} s beside eight months of "
+        f"another user: {beside - alone:+.2f} s (wanted 5)"
+    )
 
 
 def _in_flight(address: str) -> Iterator[str]:
@@ -189,15 +200,22 @@ def _in_flight(address: str) -> Iterator[str]:
     dear.ask(way)
     alone = statistics.median(other.timed(f"/plans/{pair.key}/") for _ in range(5))
     asks: list[tuple[str, dict[str, Any] | None]] = [
-        (way, None), (f"{way}bench/figures/", None), (f"{way}offers/pumps/", {}),
-        (f"{way}offers/gains/", {}), (f"{way}compare/", None), (f"{way}play/", {"hours": "48"}),
-        (f"{way}offers/dynamic/", {}), (f"{way}bench/pump/", None),
-        (f"{way}edit/", {"base": "1", "part": "B1n0", "path": "vessels.B1n0.floor_height",
-                         "text": "741 mm"}),
+        (way, None),
+        (f"{way}bench/figures/", None),
+        (f"{way}offers/pumps/", {}),
+        (f"{way}offers/gains/", {}),
+        (f"{way}compare/", None),
+        (f"{way}play/", {"hours": "48"}),
+        (f"{way}offers/dynamic/", {}),
+        (f"{way}bench/pump/", None),
+        (
+            f"{way}edit/",
+            {"base": "1", "part": "B1n0", "path": "vessels.B1n0.floor_height", "text": "741 mm"},
+        ),
         (f"{way}offers/change/preview/?verb=raise&target=B1n0&steps=1", None),
         (f"{way}bench/hours/", {"hours": "744", "cut": "", "lasts": "", "wish": ""}),
         (f"{way}offers/valves/", {}),
-    ]  # fmt: skip
+    ]
     ends, seen = threading.Event(), Counter[int]()
 
     def press(number: int) -> None:
@@ -216,9 +234,11 @@ def _in_flight(address: str) -> Iterator[str]:
             time.sleep(0.2)
         ends.set()
     broken = sum(n for status, n in seen.items() if status >= 500)
-    yield (f"beside {_FLIGHT} of the dearest requests a plan opens in {max(times):.2f} s at most "
-           f"of {len(times)} (wanted 2), alone in {alone:.2f} s; {sum(seen.values())} of them were "
-           f"answered, {broken} broke")  # fmt: skip
+    yield (
+        f"beside {_FLIGHT} of the dearest requests a plan opens in {max(times):.2f} s at most "
+        f"of {len(times)} (wanted 2), alone in {alone:.2f} s; {sum(seen.values())} of them were "
+        f"answered, {broken} broke"
+    )
 
 
 def _shelf(address: str) -> Iterator[str]:
@@ -227,8 +247,10 @@ def _shelf(address: str) -> Iterator[str]:
         _plan(visitor.user, ("stacked-pair", "split-flow", "raft-line", "twelve-beds")[number % 4])
     visitor.ask("/")
     times = [visitor.timed("/") for _ in range(9)]
-    yield (f"a shelf of {_SHELF} plans opens in {1e3 * statistics.median(times):.0f} ms, at most "
-           f"{1e3 * max(times):.0f} ms (wanted 300)")  # fmt: skip
+    yield (
+        f"a shelf of {_SHELF} plans opens in {1e3 * statistics.median(times):.0f} ms, at most "
+        f"{1e3 * max(times):.0f} ms (wanted 300)"
+    )
 
 
 def _fittings(address: str) -> Iterator[str]:
@@ -244,9 +266,15 @@ def _fittings(address: str) -> Iterator[str]:
         f'filename="a.json"\r\n\r\n{json.dumps(data)}\r\n--{mark}--\r\n'
     ).encode()
     cookies = "; ".join([visitor._cookie, *(f"{c.name}={c.value}" for c in visitor._jar)])
-    request = urllib.request.Request(f"{address}/plans/import/", body, headers={
-        "Cookie": cookies, "Referer": address,
-        "Content-Type": f"multipart/form-data; boundary={mark}"})  # fmt: skip
+    request = urllib.request.Request(
+        f"{address}/plans/import/",
+        body,
+        headers={
+            "Cookie": cookies,
+            "Referer": address,
+            "Content-Type": f"multipart/form-data; boundary={mark}",
+        },
+    )
     begun = time.perf_counter()
     try:
         status = urllib.request.urlopen(request, timeout=120).status
@@ -264,15 +292,24 @@ def _at_once(address: str) -> Iterator[str]:
         visitor.ask(f"/plans/{saved.key}/")
 
     def edit(number: int) -> int:
-        return visitors[number % 20].ask(f"/plans/{saved.key}/edit/", {
-            "base": "1", "part": "T1", "path": "vessels.T1.freeboard", "text": f"{51 + number} mm",
-        }, **_HTMX)[0]  # fmt: skip
+        return visitors[number % 20].ask(
+            f"/plans/{saved.key}/edit/",
+            {
+                "base": "1",
+                "part": "T1",
+                "path": "vessels.T1.freeboard",
+                "text": f"{51 + number} mm",
+            },
+            **_HTMX,
+        )[0]
 
     with ThreadPoolExecutor(40) as pool:
         seen = Counter(pool.map(edit, range(_EDITS)))
     kept = saved.revisions.count() - 1
-    yield (f"{_EDITS} edits at once on one base: {dict(seen)}, {kept} kept (wanted one 200, the "
-           "rest 409)")  # fmt: skip
+    yield (
+        f"{_EDITS} edits at once on one base: {dict(seen)}, {kept} kept (wanted one 200, the "
+        "rest 409)"
+    )
 
 
 def _a_minute(address: str) -> Iterator[str]:
@@ -290,9 +327,16 @@ def _a_minute(address: str) -> Iterator[str]:
             opened.append(time.perf_counter() - begun)
             time.sleep(1.0)
             begun = time.perf_counter()
-            status, page = visitor.ask(f"/plans/{saved.key}/edit/", {
-                "base": base, "part": "B1", "path": "vessels.B1.floor_height",
-                "text": f"{1100 + base % 40} mm"}, **_HTMX)  # fmt: skip
+            status, page = visitor.ask(
+                f"/plans/{saved.key}/edit/",
+                {
+                    "base": base,
+                    "part": "B1",
+                    "path": "vessels.B1.floor_height",
+                    "text": f"{1100 + base % 40} mm",
+                },
+                **_HTMX,
+            )
             edited.append(time.perf_counter() - begun)
             seen[status] += 1
             found = re.search(r'id="base" value="(\d+)"', page)
@@ -305,9 +349,11 @@ def _a_minute(address: str) -> Iterator[str]:
         list(pool.map(live, range(_USERS)))
     lost = sum(kept[n] != p.revisions.count() for n, p in enumerate(plans))
     p95 = [1e3 * statistics.quantiles(t, n=20)[-1] for t in (opened, edited)]
-    yield (f"{_USERS} users for a minute: {dict(seen)}, {lost} shelves with an edit lost (wanted "
-           f"none); 95 % open within {p95[0]:.0f} ms, edit within {p95[1]:.0f} ms, "
-           f"{len(edited)} edits")  # fmt: skip
+    yield (
+        f"{_USERS} users for a minute: {dict(seen)}, {lost} shelves with an edit lost (wanted "
+        f"none); 95 % open within {p95[0]:.0f} ms, edit within {p95[1]:.0f} ms, "
+        f"{len(edited)} edits"
+    )
 
 
 def _typed(address: str) -> Iterator[str]:
@@ -317,8 +363,11 @@ def _typed(address: str) -> Iterator[str]:
     visitor.ask(f"/plans/{saved.key}/")
     seen, base, begun = Counter[int](), 1, time.perf_counter()
     for part, path, text in box_values(plan_of(saved.head), _TYPED, seed=7):
-        status, page = visitor.ask(f"/plans/{saved.key}/edit/", {
-            "base": base, "part": part, "path": path, "text": text}, **_HTMX)  # fmt: skip
+        status, page = visitor.ask(
+            f"/plans/{saved.key}/edit/",
+            {"base": base, "part": part, "path": path, "text": text},
+            **_HTMX,
+        )
         seen[status] += 1
         found = re.search(r'id="base" value="(\d+)"', page)
         base = int(found[1]) if found else base
@@ -329,8 +378,16 @@ def _typed(address: str) -> Iterator[str]:
 def bad_day(address: str) -> None:
     """Print each bar with what it comes to."""
     try:
-        for part in (_shelf, _fittings, _at_once, _typed, _a_minute, _in_flight, _fairness,
-                     _killed_worker):  # fmt: skip
+        for part in (
+            _shelf,
+            _fittings,
+            _at_once,
+            _typed,
+            _a_minute,
+            _in_flight,
+            _fairness,
+            _killed_worker,
+        ):
             for line in part(address):
                 print(line, flush=True)
             Computation.objects.filter(state__in=("waiting", "running")).update(state="stopped")

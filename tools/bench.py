@@ -82,9 +82,13 @@ def _edits(address: str, plan: str, height: int, runs: int) -> list[float]:
     for number in range(runs):
         begun = time.perf_counter()
         answer = visitor.post(
-            f"{path}edit/", htmx=True, base=base, part="B1",
-            path="vessels.B1.floor_height", text=f"{height + number % 40} mm",
-        )  # fmt: skip
+            f"{path}edit/",
+            htmx=True,
+            base=base,
+            part="B1",
+            path="vessels.B1.floor_height",
+            text=f"{height + number % 40} mm",
+        )
         times.append(time.perf_counter() - begun)
         base = int(re.search(r'id="base" value="(\d+)"', answer)[1])  # type: ignore[index]
     return times
@@ -143,22 +147,42 @@ def _network_rows() -> list[Row]:
         epanet = _epanet_time(now, runs)
         against = f"EPANET through wntr, its {2 * beds} pumped runs"
         rows += [
-            (f"{3 * beds} runs: pumped part", _median(lambda n=network: solve(n), runs), against,
-             epanet, wanted),
-            (f"{3 * beds} runs: every level", _median(lambda p=plan: balance(p, _WATER), runs),
-             against, epanet, wanted),
+            (
+                f"{3 * beds} runs: pumped part",
+                _median(lambda n=network: solve(n), runs),
+                against,
+                epanet,
+                wanted,
+            ),
+            (
+                f"{3 * beds} runs: every level",
+                _median(lambda p=plan: balance(p, _WATER), runs),
+                against,
+                epanet,
+                wanted,
+            ),
             # A copy is another plan: its lines and laws are made anew, as after an edit.
-            (f"{3 * beds} runs: compiled anew",
-             _median(lambda p=plan: balance(p.model_copy(), _WATER), runs), against, epanet, 0.15),
-        ]  # fmt: skip
+            (
+                f"{3 * beds} runs: compiled anew",
+                _median(lambda p=plan: balance(p.model_copy(), _WATER), runs),
+                against,
+                epanet,
+                0.15,
+            ),
+        ]
     plan = terrace(10)
     now = balance(plan, _WATER)
     catalogue = (sample_pumps() * 2)[:500]
     one = _median(lambda: balance(plan.model_copy(), _WATER), 15)
-    rows.append((
-        "500 pumps on 30 runs", _median(lambda: search_pumps(now, plan.pumps[0], catalogue), 10),
-        "500 balances of it", 500 * one, 2.0,
-    ))  # fmt: skip
+    rows.append(
+        (
+            "500 pumps on 30 runs",
+            _median(lambda: search_pumps(now, plan.pumps[0], catalogue), 10),
+            "500 balances of it",
+            500 * one,
+            2.0,
+        )
+    )
     return rows
 
 
@@ -187,8 +211,10 @@ def _simulation_rows() -> list[Row]:
 
 def _cold_start() -> float:
     """A new process until it has followed a plan through time, compiled code kept on disk."""
-    code = ("from bathys.plan import load_plan; from bathys.simulation import simulate; "
-            f"simulate(load_plan(open({str(EXAMPLE)!r}, 'rb').read()), 24.0)")  # fmt: skip
+    code = (
+        "from bathys.plan import load_plan; from bathys.simulation import simulate; "
+        f"simulate(load_plan(open({str(EXAMPLE)!r}, 'rb').read()), 24.0)"
+    )
     begun = time.perf_counter()
     subprocess.run([sys.executable, "-c", code], check=True)
     return time.perf_counter() - begun
@@ -217,14 +243,19 @@ def main(address: str) -> None:
     visitor = _Visitor(address)
     schema = _median(lambda: visitor.get("/plan.schema.json"), 40)
     rows = [
-        ("assess, demo plan", _median(lambda: assess(plan), 40),
-         "EPANET through wntr, its riser alone", _epanet_time(demo, 10), 0.015),
+        (
+            "assess, demo plan",
+            _median(lambda: assess(plan), 40),
+            "EPANET through wntr, its riser alone",
+            _epanet_time(demo, 10),
+            0.015,
+        ),
         *_network_rows(),
         *_simulation_rows(),
         ("first simulation, cold", _cold_start(), "a page without a plan", schema, 5.0),
         ("an edit over loopback", edit, "a page without a plan", schema, 0.150),
         ("twelve beds, 95 % of edits", large, "an edit of the demo plan", edit, 0.150),
-    ]  # fmt: skip
+    ]
     print(f"{'what':<26}{'median':>10}  {'wanted':>8}  {'ratio':>7}  against")
     for what, seconds, against, reference, wanted in rows:
         print(

@@ -62,20 +62,24 @@ def told(path: Path) -> dict[str, Any]:
         return {**data, "not followed": str(error)}
     through = dynamic.resilience.periodic.through
     return {
-        **data, "dynamic": _findings(dynamic.findings),
+        **data,
+        "dynamic": _findings(dynamic.findings),
         "events": [[e.time, e.kind, e.place] for e in through.events],
         "levels": {v.id: [float(z) for z in through.level(v.id)[::100]] for v in plan.vessels},
-        "failures": [[w.failure.kind, w.failure.place, w.spilled, w.tank_left, w.half_after]
-                     for w in dynamic.resilience.outcomes],
-    }  # fmt: skip
+        "failures": [
+            [w.failure.kind, w.failure.place, w.spilled, w.tank_left, w.half_after]
+            for w in dynamic.resilience.outcomes
+        ],
+    }
 
 
 def all_told() -> dict[str, Any]:
     """Of every plan that ships, by its file's name."""
     paths = sorted(p for f in _FOLDERS for p in (PROJECT / f).glob("*.json"))
     with ProcessPoolExecutor() as pool:
-        return dict(zip((str(p.relative_to(PROJECT)) for p in paths), pool.map(told, paths),
-                        strict=True))  # fmt: skip
+        return dict(
+            zip((str(p.relative_to(PROJECT)) for p in paths), pool.map(told, paths), strict=True)
+        )
 
 
 def differences(one: Any, two: Any, way: str = "") -> Iterator[str]:

@@ -125,9 +125,15 @@ def _free_port(first: int = 0) -> int:
 
 
 _NOT_BACKED_UP = (
-    "computing_computation", "procrastinate_jobs", "procrastinate_events", "procrastinate_workers",
-    "procrastinate_periodic_defers", "django_session", "accounts_guesses", "bathys_cache",
-)  # fmt: skip
+    "computing_computation",
+    "procrastinate_jobs",
+    "procrastinate_events",
+    "procrastinate_workers",
+    "procrastinate_periodic_defers",
+    "django_session",
+    "accounts_guesses",
+    "bathys_cache",
+)
 """Tables whose rows can be computed again, or are of the day."""
 
 
@@ -153,8 +159,9 @@ class Database:
         if os.geteuid() != 0:
             return inside
         DATA.mkdir(exist_ok=True)
-        enters = subprocess.run([*_as_postgres(), "test", "-x", str(DATA)], cwd="/",
-                                capture_output=True)  # fmt: skip
+        enters = subprocess.run(
+            [*_as_postgres(), "test", "-x", str(DATA)], cwd="/", capture_output=True
+        )
         if enters.returncode == 0:
             return inside
         mark = hashlib.sha256(str(PROJECT).encode()).hexdigest()[:12]
@@ -169,11 +176,16 @@ class Database:
     ) -> subprocess.CompletedProcess[str]:
         done = subprocess.run(
             [*_as_postgres(), str(self.programs / program), *words],
-            cwd="/", capture_output=True, text=True, stdin=subprocess.DEVNULL,
-        )  # fmt: skip
+            cwd="/",
+            capture_output=True,
+            text=True,
+            stdin=subprocess.DEVNULL,
+        )
         if check and done.returncode:
-            raise Trouble(f"PostgreSQL’s {program} failed:\n{(done.stderr or done.stdout)[-800:]}"
-                          f"{self._log_end()}")  # fmt: skip
+            raise Trouble(
+                f"PostgreSQL’s {program} failed:\n{(done.stderr or done.stdout)[-800:]}"
+                f"{self._log_end()}"
+            )
         return done
 
     def _log_end(self) -> str:
@@ -200,8 +212,10 @@ class Database:
         if not version.exists() or not (self.folder / "global" / "pg_control").exists():
             self._set_aside("The data folder is half made.")
         elif version.read_text().strip() != major:
-            self._set_aside(f"The data folder is of PostgreSQL {version.read_text().strip()}, "
-                            f"and {major} is installed.")  # fmt: skip
+            self._set_aside(
+                f"The data folder is of PostgreSQL {version.read_text().strip()}, "
+                f"and {major} is installed."
+            )
         elif not self.secret.exists():
             self._set_aside("The data folder has lost its password.")
 
@@ -213,16 +227,30 @@ class Database:
         self.secret.write_text(secrets.token_urlsafe(24))
         self._own(self.secret, 0o600)
         say("Making the database …")
-        self._run("initdb", "-D", str(self.folder), "-U", "bathys", "-A", "scram-sha-256",
-                  "--pwfile", str(self.secret), "-E", "UTF8", "--locale", "C.UTF-8")  # fmt: skip
+        self._run(
+            "initdb",
+            "-D",
+            str(self.folder),
+            "-U",
+            "bathys",
+            "-A",
+            "scram-sha-256",
+            "--pwfile",
+            str(self.secret),
+            "-E",
+            "UTF8",
+            "--locale",
+            "C.UTF-8",
+        )
 
     def start(self) -> None:
         """Start the server; make its data folder first if need be."""
         DATA.mkdir(exist_ok=True)
         room_at = self.home if self.home.exists() else DATA
         if shutil.disk_usage(room_at).free < LEAST_DISK:
-            raise Trouble(f"There is too little room on the disk of {room_at}: "
-                          "Bathys needs 400 MB free.")  # fmt: skip
+            raise Trouble(
+                f"There is too little room on the disk of {room_at}: Bathys needs 400 MB free."
+            )
         self._check_old()
         if not self.folder.exists():
             self._make()
@@ -233,12 +261,26 @@ class Database:
         self._launch()
 
     def _launch(self) -> None:
-        options = [f"-p {self.port}", "-c listen_addresses=127.0.0.1",
-                   "-c unix_socket_directories=''"]  # fmt: skip
+        options = [
+            f"-p {self.port}",
+            "-c listen_addresses=127.0.0.1",
+            "-c unix_socket_directories=''",
+        ]
         if not self.durable:
             options += ["-c fsync=off", "-c full_page_writes=off", "-c synchronous_commit=off"]
-        self._run("pg_ctl", "-D", str(self.folder), "-l", str(self.log), "-w", "-t", "30",
-                  "-o", " ".join(options), "start")  # fmt: skip
+        self._run(
+            "pg_ctl",
+            "-D",
+            str(self.folder),
+            "-l",
+            str(self.log),
+            "-w",
+            "-t",
+            "30",
+            "-o",
+            " ".join(options),
+            "start",
+        )
 
     def stop(self) -> None:
         """Stop the server cleanly."""
@@ -247,17 +289,22 @@ class Database:
     def environment(self) -> dict[str, str]:
         """What the application needs to reach it."""
         return {
-            "BATHYS_DB_HOST": "127.0.0.1", "BATHYS_DB_PORT": str(self.port),
-            "BATHYS_DB_NAME": "bathys", "BATHYS_DB_USER": "bathys",
+            "BATHYS_DB_HOST": "127.0.0.1",
+            "BATHYS_DB_PORT": str(self.port),
+            "BATHYS_DB_NAME": "bathys",
+            "BATHYS_DB_USER": "bathys",
             "BATHYS_DB_PASSWORD": self.secret.read_text(),
-        }  # fmt: skip
+        }
 
     def for_application(self) -> dict[str, str]:
         """The whole environment of the application."""
         return {
-            **os.environ, **self.environment(), "BATHYS_SECRET_KEY": _secret_key(),
-            "BATHYS_STATIC_ROOT": str(DATA / "static"), "PYTHONUNBUFFERED": "1",
-        }  # fmt: skip
+            **os.environ,
+            **self.environment(),
+            "BATHYS_SECRET_KEY": _secret_key(),
+            "BATHYS_STATIC_ROOT": str(DATA / "static"),
+            "PYTHONUNBUFFERED": "1",
+        }
 
     def is_up(self) -> bool:
         """Whether the server runs."""
@@ -284,8 +331,10 @@ class Database:
         for program, *words in steps:
             done = subprocess.run(
                 [str(self.programs / program), *words],
-                env=environment, capture_output=True, text=True,
-            )  # fmt: skip
+                env=environment,
+                capture_output=True,
+                text=True,
+            )
             if done.returncode and "already exists" not in done.stderr:
                 raise Trouble(f"The database could not be made:\n{done.stderr}")
 
@@ -300,8 +349,12 @@ class Database:
         """Run one of PostgreSQL's own programs against the server."""
         environment = {**os.environ, "PGPASSWORD": self.secret.read_text()}
         reach = ["-h", "127.0.0.1", "-p", str(self.port), "-U", "bathys"]
-        done = subprocess.run([str(self.programs / program), *reach, *words], env=environment,
-                              capture_output=True, text=True)  # fmt: skip
+        done = subprocess.run(
+            [str(self.programs / program), *reach, *words],
+            env=environment,
+            capture_output=True,
+            text=True,
+        )
         if done.returncode:
             raise Trouble(f"PostgreSQL’s {program} failed:\n{done.stderr[-1200:]}")
 
@@ -310,8 +363,9 @@ class Database:
         again is left out."""
         part = path.with_suffix(".part")
         left_out = [f"--exclude-table-data={name}" for name in _NOT_BACKED_UP]
-        self._client("pg_dump", "-Fc", "--no-owner", "--no-privileges", *left_out,
-                     "-f", str(part), "bathys")  # fmt: skip
+        self._client(
+            "pg_dump", "-Fc", "--no-owner", "--no-privileges", *left_out, "-f", str(part), "bathys"
+        )
         part.chmod(0o600)
         part.rename(path)
 
@@ -321,14 +375,30 @@ class Database:
         self._client("dropdb", "--if-exists", "bathys_new")  # of a restore that was cut off
         self._client("createdb", "bathys_new")
         try:
-            self._client("pg_restore", "--no-owner", "--no-privileges", "--exit-on-error",
-                         "--single-transaction", "-d", "bathys_new", str(path))  # fmt: skip
+            self._client(
+                "pg_restore",
+                "--no-owner",
+                "--no-privileges",
+                "--exit-on-error",
+                "--single-transaction",
+                "-d",
+                "bathys_new",
+                str(path),
+            )
         except Trouble:
             self._client("dropdb", "bathys_new")
             raise
         for old, new in (("bathys", kept), ("bathys_new", "bathys")):
-            self._client("psql", "-q", "-v", "ON_ERROR_STOP=1", "-d", "postgres",
-                         "-c", f'ALTER DATABASE "{old}" RENAME TO "{new}"')  # fmt: skip
+            self._client(
+                "psql",
+                "-q",
+                "-v",
+                "ON_ERROR_STOP=1",
+                "-d",
+                "postgres",
+                "-c",
+                f'ALTER DATABASE "{old}" RENAME TO "{new}"',
+            )
 
 
 # ---------------------------------------------------------------- running things
@@ -374,8 +444,12 @@ def _stop_leftovers(note: Path) -> None:
 
 
 def _manage(environment: dict[str, str], *words: str) -> None:
-    done = subprocess.run([str(PYTHON), str(PROJECT / "tools" / "manage.py"), *words],
-                          env=environment, capture_output=True, text=True)  # fmt: skip
+    done = subprocess.run(
+        [str(PYTHON), str(PROJECT / "tools" / "manage.py"), *words],
+        env=environment,
+        capture_output=True,
+        text=True,
+    )
     if done.returncode:
         raise Trouble(f"“{' '.join(words)}” failed:\n{done.stderr[-1200:]}")
 
@@ -407,8 +481,11 @@ class Crew:
         """Start one of them, in a session of its own, so that Ctrl-C reaches this command alone."""
         self._words[name] = [str(PYTHON), *words]
         self._running[name] = subprocess.Popen(
-            self._words[name], env=self._environment, cwd=PROJECT, start_new_session=True,
-        )  # fmt: skip
+            self._words[name],
+            env=self._environment,
+            cwd=PROJECT,
+            start_new_session=True,
+        )
         self._note.write_text(json.dumps({"pids": [p.pid for p in self._running.values()]}))
         return self._running[name]
 
@@ -448,10 +525,22 @@ def served(
     address, crew = f"http://127.0.0.1:{port}", Crew(note, environment)
     try:
         server = crew.start(
-            "web server", "-m", "gunicorn", "bathys_web.config.wsgi:application",
-            "--bind", f"127.0.0.1:{port}", "--workers", str(workers), "--threads", "16",
-            "--log-level", "warning", "--no-control-socket", "--limit-request-line", "8190",
-        )  # fmt: skip
+            "web server",
+            "-m",
+            "gunicorn",
+            "bathys_web.config.wsgi:application",
+            "--bind",
+            f"127.0.0.1:{port}",
+            "--workers",
+            str(workers),
+            "--threads",
+            "16",
+            "--log-level",
+            "warning",
+            "--no-control-socket",
+            "--limit-request-line",
+            "8190",
+        )
         for lane in LANES:
             crew.start(f"worker for {lane} things", "tools/manage.py", "work", "--lane", lane)
         _wait_until_served(server, f"{address}/accounts/login/")
@@ -485,8 +574,10 @@ def demo() -> int:
             prepare_application(environment)
             with served(environment, "demo", FIRST_PORT, 2) as (address, crew):
                 (DATA / "demo.running").write_text(f"Open {address}")
-                say(f"\nBathys is running: {address}\nSign in with the demo account; "
-                    "Ctrl-C stops it.")  # fmt: skip
+                say(
+                    f"\nBathys is running: {address}\nSign in with the demo account; "
+                    "Ctrl-C stops it."
+                )
                 while True:
                     time.sleep(LOOK_AFTER)
                     if not database.is_up():
@@ -539,8 +630,9 @@ def restore() -> int:
 def _checked(*commands: list[str], environment: dict[str, str]) -> int:
     for command in commands:
         say(f"— {' '.join(command)}")
-        done = subprocess.run([str(VENV / "bin" / command[0]), *command[1:]], env=environment,
-                              cwd=PROJECT)  # fmt: skip
+        done = subprocess.run(
+            [str(VENV / "bin" / command[0]), *command[1:]], env=environment, cwd=PROJECT
+        )
         if done.returncode:
             return done.returncode
     return 0
@@ -552,13 +644,17 @@ _LINTS = (
     ["mypy"],
     ["lint-imports"],
     ["djlint", "--lint", "--quiet", "src/bathys_web/templates"],
+    ["deno", "fmt", "--check", "--quiet"],
+    ["deno", "lint", "--quiet"],
+    ["deno", "test", "--quiet", "--no-prompt"],
 )
 
 
 def _linted() -> int:
     # Types are told by the settings, which want to know a database; none is spoken to.
     nowhere = {"BATHYS_SECRET_KEY": "of no use", "BATHYS_DB_PORT": "1", "BATHYS_DB_PASSWORD": "-"}
-    return _checked(*_LINTS, environment={**os.environ, **nowhere})
+    quiet = {"DENO_NO_UPDATE_CHECK": "1", "DENO_DIR": str(DATA / "deno"), "NO_COLOR": "1"}
+    return _checked(*_LINTS, environment={**os.environ, **nowhere, **quiet})
 
 
 def lint() -> int:
@@ -578,6 +674,7 @@ def test() -> int:
         with running_database("postgres-test", durable=False) as (_, environment):
             environment["BATHYS_DEMO"] = "1"
             _manage(environment, "collectstatic", "--noinput")
+            environment["DJANGO_SETTINGS_MODULE"] = "bathys_web.config.settings"
             if len(sys.argv) > 2:
                 return _checked(["pytest", *sys.argv[2:]], environment=environment)
             return _side_by_side(environment)
@@ -605,9 +702,12 @@ def _side_by_side(environment: dict[str, str]) -> int:
             say(f"— pytest {' '.join(places)}")
             with outputs[name].open("wb") as output:
                 running[name] = subprocess.Popen(
-                    [str(VENV / "bin" / "pytest"), "--color=no", *places], env=environment,
-                    cwd=PROJECT, stdout=output, stderr=subprocess.STDOUT,
-                )  # fmt: skip
+                    [str(VENV / "bin" / "pytest"), "--color=no", *places],
+                    env=environment,
+                    cwd=PROJECT,
+                    stdout=output,
+                    stderr=subprocess.STDOUT,
+                )
         while running:
             time.sleep(0.5)
             for name in [n for n, p in running.items() if p.poll() is not None]:
@@ -623,8 +723,9 @@ def _side_by_side(environment: dict[str, str]) -> int:
 def hunt() -> int:
     """Search for plans that do harm while nothing is said: MINUTES, and a seed to go on from."""
     prepare_environment("test")
-    return _checked(["python", "-m", "tests.hunt.hunt", *sys.argv[2:]],
-                    environment=dict(os.environ))  # fmt: skip
+    return _checked(
+        ["python", "-m", "tests.hunt.hunt", *sys.argv[2:]], environment=dict(os.environ)
+    )
 
 
 def _with_demo_served(script: str) -> int:
@@ -642,17 +743,33 @@ def _with_demo_served(script: str) -> int:
 def lock() -> int:
     """Pin every dependency anew."""
     prepare_environment("test")
-    words = ["pip-compile", "--quiet", "--strip-extras", "--allow-unsafe", "--generate-hashes",
-             "--no-emit-index-url", "--no-emit-find-links", "--no-header"]  # fmt: skip
-    return _checked(*[[*words, "-o", f"requirements/{n}.txt", f"requirements/{n}.in"]
-                      for n in ("run", "test")], environment=dict(os.environ))  # fmt: skip
+    words = [
+        "pip-compile",
+        "--quiet",
+        "--strip-extras",
+        "--allow-unsafe",
+        "--generate-hashes",
+        "--no-emit-index-url",
+        "--no-emit-find-links",
+        "--no-header",
+    ]
+    return _checked(
+        *[[*words, "-o", f"requirements/{n}.txt", f"requirements/{n}.in"] for n in ("run", "test")],
+        environment=dict(os.environ),
+    )
 
 
 COMMANDS = {
-    "demo": demo, "backup": backup, "restore": restore, "test": test, "lint": lint,
-    "lock": lock, "hunt": hunt,
-    "bench": lambda: _with_demo_served("bench"), "shots": lambda: _with_demo_served("shots"),
-}  # fmt: skip
+    "demo": demo,
+    "backup": backup,
+    "restore": restore,
+    "test": test,
+    "lint": lint,
+    "lock": lock,
+    "hunt": hunt,
+    "bench": lambda: _with_demo_served("bench"),
+    "shots": lambda: _with_demo_served("shots"),
+}
 
 
 def _interrupt(_number: int, _frame: object) -> None:

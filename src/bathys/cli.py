@@ -55,10 +55,11 @@ def _arguments() -> argparse.ArgumentParser:
     timed.add_argument("--cut", help="when the power goes, such as 3:10")
     timed.add_argument("--for", dest="lasts", help="for how long, such as 2h; two hours")
     timed.add_argument(
-        "--what-if", action="append",
+        "--what-if",
+        action="append",
         help="plug:2h, block:R4, turn:R4:30, dead:P1, idle:X1, stuck:X1 or rain:50mm, with @1:30 "
         "after it to say when; may be given again",
-    )  # fmt: skip
+    )
     timed.add_argument("--dry-air", action="store_true", help="let the site’s evaporation count")
     timed.add_argument("--csv", type=Path, help="write every sample there")
     sizes = commands.add_parser("size", help="pumps, pipes and valves that would do")
@@ -77,8 +78,9 @@ def _arguments() -> argparse.ArgumentParser:
     timer.add_argument("--fill", default="10min", help="fill within; 10min if not said")
     timer.add_argument("--dry", default="15min", help="left dry; 15min if not said")
     timer.add_argument("--round", default="1h", help="from start to start; 1h if not said")
-    commands.add_parser(_VERB, parents=[shared],
-                        help="power cuts, what may fail, what the sump must hold")  # fmt: skip
+    commands.add_parser(
+        _VERB, parents=[shared], help="power cuts, what may fail, what the sump must hold"
+    )
     drawn = commands.add_parser("draw", help="the side view as an SVG picture")
     drawn.add_argument("plan", type=Path, help="a plan file")
     drawn.add_argument("-o", "--output", type=Path, help="write it there; printed if not said")
@@ -162,8 +164,9 @@ def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
         fill, dry, turn = (seconds(t) for t in (asked.fill, asked.dry, asked.round))
     except BadScenarioStep as error:
         raise SystemExit(_complain(error)) from None
-    ask = TimerAsk(_flow(asked.inflow) if asked.inflow else inflow, holes.top, holes.height,
-                   fill, dry, turn)  # fmt: skip
+    ask = TimerAsk(
+        _flow(asked.inflow) if asked.inflow else inflow, holes.top, holes.height, fill, dry, turn
+    )
     return design_timer(storage_of(plan, plan.vessel(pipe.stands_in)), ask)
 
 

@@ -44,6 +44,9 @@ def keep_compiled_code() -> None:
             if any(word in source for word in _COMPILED):
                 name.update(source)
     here = _HERE / "__pycache__"
-    home = here if os.access(here if here.exists() else _HERE, os.W_OK) else (
-        Path.home() / ".cache" / "bathys")  # fmt: skip
+    home = (
+        here
+        if os.access(here if here.exists() else _HERE, os.W_OK)
+        else (Path.home() / ".cache" / "bathys")
+    )
     os.environ["NUMBA_CACHE_DIR"] = str(home / f"compiled-{name.hexdigest()[:12]}")

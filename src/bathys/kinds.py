@@ -10,9 +10,16 @@ from typing import Annotated, Any, get_args
 from pydantic import BaseModel, Discriminator, Tag
 
 __all__ = [
-    "COMPONENTS", "facet", "facets", "kind_named", "kind_of", "kinds_of", "model_named",
-    "models_of", "union_of",
-]  # fmt: skip
+    "COMPONENTS",
+    "facet",
+    "facets",
+    "kind_named",
+    "kind_of",
+    "kinds_of",
+    "model_named",
+    "models_of",
+    "union_of",
+]
 
 BUILT_IN = (
     "bathys.components.bell",

@@ -40,7 +40,7 @@ __all__ = [
     "explain",
     "explain_dynamic",
     "remedies_of",
-]  # fmt: skip
+]
 
 
 _NO_MOVE = 1e-3
@@ -284,15 +284,23 @@ def _try_dynamic(dynamic: DynamicAssessment, finding: Finding, offer: Offer) -> 
     except (EditRefused, NotSolved, NotSimulated):
         return None
     return _remedy(
-        before, after, finding, offer, (*before.findings, *dynamic.findings),
+        before,
+        after,
+        finding,
+        offer,
+        (*before.findings, *dynamic.findings),
         (*after.findings, *later.findings),
-    )  # fmt: skip
+    )
 
 
 def _remedy(
-    before: Assessment, after: Assessment, finding: Finding, offer: Offer,
-    known: tuple[Finding, ...], found: tuple[Finding, ...],
-) -> Remedy:  # fmt: skip
+    before: Assessment,
+    after: Assessment,
+    finding: Finding,
+    offer: Offer,
+    known: tuple[Finding, ...],
+    found: tuple[Finding, ...],
+) -> Remedy:
     names = {_name(f) for f in known}
     raised = tuple(f for f in found if f.severity != "note" and _name(f) not in names)
     is_gone = _name(finding) not in {_name(f) for f in found}
@@ -326,9 +334,11 @@ def explain(assessment: Assessment, key: str) -> Explanation | None:
     now = assessment.evaluation.balance
     if not drivers and what == "flow" and figure.value:
         # A flow comes out of the whole network: what drives it is what would change it.
-        drivers = tuple(
-            Driver(g.label, g.gain / figure.value, g.figures) for g in gains(now, place)[:3]
-        ) if place in now.pump_flows or place in now.layout.pressure else ()  # fmt: skip
+        drivers = (
+            tuple(Driver(g.label, g.gain / figure.value, g.figures) for g in gains(now, place)[:3])
+            if place in now.pump_flows or place in now.layout.pressure
+            else ()
+        )
     return Explanation(figure, drivers)
 
 

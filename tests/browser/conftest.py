@@ -63,8 +63,10 @@ def page(
     visitor = context.new_page()
     strays: list[str] = []
     faults: list[str] = []
-    visitor.on("request", lambda r: None if r.url.startswith((served_here.url, "data:"))
-               else strays.append(r.url))  # fmt: skip
+    visitor.on(
+        "request",
+        lambda r: None if r.url.startswith((served_here.url, "data:")) else strays.append(r.url),
+    )
     visitor.on("pageerror", lambda error: faults.append(str(error)))
     visitor.on("console", lambda m: faults.append(m.text) if "Content Security" in m.text else None)
     visitor.goto(served_here.url)

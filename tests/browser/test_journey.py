@@ -352,8 +352,10 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     assert page.locator('[data-water="B1"]').get_attribute("y") == before
     expect(page.locator(".steps")).to_contain_text("1:00:00 the power goes for 2 h")
     page.locator("#play-at").evaluate(scrub, 7000)
-    wet, dry = (float(page.locator(f'[data-{of}="T1"]').get_attribute(at) or 0.0)
-                for of, at in (("calm", "y1"), ("water", "y")))  # fmt: skip
+    wet, dry = (
+        float(page.locator(f'[data-{of}="T1"]').get_attribute(at) or 0.0)
+        for of, at in (("calm", "y1"), ("water", "y"))
+    )
     assert wet != dry
     page.locator("#play-undo").click()
     expect(page.locator(".steps")).to_have_count(0)

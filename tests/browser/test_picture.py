@@ -86,8 +86,9 @@ def test_a_finger_moves_only_what_it_has_picked(chromium: Browser, page: Page) -
     """Else it pulls the page; a press picks, as with the mouse."""
     open_file(page, "split-flow")
     state = page.context.storage_state()
-    phone = chromium.new_context(viewport={"width": 390, "height": 844}, has_touch=True,
-                                 storage_state=state)  # fmt: skip
+    phone = chromium.new_context(
+        viewport={"width": 390, "height": 844}, has_touch=True, storage_state=state
+    )
     hand = phone.new_page()
     hand.goto(page.url)
     shell = hand.locator('[data-lift="T1"]')

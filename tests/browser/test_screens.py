@@ -101,9 +101,10 @@ def _barriers(page: Page) -> list[str]:
 
 
 @pytest.mark.parametrize(
-    ("size", "light"), [((1280, 800), "light"), ((1280, 800), "dark"), ((390, 844), "light")],
+    ("size", "light"),
+    [((1280, 800), "light"), ((1280, 800), "dark"), ((390, 844), "light")],
     ids=["desk", "dark", "phone"],
-)  # fmt: skip
+)
 def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) -> None:
     """Sign-in, shelf, a plan with faults and every bench, compare, own pumps; light and dark."""
     page.set_viewport_size({"width": size[0], "height": size[1]})
@@ -115,8 +116,12 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
     page.keyboard.press("Escape")
     expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
-    for bench, has in (("pump", ".uplot"), ("siphon", ".cutaway"), ("levels", ".sump-cut"),
-                       ("figures", "caption")):  # fmt: skip
+    for bench, has in (
+        ("pump", ".uplot"),
+        ("siphon", ".cutaway"),
+        ("levels", ".sump-cut"),
+        ("figures", "caption"),
+    ):
         page.locator(f"#bench-{bench}").click()
         expect(page.locator(f"#bench {has}").first).to_be_visible(timeout=20_000)
         assert _barriers(page) == []

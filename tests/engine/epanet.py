@@ -36,9 +36,15 @@ def _run(model: wntr.network.WaterNetworkModel, folder: Path) -> dict[str, float
 
 
 def epanet_flow(
-    curve: Points, lift: float, length: float, bore: float, roughness: float, loss: float,
-    viscosity: float, folder: Path,
-) -> float:  # fmt: skip
+    curve: Points,
+    lift: float,
+    length: float,
+    bore: float,
+    roughness: float,
+    loss: float,
+    viscosity: float,
+    folder: Path,
+) -> float:
     """Flow [m³/s] of a pump curve [m³/s, m] over a lift [m] through one pipe [m]."""
     model = _model(viscosity)
     model.add_curve("pump", "HEAD", curve)
@@ -70,7 +76,13 @@ def epanet_flows(network: Network, curves: dict[str, Points], folder: Path) -> d
         pipe = next(p for p in link.line.pieces if p.length > 0.0)
         losses = sum(p.loss for p in link.line.pieces if math.isfinite(p.loss))
         model.add_pipe(
-            link.id, link.start, link.end, pipe.length, pipe.area_bore, pipe.roughness, losses,
+            link.id,
+            link.start,
+            link.end,
+            pipe.length,
+            pipe.area_bore,
+            pipe.roughness,
+            losses,
             check_valve=link.one_way,
-        )  # fmt: skip
+        )
     return _run(model, folder)

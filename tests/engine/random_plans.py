@@ -24,8 +24,15 @@ def _vessel(pick: random.Random, id_: str, floor: float, **more: Any) -> Documen
         "width": round(pick.uniform(0.4, 1.3), 2),
         "height": round(pick.uniform(0.35, 0.9), 2),
     }
-    return {"id": id_, "name": id_, "job": "sump", "shape": shape,
-            "floor_height": round(floor, 3), "ports": [], **more}  # fmt: skip
+    return {
+        "id": id_,
+        "name": id_,
+        "job": "sump",
+        "shape": shape,
+        "floor_height": round(floor, 3),
+        "ports": [],
+        **more,
+    }
 
 
 def _drain(
@@ -83,16 +90,23 @@ def _drain(
     _run(pick, plan, number, start, target, 4)
 
 
-def _run(pick: random.Random, plan: Document, number: str, start: str, target: Document,
-         least: int) -> None:  # fmt: skip
+def _run(
+    pick: random.Random, plan: Document, number: str, start: str, target: Document, least: int
+) -> None:
     name = f"in{len(target['ports'])}"
     low = 0.05 if pick.random() < 0.15 else target["shape"]["height"] * pick.uniform(0.8, 1.05)
     target["ports"].append({"name": name, "height": round(low, 3)})
-    plan["runs"].append({
-        "id": f"R{number}", "name": number, "from": start, "to": f"{target['id']}.{name}",
-        "bore": _bore(pick, least, 6), "level_length": round(pick.uniform(0.1, 5.0), 2),
-        "fittings": [{"kind": "elbow_90", "count": pick.randint(1, 4)}],
-    })  # fmt: skip
+    plan["runs"].append(
+        {
+            "id": f"R{number}",
+            "name": number,
+            "from": start,
+            "to": f"{target['id']}.{name}",
+            "bore": _bore(pick, least, 6),
+            "level_length": round(pick.uniform(0.1, 5.0), 2),
+            "fittings": [{"kind": "elbow_90", "count": pick.randint(1, 4)}],
+        }
+    )
 
 
 def random_plan(seed: int) -> Plan:
@@ -112,11 +126,21 @@ def random_plan(seed: int) -> Plan:
     sump["shape"] = {"kind": "box", "length": 3.0, "width": 2.0, "height": 0.8}
     plan["vessels"].append(sump)
     branches = pick.randint(1, 5)
-    plan["pumps"].append({
-        "id": "P1", "name": "pump", "stands_in": "S0", "inlet_height": 0.02, "power": 50.0,
-        "curve": {"kind": "label", "max_flow": pick.uniform(500, 4000) * branches / 3.6e6,
-                  "max_head": pick.uniform(1.5, 5.0), "exponent": pick.uniform(1.2, 2.5)},
-    })  # fmt: skip
+    plan["pumps"].append(
+        {
+            "id": "P1",
+            "name": "pump",
+            "stands_in": "S0",
+            "inlet_height": 0.02,
+            "power": 50.0,
+            "curve": {
+                "kind": "label",
+                "max_flow": pick.uniform(500, 4000) * branches / 3.6e6,
+                "max_head": pick.uniform(1.5, 5.0),
+                "exponent": pick.uniform(1.2, 2.5),
+            },
+        }
+    )
     place = "P1.out"
     for branch in range(branches):
         chain = [_vessel(pick, f"V{branch}n{k}", 0.0) for k in range(pick.randint(1, 4))]

@@ -106,8 +106,9 @@ class Pumped:
         return carried(float(brentq(off, tank, tank + self.max_head, xtol=1e-12)))
 
 
-def follow(beds: list[Bed], pump: Pumped, tank_area: float, tank_floor: float, water: float,
-           hours: float) -> None:  # fmt: skip
+def follow(
+    beds: list[Bed], pump: Pumped, tank_area: float, tank_floor: float, water: float, hours: float
+) -> None:
     """Follow beds and tank through time; starts and breaks are kept in the beds.
 
     ``water`` is all that is in beds and tank together.
@@ -120,8 +121,9 @@ def follow(beds: list[Bed], pump: Pumped, tank_area: float, tank_floor: float, w
     full = [CubicSpline(h, [b.full(x) for x in h]) for b, h in zip(beds, heads, strict=True)]
 
     def rates(_: float, y: Any) -> list[float]:
-        tank = tank_floor + (water - sum(z * b.area for z, b in zip(y, beds, strict=True))) \
-            / tank_area  # fmt: skip
+        tank = (
+            tank_floor + (water - sum(z * b.area for z, b in zip(y, beds, strict=True))) / tank_area
+        )
         out = []
         for k, bed in enumerate(beds):
             away = float(full[k](y[k])) if bed.runs else bed.spill(max(y[k] - bed.rim, 0.0))
@@ -141,8 +143,16 @@ def follow(beds: list[Bed], pump: Pumped, tank_area: float, tank_floor: float, w
             reached.terminal = True  # type: ignore[attr-defined]
             reached.direction = -1.0 if bed.runs else 1.0  # type: ignore[attr-defined]
             events.append(reached)
-        run = solve_ivp(rates, (time, until), state, "LSODA", events=events, rtol=1e-9,
-                        atol=1e-10, max_step=20.0)  # fmt: skip
+        run = solve_ivp(
+            rates,
+            (time, until),
+            state,
+            "LSODA",
+            events=events,
+            rtol=1e-9,
+            atol=1e-10,
+            max_step=20.0,
+        )
         time, state = float(run.t[-1]), run.y[:, -1].tolist()
         for k, bed in enumerate(beds):
             if len(run.t_events[k]):

@@ -88,12 +88,17 @@ def test_what_comes_goes(name: str) -> None:
     that a float switches runs only part of the time; its plan is looked at below."""
     now = _balance(name)
     for vessel in now.plan.vessels:
-        pumped = sum(q for p, q in now.pump_flows.items()
-                     if now.plan.part(p).stands_in == vessel.id)  # fmt: skip
+        pumped = sum(
+            q for p, q in now.pump_flows.items() if now.plan.part(p).stands_in == vessel.id
+        )
         drawn = _net(now, vessel.id)
         # Runs that begin at a pump have been counted as leaving its vessel already.
-        runs = sum(now.flows[r.id] for p in now.plan.pumps if p.stands_in == vessel.id
-                   for r in now.plan.runs_from(f"{p.id}.out"))  # fmt: skip
+        runs = sum(
+            now.flows[r.id]
+            for p in now.plan.pumps
+            if p.stands_in == vessel.id
+            for r in now.plan.runs_from(f"{p.id}.out")
+        )
         assert drawn + runs - pumped == pytest.approx(0.0, abs=2e-9)
     for junction in now.plan.junctions:
         assert _net(now, junction.id) == pytest.approx(0.0, abs=2e-9)
@@ -115,8 +120,7 @@ def test_water_is_kept(name: str) -> None:
             level = now.levels[id_] - vessel.floor_height
             if id_ in siphons:  # half way between its two volumes
                 full = max(storage.volume_at(siphons[id_].rim_height), storage.volume_at(level))
-                low = min(storage.volume_at(siphons[id_].intake_height),
-                          storage.volume_at(level))  # fmt: skip
+                low = min(storage.volume_at(siphons[id_].intake_height), storage.volume_at(level))
                 running += 0.5 * (full + low)
             else:
                 running += storage.volume_at(level)
@@ -238,20 +242,36 @@ def test_a_vessel_without_a_way_out_runs_over_its_rim() -> None:
 
 
 @settings(max_examples=120, deadline=None)
-@given(flow=st.floats(1e-6, 5e-3), tail=st.floats(-0.5, 1.5), bore=st.floats(0.02, 0.11),
-       fall=st.floats(-0.02, 0.3), length=st.floats(0.1, 5.0))  # fmt: skip
+@given(
+    flow=st.floats(1e-6, 5e-3),
+    tail=st.floats(-0.5, 1.5),
+    bore=st.floats(0.02, 0.11),
+    fall=st.floats(-0.02, 0.3),
+    length=st.floats(0.1, 5.0),
+)
 def test_a_line_needs_more_for_more_flow_and_for_deeper_tailwater(
     flow: float, tail: float, bore: float, fall: float, length: float
 ) -> None:
     """Level upstream rises with flow and never falls as the water downstream rises."""
     from bathys.network import Line, Piece
 
-    pieces = [Piece("fitting", "mouth", bore, loss=0.5),
-              Piece("friction", "pipe", bore, length=length, roughness=1.5e-6),
-              Piece("velocity", "exit", bore, loss=1.0)]  # fmt: skip
-    line = GravityLine("k", "up", "down", "mouth", 1.0 - bore / 2, bore, outlet=1.0 - fall,
-                       line=Line(pieces, WATER.kinematic_viscosity), level_length=length,
-                       fall=fall)  # fmt: skip
+    pieces = [
+        Piece("fitting", "mouth", bore, loss=0.5),
+        Piece("friction", "pipe", bore, length=length, roughness=1.5e-6),
+        Piece("velocity", "exit", bore, loss=1.0),
+    ]
+    line = GravityLine(
+        "k",
+        "up",
+        "down",
+        "mouth",
+        1.0 - bore / 2,
+        bore,
+        outlet=1.0 - fall,
+        line=Line(pieces, WATER.kinematic_viscosity),
+        level_length=length,
+        fall=fall,
+    )
     bank = GravityLineArrays([line])
 
     def need(q: float, z: float) -> float:
@@ -291,11 +311,14 @@ def _change(name: str, *path: Any) -> dict[str, Any]:
 
 
 LESS_FLOW = [
-    ("vessels", "T1", "floor_height", 0.7), ("runs", "R1", "level_length", 15.0),
+    ("vessels", "T1", "floor_height", 0.7),
+    ("runs", "R1", "level_length", 15.0),
     ("runs", "R1", "fittings", [{"kind": "elbow_90", "count": 12}]),
-    ("runs", "R1", "fouling", "neglected"), ("pumps", "P1", "wear", 0.8),
-    ("pumps", "P1", "dial", 0.8), ("pumps", "P1", "strainer_loss", 20.0),
-]  # fmt: skip
+    ("runs", "R1", "fouling", "neglected"),
+    ("pumps", "P1", "wear", 0.8),
+    ("pumps", "P1", "dial", 0.8),
+    ("pumps", "P1", "strainer_loss", 20.0),
+]
 
 
 @pytest.mark.parametrize("change", LESS_FLOW, ids=[f"{c[1]}.{c[2]}" for c in LESS_FLOW])
@@ -326,8 +349,9 @@ def test_two_pumps_against_each_other_are_told() -> None:
             "curve": {"kind": "label", "max_flow": 2e-4, "max_head": 0.6},
         }
     )
-    document["runs"].append({**document["runs"][0], "id": "R20", "name": "Weak riser",
-                             "from": "P2.out"})  # fmt: skip
+    document["runs"].append(
+        {**document["runs"][0], "id": "R20", "name": "Weak riser", "from": "P2.out"}
+    )
     found = assess(plan_from_data(document))
     told = next(f for f in found.findings if f.rule.id == "F0" and f.place == "P2")
     assert "pushed back" in told.sentence
@@ -380,8 +404,10 @@ def test_a_drain_that_ends_in_one_small_hole_settles_too(diameter: float) -> Non
     document["runs"][3]["spray"] = {"kind": "spray", "holes": 1, "diameter": diameter}
     document["vessels"][0]["covered"] = 0.019322191
     document["siphons"][0]["bell_bore"] = {
-        "kind": "standard", "standard": "EN ISO 1452 PN10", "nominal": "90 mm",
-    }  # fmt: skip
+        "kind": "standard",
+        "standard": "EN ISO 1452 PN10",
+        "nominal": "90 mm",
+    }
     plan = plan_from_data(document)
     now = balance(plan, water_at(plan.site.water_temperature))
     assert now.flows["R4"] < 0.05 * now.flows["R5"]

@@ -71,12 +71,16 @@ def test_a_day_with_a_power_cut_is_told_and_written_down(
 @pytest.mark.parametrize(
     ("wish", "status", "told"),
     [
-        ("block:R2", 0, "runs over its rim"), ("dead:P1", 0, "lowest"), ("idle:S1", 0, "lowest"),
-        ("stuck:S1", 0, "lowest"), ("rain:90mm", 0, "It begins to rain"),
-        ("block:R9", 2, "There is R1, R2"), ("flood:R1", 2, "is not understood"),
+        ("block:R2", 0, "runs over its rim"),
+        ("dead:P1", 0, "lowest"),
+        ("idle:S1", 0, "lowest"),
+        ("stuck:S1", 0, "lowest"),
+        ("rain:90mm", 0, "It begins to rain"),
+        ("block:R9", 2, "There is R1, R2"),
+        ("flood:R1", 2, "is not understood"),
         ("rain:much", 2, "cannot be read"),
     ],
-)  # fmt: skip
+)
 def test_what_if(wish: str, status: int, told: str, capsys: pytest.CaptureFixture[str]) -> None:
     """Something fails, or what was wished is not understood and what could be wished is named."""
     assert main(["simulate", str(EXAMPLE), "--hours", "3", "--what-if", wish]) == status
@@ -94,8 +98,13 @@ def test_a_resilience_run_tells_sump_cuts_and_failures(capsys: pytest.CaptureFix
     """In words, and the same as data."""
     assert main(["resilience", str(EXAMPLE)]) == 0
     printed = capsys.readouterr().out
-    for words in ("What Fish tank must hold", "marks over its floor", "The power goes just after",
-                  "If something fails", "warning  U9"):  # fmt: skip
+    for words in (
+        "What Fish tank must hold",
+        "marks over its floor",
+        "The power goes just after",
+        "If something fails",
+        "warning  U9",
+    ):
         assert words in printed
     main(["resilience", str(EXAMPLE), "--json"])
     data = json.loads(capsys.readouterr().out)

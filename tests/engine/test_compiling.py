@@ -40,9 +40,13 @@ def levels_needed() -> str:
 def test_figures_are_the_same_with_reference_counts(tmp_path: Path) -> None:
     environment = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
     counted = subprocess.run(
-        [sys.executable, "-c", COUNTED], env=environment, capture_output=True, text=True,
-        cwd=EXAMPLE.parents[1], check=True,
-    )  # fmt: skip
+        [sys.executable, "-c", COUNTED],
+        env=environment,
+        capture_output=True,
+        text=True,
+        cwd=EXAMPLE.parents[1],
+        check=True,
+    )
     assert counted.stdout.strip() == levels_needed()
 
 
@@ -61,9 +65,12 @@ def test_processes_that_start_cold_together_share_what_they_compile(tmp_path: Pa
 
     def start() -> subprocess.Popen[str]:
         return subprocess.Popen(
-            [sys.executable, "-c", FRICTION], env=environment, cwd=EXAMPLE.parents[1], text=True,
+            [sys.executable, "-c", FRICTION],
+            env=environment,
+            cwd=EXAMPLE.parents[1],
+            text=True,
             stdout=subprocess.PIPE,
-        )  # fmt: skip
+        )
 
     together = [start() for _ in range(3)]
     told = [process.communicate()[0] for process in together]

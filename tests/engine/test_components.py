@@ -26,8 +26,7 @@ KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
 SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]
 CURVES = models_of("curves")
-SMALL = [*SHELLS, *CURVES, *models_of("valves"), *models_of("fittings"),
-         *models_of("switches")]  # fmt: skip
+SMALL = [*SHELLS, *CURVES, *models_of("valves"), *models_of("fittings"), *models_of("switches")]
 
 
 def _bed(plan: Plan) -> str:
@@ -40,10 +39,17 @@ def _stacked() -> Plan:
 
 def _with_second_bed() -> Plan:
     data = _stacked().model_dump(mode="json", by_alias=True)
-    data["vessels"].append({
-        "id": "B9", "name": "Second bed", "job": "grow_bed", "floor_height": 1.1, "ports": [],
-        "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": 0.4}, "along": 2.5,
-    })  # fmt: skip
+    data["vessels"].append(
+        {
+            "id": "B9",
+            "name": "Second bed",
+            "job": "grow_bed",
+            "floor_height": 1.1,
+            "ports": [],
+            "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": 0.4},
+            "along": 2.5,
+        }
+    )
     return plan_from_data(data)
 
 
@@ -111,10 +117,16 @@ def test_every_kind_is_added_drained_drawn_and_traded(model: type[WayOut]) -> No
     data = plan.model_dump(mode="json", by_alias=True)
     tank = next(v for v in data["vessels"] if v["job"] == "fish_tank")
     tank["ports"].append({"name": "back", "height": 0.6})
-    data["runs"].append({
-        "id": "R9", "name": "Drain", "from": f"{part.id}.{part.END}", "to": f"{tank['id']}.back",
-        "bore": {"kind": "inside", "diameter": 0.05}, "level_length": 0.5,
-    })  # fmt: skip
+    data["runs"].append(
+        {
+            "id": "R9",
+            "name": "Drain",
+            "from": f"{part.id}.{part.END}",
+            "to": f"{tank['id']}.back",
+            "bore": {"kind": "inside", "diameter": 0.05},
+            "level_length": 0.5,
+        }
+    )
     drained = plan_from_data(data)
     lines = [k for k in assess(drained).evaluation.runs if k == "R9"]
     assert lines == ["R9"]
@@ -130,7 +142,7 @@ MADE_UP: dict[str, dict[str, str]] = {}
 
 MADE_UP["notch"] = {
     "__init__.py": '"""A notch sawn into a rim."""\n',
-    "model.py": '''
+    "model.py": """
 from typing import Literal
 from pydantic import Field
 from bathys.plan.quantities import Depth
@@ -155,12 +167,12 @@ class Notch(Outlet):
         return self.sill
 
 MODEL = Notch
-''',
-    "steady.py": '''
+""",
+    "steady.py": """
 def lines(notch, drain):
     yield drain.holes(notch.sill, 0.5 * notch.width**2)
-''',
-    "edits.py": '''
+""",
+    "edits.py": """
 NAME, CHOICE = "notch", "notch in the rim"
 
 def usual(tall):
@@ -169,8 +181,8 @@ def usual(tall):
 def instead_of(old):
     return {"id": old.id, "name": old.name, "stands_in": old.stands_in, "kind": "notch",
             "sill": old.level_held, "width": 0.05}
-''',
-    "drawing.py": '''
+""",
+    "drawing.py": """
 from bathys.drawing.scene import Stroke
 LEAVES = "wall"
 
@@ -185,12 +197,12 @@ def draw(frame, scene, plan, notch, numbers):
     x, y = place(frame, plan, notch)
     scene.strokes.append(Stroke(f"{x},{y} {x},{y - 6}", 3.0, "mark notch-made-up", notch.id))
     scene.number([(x + 18, y)], numbers[notch.id])
-''',
-}  # fmt: skip
+""",
+}
 
 MADE_UP["tipper"] = {
     "__init__.py": '"""A trough in a wall that tips when it is full and rights itself."""\n',
-    "model.py": '''
+    "model.py": """
 from typing import Literal
 from pydantic import Field
 from bathys.plan.quantities import Depth, Height
@@ -218,12 +230,12 @@ class Tipper(Outlet):
         return self.rights_at
 
 MODEL = Tipper
-''',
-    "steady.py": '''
+""",
+    "steady.py": """
 def lines(tipper, drain):
     yield drain.holes(tipper.rights_at, 0.002)
-''',
-    "transient.py": '''
+""",
+    "transient.py": """
 from dataclasses import replace
 from bathys.simulation.latch import FULL, SPILL, Latch
 
@@ -234,8 +246,8 @@ def latch(tipper, floor, plain):
     tipped = replace(plain, id=plain.id + FULL)
     return Latch(tipper.id, tipper.name, tipper.stands_in, floor + tipper.tips_at,
                  floor + tipper.rights_at + 0.01, ALWAYS, upright, tipped, is_meant=True)
-''',
-    "edits.py": '''
+""",
+    "edits.py": """
 NAME, CHOICE = "tipper", "trough that tips"
 
 def usual(tall):
@@ -244,8 +256,8 @@ def usual(tall):
 def instead_of(old):
     return {"id": old.id, "name": old.name, "stands_in": old.stands_in, "kind": "tipper",
             "tips_at": old.level_held, "rights_at": 0.3 * old.level_held}
-''',
-    "drawing.py": '''
+""",
+    "drawing.py": """
 from bathys.drawing.scene import Stroke
 LEAVES = "wall"
 
@@ -260,8 +272,8 @@ def draw(frame, scene, plan, tipper, numbers):
     x, y = place(frame, plan, tipper)
     scene.strokes.append(Stroke(f"{x},{y} {x + 9},{y + 6}", 3.0, "mark tipper", tipper.id))
     scene.number([(x + 18, y)], numbers[tipper.id])
-''',
-}  # fmt: skip
+""",
+}
 
 MADE_UP["plate"] = {
     "__init__.py": '"""A plate with a hole, between two flanges."""\n',
@@ -291,7 +303,7 @@ class Plate(InLine):
 
 MODEL = Plate
 ''',
-    "rules.py": '''
+    "rules.py": """
 from bathys.rules.registry import Finding, Rule, rule
 
 @rule(Rule("Z1", "Plates clog", "A plate with a small hole is a strainer.", "made up"))
@@ -300,12 +312,12 @@ def _small(evaluation, data):
         for piece in run.fittings:
             if piece.kind == "plate" and piece.hole < 0.012:
                 yield Finding(data, "clogs", "note", run.id, "Its plate clogs.", "Drill it.")
-''',
-}  # fmt: skip
+""",
+}
 
 MADE_UP["strainer"] = {
     "__init__.py": '"""A basket about the way out, which holds back what the water carries."""\n',
-    "model.py": '''
+    "model.py": """
 from typing import Literal
 from pydantic import Field
 from bathys.plan.quantities import Depth, Height, Opening
@@ -335,12 +347,12 @@ class Strainer(Outlet):
         return self.height
 
 MODEL = Strainer
-''',
-    "steady.py": '''
+""",
+    "steady.py": """
 def lines(strainer, drain):
     yield drain.holes(strainer.height, max(strainer.open_area, 1e-9))
-''',
-    "edits.py": '''
+""",
+    "edits.py": """
 NAME, CHOICE = "strainer", "strainer basket"
 
 def usual(tall):
@@ -349,8 +361,8 @@ def usual(tall):
 def instead_of(old):
     return {"id": old.id, "name": old.name, "stands_in": old.stands_in, "kind": "strainer",
             "height": old.level_held, "mesh": 0.002, "across": 0.08}
-''',
-    "rules.py": '''
+""",
+    "rules.py": """
 from bathys.edits import Edit
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
@@ -362,8 +374,8 @@ def _clogged(evaluation, data):
                 data, "clogged", "warning", part.id, "It is {loaded:percent} clogged.", "Rinse it.",
                 {"loaded": part.loaded},
                 (Offer("rinse it", (Edit(f"outlets.{part.id}.loaded", 0.0),)),))
-''',
-    "drawing.py": '''
+""",
+    "drawing.py": """
 from bathys.drawing.scene import Stroke
 LEAVES = "wall"
 
@@ -379,8 +391,8 @@ def draw(frame, scene, plan, strainer, numbers):
     scene.strokes.append(Stroke(f"{x - 8},{y} {x - 8},{y - 9} {x},{y - 9}", 1.5, "mark basket",
                                 strainer.id))
     scene.number([(x + 18, y)], numbers[strainer.id])
-''',
-}  # fmt: skip
+""",
+}
 
 TRIED = {}
 TRIED["notch"] = """
@@ -509,8 +521,11 @@ def test_a_new_kind_is_one_package_and_nothing_else(kind: str, tmp_path: Path) -
     (told / "entry_points.txt").write_text(f"[bathys.components]\n{kind} = {kind}_kind\n")
     done = subprocess.run(
         [sys.executable, "-c", TRIED[kind] + "print('worked out')"],
-        capture_output=True, text=True, cwd=PROJECT, check=False,
+        capture_output=True,
+        text=True,
+        cwd=PROJECT,
+        check=False,
         env={**os.environ, "PYTHONPATH": f"{tmp_path}{os.pathsep}{PROJECT}"},
-    )  # fmt: skip
+    )
     assert done.returncode == 0, done.stderr
     assert done.stdout.strip() == "worked out"

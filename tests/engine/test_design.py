@@ -33,9 +33,12 @@ def test_what_is_chosen_starts_and_stops_when_it_is_built(inflow: float) -> None
     document["pumps"][0]["curve"] = {
         "kind": "points",
         # All but upright: what it gives hardly changes with the level.
-        "points": [{"flow": 0.0, "head": 90.0}, {"flow": inflow * LITRE_AN_HOUR, "head": 1.1},
-                   {"flow": inflow * LITRE_AN_HOUR * 1.02, "head": 0.0}],
-    }  # fmt: skip
+        "points": [
+            {"flow": 0.0, "head": 90.0},
+            {"flow": inflow * LITRE_AN_HOUR, "head": 1.1},
+            {"flow": inflow * LITRE_AN_HOUR * 1.02, "head": 0.0},
+        ],
+    }
     document["runs"][0]["valve"]["angle"] = 0.0
     plan = plan_from_data(document)
     before = assess(plan).evaluation.beds[0]

@@ -35,8 +35,9 @@ def _points_pump_in_cold_water(plan: dict[str, Any]) -> None:
     plan["site"]["water_temperature"] = 8.0
     points = [(q / 3.6e6, 3.0 - 3.0 * (q / 2800) ** 2) for q in (0, 700, 1400, 2100, 2600)]
     plan["pumps"][0]["curve"] = {
-        "kind": "points", "points": [{"flow": q, "head": h} for q, h in points],
-    }  # fmt: skip
+        "kind": "points",
+        "points": [{"flow": q, "head": h} for q, h in points],
+    }
 
 
 @pytest.mark.parametrize(
@@ -44,9 +45,7 @@ def _points_pump_in_cold_water(plan: dict[str, Any]) -> None:
     [lambda _: None, _three_quarter_on_a_high_bed, _long_hose, _points_pump_in_cold_water],
     ids=["demo", "three quarter on a high bed", "long hose", "points, cold water"],
 )
-def test_duty_agrees_with_epanet(
-    document: dict[str, Any], spoil: Any, tmp_path: Path
-) -> None:  # fmt: skip
+def test_duty_agrees_with_epanet(document: dict[str, Any], spoil: Any, tmp_path: Path) -> None:
     """EPANET 2.2 (Rossman et al. 2020) through wntr, same minor losses: 0.5 %. Its own gravity
     and its Swamee–Jain friction account for up to 0.2 %."""
     spoil(document)
@@ -63,9 +62,15 @@ def test_duty_agrees_with_epanet(
         # More points EPANET joins by straight lines; the parabola they came from is exact.
         pairs = [(0.0, 3.0), (1400 / 3.6e6, 2.25), (2520 / 3.6e6, 0.57)]
     theirs = epanet_flow(
-        pairs, duty.deliveries[0].lift, pipe.length, pipe.area_bore, pipe.roughness, losses,
-        evaluation.water.kinematic_viscosity, tmp_path,
-    )  # fmt: skip
+        pairs,
+        duty.deliveries[0].lift,
+        pipe.length,
+        pipe.area_bore,
+        pipe.roughness,
+        losses,
+        evaluation.water.kinematic_viscosity,
+        tmp_path,
+    )
     assert duty.flow > 0.0
     assert duty.flow == pytest.approx(theirs, rel=5e-3)
 
@@ -77,8 +82,10 @@ def test_head_budget_adds_up(demo_plan: Any) -> None:
 
 
 def _riser(bore: float, length: float, loss: float) -> Line:
-    pieces = [Piece("friction", "pipe", bore, length=length, roughness=1e-5),
-              Piece("fitting", "fittings", bore, loss=loss)]  # fmt: skip
+    pieces = [
+        Piece("friction", "pipe", bore, length=length, roughness=1e-5),
+        Piece("fitting", "fittings", bore, loss=loss),
+    ]
     return Line(pieces, 1e-6)
 
 
@@ -90,8 +97,12 @@ def _flow(lift: float, line: Line) -> float:
     return solve(Network(links, {"tank": 0.0, "out": lift})).flows["run"]
 
 
-SIZES = {"lift": st.floats(0.0, 2.4), "bore": st.floats(0.01, 0.06),
-         "length": st.floats(0.2, 40.0), "loss": st.floats(0.5, 60.0)}  # fmt: skip
+SIZES = {
+    "lift": st.floats(0.0, 2.4),
+    "bore": st.floats(0.01, 0.06),
+    "length": st.floats(0.2, 40.0),
+    "loss": st.floats(0.5, 60.0),
+}
 
 
 @settings(max_examples=60, deadline=None)

@@ -77,17 +77,27 @@ def _switch(plan: Plan, data: st.DataObject) -> Plan:
     if field in GROUPS:
         paths = [f"{field}.{p.id}" for p in getattr(plan, field)]
     else:
-        paths = [f"{g}.{p.id}.{field}" for g in GROUPS for p in getattr(plan, g)
-                 if field in type(p).model_fields]  # fmt: skip
+        paths = [
+            f"{g}.{p.id}.{field}"
+            for g in GROUPS
+            for p in getattr(plan, g)
+            if field in type(p).model_fields
+        ]
     if not paths:
         return plan
     return switch_kind(plan, _pick(data, paths), _pick(data, SWITCHES[field])).plan
 
 
 EDITS: dict[str, Callable[[Plan, st.DataObject], Plan]] = {
-    "add": _add, "remove": _remove, "duplicate": _duplicate, "connect": _connect, "raise": _raise,
-    "move": _move, "lead": _lead, "switch": _switch,
-}  # fmt: skip
+    "add": _add,
+    "remove": _remove,
+    "duplicate": _duplicate,
+    "connect": _connect,
+    "raise": _raise,
+    "move": _move,
+    "lead": _lead,
+    "switch": _switch,
+}
 
 
 def _hangs_together(plan: Plan) -> None:

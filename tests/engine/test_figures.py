@@ -25,23 +25,35 @@ def test_every_figure_of_the_tables_can_be_asked_for(assessment: Assessment) -> 
     found = assessment.evaluation
     shown = {}
     for id_, duty in found.duties.items():
-        shown |= {f"{id_}.flow": duty.flow, f"{id_}.head": duty.head, f"{id_}.power": duty.power,
-                  f"{id_}.top": duty.shut_off_head, f"{id_}.label_share": duty.label_share,
-                  f"{id_}.efficiency": duty.efficiency, f"{id_}.valve_power": duty.valve_power,
-                  f"{id_}.runs": duty.share}  # fmt: skip
+        shown |= {
+            f"{id_}.flow": duty.flow,
+            f"{id_}.head": duty.head,
+            f"{id_}.power": duty.power,
+            f"{id_}.top": duty.shut_off_head,
+            f"{id_}.label_share": duty.label_share,
+            f"{id_}.efficiency": duty.efficiency,
+            f"{id_}.valve_power": duty.valve_power,
+            f"{id_}.runs": duty.share,
+        }
     for id_, vessel in found.vessels.items():
         floor, levels = vessel.vessel.floor_height, vessel.levels
-        shown |= {f"{id_}.low": levels.low - floor, f"{id_}.high": levels.high - floor,
-                  f"{id_}.rest": levels.at_rest - floor, f"{id_}.holds": vessel.volume,
-                  f"{id_}.inflow": vessel.inflow}  # fmt: skip
+        shown |= {
+            f"{id_}.low": levels.low - floor,
+            f"{id_}.high": levels.high - floor,
+            f"{id_}.rest": levels.at_rest - floor,
+            f"{id_}.holds": vessel.volume,
+            f"{id_}.inflow": vessel.inflow,
+        }
     for id_, run in found.runs.items():
         shown |= {f"{id_}.flow": run.flow, f"{id_}.velocity": run.velocity, f"{id_}.loss": run.loss}
         if run.run.valve and run.flow:
             shown[f"{id_}.valve"] = run.valve_loss
     for bed in found.beds:
         window = bed.cycle.window
-        shown |= {f"{bed.siphon.id}.start": window.start.value,
-                  f"{bed.siphon.id}.stop": window.stop.value}  # fmt: skip
+        shown |= {
+            f"{bed.siphon.id}.start": window.start.value,
+            f"{bed.siphon.id}.stop": window.stop.value,
+        }
     for fall in falls_of(found):
         shown[f"{fall.run.run.id}.fall"] = abs(fall.fall)
     for key, value in shown.items():
@@ -95,12 +107,17 @@ def test_power_cuts_and_cycles_explain_themselves(name: str) -> None:
     for number, trial in enumerate(dynamic.resilience.trials):
         for row in trial.vessels:
             key, floor = f"{row.vessel}.cut{number}", plan.vessel(row.vessel).floor_height
-            shown |= {f"{key}.final": row.final - floor, f"{key}.holds": row.volume_final,
-                      f"{key}.share": row.share_left}  # fmt: skip
+            shown |= {
+                f"{key}.final": row.final - floor,
+                f"{key}.holds": row.volume_final,
+                f"{key}.share": row.share_left,
+            }
     for cycle in dynamic.resilience.periodic.cycles:
         assert cycle.period is not None
-        shown |= {f"{cycle.siphon}.together.period": cycle.period,
-                  f"{cycle.siphon}.together.moves": cycle.exchanged}  # fmt: skip
+        shown |= {
+            f"{cycle.siphon}.together.period": cycle.period,
+            f"{cycle.siphon}.together.moves": cycle.exchanged,
+        }
     for key, value in shown.items():
         explained = explain_dynamic(dynamic, key)
         assert explained is not None, key

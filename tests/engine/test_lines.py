@@ -20,8 +20,13 @@ SCHEDULE_40 = "ASTM D1785 Schedule 40"
 
 
 def _line(bore: float, length: float, loss: float, roughness: float = 1.5e-6) -> Line:
-    return Line([Piece("friction", "pipe", bore, length=length, roughness=roughness),
-                 Piece("fitting", "fittings", bore, loss=loss)], 1.0034e-6)  # fmt: skip
+    return Line(
+        [
+            Piece("friction", "pipe", bore, length=length, roughness=roughness),
+            Piece("fitting", "fittings", bore, loss=loss),
+        ],
+        1.0034e-6,
+    )
 
 
 @settings(deadline=None)

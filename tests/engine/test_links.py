@@ -60,9 +60,17 @@ def _link(bore: float, length: float, slope: float) -> GravityLineArrays:
     ]
     fall = slope * length
     line = GravityLine(
-        "L", "A", "B", "mouth", crest=0.0, bore=bore, outlet=0.5 * bore - fall,
-        line=Line(pieces, 1.0034e-6), level_length=length, fall=fall,
-    )  # fmt: skip
+        "L",
+        "A",
+        "B",
+        "mouth",
+        crest=0.0,
+        bore=bore,
+        outlet=0.5 * bore - fall,
+        line=Line(pieces, 1.0034e-6),
+        level_length=length,
+        fall=fall,
+    )
     return GravityLineArrays([line])
 
 
@@ -83,8 +91,11 @@ def test_a_link_stands_as_the_profile_integrated_apart(
     """Within 2 % of the depth over the invert, free, low and half drowned."""
     flow = share * math.sqrt(G * bore**5)
     depth = tail * bore
-    ours = float(_link(bore, length, slope).need(
-        np.array([flow]), np.array([depth - slope * length if tail else -1.0]))[0][0])  # fmt: skip
+    ours = float(
+        _link(bore, length, slope).need(
+            np.array([flow]), np.array([depth - slope * length if tail else -1.0])
+        )[0][0]
+    )
     theirs = _level_upstream(flow, bore, length, slope, depth)
     if theirs > 0.9 * bore:  # the mouth is drowned: no surface to hold it against
         assert ours > 0.85 * bore

@@ -18,11 +18,18 @@ INCH = 0.02664
 
 
 def _pipe(
-    id_: str, start: str, end: str, bore: float = INCH, length: float = 2.0, loss: float = 1.0,
+    id_: str,
+    start: str,
+    end: str,
+    bore: float = INCH,
+    length: float = 2.0,
+    loss: float = 1.0,
     one_way: bool = False,
-) -> NetworkLink:  # fmt: skip
-    pieces = [Piece("friction", id_, bore, length=length, roughness=1.5e-6),
-              Piece("fitting", id_, bore, loss=loss)]  # fmt: skip
+) -> NetworkLink:
+    pieces = [
+        Piece("friction", id_, bore, length=length, roughness=1.5e-6),
+        Piece("fitting", id_, bore, loss=loss),
+    ]
     return NetworkLink(id_, start, end, line=Line(pieces, VISCOSITY), one_way=one_way)
 
 
@@ -69,47 +76,71 @@ def ring_with_eight_outlets() -> Case:
 
 def bypass_to_the_sump() -> Case:
     """HeadMargin flow burnt straight back."""
-    links = [_pump("P", "sump", "a", 1.2e-3, 3.5), _pipe("R", "a", "t", 0.03505),
-             _pipe("bed", "t", "up"), _pipe("bypass", "t", "back", 0.02093, 0.5, 40.0)]  # fmt: skip
+    links = [
+        _pump("P", "sump", "a", 1.2e-3, 3.5),
+        _pipe("R", "a", "t", 0.03505),
+        _pipe("bed", "t", "up"),
+        _pipe("bypass", "t", "back", 0.02093, 0.5, 40.0),
+    ]
     return _case(links, {"sump": 0.0, "up": 1.8, "back": 0.0})
 
 
 def two_pumps_in_parallel() -> Case:
     """Unequal pumps on one riser."""
-    links = [_pump("P1", "sump", "a", 6e-4, 3.0), _pump("P2", "sump", "b", 9e-4, 2.6),
-             _pipe("A", "a", "t"), _pipe("B", "b", "t"),
-             _pipe("R", "t", "bed", 0.03505, 4.0)]  # fmt: skip
+    links = [
+        _pump("P1", "sump", "a", 6e-4, 3.0),
+        _pump("P2", "sump", "b", 9e-4, 2.6),
+        _pipe("A", "a", "t"),
+        _pipe("B", "b", "t"),
+        _pipe("R", "t", "bed", 0.03505, 4.0),
+    ]
     return _case(links, {"sump": 0.0, "bed": 1.1})
 
 
 def two_pumps_in_two_loops() -> Case:
     """Tank and raft on one, beds on the other, one sump."""
-    links = [_pump("P1", "sump", "a", 6e-4, 3.0), _pipe("A", "a", "tank"),
-             _pump("P2", "sump", "b", 9e-4, 2.6), _pipe("B", "b", "t"),
-             _pipe("B1", "t", "bed1", 0.02093), _pipe("B2", "t", "bed2", 0.02093, 6.0)]  # fmt: skip
+    links = [
+        _pump("P1", "sump", "a", 6e-4, 3.0),
+        _pipe("A", "a", "tank"),
+        _pump("P2", "sump", "b", 9e-4, 2.6),
+        _pipe("B", "b", "t"),
+        _pipe("B1", "t", "bed1", 0.02093),
+        _pipe("B2", "t", "bed2", 0.02093, 6.0),
+    ]
     return _case(links, {"sump": 0.0, "tank": 1.3, "bed1": 0.9, "bed2": 0.9})
 
 
 def weak_pump_held_shut() -> Case:
     """A check valve behind the weaker of two pumps closes."""
-    links = [_pump("P1", "sump", "a", 6e-4, 1.2), _pump("P2", "sump", "b", 2e-3, 4.0),
-             _pipe("A", "a", "t", one_way=True), _pipe("B", "b", "t", one_way=True),
-             _pipe("R", "t", "bed", loss=6.0)]  # fmt: skip
+    links = [
+        _pump("P1", "sump", "a", 6e-4, 1.2),
+        _pump("P2", "sump", "b", 2e-3, 4.0),
+        _pipe("A", "a", "t", one_way=True),
+        _pipe("B", "b", "t", one_way=True),
+        _pipe("R", "t", "bed", loss=6.0),
+    ]
     return _case(links, {"sump": 0.0, "bed": 1.0})
 
 
 def branch_too_high() -> Case:
     """One outlet above what the tee can reach, in the air."""
-    links = [_pump("P", "sump", "a", 1.2e-3, 3.0), _pipe("R", "a", "t", 0.03505),
-             _pipe("low", "t", "low_out", one_way=True),
-             _pipe("high", "t", "high_out", one_way=True)]  # fmt: skip
+    links = [
+        _pump("P", "sump", "a", 1.2e-3, 3.0),
+        _pipe("R", "a", "t", 0.03505),
+        _pipe("low", "t", "low_out", one_way=True),
+        _pipe("high", "t", "high_out", one_way=True),
+    ]
     return _case(links, {"sump": 0.0, "low_out": 0.8, "high_out": 2.7})
 
 
 def drowned_outlet_feeds_back() -> Case:
     """Two drowned outlets: the higher vessel drains into the lower through the tee."""
-    links = [_pump("P", "sump", "a", 4e-4, 1.6), _pipe("R", "a", "t", 0.02093, 3.0, 10.0),
-             _pipe("upper", "t", "u"), _pipe("lower", "t", "w")]  # fmt: skip
+    links = [
+        _pump("P", "sump", "a", 4e-4, 1.6),
+        _pipe("R", "a", "t", 0.02093, 3.0, 10.0),
+        _pipe("upper", "t", "u"),
+        _pipe("lower", "t", "w"),
+    ]
     return _case(links, {"sump": 0.0, "u": 1.5, "w": 0.7})
 
 
@@ -137,10 +168,19 @@ def balance_pipe_between_sumps() -> Case:
 
 
 CASES = [
-    single_riser, three_valved_branches, ring_with_eight_outlets, bypass_to_the_sump,
-    two_pumps_in_parallel, two_pumps_in_two_loops, weak_pump_held_shut, branch_too_high,
-    drowned_outlet_feeds_back, long_hose, terrace_of_ten, balance_pipe_between_sumps,
-]  # fmt: skip
+    single_riser,
+    three_valved_branches,
+    ring_with_eight_outlets,
+    bypass_to_the_sump,
+    two_pumps_in_parallel,
+    two_pumps_in_two_loops,
+    weak_pump_held_shut,
+    branch_too_high,
+    drowned_outlet_feeds_back,
+    long_hose,
+    terrace_of_ten,
+    balance_pipe_between_sumps,
+]
 
 
 @pytest.mark.parametrize("make", CASES, ids=[c.__name__ for c in CASES])
@@ -235,8 +275,11 @@ def test_order_and_start_do_not_matter(network: Network, seed: int) -> None:
 def test_an_outlet_answers_to_its_level_the_same_whichever_way_it_is_drawn(drawn: str) -> None:
     """The slope a drowned end is followed by is what solving again at a higher level gives."""
     ends = ("n0", "bed") if drawn == "towards the vessel" else ("bed", "n0")
-    links = (_pump("P", "sump", "n0", 1e-3, 3.0), _pipe("R", *ends, 0.1, 0.5),
-             _pipe("S", "n0", "tank", 0.02, 4.0, 3.0))  # fmt: skip
+    links = (
+        _pump("P", "sump", "n0", 1e-3, 3.0),
+        _pipe("R", *ends, 0.1, 0.5),
+        _pipe("S", "n0", "tank", 0.02, 4.0, 3.0),
+    )
 
     def at(level: float) -> Network:
         return Network(links, {"sump": 0.0, "bed": level, "tank": 0.5})
@@ -249,8 +292,11 @@ def test_an_outlet_answers_to_its_level_the_same_whichever_way_it_is_drawn(drawn
 
 def test_outlets_answer_to_the_levels_of_each_other() -> None:
     """Of two vessels on one pumped line, each gets more as the other's level rises."""
-    links = (_pump("P", "sump", "n0", 1e-3, 3.0), _pipe("R", "n0", "bed", 0.1, 0.5),
-             _pipe("S", "tank", "n0", 0.2, 4.0, 3.0))  # fmt: skip
+    links = (
+        _pump("P", "sump", "n0", 1e-3, 3.0),
+        _pipe("R", "n0", "bed", 0.1, 0.5),
+        _pipe("S", "tank", "n0", 0.2, 4.0, 3.0),
+    )
 
     def at(tank: float) -> Network:
         return Network(links, {"sump": 0.0, "bed": 1.0, "tank": tank})
@@ -264,8 +310,9 @@ def test_outlets_answer_to_the_levels_of_each_other() -> None:
 
 def test_a_shut_valve_isolates_what_lies_behind_it() -> None:
     """A ring with no way to a known head carries nothing, and does not upset the rest."""
-    shut = NetworkLink("valve", "t", "n0", line=Line(
-        [Piece("valve", "shut", INCH, loss=float("inf"))], VISCOSITY))  # fmt: skip
+    shut = NetworkLink(
+        "valve", "t", "n0", line=Line([Piece("valve", "shut", INCH, loss=float("inf"))], VISCOSITY)
+    )
     ring = [_pipe(f"r{i}", f"n{i}", f"n{(i + 1) % 3}") for i in range(3)]
     links = [_pump("P", "sump", "t", 5e-4, 2.0), _pipe("R", "t", "bed", loss=8.0), shut, *ring]
     found = solve(Network(tuple(links), {"sump": 0.0, "bed": 1.0}))
@@ -276,8 +323,9 @@ def test_a_shut_valve_isolates_what_lies_behind_it() -> None:
 
 def test_a_pump_against_a_shut_valve_stands_at_its_shut_off_head() -> None:
     """Nothing flows, and the head at the valve is what the pump can make."""
-    shut = NetworkLink("valve", "t", "bed", line=Line(
-        [Piece("valve", "shut", INCH, loss=float("inf"))], VISCOSITY))  # fmt: skip
+    shut = NetworkLink(
+        "valve", "t", "bed", line=Line([Piece("valve", "shut", INCH, loss=float("inf"))], VISCOSITY)
+    )
     found = solve(Network((_pump("P", "sump", "t", 5e-4, 2.0), shut), {"sump": 0.3, "bed": 1.0}))
     assert found.flows == {"P": 0.0, "valve": 0.0}
     assert found.heads["t"] == pytest.approx(2.3)

@@ -47,9 +47,12 @@ def test_next_to_nothing_is_shown_as_nothing() -> None:
 def test_no_plan_prints_the_other_system(name: str, units: Any, foreign: re.Pattern[str]) -> None:
     """But nominal sizes, which are the pipes' names."""
     found = assess(load_plan(Path(f"examples/{name}.json").read_bytes()))
-    texts = [check.as_text(found, units), balance_command.as_text(found, units),
-             resilience.as_text(assess_dynamic(found, with_failures=False), units),
-             size.valves_text(found.evaluation, units)]  # fmt: skip
+    texts = [
+        check.as_text(found, units),
+        balance_command.as_text(found, units),
+        resilience.as_text(assess_dynamic(found, with_failures=False), units),
+        size.valves_text(found.evaluation, units),
+    ]
     texts += [size.pump_text(found.evaluation, p, units) for p in found.evaluation.plan.pumps]
     sizes = {r.bore.nominal for r in found.evaluation.plan.runs if r.bore.kind == "standard"}
     for text in texts:
@@ -105,13 +108,16 @@ def test_a_small_bucket_weighs_like_a_small_bucket() -> None:
 
 def test_a_sump_too_small_either_way_is_told_so() -> None:
     """Not to fill it lower in one line and higher in the next."""
-    dynamic = assess_dynamic(assess(load_plan(Path("examples/faults/dry-start.json").read_bytes())),
-                         with_failures=False)  # fmt: skip
+    dynamic = assess_dynamic(
+        assess(load_plan(Path("examples/faults/dry-start.json").read_bytes())), with_failures=False
+    )
     hints = {
         f.hint for f in dynamic.findings if f.rule.id in ("U7", "U8") and f.place in ("S1", "P1")
     }
-    assert not (any("lower" in h and "higher" not in h for h in hints)
-                and any("higher" in h and "lower" not in h for h in hints))  # fmt: skip
+    assert not (
+        any("lower" in h and "higher" not in h for h in hints)
+        and any("higher" in h and "lower" not in h for h in hints)
+    )
 
 
 def test_a_gurgle_that_ends_in_a_break_is_no_hang() -> None:
@@ -155,17 +161,23 @@ def test_another_medium_brings_its_own_void_fraction() -> None:
     assert after.void_fraction == 0.5
 
 
-@pytest.mark.parametrize("shape", [
-    {"kind": "box", "length": 1.2, "width": 0.8, "height": 0.5},
-    {"kind": "cylinder", "diameter": 0.9, "height": 0.8},
-    {"kind": "cone", "diameter": 0.9, "height": 1.0, "cone_height": 0.3},
-    {"kind": "dish", "diameter": 0.9, "height": 0.9, "dish_height": 0.2},
-    {"kind": "tote", "height": 0.7},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "shape",
+    [
+        {"kind": "box", "length": 1.2, "width": 0.8, "height": 0.5},
+        {"kind": "cylinder", "diameter": 0.9, "height": 0.8},
+        {"kind": "cone", "diameter": 0.9, "height": 1.0, "cone_height": 0.3},
+        {"kind": "dish", "diameter": 0.9, "height": 0.9, "dish_height": 0.2},
+        {"kind": "tote", "height": 0.7},
+    ],
+)
 def test_a_typed_volume_scales_the_dimension_picked(shape: dict[str, Any]) -> None:
     data = one_vessel()
-    data["vessels"][0] |= {"shape": shape, "water_depth": 0.2, "ports": [
-        {"name": "back", "height": 0.85}]}  # fmt: skip
+    data["vessels"][0] |= {
+        "shape": shape,
+        "water_depth": 0.2,
+        "ports": [{"name": "back", "height": 0.85}],
+    }
     plan = plan_from_data(data)
     old = plan.vessel("S1").shape
     for dimension in ("height", "length", "diameter"):
@@ -184,8 +196,9 @@ def test_a_typed_volume_scales_the_dimension_picked(shape: dict[str, Any]) -> No
 def test_what_is_taken_out_stands_beside_what_dries_off() -> None:
     """The days a sump lasts follow from the figures of its own sentence."""
     data = _data("side-tanks")
-    data["transfers"] = [{"id": "Z1", "name": "Water change", "source": "N1", "volume": 0.4,
-                          "flow": 0.002}]  # fmt: skip
+    data["transfers"] = [
+        {"id": "Z1", "name": "Water change", "source": "N1", "volume": 0.4, "flow": 0.002}
+    ]
     told = next(f for f in assess(plan_from_data(data)).findings if f.rule.id == "U4")
     assert "is taken out" in told.sentence
     figures = {k: float(v) for k, v in told.figures.items()}

@@ -28,9 +28,20 @@ def _plan(name: str = "stacked-pair") -> Plan:
 
 
 def _parts(plan: Plan) -> list[str]:
-    return [p.id for g in ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups",
-                                "transfers")
-            for p in getattr(plan, g)]  # fmt: skip
+    return [
+        p.id
+        for g in (
+            "vessels",
+            "pumps",
+            "runs",
+            "siphons",
+            "outlets",
+            "junctions",
+            "top_ups",
+            "transfers",
+        )
+        for p in getattr(plan, g)
+    ]
 
 
 @pytest.mark.parametrize("kind", ADDABLE)
@@ -61,8 +72,9 @@ def test_every_vessel_can_be_duplicated(name: str) -> None:
         edits, new = duplicate_part(plan, vessel.id)
         after = apply_edits(plan, edits)
         assert after.vessel(new).shape == vessel.shape
-        inside = [p for p in (*plan.siphons, *plan.outlets, *plan.pumps)
-                  if p.stands_in == vessel.id]  # fmt: skip
+        inside = [
+            p for p in (*plan.siphons, *plan.outlets, *plan.pumps) if p.stands_in == vessel.id
+        ]
         copies = [p for p in (*after.siphons, *after.outlets, *after.pumps) if p.stands_in == new]
         assert len(copies) == len(inside)
         assess(after)

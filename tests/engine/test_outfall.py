@@ -22,9 +22,16 @@ def _with_overflow(bore: float = 0.1) -> dict[str, Any]:
     sump = next(v for v in data["vessels"] if v["id"] == "S1")
     sump["ports"].append({"name": "overflow", "height": 0.52})
     data["junctions"].append({"id": "J9", "name": "Outfall", "kind": "outfall", "height": -0.6})
-    data["runs"].append({"id": "R90", "name": "Storm overflow", "from": "S1.overflow", "to": "J9",
-                         "bore": {"kind": "inside", "diameter": bore},
-                         "level_length": 2.0})  # fmt: skip
+    data["runs"].append(
+        {
+            "id": "R90",
+            "name": "Storm overflow",
+            "from": "S1.overflow",
+            "to": "J9",
+            "bore": {"kind": "inside", "diameter": bore},
+            "level_length": 2.0,
+        }
+    )
     return data
 
 
@@ -62,8 +69,15 @@ def test_a_drain_to_waste_is_water_that_leaves() -> None:
     followed = simulate(plan, 3.0)
     assert followed.supplied == pytest.approx(-followed.carried["R2"], abs=1e-6)
     assert followed.times_of("air", "P1")
-    data["top_ups"] = [{"id": "W1", "name": "Float valve", "stands_in": "S1", "level": 0.5,
-                        "flow": 1.2 * found.evaluation.runs["R2"].flow}]  # fmt: skip
+    data["top_ups"] = [
+        {
+            "id": "W1",
+            "name": "Float valve",
+            "stands_in": "S1",
+            "level": 0.5,
+            "flow": 1.2 * found.evaluation.runs["R2"].flow,
+        }
+    ]
     assert "U0" not in {f.rule.id for f in assess(plan_from_data(data)).findings}
 
 
@@ -76,10 +90,16 @@ def test_a_purge_off_a_pumped_line_is_counted() -> None:
     data["runs"][0]["to"] = "J1"
     bore = {"kind": "inside", "diameter": 0.02}
     data["runs"] += [
-        {"id": "R3", "name": "On", "from": "J1", "to": "C1.inlet", "bore": bore,
-         "level_length": 0.5},
+        {
+            "id": "R3",
+            "name": "On",
+            "from": "J1",
+            "to": "C1.inlet",
+            "bore": bore,
+            "level_length": 0.5,
+        },
         {"id": "R4", "name": "Purge", "from": "J1", "to": "J2", "bore": bore, "level_length": 1.0},
-    ]  # fmt: skip
+    ]
     plan = plan_from_data(data)
     found = assess(plan).evaluation
     assert found.runs["R4"].flow > found.runs["R3"].flow > 0.0
@@ -101,8 +121,15 @@ def test_what_is_filled_over_an_outfall_is_counted_as_gone() -> None:
 
 def test_no_run_begins_at_an_outfall() -> None:
     data = _with_overflow()
-    data["runs"].append({"id": "R91", "name": "No", "from": "J9", "to": "S1.overflow",
-                         "bore": {"kind": "inside", "diameter": 0.05},
-                         "level_length": 1.0})  # fmt: skip
+    data["runs"].append(
+        {
+            "id": "R91",
+            "name": "No",
+            "from": "J9",
+            "to": "S1.overflow",
+            "bore": {"kind": "inside", "diameter": 0.05},
+            "level_length": 1.0,
+        }
+    )
     with pytest.raises(BadPlan, match="outfall"):
         plan_from_data(data)

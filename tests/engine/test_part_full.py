@@ -29,8 +29,16 @@ ELEMENTS = [
 ]  # fmt: skip
 
 # Section factor of critical flow, Q/(√g D^2.5): Chow (1959), appendix A (memory).
-CRITICAL = [(0.10, 0.0107), (0.20, 0.0418), (0.30, 0.0921), (0.40, 0.1603), (0.50, 0.2459),
-            (0.60, 0.3487), (0.70, 0.4694), (0.80, 0.6177)]  # fmt: skip
+CRITICAL = [
+    (0.10, 0.0107),
+    (0.20, 0.0418),
+    (0.30, 0.0921),
+    (0.40, 0.1603),
+    (0.50, 0.2459),
+    (0.60, 0.3487),
+    (0.70, 0.4694),
+    (0.80, 0.6177),
+]
 
 
 @pytest.mark.parametrize(("fill", "flow", "velocity"), ELEMENTS)

@@ -70,19 +70,25 @@ def test_friction_slope_is_the_slope(flow: float, bore: float, relative: float) 
 def test_friction_rises_with_flow(flow: float, bore: float) -> None:
     """More flow always loses more head, across the regimes."""
     lost, _ = friction_head(
-        np.array([flow, 1.01 * flow]), np.array([bore] * 2), np.array([1.0] * 2),
-        np.array([1e-5] * 2), 1e-6,
-    )  # fmt: skip
+        np.array([flow, 1.01 * flow]),
+        np.array([bore] * 2),
+        np.array([1.0] * 2),
+        np.array([1e-5] * 2),
+        1e-6,
+    )
     assert lost[1] > lost[0]
 
 
 @pytest.mark.parametrize(
     ("nominal", "millimetres", "litres_an_hour"),
     [
-        ("3/4 in", 20.93, 174), ("1 in", 26.64, 318), ("1 1/4 in", 35.05, 631),
-        ("1 1/2 in", 40.89, 928), ("2 in", 52.50, 1734),
+        ("3/4 in", 20.93, 174),
+        ("1 in", 26.64, 318),
+        ("1 1/4 in", 35.05, 631),
+        ("1 1/2 in", 40.89, 928),
+        ("2 in", 52.50, 1734),
     ],
-)  # fmt: skip
+)
 def test_schedule_40_bores_and_start_flows(
     nominal: str, millimetres: float, litres_an_hour: float
 ) -> None:
@@ -135,11 +141,16 @@ def test_points_curve_passes_through_its_points_and_never_rises(
     assert curve.head(curve.max_flow)[0] == pytest.approx(0.0, abs=1e-6)
 
 
-@pytest.mark.parametrize(("kind", "other", "k"), [
-    # K on the run's 40 mm bore. Borda–Carnot: (1 − β²)², β = 40/60 or 20/40; Crane TP-410, eqs.
-    # 2-24 and 2-25 (memory): 0.5 (1 − β²); a K on the narrower bore times (40/20)⁴.
-    ("expander", 0.06, (1 - (4 / 6) ** 2) ** 2), ("expander", 0.02, 0.375 * 16),
-    ("reducer", 0.06, 0.5 * (1 - (4 / 6) ** 2)), ("reducer", 0.02, 0.5625 * 16),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "other", "k"),
+    [
+        # K on the run's 40 mm bore. Borda–Carnot: (1 − β²)², β = 40/60 or 20/40; Crane TP-410, eqs.
+        # 2-24 and 2-25 (memory): 0.5 (1 − β²); a K on the narrower bore times (40/20)⁴.
+        ("expander", 0.06, (1 - (4 / 6) ** 2) ** 2),
+        ("expander", 0.02, 0.375 * 16),
+        ("reducer", 0.06, 0.5 * (1 - (4 / 6) ** 2)),
+        ("reducer", 0.02, 0.5625 * 16),
+    ],
+)
 def test_another_bore_costs_either_way(kind: str, other: float, k: float) -> None:
     assert FITTINGS[kind].loss(0.04, other) == pytest.approx(k)

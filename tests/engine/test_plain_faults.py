@@ -14,9 +14,25 @@ from tests.plan_files import lists_of
 
 FILES = ["split-flow", "two-pump-timed", "decoupled-pair", "linked-beds"]
 WRONG: list[Any] = [
-    None, "", " ", "word", -1.0, 1e300, 10**30, True, [], {}, [1], {"kind": "nothing"}, "x" * 3000,
-    "1" * 400, {"kind": "box"}, ["a", "b"], 1.5, "\x00",
-]  # fmt: skip
+    None,
+    "",
+    " ",
+    "word",
+    -1.0,
+    1e300,
+    10**30,
+    True,
+    [],
+    {},
+    [1],
+    {"kind": "nothing"},
+    "x" * 3000,
+    "1" * 400,
+    {"kind": "box"},
+    ["a", "b"],
+    1.5,
+    "\x00",
+]
 FOREIGN = re.compile(
     r"[Ii]nput|pydantic|[Vv]alidat|[Vv]alid |dictionary|instance|discriminator|\btag\b|unpack|"
     r"parsing|JSON|type=|None|NoneType|Traceback|tuple|boolean|Extra|Field required|characters"
@@ -35,8 +51,10 @@ def test_no_library_wording_for_any_field_and_any_wrong_value(name: str) -> None
     """Empty, wrong and huge values in every field of the schema."""
     data = _full(name)
     seen: set[str] = set()
-    spots = {".".join(s if isinstance(s, str) else "0" for s in spot.path): spot
-             for spot in spots_of(data)}  # fmt: skip
+    spots = {
+        ".".join(s if isinstance(s, str) else "0" for s in spot.path): spot
+        for spot in spots_of(data)
+    }
     for spot in spots.values():
         for value in WRONG:
             changed = copy.deepcopy(data)
@@ -80,8 +98,11 @@ def test_no_vessel_is_narrower_than_a_pipe_in_it() -> None:
 def test_a_bell_goes_over_its_standpipe_wall_and_all() -> None:
     """A bell of 32 mm inside over an inch pipe of 33 mm outside cannot be built."""
     data = lists_of(Path("examples/linked-beds.json"))
-    data["siphons"][0]["bell_bore"] = {"kind": "standard", "standard": "ASTM D1785 Schedule 80",
-                                       "nominal": "1 1/4 in"}  # fmt: skip
+    data["siphons"][0]["bell_bore"] = {
+        "kind": "standard",
+        "standard": "ASTM D1785 Schedule 80",
+        "nominal": "1 1/4 in",
+    }
     with pytest.raises(BadPlan) as bad:
         plan_from_data(data)
     assert "bell must be wider" in bad.value.faults[0].sentence

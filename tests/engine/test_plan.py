@@ -170,30 +170,87 @@ BAD = [
     ("siphons/0/slot_height", 0.3, "siphons.S1", "below the standpipe"),
     ("siphons/0/rim_height", 0.4, "siphons.S1.rim_height", "higher than the vessel’s rim"),
     ("runs/0/valve", {"kind": "gate", "opening": 2.0}, "runs.R1.valve.opening", "at most 1"),
-    ("runs/0/fittings", [{"kind": "reducer", "count": 1}], "runs.R1.fittings.reducer.other_bore",
-     "needs its other bore"),
-    ("runs/0/spray", {"kind": "spray", "holes": 0, "diameter": 0.004}, "runs.R1.spray.holes",
-     "at least 1"),
-    ("pumps/0/switch", {"kind": "float", "on_height": 0.2, "off_height": 0.3},
-     "pumps.P1.switch.off_height", "below its start"),
-    ("pumps/0/switch", {"kind": "timer", "on": 60.0, "off": 0.0}, "pumps.P1.switch.off",
-     "at least 1"),
+    (
+        "runs/0/fittings",
+        [{"kind": "reducer", "count": 1}],
+        "runs.R1.fittings.reducer.other_bore",
+        "needs its other bore",
+    ),
+    (
+        "runs/0/spray",
+        {"kind": "spray", "holes": 0, "diameter": 0.004},
+        "runs.R1.spray.holes",
+        "at least 1",
+    ),
+    (
+        "pumps/0/switch",
+        {"kind": "float", "on_height": 0.2, "off_height": 0.3},
+        "pumps.P1.switch.off_height",
+        "below its start",
+    ),
+    (
+        "pumps/0/switch",
+        {"kind": "timer", "on": 60.0, "off": 0.0},
+        "pumps.P1.switch.off",
+        "at least 1",
+    ),
     ("pumps/0/dial", 0.0, "pumps.P1.dial", "at least 0.2"),
-    ("junctions", [{"id": "J1", "name": "x", "height": 1.0, "straight": "R9"}],
-     "junctions.J1.straight", "no run called R9"),
+    (
+        "junctions",
+        [{"id": "J1", "name": "x", "height": 1.0, "straight": "R9"}],
+        "junctions.J1.straight",
+        "no run called R9",
+    ),
     ("junctions", [{"id": "R1", "name": "x", "height": 1.0}], "junctions.R1.id", "another part"),
-    ("outlets", [{"kind": "lift", "id": "O1", "name": "x", "stands_in": "T1", "intake_height": 0.5,
-                  "crest_height": 0.4, "bore": {"kind": "inside", "diameter": 0.05}}],
-     "outlets.O1", "below its crest"),
-    ("outlets", [{"kind": "standpipe", "id": "O1", "name": "x", "stands_in": "T9",
-                  "rim_height": 0.4, "bore": {"kind": "inside", "diameter": 0.05}}],
-     "outlets.O1.stands_in", "no vessel called T9"),
-    ("outlets", [{"kind": "standpipe", "id": "O1", "name": "x", "stands_in": "T1",
-                  "rim_height": 0.9, "bore": {"kind": "inside", "diameter": 0.05}}],
-     "outlets.O1.rim_height", "higher than the vessel’s rim"),
+    (
+        "outlets",
+        [
+            {
+                "kind": "lift",
+                "id": "O1",
+                "name": "x",
+                "stands_in": "T1",
+                "intake_height": 0.5,
+                "crest_height": 0.4,
+                "bore": {"kind": "inside", "diameter": 0.05},
+            }
+        ],
+        "outlets.O1",
+        "below its crest",
+    ),
+    (
+        "outlets",
+        [
+            {
+                "kind": "standpipe",
+                "id": "O1",
+                "name": "x",
+                "stands_in": "T9",
+                "rim_height": 0.4,
+                "bore": {"kind": "inside", "diameter": 0.05},
+            }
+        ],
+        "outlets.O1.stands_in",
+        "no vessel called T9",
+    ),
+    (
+        "outlets",
+        [
+            {
+                "kind": "standpipe",
+                "id": "O1",
+                "name": "x",
+                "stands_in": "T1",
+                "rim_height": 0.9,
+                "bore": {"kind": "inside", "diameter": 0.05},
+            }
+        ],
+        "outlets.O1.rim_height",
+        "higher than the vessel’s rim",
+    ),
     ("site/colour", "blue", "site.colour", "not part of a plan"),
     ("format", "other", "format", "one of"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("where", "value", "path", "words"), BAD)
@@ -211,9 +268,19 @@ def test_bad_documents_are_refused_with_path_and_sentence(
 
 @pytest.mark.parametrize(
     "text",
-    ["", "[]", "{", '{"format": NaN}', "null", "\x00", '{"vessels": 1e999}', "[" * 100_000, b"\xff",
-     " " * 2_000_001],
-)  # fmt: skip
+    [
+        "",
+        "[]",
+        "{",
+        '{"format": NaN}',
+        "null",
+        "\x00",
+        '{"vessels": 1e999}',
+        "[" * 100_000,
+        b"\xff",
+        " " * 2_000_001,
+    ],
+)
 def test_what_is_no_plan_is_refused(text: str | bytes) -> None:
     """No traceback but a fault, whatever is sent."""
     with pytest.raises(BadPlan):
@@ -245,8 +312,11 @@ NUMBERS = st.one_of(st.floats(), st.integers(-10, 10**12), st.just("x"), st.none
 def test_any_number_anywhere_gives_a_plan_or_a_fault(data: st.DataObject, value: Any) -> None:
     """A number put anywhere is refused, or the plan is worked out without an exception, and no
     figure is NaN."""
-    name = data.draw(st.sampled_from(["stacked-pair", "twin-sumps", "cascade-float-lift",
-                                      "raft-line", "two-pump-timed"]))  # fmt: skip
+    name = data.draw(
+        st.sampled_from(
+            ["stacked-pair", "twin-sumps", "cascade-float-lift", "raft-line", "two-pump-timed"]
+        )
+    )
     document = lists_of(EXAMPLE.parent / f"{name}.json")
     places = list(_number_places(document))
     where = data.draw(st.sampled_from(places))

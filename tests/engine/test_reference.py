@@ -89,11 +89,19 @@ def test_a_timed_bed_agrees_with_a_stiff_integrator() -> None:
     )
     document["siphons"] = []
     document["pumps"][0]["switch"] = {"kind": "timer", "on": 900.0, "off": 2700.0}
-    document["outlets"] = [{
-        "id": "X1", "name": "standpipe", "kind": "standpipe", "stands_in": "B1",
-        "bore": inside(0.05), "rim_height": RIM, "holes": 3, "hole_height": 0.02,
-        "hole_diameter": 0.006,
-    }]  # fmt: skip
+    document["outlets"] = [
+        {
+            "id": "X1",
+            "name": "standpipe",
+            "kind": "standpipe",
+            "stands_in": "B1",
+            "bore": inside(0.05),
+            "rim_height": RIM,
+            "holes": 3,
+            "hole_height": 0.02,
+            "hole_diameter": 0.006,
+        }
+    ]
     tail = document["runs"][2]
     tail |= {"from": "X1.out", "bore": inside(0.05)}
     found = simulate(plan_from_data(document), 3.0)
@@ -114,9 +122,15 @@ def test_a_timed_bed_agrees_with_a_stiff_integrator() -> None:
         at = times[(times >= begin) & (times < end)]
         middle = 0.5 * (begin + end)
         run = solve_ivp(
-            lambda t, y, m=middle, b=begin: rates(m if t == b else t, y), (begin, end - 1e-6),
-            [level], "LSODA", t_eval=at, rtol=1e-8, atol=1e-9, max_step=30.0,
-        )  # fmt: skip
+            lambda t, y, m=middle, b=begin: rates(m if t == b else t, y),
+            (begin, end - 1e-6),
+            [level],
+            "LSODA",
+            t_eval=at,
+            rtol=1e-8,
+            atol=1e-9,
+            max_step=30.0,
+        )
         level = float(run.y[0, -1])
         span = (times >= begin) & (times < end)
         assert np.abs(ours[span] - run.y[0]).max() < 2e-3

@@ -32,11 +32,14 @@ EXAMPLES = sorted(p.stem for p in FOLDER.glob("*.json"))
 
 # Fault example, the rule that names it, the place, and whether it takes following through time.
 FAULTS = [
-    ("accidental-siphon", "P4", "O1", False), ("drowned-return", "P5", "R1", False),
-    ("dry-start", "U3", "P1", True), ("trickling-siphon", "B1", "S1", False),
-    ("hanging-siphon", "B1", "S1", False), ("backed-up-drain", "P3", "R14", False),
+    ("accidental-siphon", "P4", "O1", False),
+    ("drowned-return", "P5", "R1", False),
+    ("dry-start", "U3", "P1", True),
+    ("trickling-siphon", "B1", "S1", False),
+    ("hanging-siphon", "B1", "S1", False),
+    ("backed-up-drain", "P3", "R14", False),
     ("starved-sump", "U1", "P1", False),
-]  # fmt: skip
+]
 
 
 def _document(name: str) -> dict[str, Any]:
@@ -70,8 +73,11 @@ def test_each_fault_has_a_plan_that_shows_it_and_a_remedy_that_removes_it(
     again = assess_dynamic(after, with_failures=False)
     assert (rule, place) not in [(f.rule.id, f.place) for f in (*after.findings, *again.findings)]
     known = {(f.rule.id, f.place) for f in (*before.findings, *dynamic.findings)}
-    assert not [f for f in (*after.findings, *again.findings)
-                if f.severity == "fault" and (f.rule.id, f.place) not in known]  # fmt: skip
+    assert not [
+        f
+        for f in (*after.findings, *again.findings)
+        if f.severity == "fault" and (f.rule.id, f.place) not in known
+    ]
 
 
 def test_the_faults_happen_in_the_run_as_they_are_told() -> None:
@@ -213,10 +219,19 @@ def test_evaporation_lowers_the_sump_by_what_dries_off() -> None:
 def test_a_float_valve_makes_up_for_it_and_a_transfer_takes_its_litres() -> None:
     """The level stays where the valve shuts; forty litres a day leave at eight."""
     document = _document("constant-flood")
-    document["top_ups"] = [{"id": "V1", "name": "Float valve", "stands_in": "T1", "level": 0.59,
-                            "flow": 1e-4}]  # fmt: skip
-    document["transfers"] = [{"id": "W1", "name": "To the garden", "source": "T1", "volume": 0.04,
-                              "flow": 1e-4, "at": 28800.0}]  # fmt: skip
+    document["top_ups"] = [
+        {"id": "V1", "name": "Float valve", "stands_in": "T1", "level": 0.59, "flow": 1e-4}
+    ]
+    document["transfers"] = [
+        {
+            "id": "W1",
+            "name": "To the garden",
+            "source": "T1",
+            "volume": 0.04,
+            "flow": 1e-4,
+            "at": 28800.0,
+        }
+    ]
     plan = plan_from_data(document)
     found = simulate(plan, 30.0, Doings(weather=Weather(0.005 / 86400.0)))
     level = found.level("T1")
@@ -234,10 +249,12 @@ STORMS = st.builds(
 
 @settings(max_examples=15, deadline=None)
 @given(
-    storm=STORMS, cut=st.floats(100.0, 5000.0), dark=st.floats(10.0, 4000.0),
+    storm=STORMS,
+    cut=st.floats(100.0, 5000.0),
+    dark=st.floats(10.0, 4000.0),
     name=st.sampled_from(["stacked-pair", "twin-sumps", "cascade-float-lift", "two-pump-timed"]),
     stuck=st.booleans(),
-)  # fmt: skip
+)
 def test_water_is_kept_under_any_schedule(
     storm: Rain, cut: float, dark: float, name: str, stuck: bool
 ) -> None:
@@ -246,10 +263,11 @@ def test_water_is_kept_under_any_schedule(
     plan = _plan(name)
     broken = frozenset(s.id for s in plan.siphons) if stuck else frozenset[str]()
     doings = Doings(
-        PowerCut(cut, dark), Weather(0.01 / 86400.0, storm),
+        PowerCut(cut, dark),
+        Weather(0.01 / 86400.0, storm),
         never_starts=broken if dark > 1000.0 else frozenset(),
         never_breaks=broken if dark <= 1000.0 else frozenset(),
-    )  # fmt: skip
+    )
     found = simulate(plan, 2.0, doings, every=60.0)
     assert found.lost < 1e-9
     for vessel in plan.vessels:
@@ -341,9 +359,7 @@ def test_joined_sumps_make_room_together() -> None:
     now = balance(plan, water_at(plan.site.water_temperature))
     periodic = find_periodic_state(plan)
     (sump,) = sump_capacity_of(now, periodic, try_power_cut(plan, periodic, {"S1"}))
-    both = sum(
-        storage_of(plan, plan.vessel(v)).volume_at(sump.most) for v in ("S1", "S2")
-    )  # fmt: skip
+    both = sum(storage_of(plan, plan.vessel(v)).volume_at(sump.most) for v in ("S1", "S2"))
     assert sump.holds == pytest.approx(both, rel=0.25)
     assert sump.holds > storage_of(plan, plan.vessel("S1")).volume_at(sump.most)
     assert sump.spare > 0.0

@@ -24,20 +24,32 @@ def _rest(plan: Plan) -> AtRest:
 
 def _box(id_: str, floor: float, height: float, *ports: float, **more: Any) -> dict[str, Any]:
     return {
-        "id": id_, "name": id_, "job": "sump", "floor_height": floor,
-        "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": height}, "freeboard": 0.0,
-        "ports": [{"name": f"p{i}", "height": h} for i, h in enumerate(ports)], **more,
-    }  # fmt: skip
+        "id": id_,
+        "name": id_,
+        "job": "sump",
+        "floor_height": floor,
+        "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": height},
+        "freeboard": 0.0,
+        "ports": [{"name": f"p{i}", "height": h} for i, h in enumerate(ports)],
+        **more,
+    }
 
 
 def _run(id_: str, start: str, end: str) -> dict[str, Any]:
-    return {"id": id_, "name": id_, "from": start, "to": end, "level_length": 0.5,
-            "bore": {"kind": "inside", "diameter": 0.04}}  # fmt: skip
+    return {
+        "id": id_,
+        "name": id_,
+        "from": start,
+        "to": end,
+        "level_length": 0.5,
+        "bore": {"kind": "inside", "diameter": 0.04},
+    }
 
 
 def _plan(vessels: list[Any], runs: list[Any]) -> Plan:
-    return plan_from_data({"format": "bathys-plan", "version": 1, "name": "rest",
-                           "vessels": vessels, "runs": runs})  # fmt: skip
+    return plan_from_data(
+        {"format": "bathys-plan", "version": 1, "name": "rest", "vessels": vessels, "runs": runs}
+    )
 
 
 def test_what_is_poured_in_beyond_an_outlet_runs_on_and_over() -> None:
@@ -84,15 +96,29 @@ def test_a_shut_valve_parts_two_waters() -> None:
 @pytest.mark.parametrize("height", [0.9, 1.4])
 def test_a_bed_whose_tail_ends_over_its_rim_rests_empty(height: float) -> None:
     """Nothing it holds can have come out by that tail, so no water stands over its rim."""
-    siphon = {"id": "X1", "name": "X1", "kind": "bell", "stands_in": "B1", "rim_height": 0.2,
-              "standpipe_bore": {"kind": "inside", "diameter": 0.03},
-              "bell_bore": {"kind": "inside", "diameter": 0.07}, "slot_height": 0.02,
-              "slot_area": 0.001}  # fmt: skip
+    siphon = {
+        "id": "X1",
+        "name": "X1",
+        "kind": "bell",
+        "stands_in": "B1",
+        "rim_height": 0.2,
+        "standpipe_bore": {"kind": "inside", "diameter": 0.03},
+        "bell_bore": {"kind": "inside", "diameter": 0.07},
+        "slot_height": 0.02,
+        "slot_area": 0.001,
+    }
     bed = {**_box("B1", 0.5, 0.3), "job": "grow_bed"}
     tank = _box("T1", 0.5, 1.0, height, water_depth=0.8)
-    plan = plan_from_data({"format": "bathys-plan", "version": 1, "name": "rest",
-                           "vessels": [bed, tank], "siphons": [siphon],
-                           "runs": [_run("R1", "X1.tail", "T1.p0")]})  # fmt: skip
+    plan = plan_from_data(
+        {
+            "format": "bathys-plan",
+            "version": 1,
+            "name": "rest",
+            "vessels": [bed, tank],
+            "siphons": [siphon],
+            "runs": [_run("R1", "X1.tail", "T1.p0")],
+        }
+    )
     assert _rest(plan).levels == pytest.approx({"B1": 0.5, "T1": 1.3})
 
 

@@ -90,8 +90,9 @@ def _headroom_and_open(plan: Plan) -> None:
 
 
 def _float_valve(plan: Plan) -> None:
-    plan["top_ups"] = [{"id": "V1", "name": "Float valve", "stands_in": "T1", "level": 0.5,
-                        "flow": 1e-4}]  # fmt: skip
+    plan["top_ups"] = [
+        {"id": "V1", "name": "Float valve", "stands_in": "T1", "level": 0.5, "flow": 1e-4}
+    ]
 
 
 def _flushing_bed_over_a_full_tank(plan: Plan) -> None:
@@ -106,16 +107,28 @@ def _low_return(plan: Plan) -> None:
 
 def _narrow_drain_under_a_siphon(plan: Plan) -> None:
     """The bed's siphon ends in a small box that a narrow pipe empties."""
-    plan["vessels"].append({
-        "id": "C1", "name": "Catch box", "job": "biofilter", "floor_height": 0.65,
-        "shape": {"kind": "box", "length": 0.3, "width": 0.3, "height": 0.2},
-        "ports": [{"name": "inlet", "height": 0.19}, {"name": "side", "height": 0.03}],
-    })  # fmt: skip
+    plan["vessels"].append(
+        {
+            "id": "C1",
+            "name": "Catch box",
+            "job": "biofilter",
+            "floor_height": 0.65,
+            "shape": {"kind": "box", "length": 0.3, "width": 0.3, "height": 0.2},
+            "ports": [{"name": "inlet", "height": 0.19}, {"name": "side", "height": 0.03}],
+        }
+    )
     plan["vessels"][0]["ports"].append({"name": "back", "height": 0.6})
     plan["runs"][1]["to"] = "C1.inlet"
-    plan["runs"].append({"id": "R3", "name": "Box drain", "from": "C1.side", "to": "T1.back",
-                         "bore": {"kind": "inside", "diameter": 0.024},
-                         "level_length": 0.3})  # fmt: skip
+    plan["runs"].append(
+        {
+            "id": "R3",
+            "name": "Box drain",
+            "from": "C1.side",
+            "to": "T1.back",
+            "bore": {"kind": "inside", "diameter": 0.024},
+            "level_length": 0.3,
+        }
+    )
 
 
 _SHUT = {"kind": "ball", "angle": 90.0}
@@ -129,11 +142,27 @@ def _much_too_strong(plan: Plan) -> None:
 def _low_hole(plan: Plan) -> None:
     """A row of holes under the standpipe's rim that passes all that comes."""
     plan["vessels"][0]["ports"].append({"name": "back", "height": 0.7})
-    plan["outlets"] = [{"id": "O1", "name": "Holes", "kind": "holes", "stands_in": "B1",
-                        "height": 0.1, "diameter": 0.02, "count": 4}]  # fmt: skip
-    plan["runs"].append({"id": "R3", "name": "Leak", "from": "O1.out", "to": "T1.back",
-                         "bore": {"kind": "inside", "diameter": 0.05},
-                         "level_length": 0.3})  # fmt: skip
+    plan["outlets"] = [
+        {
+            "id": "O1",
+            "name": "Holes",
+            "kind": "holes",
+            "stands_in": "B1",
+            "height": 0.1,
+            "diameter": 0.02,
+            "count": 4,
+        }
+    ]
+    plan["runs"].append(
+        {
+            "id": "R3",
+            "name": "Leak",
+            "from": "O1.out",
+            "to": "T1.back",
+            "bore": {"kind": "inside", "diameter": 0.05},
+            "level_length": 0.3,
+        }
+    )
 
 
 def _rests_for(seconds: float) -> Callable[[Plan], None]:
@@ -150,17 +179,34 @@ def _slotted_tank(plan: Plan) -> None:
     plan.clear()
     plan.update(one_vessel())
     plan["vessels"][1]["job"] = "fish_tank"
-    plan["outlets"] = [{
-        "id": "O1", "name": "Tank standpipe", "kind": "standpipe", "stands_in": "C1",
-        "bore": {"kind": "inside", "diameter": 0.05}, "rim_height": 0.7, "holes": 8,
-        "hole_height": 0.03, "hole_diameter": 0.008,
-    }]  # fmt: skip
+    plan["outlets"] = [
+        {
+            "id": "O1",
+            "name": "Tank standpipe",
+            "kind": "standpipe",
+            "stands_in": "C1",
+            "bore": {"kind": "inside", "diameter": 0.05},
+            "rim_height": 0.7,
+            "holes": 8,
+            "hole_height": 0.03,
+            "hole_diameter": 0.008,
+        }
+    ]
     plan["runs"][1]["from"] = "O1.out"
 
 
 def _more_in_than_out(plan: Plan) -> None:
-    plan["transfers"] = [{"id": "W1", "name": "New water", "target": "T1", "volume": 0.06,
-                          "flow": 5e-5, "at": 28800.0, "every": 86400.0}]  # fmt: skip
+    plan["transfers"] = [
+        {
+            "id": "W1",
+            "name": "New water",
+            "target": "T1",
+            "volume": 0.06,
+            "flow": 5e-5,
+            "at": 28800.0,
+            "every": 86400.0,
+        }
+    ]
 
 
 # Rule, the severity it must have, the place it must name, and what brings it out.
@@ -295,14 +341,21 @@ LATE_CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("U7", "fault", "T1", _layout("split-flow", _low_return)),
     ("U8", "fault", "P1", _layout("faults/dry-start")),
     ("U9", "warning", "P1", lambda _: None),
-    ("U11", "warning", "T1",
-     _layout("cascade-float-lift", _set("vessels", "S1", water_depth=0.62))),
+    (
+        "U11",
+        "warning",
+        "T1",
+        _layout("cascade-float-lift", _set("vessels", "S1", water_depth=0.62)),
+    ),
     ("U15", "fault", "T1", _more_in_than_out),
-]  # fmt: skip
+]
 
 
-@pytest.mark.parametrize(("rule", "severity", "place", "change"), LATE_CASES,
-                         ids=[f"{c[0]} {c[1]} {c[2]}" for c in LATE_CASES])  # fmt: skip
+@pytest.mark.parametrize(
+    ("rule", "severity", "place", "change"),
+    LATE_CASES,
+    ids=[f"{c[0]} {c[1]} {c[2]}" for c in LATE_CASES],
+)
 def test_a_rule_of_a_resilience_run_speaks_of_its_place(
     document: Plan, rule: str, severity: str, place: str, change: Callable[[Plan], None]
 ) -> None:
@@ -318,8 +371,9 @@ def test_a_rule_of_a_resilience_run_speaks_of_its_place(
         assert "{" not in fill_sentence(words, found[0].figures, units, names)
 
 
-@pytest.mark.parametrize(("rule", "severity", "place", "change"), CASES,
-                         ids=[f"{c[0]} {c[1]} {c[2]}" for c in CASES])  # fmt: skip
+@pytest.mark.parametrize(
+    ("rule", "severity", "place", "change"), CASES, ids=[f"{c[0]} {c[1]} {c[2]}" for c in CASES]
+)
 def test_a_rule_speaks_of_its_place(
     document: Plan, rule: str, severity: str, place: str, change: Callable[[Plan], None]
 ) -> None:

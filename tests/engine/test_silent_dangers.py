@@ -98,10 +98,18 @@ def test_a_siphon_fed_by_a_timer_tells_no_cycle_until_it_was_followed() -> None:
     assert dynamic.resilience.periodic.cycles[0].period == pytest.approx(10800.0, rel=0.01)
 
 
-@pytest.mark.parametrize("name", [
-    "bench-top", "constant-height-tank", "linked-beds", "split-flow", "stacked-pair", "twin-sumps",
-    "twelve-beds",
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "name",
+    [
+        "bench-top",
+        "constant-height-tank",
+        "linked-beds",
+        "split-flow",
+        "stacked-pair",
+        "twin-sumps",
+        "twelve-beds",
+    ],
+)
 def test_a_cycle_told_agrees_with_the_run_within_its_doubt(name: str) -> None:
     plan = plan_from_data(_data(name))
     dynamic = assess_dynamic(assess(plan), with_failures=False)
@@ -122,15 +130,29 @@ def test_a_siphon_bed_with_another_way_out_never_starts(kind: str) -> None:
     bore = {"kind": "inside", "diameter": 0.05}
     parts = {
         "holes": {"kind": "holes", "height": 0.1, "diameter": 0.02, "count": 4},
-        "slots": {"kind": "standpipe", "bore": bore, "rim_height": 0.29, "holes": 12,
-                  "hole_height": 0.05, "hole_diameter": 0.012},
+        "slots": {
+            "kind": "standpipe",
+            "bore": bore,
+            "rim_height": 0.29,
+            "holes": 12,
+            "hole_height": 0.05,
+            "hole_diameter": 0.012,
+        },
         "lower rim": {"kind": "standpipe", "bore": bore, "rim_height": 0.15},
-    }  # fmt: skip
+    }
     start = "B1.side"
     if kind in parts:
         data["outlets"], start = [outlet | parts[kind]], "O1.out"
-    data["runs"].append({"id": "R3", "name": "Second drain", "from": start, "to": "T1.back",
-                         "bore": bore, "level_length": 0.3})  # fmt: skip
+    data["runs"].append(
+        {
+            "id": "R3",
+            "name": "Second drain",
+            "from": start,
+            "to": "T1.back",
+            "bore": bore,
+            "level_length": 0.3,
+        }
+    )
     plan = plan_from_data(data)
     found = assess(plan)
     assert ("B1", "S1") in _told(found, "fault")
@@ -145,11 +167,27 @@ def test_a_small_leak_lets_the_siphon_cycle_as_it_is_followed() -> None:
     """One small hole low down: less comes to the siphon, and it takes longer."""
     data = _data("stacked-pair")
     data["vessels"][0]["ports"].append({"name": "back", "height": 0.7})
-    data["outlets"] = [{"id": "O1", "name": "Weep hole", "kind": "holes", "stands_in": "B1",
-                        "height": 0.03, "diameter": 0.006, "count": 1}]  # fmt: skip
-    data["runs"].append({"id": "R3", "name": "Weep", "from": "O1.out", "to": "T1.back",
-                         "bore": {"kind": "inside", "diameter": 0.03},
-                         "level_length": 0.3})  # fmt: skip
+    data["outlets"] = [
+        {
+            "id": "O1",
+            "name": "Weep hole",
+            "kind": "holes",
+            "stands_in": "B1",
+            "height": 0.03,
+            "diameter": 0.006,
+            "count": 1,
+        }
+    ]
+    data["runs"].append(
+        {
+            "id": "R3",
+            "name": "Weep",
+            "from": "O1.out",
+            "to": "T1.back",
+            "bore": {"kind": "inside", "diameter": 0.03},
+            "level_length": 0.3,
+        }
+    )
     dynamic = assess_dynamic(assess(plan_from_data(data)), with_failures=False)
     told = dynamic.assessment.evaluation.beds[0].cycle.period
     assert told is not None
@@ -172,10 +210,17 @@ def test_a_bypass_shut_on_purpose_parts_two_loops() -> None:
             {"name": "bypass", "height": height}
         )
     without = assess(plan_from_data(data))
-    data["runs"].append({
-        "id": "R90", "name": "Bypass", "from": "S1.bypass", "to": "S2.bypass", "level_length": 1.0,
-        "bore": {"kind": "inside", "diameter": 0.05}, "valve": {"kind": "ball", "angle": 90.0},
-    })  # fmt: skip
+    data["runs"].append(
+        {
+            "id": "R90",
+            "name": "Bypass",
+            "from": "S1.bypass",
+            "to": "S2.bypass",
+            "level_length": 1.0,
+            "bore": {"kind": "inside", "diameter": 0.05},
+            "valve": {"kind": "ball", "angle": 90.0},
+        }
+    )
     shut = assess(plan_from_data(data))
     assert shut.evaluation.balance.levels == pytest.approx(without.evaluation.balance.levels)
     assert shut.evaluation.balance.closing == without.evaluation.balance.closing
@@ -194,9 +239,15 @@ def test_the_tank_turns_over_by_what_comes_from_elsewhere() -> None:
     bore = {"kind": "inside", "diameter": 0.025}
     data["runs"] += [
         {"id": "R8", "name": "On", "from": "J1", "to": end, "bore": bore, "level_length": 0.5},
-        {"id": "R9", "name": "Spray", "from": "J1", "to": "T1.spray", "bore": bore,
-         "level_length": 0.2},
-    ]  # fmt: skip
+        {
+            "id": "R9",
+            "name": "Spray",
+            "from": "J1",
+            "to": "T1.spray",
+            "bore": bore,
+            "level_length": 0.2,
+        },
+    ]
     found = assess(plan_from_data(data))
     tank = found.evaluation.vessels["T1"]
     assert tank.returned == pytest.approx(found.evaluation.runs["R9"].flow)
@@ -229,8 +280,10 @@ def test_random_falling_pump_curves_that_end_at_no_head_are_worked_out() -> None
         assert curve.head(0.99 * curve.max_flow)[0] >= 0.0
 
 
-@pytest.mark.parametrize("name", ["curve-ends-at-no-head", "drains-in-a-ring",
-                                  "nearly-shut-drain", "valve-on-no-delivery"])  # fmt: skip
+@pytest.mark.parametrize(
+    "name",
+    ["curve-ends-at-no-head", "drains-in-a-ring", "nearly-shut-drain", "valve-on-no-delivery"],
+)
 def test_what_once_broke_off_is_worked_out_and_followed(name: str) -> None:
     found = _dynamic(name)
     assert all(np.isfinite(v.volume) for v in found.assessment.evaluation.vessels.values())
@@ -243,7 +296,7 @@ def test_schedules_are_claims_on_the_sump_and_events_of_the_run() -> None:
     data["transfers"] = [
         {"id": "Q1", "name": "Morning water", "target": "T1", "at": 8 * 3600.0, **shared},
         {"id": "Q2", "name": "Evening water", "source": "T1", "at": 20 * 3600.0, **shared},
-    ]  # fmt: skip
+    ]
     found = assess(plan_from_data(data))
     assert "U14" not in {f.rule.id for f in found.findings}
     dynamic = assess_dynamic(found, with_failures=False)
@@ -258,8 +311,16 @@ def test_schedules_are_claims_on_the_sump_and_events_of_the_run() -> None:
 @pytest.mark.parametrize("every", [2 * 86400.0, 7 * 86400.0, 20 * 86400.0])
 def test_the_undisturbed_plan_is_followed_for_twice_its_longest_schedule(every: float) -> None:
     data = _data("stacked-pair")
-    data["transfers"] = [{"id": "Q1", "name": "Sludge", "source": "T1", "volume": 0.002,
-                          "flow": 1e-4, "every": every}]  # fmt: skip
+    data["transfers"] = [
+        {
+            "id": "Q1",
+            "name": "Sludge",
+            "source": "T1",
+            "volume": 0.002,
+            "flow": 1e-4,
+            "every": every,
+        }
+    ]
     dynamic = assess_dynamic(assess(plan_from_data(data)), with_failures=False)
     run = dynamic.resilience.scheduled
     assert run is not None
@@ -271,8 +332,9 @@ def test_a_siphon_held_running_by_a_float_valve_in_its_bed_is_told() -> None:
     """A miss of the hunt: the pump lifts nothing, and the float valve feeds the bed for ever."""
     data = _data("linked-beds")
     data["pumps"][0]["curve"] |= {"max_flow": 1.6e-4, "max_head": 0.014}
-    data["top_ups"] = [{"id": "Z1", "name": "Float valve", "stands_in": "B2", "level": 0.232,
-                        "flow": 7.1e-4}]  # fmt: skip
+    data["top_ups"] = [
+        {"id": "Z1", "name": "Float valve", "stands_in": "B2", "level": 0.232, "flow": 7.1e-4}
+    ]
     found = assess(plan_from_data(data))
     assert ("B1", "X1") in _told(found, "fault")
     run = simulate(plan_from_data(data), 12.0)

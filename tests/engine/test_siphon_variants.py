@@ -28,8 +28,15 @@ def _plan(name: str = "split-flow", **changed: Any) -> Plan:
 def _try(plan: Plan, bed: BedResult, variant: SiphonVariant) -> Tried:
     built = bed.loop.built
     tailwater = float(bed.loop.tank_level(built.intake))
-    return try_variant(plan, bed.siphon, variant, tailwater, bed.cycle.start_inflow,
-                     bed.cycle.break_inflow, built.line.viscosity)  # fmt: skip
+    return try_variant(
+        plan,
+        bed.siphon,
+        variant,
+        tailwater,
+        bed.cycle.start_inflow,
+        bed.cycle.break_inflow,
+        built.line.viscosity,
+    )
 
 
 @pytest.fixture(scope="module")
@@ -50,9 +57,13 @@ def test_as_it_stands_nothing_changes(stands: tuple[Plan, BedResult, SiphonVaria
 
 
 variants = st.builds(
-    SiphonVariant, st.sampled_from(["3/4 in", "1 in", "1 1/4 in", "1 1/2 in"]), st.floats(0.1, 0.9),
-    st.integers(0, 6), st.booleans(), st.booleans(),
-)  # fmt: skip
+    SiphonVariant,
+    st.sampled_from(["3/4 in", "1 in", "1 1/4 in", "1 1/2 in"]),
+    st.floats(0.1, 0.9),
+    st.integers(0, 6),
+    st.booleans(),
+    st.booleans(),
+)
 
 
 @settings(max_examples=25, deadline=None)
@@ -129,9 +140,14 @@ def test_a_loop_keeps_the_level_it_starts_at() -> None:
     siphon = document["siphons"][0]
     bore = siphon["standpipe_bore"]
     document["siphons"][0] = {
-        "id": siphon["id"], "name": "Loop", "kind": "loop", "stands_in": siphon["stands_in"],
-        "bore": bore, "bulkhead_height": 0.03, "crest_height": 0.24,
-    }  # fmt: skip
+        "id": siphon["id"],
+        "name": "Loop",
+        "kind": "loop",
+        "stands_in": siphon["stands_in"],
+        "bore": bore,
+        "bulkhead_height": 0.03,
+        "crest_height": 0.24,
+    }
     plan = plan_from_data(document)
     loop = plan.siphons[0]
     now = variant_of(plan, loop)
@@ -149,9 +165,11 @@ def test_what_cannot_be_built_is_refused_with_a_sentence(
     """Below the sump's floor; of no such pipe; of too many elbows; a tail that joins another has
     no fall of its own."""
     plan, bed, now = stands
-    for variant, said in ((replace(now, fall=3.0), "outside Sump"),
-                        (replace(now, nominal="6 in"), "6 in"),
-                        (replace(now, elbows=40), "elbows")):  # fmt: skip
+    for variant, said in (
+        (replace(now, fall=3.0), "outside Sump"),
+        (replace(now, nominal="6 in"), "6 in"),
+        (replace(now, elbows=40), "elbows"),
+    ):
         with pytest.raises(EditRefused, match=said):
             variant_edits(plan, bed.siphon, variant)
     joined = _plan("twin-sumps")

@@ -68,15 +68,33 @@ def test_valves_of_drains_share_what_comes_as_wanted(beds: int) -> None:
     data = _document("constant-height-tank")
     wanted = {"R4": 3e-4, "R5": 1.5e-4}
     if beds == 3:
-        data["vessels"].append({**data["vessels"][-1], "id": "B3", "name": "Bed three", "ports": [
-            {"name": "inlet", "height": 0.34}, {"name": "out", "height": 0.1}]})  # fmt: skip
+        data["vessels"].append(
+            {
+                **data["vessels"][-1],
+                "id": "B3",
+                "name": "Bed three",
+                "ports": [{"name": "inlet", "height": 0.34}, {"name": "out", "height": 0.1}],
+            }
+        )
         bore = {"kind": "inside", "diameter": 0.04}
         data["runs"] += [
-            {"id": "R8", "name": "To bed three", "from": "J1", "to": "B3.inlet", "bore": bore,
-             "level_length": 0.8},
-            {"id": "R9", "name": "Back", "from": "B3.out", "to": "S1.left", "bore": bore,
-             "level_length": 0.5},
-        ]  # fmt: skip
+            {
+                "id": "R8",
+                "name": "To bed three",
+                "from": "J1",
+                "to": "B3.inlet",
+                "bore": bore,
+                "level_length": 0.8,
+            },
+            {
+                "id": "R9",
+                "name": "Back",
+                "from": "B3.out",
+                "to": "S1.left",
+                "bore": bore,
+                "level_length": 0.5,
+            },
+        ]
         wanted["R8"] = 2e-4
     for run in data["runs"]:
         run["wanted_flow"] = wanted.get(run["id"])
@@ -260,9 +278,16 @@ def test_pipe_tables_are_whole() -> None:
 
 
 # Crane TP-410 (2018), p. A-27 ff. (memory): K of 1 in schedule 40 steel-pipe fittings, f_T 0.022.
-@pytest.mark.parametrize(("kind", "loss"), [("elbow_90", 0.66), ("elbow_45", 0.35),
-                                            ("tee_run", 0.44), ("tee_branch", 1.32),
-                                            ("swing_check", 2.2)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "loss"),
+    [
+        ("elbow_90", 0.66),
+        ("elbow_45", 0.35),
+        ("tee_run", 0.44),
+        ("tee_branch", 1.32),
+        ("swing_check", 2.2),
+    ],
+)
 def test_fittings_agree_with_crane(kind: str, loss: float) -> None:
     """One inch: 10 %, since the friction factor is read from a chart."""
     assert FITTINGS[kind].loss(0.02664, 0.02664) == pytest.approx(loss, rel=0.10)
@@ -291,7 +316,10 @@ def test_a_3000_litre_label_gives_a_tank_about_1800() -> None:
     about 1,800 L/h, the others the rest. Two throttled beds beside it here."""
     document = lists_of(EXAMPLE.parent / "split-flow.json")
     document["pumps"][0]["curve"] = {
-        "kind": "label", "max_flow": 3000 * LITRES_AN_HOUR, "max_head": 3.5}  # fmt: skip
+        "kind": "label",
+        "max_flow": 3000 * LITRES_AN_HOUR,
+        "max_head": 3.5,
+    }
     document["pumps"][0]["power"] = 85.0
     angles = {"R2": 0.0, "R5": 62.0, "R6": 62.0, "R7": 65.0}
     for run in document["runs"]:
@@ -304,9 +332,12 @@ def test_a_3000_litre_label_gives_a_tank_about_1800() -> None:
 def test_a_500_litre_bed_wants_a_1000_litre_pump_of_20_watts() -> None:
     """Common practice: twice an hour is 1,000 L/h; at 0.8 m of lift a pump of about 20 W does."""
     assert 2 * 500 == 1000
-    good = [p for p in sample_pumps()
-            if p.max_head * (1 - (1000 * LITRES_AN_HOUR / p.max_flow) ** p.exponent) >= 0.9
-            and p.max_flow > 1000 * LITRES_AN_HOUR]  # fmt: skip
+    good = [
+        p
+        for p in sample_pumps()
+        if p.max_head * (1 - (1000 * LITRES_AN_HOUR / p.max_flow) ** p.exponent) >= 0.9
+        and p.max_flow > 1000 * LITRES_AN_HOUR
+    ]
     assert min(p.power for p in good) < 20.0
 
 
@@ -335,8 +366,11 @@ def test_what_does_not_go_into_a_narrow_vessel_is_left_out() -> None:
     cure that cannot be built."""
     data = _document("cascade-float-lift")
     data["vessels"][0]["shape"] = {
-        "kind": "tote", "width": 0.03367, "height": 1.231845, "corner_radius": 0.002877,
-    }  # fmt: skip
+        "kind": "tote",
+        "width": 0.03367,
+        "height": 1.231845,
+        "corner_radius": 0.002877,
+    }
     data["vessels"][2]["media"]["void_fraction"] = 0.999999
     plan = plan_from_data(data)
     assert assess(plan).findings

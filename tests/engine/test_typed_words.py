@@ -17,13 +17,39 @@ from bathys.units import fill_sentence
 from tests.plan_files import lists_of
 
 PLANS = sorted([*Path("examples").glob("*.json"), *Path("examples/faults").glob("*.json")])
-SPEAKING = [*Path("src/bathys/rules").glob("*.py"),
-            *(Path("src/bathys/sizing") / f"{n}.py" for n in ("gains", "balancing"))]  # fmt: skip
-NASTY = st.sampled_from([
-    "{a:b}", "{P1:words}", "{flow:flow}", "{0}", "{{x}}", "{", "}", "100 %", "%s %(a)d %",
-    "<b>bold</b>", "&amp;", "{% now %}", "{{ 1 }}", "\u202egnp.exe", "a\u200bb", "Bücher ²", "\\1",
-    "\\g<0>", "${x}", "'; --", "🐟", "{name}", "{bed}", "{ways}", "İ",
-])  # fmt: skip
+SPEAKING = [
+    *Path("src/bathys/rules").glob("*.py"),
+    *(Path("src/bathys/sizing") / f"{n}.py" for n in ("gains", "balancing")),
+]
+NASTY = st.sampled_from(
+    [
+        "{a:b}",
+        "{P1:words}",
+        "{flow:flow}",
+        "{0}",
+        "{{x}}",
+        "{",
+        "}",
+        "100 %",
+        "%s %(a)d %",
+        "<b>bold</b>",
+        "&amp;",
+        "{% now %}",
+        "{{ 1 }}",
+        "\u202egnp.exe",
+        "a\u200bb",
+        "Bücher ²",
+        "\\1",
+        "\\g<0>",
+        "${x}",
+        "'; --",
+        "🐟",
+        "{name}",
+        "{bed}",
+        "{ways}",
+        "İ",
+    ]
+)
 
 
 def _renamed(path: Path, word: str) -> Plan:
@@ -42,10 +68,17 @@ def _renamed(path: Path, word: str) -> Plan:
 
 def _sentences(found: Assessment, findings: tuple[Finding, ...]) -> list[str]:
     names = found.evaluation.plan.names
-    said = [fill_sentence(w, f.figures, units, names) for f in findings
-            for w in (f.sentence, f.hint) for units in ("metric", "us")]  # fmt: skip
-    return said + [fill_sentence(o.label, o.figures, "metric", names)
-                   for f in findings for o in f.list_offers()]  # fmt: skip
+    said = [
+        fill_sentence(w, f.figures, units, names)
+        for f in findings
+        for w in (f.sentence, f.hint)
+        for units in ("metric", "us")
+    ]
+    return said + [
+        fill_sentence(o.label, o.figures, "metric", names)
+        for f in findings
+        for o in f.list_offers()
+    ]
 
 
 @settings(max_examples=60, deadline=None)
@@ -54,8 +87,9 @@ def test_a_name_comes_out_as_it_went_in(path: Path, word: str) -> None:
     """Whatever it holds: sentences are the same but for the names."""
     plain, nasty = _renamed(path, "Word"), _renamed(path, word)
     one, two = assess(plain), assess(nasty)
-    for before, after in zip(_sentences(one, one.findings), _sentences(two, two.findings),
-                             strict=True):  # fmt: skip
+    for before, after in zip(
+        _sentences(one, one.findings), _sentences(two, two.findings), strict=True
+    ):
         assert _without(after, nasty) == _without(before, plain)
     for name in (check, balance):
         assert name.as_text(two, "us")
@@ -72,8 +106,9 @@ def _without(sentence: str, plan: Plan) -> str:
 
 
 @settings(max_examples=8, deadline=None)
-@given(st.sampled_from([p for p in PLANS if p.stem in ("bench-top", "two-beds", "dry-start")]),
-       NASTY)  # fmt: skip
+@given(
+    st.sampled_from([p for p in PLANS if p.stem in ("bench-top", "two-beds", "dry-start")]), NASTY
+)
 def test_a_name_comes_out_of_what_time_tells_as_it_went_in(path: Path, word: str) -> None:
     one, two = (assess_dynamic(assess(_renamed(path, w))) for w in ("Word", word))
     plans = [found.assessment.evaluation.plan for found in (one, two)]

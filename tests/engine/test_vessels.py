@@ -82,8 +82,9 @@ SHELLS = [
 
 
 @pytest.mark.parametrize(("shape", "volume"), SHELLS, ids=[str(s[0]["kind"]) for s in SHELLS])
-def test_shells_of_every_shape(document: dict[str, Any], shape: dict[str, Any],
-                               volume: float) -> None:  # fmt: skip
+def test_shells_of_every_shape(
+    document: dict[str, Any], shape: dict[str, Any], volume: float
+) -> None:
     """Full to the rim they hold what the closed form says; level and volume undo each other."""
     tank = document["vessels"][0]
     tank |= {"shape": shape, "water_depth": 0.2, "ports": [{"name": "return", "height": 0.3}]}

@@ -86,8 +86,13 @@ def test_a_full_settler_gives_back_slowly_as_one_integrated_apart() -> None:
     area = math.pi / 4.0 * 0.58**2
     apart = solve_ivp(
         lambda _, y: [(inflow - _critical_flow(y[0], 0.0525)) / area, _critical_flow(y[0], 0.0525)],
-        (0.0, 300.0), [0.0, 0.0], "LSODA", rtol=1e-9, atol=1e-12, dense_output=True,
-    )  # fmt: skip
+        (0.0, 300.0),
+        [0.0, 0.0],
+        "LSODA",
+        rtol=1e-9,
+        atol=1e-12,
+        dense_output=True,
+    )
     for seconds in (20.0, 60.0, 120.0, 300.0):
         given = simulate(plan, seconds / 3600.0).carried["R2"]
         assert given == pytest.approx(float(apart.sol(seconds)[1]), rel=0.01, abs=2e-6), seconds
@@ -104,11 +109,23 @@ def _drowned(*, branches: int, **run: Any) -> dict[str, Any]:
         plan["junctions"] = [{"id": "J1", "name": "Tee", "height": 0.3}]
         plan["runs"][0]["to"] = "J1"
         plan["runs"] += [
-            {"id": "R3", "name": "One", "from": "J1", "to": "C1.inlet", "level_length": 0.5,
-             "bore": {"kind": "inside", "diameter": 0.03}},
-            {"id": "R4", "name": "Two", "from": "J1", "to": "C1.low", "level_length": 1.5,
-             "bore": {"kind": "inside", "diameter": 0.02}},
-        ]  # fmt: skip
+            {
+                "id": "R3",
+                "name": "One",
+                "from": "J1",
+                "to": "C1.inlet",
+                "level_length": 0.5,
+                "bore": {"kind": "inside", "diameter": 0.03},
+            },
+            {
+                "id": "R4",
+                "name": "Two",
+                "from": "J1",
+                "to": "C1.low",
+                "level_length": 1.5,
+                "bore": {"kind": "inside", "diameter": 0.02},
+            },
+        ]
     return plan
 
 
@@ -122,11 +139,13 @@ def test_what_siphons_back_ends_when_both_waters_stand_level(branches: int) -> N
     assert tank == pytest.approx(sump, abs=1e-3)
 
 
-@pytest.mark.parametrize("way", [{"air_hole": True},
-                                 {"fittings": [{"kind": "swing_check", "count": 1}]}])  # fmt: skip
+@pytest.mark.parametrize(
+    "way", [{"air_hole": True}, {"fittings": [{"kind": "swing_check", "count": 1}]}]
+)
 def test_an_air_hole_or_a_check_valve_ends_it(way: dict[str, Any]) -> None:
-    found = simulate(plan_from_data(_drowned(branches=1, **way)), 3.0,
-                     Doings(PowerCut(3600.0, 1e6)))  # fmt: skip
+    found = simulate(
+        plan_from_data(_drowned(branches=1, **way)), 3.0, Doings(PowerCut(3600.0, 1e6))
+    )
     assert found.level("C1")[-1] == pytest.approx(0.7 - 0.5 * 0.0525, abs=0.01)
 
 
@@ -143,19 +162,36 @@ def test_a_check_valve_in_the_trunk_holds_the_water_of_its_branches(demo_plan: P
 def test_a_vessel_tied_into_a_pumped_line_gives_and_takes_what_is_counted() -> None:
     """A low port of a second tank joined to the riser: what the tee sends there arrives."""
     plan = one_vessel()
-    plan["vessels"].append({
-        "id": "T2", "name": "Side", "job": "raft", "floor_height": 0.0,
-        "shape": {"kind": "box", "length": 2.0, "width": 1.0, "height": 0.9},
-        "ports": [{"name": "low", "height": 0.1}],
-    })  # fmt: skip
+    plan["vessels"].append(
+        {
+            "id": "T2",
+            "name": "Side",
+            "job": "raft",
+            "floor_height": 0.0,
+            "shape": {"kind": "box", "length": 2.0, "width": 1.0, "height": 0.9},
+            "ports": [{"name": "low", "height": 0.1}],
+        }
+    )
     plan["junctions"] = [{"id": "J1", "name": "Tee", "height": 0.1}]
     plan["runs"][0]["to"] = "J1"
     plan["runs"] += [
-        {"id": "R3", "name": "On", "from": "J1", "to": "C1.inlet", "level_length": 0.5,
-         "bore": {"kind": "inside", "diameter": 0.03}},
-        {"id": "R4", "name": "Tie", "from": "T2.low", "to": "J1", "level_length": 0.5,
-         "bore": {"kind": "inside", "diameter": 0.03}},
-    ]  # fmt: skip
+        {
+            "id": "R3",
+            "name": "On",
+            "from": "J1",
+            "to": "C1.inlet",
+            "level_length": 0.5,
+            "bore": {"kind": "inside", "diameter": 0.03},
+        },
+        {
+            "id": "R4",
+            "name": "Tie",
+            "from": "T2.low",
+            "to": "J1",
+            "level_length": 0.5,
+            "bore": {"kind": "inside", "diameter": 0.03},
+        },
+    ]
     found = simulate(plan_from_data(plan), 0.5)
     assert found.end.volumes["T2"] > 0.05
     assert -found.carried["R4"] == pytest.approx(found.end.volumes["T2"], abs=1e-6)

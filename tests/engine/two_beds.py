@@ -28,7 +28,7 @@ __all__ = [
     "two_beds",
     "water_of",
     "worst_deviation",
-]  # fmt: skip
+]
 
 ROUGH = 1.5e-6  # new plastic pipe [m] (the engine's; published range 1.5–7 µm)
 TANK = {"length": 2.0, "width": 1.0}
@@ -43,34 +43,77 @@ def inside(diameter: float) -> dict[str, Any]:
 def beds_plan(sizes: list[float], siphon: dict[str, Any], bore: float, tops: float = 0.95) -> Plan:
     """Beds of these lengths over one tank, each fed through a hose of its own from one pump."""
     document: dict[str, Any] = {
-        "format": "bathys-plan", "version": 1, "name": "reference",
-        "vessels": [{"id": "T1", "name": "tank", "job": "fish_tank", "floor_height": 0.0,
-                     "water_depth": 0.45, "ports": [],
-                     "shape": {"kind": "box", **TANK, "height": 0.6}}],
-        "pumps": [{"id": "P1", "name": "pump", "stands_in": "T1", "inlet_height": 0.0,
-                   "power": 30.0, "curve": {"kind": "label", "max_flow": 4.5e-4 * len(sizes),
-                                            "max_head": 3.0}}],
+        "format": "bathys-plan",
+        "version": 1,
+        "name": "reference",
+        "vessels": [
+            {
+                "id": "T1",
+                "name": "tank",
+                "job": "fish_tank",
+                "floor_height": 0.0,
+                "water_depth": 0.45,
+                "ports": [],
+                "shape": {"kind": "box", **TANK, "height": 0.6},
+            }
+        ],
+        "pumps": [
+            {
+                "id": "P1",
+                "name": "pump",
+                "stands_in": "T1",
+                "inlet_height": 0.0,
+                "power": 30.0,
+                "curve": {"kind": "label", "max_flow": 4.5e-4 * len(sizes), "max_head": 3.0},
+            }
+        ],
         "junctions": [{"id": "J1", "name": "manifold", "kind": "plain", "height": 0.5}],
-        "runs": [{"id": "M1", "name": "manifold", "from": "P1.out", "to": "J1",
-                  "bore": inside(0.3), "level_length": 0.0}],
+        "runs": [
+            {
+                "id": "M1",
+                "name": "manifold",
+                "from": "P1.out",
+                "to": "J1",
+                "bore": inside(0.3),
+                "level_length": 0.0,
+            }
+        ],
         "siphons": [],
-    }  # fmt: skip
+    }
     for k, length in enumerate(sizes, start=1):
         document["vessels"][0]["ports"].append({"name": f"in{k}", "height": OUTLET})
-        document["vessels"].append({
-            "id": f"B{k}", "name": f"bed {k}", "job": "grow_bed", "floor_height": FLOOR,
-            "shape": {"kind": "box", "length": length, "width": 0.7, "height": 0.4},
-            "media": {"kind": "gravel", "top": 0.35, "void_fraction": 0.4},
-            "ports": [{"name": "inlet", "height": tops}],
-        })  # fmt: skip
-        document["siphons"].append({**siphon, "id": f"X{k}", "name": f"siphon {k}",
-                                    "stands_in": f"B{k}"})  # fmt: skip
+        document["vessels"].append(
+            {
+                "id": f"B{k}",
+                "name": f"bed {k}",
+                "job": "grow_bed",
+                "floor_height": FLOOR,
+                "shape": {"kind": "box", "length": length, "width": 0.7, "height": 0.4},
+                "media": {"kind": "gravel", "top": 0.35, "void_fraction": 0.4},
+                "ports": [{"name": "inlet", "height": tops}],
+            }
+        )
+        document["siphons"].append(
+            {**siphon, "id": f"X{k}", "name": f"siphon {k}", "stands_in": f"B{k}"}
+        )
         document["runs"] += [
-            {"id": f"R{k}", "name": "branch", "from": "J1", "to": f"B{k}.inlet",
-             "bore": inside(0.016), "level_length": 1.0},
-            {"id": f"D{k}", "name": "tail", "from": f"X{k}.tail", "to": f"T1.in{k}",
-             "bore": inside(bore), "level_length": 0.3},
-        ]  # fmt: skip
+            {
+                "id": f"R{k}",
+                "name": "branch",
+                "from": "J1",
+                "to": f"B{k}.inlet",
+                "bore": inside(0.016),
+                "level_length": 1.0,
+            },
+            {
+                "id": f"D{k}",
+                "name": "tail",
+                "from": f"X{k}.tail",
+                "to": f"T1.in{k}",
+                "bore": inside(bore),
+                "level_length": 0.3,
+            },
+        ]
     return plan_from_data(document)
 
 
@@ -106,8 +149,14 @@ def bell_bed(length: float, bore: float) -> Bed:
 
 
 def bell(bore: float) -> dict[str, Any]:
-    return {"kind": "bell", "standpipe_bore": inside(bore), "rim_height": RIM,
-            "bell_bore": inside(0.06), "slot_height": INTAKE, "slot_area": 0.0016}  # fmt: skip
+    return {
+        "kind": "bell",
+        "standpipe_bore": inside(bore),
+        "rim_height": RIM,
+        "bell_bore": inside(0.06),
+        "slot_height": INTAKE,
+        "slot_area": 0.0016,
+    }
 
 
 def water_of(beds: list[Bed]) -> float:

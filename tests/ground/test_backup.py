@@ -77,8 +77,14 @@ def database(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Any]:
 
 def _manage(database: Any, *words: str) -> str:
     environment = {**os.environ, **database.environment(), "BATHYS_DEMO": "1"}
-    done = subprocess.run([sys.executable, "tools/manage.py", *words], cwd=PROJECT,
-                          env=environment, capture_output=True, text=True, check=False)  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "tools/manage.py", *words],
+        cwd=PROJECT,
+        env=environment,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert done.returncode == 0, done.stderr
     return done.stdout
 

@@ -60,13 +60,21 @@ def _old_folder(database: Any, version: str, control: bool, password: bool) -> N
 
 @pytest.mark.parametrize(
     ("version", "control", "password", "words"),
-    [("9", True, True, "of PostgreSQL 9"), (None, False, True, "half made"),
-     (None, True, False, "lost its password"), (None, True, True, "")],
-)  # fmt: skip
+    [
+        ("9", True, True, "of PostgreSQL 9"),
+        (None, False, True, "half made"),
+        (None, True, False, "lost its password"),
+        (None, True, True, ""),
+    ],
+)
 def test_an_unusable_data_folder_is_set_aside_and_kept(
-    ground: ModuleType, capsys: pytest.CaptureFixture[str], version: str | None, control: bool,
-    password: bool, words: str,
-) -> None:  # fmt: skip
+    ground: ModuleType,
+    capsys: pytest.CaptureFixture[str],
+    version: str | None,
+    control: bool,
+    password: bool,
+    words: str,
+) -> None:
     """In a sentence; a good one is left alone."""
     database = ground.Database("postgres", durable=True)
     if not database.home.is_relative_to(ground.DATA):

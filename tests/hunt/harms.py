@@ -27,8 +27,23 @@ RULES_OF = {
     "starved": {"F0", "F2", "F6", "F8", "scope"},
 }
 """By harm, the rules that speak of it."""
-_OF_EVENTS = {"U0", "U1", "U2", "U3", "U7", "U8", "U12", "U13", "U15", "B1", "B6", "F0", "F6", "F8",
-              "U14"}  # fmt: skip
+_OF_EVENTS = {
+    "U0",
+    "U1",
+    "U2",
+    "U3",
+    "U7",
+    "U8",
+    "U12",
+    "U13",
+    "U15",
+    "B1",
+    "B6",
+    "F0",
+    "F6",
+    "F8",
+    "U14",
+}
 """Rules whose faults say that something happens within a day or a power cut."""
 
 
@@ -50,8 +65,7 @@ class Harm:
 
 def harms_of(run: SimulationResult, cut_from: float) -> list[Harm]:
     """Harms of a plan followed from rest, with a power cut from some time on."""
-    return [*_spills(run), *_air(run), *_emptied(run), *_siphons(run, cut_from),
-            *_starved(run)]  # fmt: skip
+    return [*_spills(run), *_air(run), *_emptied(run), *_siphons(run, cut_from), *_starved(run)]
 
 
 def _spills(run: SimulationResult) -> Iterator[Harm]:
@@ -116,9 +130,12 @@ def _starved(run: SimulationResult) -> Iterator[Harm]:
     by_hand = {t.target for t in plan.transfers}
     for vessel in plan.vessels:
         gets = _brought(run, vessel.id) >= _LEAST_FLOW * run.times[-1]
-        if vessel.job in _FED and not gets and vessel.id not in by_hand and not (
-            vessel.job == "grow_bed" and _is_linked(run, vessel.id)
-        ):  # fmt: skip
+        if (
+            vessel.job in _FED
+            and not gets
+            and vessel.id not in by_hand
+            and not (vessel.job == "grow_bed" and _is_linked(run, vessel.id))
+        ):
             yield Harm("starved", vessel.id)
 
 
@@ -144,8 +161,9 @@ def _near(plan: Plan, place: str) -> set[str]:
     found = {place, vessel}
     for group in ("pumps", "siphons", "outlets", "top_ups"):
         found |= {p.id for p in getattr(plan, group) if p.stands_in == vessel}
-    found |= {r.id for r in plan.runs
-              if vessel in (r.end.partition(".")[0], plan.owner_of(r.start))}  # fmt: skip
+    found |= {
+        r.id for r in plan.runs if vessel in (r.end.partition(".")[0], plan.owner_of(r.start))
+    }
     return found | {t.id for t in plan.transfers}
 
 
@@ -168,8 +186,10 @@ def is_told(harm: Harm, findings: Sequence[Finding], plan: Plan) -> bool:
     if harm.kind == "starved":
         # A vessel starves too when the pump that feeds it is told to run dry.
         dry = {p.id for p in plan.pumps} | {p.stands_in for p in plan.pumps}
-        if any(f.severity == "fault" and f.rule.id in RULES_OF["air"] and f.place in dry
-               for f in findings):  # fmt: skip
+        if any(
+            f.severity == "fault" and f.rule.id in RULES_OF["air"] and f.place in dry
+            for f in findings
+        ):
             return True
     if harm.kind in ("starved", "never_starts"):
         near |= {p.id for p in plan.pumps} | _leading_to(plan, plan.owner_of(harm.place) or "")
@@ -188,7 +208,9 @@ def false_alarms(findings: Iterable[Finding], harms: list[Harm], horizon: float)
     if harms:
         return []
     return [
-        f for f in findings
-        if f.severity == "fault" and f.rule.id in _OF_EVENTS
+        f
+        for f in findings
+        if f.severity == "fault"
+        and f.rule.id in _OF_EVENTS
         and float(f.figures.get("after", 0.0)) <= horizon
-    ]  # fmt: skip
+    ]

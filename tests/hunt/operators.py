@@ -20,8 +20,19 @@ Document = dict[str, Any]
 Node = dict[str, Any]
 
 _SCHEMA = Plan.model_json_schema(by_alias=True)
-_LEFT_ALONE = {"format", "version", "id", "name", "note", "typed", "along", "datum", "purpose",
-               "currency", "units"}  # fmt: skip
+_LEFT_ALONE = {
+    "format",
+    "version",
+    "id",
+    "name",
+    "note",
+    "typed",
+    "along",
+    "datum",
+    "purpose",
+    "currency",
+    "units",
+}
 _VESSEL_LINKS = {"stands_in", "source", "target"}
 _GROUPS = ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups", "transfers")
 
@@ -51,8 +62,10 @@ def _resolved(node: Node) -> Node:
     if "$ref" not in node:
         return node
     while "$ref" in node:
-        node = {**_SCHEMA["$defs"][node["$ref"].rsplit("/", 1)[1]],
-                **{k: v for k, v in node.items() if k != "$ref"}}  # fmt: skip
+        node = {
+            **_SCHEMA["$defs"][node["$ref"].rsplit("/", 1)[1]],
+            **{k: v for k, v in node.items() if k != "$ref"},
+        }
     return node
 
 
@@ -237,9 +250,10 @@ def _tidy(document: Document) -> None:
     for group in ("pumps", "siphons", "outlets", "top_ups"):
         document[group] = [p for p in document.get(group, []) if p["stands_in"] in vessels]
     document["transfers"] = [
-        t for t in document.get("transfers", [])
+        t
+        for t in document.get("transfers", [])
         if {t.get("source"), t.get("target")} <= {None, *vessels}
-    ]  # fmt: skip
+    ]
     runs, taken = [], set()
     for run in document.get("runs", []):
         if run["from"] in starts and run["to"] in ends and run["from"] not in taken:

@@ -30,8 +30,9 @@ def test_every_harm_was_told(cases: list[Case]) -> None:
 
 
 def test_nothing_breaks_hangs_or_stays_unsolved(cases: list[Case]) -> None:
-    assert [(c.seed, c.status, c.why) for c in cases
-            if c.status in ("broken", "hung", "unsolved")] == []  # fmt: skip
+    assert [
+        (c.seed, c.status, c.why) for c in cases if c.status in ("broken", "hung", "unsolved")
+    ] == []
 
 
 def test_few_alarms_are_false_and_few_plans_refused(cases: list[Case]) -> None:

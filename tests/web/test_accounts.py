@@ -34,8 +34,9 @@ def account() -> Any:
 
 
 def _sign_in(client: Client, password: str, address: str = "10.0.0.1") -> str:
-    answer = client.post(reverse("account_login"), {"login": EMAIL, "password": password},
-                         REMOTE_ADDR=address)  # fmt: skip
+    answer = client.post(
+        reverse("account_login"), {"login": EMAIL, "password": password}, REMOTE_ADDR=address
+    )
     return "in" if answer.status_code == 302 else answer.content.decode()
 
 
@@ -104,9 +105,13 @@ def test_a_forged_device_is_not_known(account: Any) -> None:
 
 def test_no_cache_keeps_what_somebody_signed_in_saw(browser: Client, saved: SavedPlan) -> None:
     """Not the pages, not the pieces, not the file."""
-    for address in (reverse("shelf"), reverse("plan", args=[saved.key]),
-                    reverse("inspector", args=[saved.key]), reverse("export", args=[saved.key]),
-                    reverse("offers", args=[saved.key, "gains"])):  # fmt: skip
+    for address in (
+        reverse("shelf"),
+        reverse("plan", args=[saved.key]),
+        reverse("inspector", args=[saved.key]),
+        reverse("export", args=[saved.key]),
+        reverse("offers", args=[saved.key, "gains"]),
+    ):
         kept = browser.get(address)["Cache-Control"]
         assert "no-store" in kept
         assert "private" in kept
@@ -118,8 +123,11 @@ def test_the_deployed_settings_have_no_warning() -> None:
     environment.pop("DJANGO_ALLOW_ASYNC_UNSAFE", None)  # the browser's tests want it
     done = subprocess.run(
         [sys.executable, "tools/manage.py", "check", "--deploy", "--fail-level", "WARNING"],
-        env=environment, capture_output=True, text=True, check=False,
-    )  # fmt: skip
+        env=environment,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert done.returncode == 0, done.stderr
     call_command("makemigrations", "--check", "--dry-run", verbosity=0)
 

@@ -58,8 +58,12 @@ MATRIX: dict[str, Row] = {
     "own_pumps": ((LOGIN, PAGE, PAGE), (LOGIN, FORM, FORM)),
     "delete_own_pump": ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED)),
 }
-WORDS = {"offers": {"kind": "dynamic"}, "take": {"kind": "change"}, "preview": {"kind": "change"},
-         "bench": {"bench": "hours"}}  # fmt: skip
+WORDS = {
+    "offers": {"kind": "dynamic"},
+    "take": {"kind": "change"},
+    "preview": {"kind": "change"},
+    "bench": {"bench": "hours"},
+}
 ASKED = {"explained": {"figure": "P1.flow"}, "bench": {"hours": "2", "cut": "", "lasts": ""}}
 
 
@@ -125,7 +129,11 @@ def test_what_is_got_writes_nothing(name: str, saved: SavedPlan, owner: Any) -> 
     client.force_login(owner)
     with CaptureQueriesContext(connection) as seen:
         client.get(_address(name, saved, pump), ASKED.get(name, {}))
-    written = [q["sql"] for q in seen.captured_queries
-               if q["sql"].startswith(("INSERT", "UPDATE", "DELETE")) and "django_session" not in
-               q["sql"] and "bathys_cache" not in q["sql"]]  # fmt: skip
+    written = [
+        q["sql"]
+        for q in seen.captured_queries
+        if q["sql"].startswith(("INSERT", "UPDATE", "DELETE"))
+        and "django_session" not in q["sql"]
+        and "bathys_cache" not in q["sql"]
+    ]
     assert written == []

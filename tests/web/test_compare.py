@@ -14,8 +14,9 @@ pytestmark = pytest.mark.django_db
 
 
 def _raised(saved: SavedPlan, by: float) -> SavedPlan:
-    apply_change(saved, saved.owner, saved.head.number,
-                 lambda plan: (raise_part(plan, "B1", by), "raised"))  # fmt: skip
+    apply_change(
+        saved, saved.owner, saved.head.number, lambda plan: (raise_part(plan, "B1", by), "raised")
+    )
     saved.refresh_from_db()
     return saved
 

@@ -42,12 +42,13 @@ def test_a_wish_is_followed(browser: Client, pair: SavedPlan) -> None:
 @pytest.mark.parametrize(
     ("wish", "told"),
     [
-        ({"hours": "soon"}, "“soon” is no time"), ({"hours": "9000"}, "744 hours"),
+        ({"hours": "soon"}, "“soon” is no time"),
+        ({"hours": "9000"}, "744 hours"),
         ({"hours": "6", "cut": "noonish"}, "“noonish” is no time"),
         ({"hours": "6", "cut": "2:00", "lasts": "long"}, "“long” is no time"),
         ({"hours": "2", "wish": "block:R99"}, "is not understood"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_followed_is_told_beside_it(
     browser: Client, pair: SavedPlan, wish: dict[str, str], told: str
 ) -> None:
@@ -97,13 +98,18 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
         reverse("take", args=[pair.key, "offer"]),
         {"offer": offer_after(tried, "hang Pump"), "base": pair.head.number, "part": "P1"},
         headers=HTMX,
-    )  # fmt: skip
+    )
     again = browser.post(
         reverse("offers", args=[pair.key, "dynamic"]), headers=HTMX
     ).content.decode()
     assert "pumps Fish tank down" not in again
     levels = reverse("bench", args=[pair.key, "levels"])
     whole = browser.get(levels, headers=HTMX).content.decode()
-    for words in ("What Fish tank must hold", "The power goes just after", "Every fall and lift",
-                  "If something fails", "more failure"):  # fmt: skip
+    for words in (
+        "What Fish tank must hold",
+        "The power goes just after",
+        "Every fall and lift",
+        "If something fails",
+        "more failure",
+    ):
         assert words in whole

@@ -249,17 +249,49 @@ def test_water_is_carried_at_a_time_of_the_day(browser: Client, saved: SavedPlan
 
 TYPED = st.one_of(
     st.text(max_size=24),
-    st.sampled_from([
-        "", " ", "0", "-1", "1e400", "nan", "inf", "1/0", "½", "7 ft 6", "3 gal", "2 in", "12:30",
-        "90°", "100 %", "1 1/2 in", "0 holds 0", "0 holds 0\n1 m holds 1 m3", "800 L/h at 1.2 m",
-        "<script>", "‘; drop", "\x00", "一", "9" * 70, "none", "T1", "B1", "yes", "box",
-    ]),
-)  # fmt: skip
+    st.sampled_from(
+        [
+            "",
+            " ",
+            "0",
+            "-1",
+            "1e400",
+            "nan",
+            "inf",
+            "1/0",
+            "½",
+            "7 ft 6",
+            "3 gal",
+            "2 in",
+            "12:30",
+            "90°",
+            "100 %",
+            "1 1/2 in",
+            "0 holds 0",
+            "0 holds 0\n1 m holds 1 m3",
+            "800 L/h at 1.2 m",
+            "<script>",
+            "‘; drop",
+            "\x00",
+            "一",
+            "9" * 70,
+            "none",
+            "T1",
+            "B1",
+            "yes",
+            "box",
+        ]
+    ),
+)
 
 
 @settings(max_examples=120, deadline=None)
-@given(data=st.data(), layout=st.sampled_from(list(LAYOUTS)), text=TYPED,
-       units=st.sampled_from(["metric", "us", "metric/flow,volume"]))  # fmt: skip
+@given(
+    data=st.data(),
+    layout=st.sampled_from(list(LAYOUTS)),
+    text=TYPED,
+    units=st.sampled_from(["metric", "us", "metric/flow,volume"]),
+)
 def test_whatever_is_typed_in_whichever_box_is_taken_or_refused_in_a_sentence(
     data: st.DataObject, layout: str, text: str, units: str
 ) -> None:

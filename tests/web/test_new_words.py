@@ -23,8 +23,13 @@ HTMX = {"HX-Request": "true"}
 
 def _edit(browser: Client, saved: SavedPlan, path: str, text: str, **more: str) -> Any:
     saved.refresh_from_db()
-    values = {"base": saved.head.number, "part": path.split(".")[1] if "." in path else "",
-              "path": path, "text": text, **more}  # fmt: skip
+    values = {
+        "base": saved.head.number,
+        "part": path.split(".")[1] if "." in path else "",
+        "path": path,
+        "text": text,
+        **more,
+    }
     return browser.post(reverse("edit", args=[saved.key]), values, headers=HTMX)
 
 
@@ -74,12 +79,16 @@ def test_an_outfall_is_added_and_a_run_led_there(browser: Client, saved: SavedPl
     saved.refresh_from_db()
     shared = {"part": "T1"}
     take = reverse("take", args=[saved.key, "change"])
-    browser.post(take, {"base": saved.head.number, "verb": "add", "kind": "outfall", **shared},
-                 headers=HTMX)  # fmt: skip
+    browser.post(
+        take, {"base": saved.head.number, "verb": "add", "kind": "outfall", **shared}, headers=HTMX
+    )
     plan = _plan(saved)
     outfall = next(j for j in plan.junctions if j.kind == "outfall")
-    browser.post(take, {"base": saved.head.number, "verb": "connect", "target": "T1",
-                        "end": outfall.id, **shared}, headers=HTMX)  # fmt: skip
+    browser.post(
+        take,
+        {"base": saved.head.number, "verb": "connect", "target": "T1", "end": outfall.id, **shared},
+        headers=HTMX,
+    )
     plan = _plan(saved)
     assert plan.runs_to(outfall.id)
     page = browser.get(reverse("plan", args=[saved.key]) + f"?part={outfall.id}").content.decode()
@@ -94,9 +103,11 @@ def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> No
     saved = create_plan(owner, plan_from_data(data), "made for a test")
     page = browser.get(reverse("offers", args=[saved.key, "valves"])).content.decode()
     assert "shared alike" in page
-    browser.post(reverse("take", args=[saved.key, "offer"]),
-                 {"base": 1, "part": "", "offer": offer_after(page, "<h3>Header")},
-                 headers=HTMX)  # fmt: skip
+    browser.post(
+        reverse("take", args=[saved.key, "offer"]),
+        {"base": 1, "part": "", "offer": offer_after(page, "<h3>Header")},
+        headers=HTMX,
+    )
     valves = [_plan(saved).part(r).valve.angle for r in ("R4", "R5")]
     assert valves[0] == 0.0
     assert valves[1] > 30.0

@@ -48,13 +48,24 @@ def test_no_page_breaks_when_asked_with_them(
 def test_no_change_is_made_of_them(browser: Client, saved: SavedPlan, name: str) -> None:
     """Whatever is changed, by whichever way."""
     more = ["change"] if name == "take" else []
-    posted = {"base": NUL, "part": NUL, "path": NUL, "text": NUL, "number": NUL, "verb": NUL,
-              "target": NUL, "kind": NUL, "end": NUL, "steps": NUL}  # fmt: skip
+    posted = {
+        "base": NUL,
+        "part": NUL,
+        "path": NUL,
+        "text": NUL,
+        "number": NUL,
+        "verb": NUL,
+        "target": NUL,
+        "kind": NUL,
+        "end": NUL,
+        "steps": NUL,
+    }
     for verb in (NUL, "add", "connect", "remove", "raise"):
         response = browser.post(
-            reverse(name, args=[saved.key, *more]), {**posted, "verb": verb, "base": "1"},
+            reverse(name, args=[saved.key, *more]),
+            {**posted, "verb": verb, "base": "1"},
             headers={"HX-Request": "true"},
-        )  # fmt: skip
+        )
         assert response.status_code < 500
     saved.refresh_from_db()
     assert saved.head is not None

@@ -68,11 +68,14 @@ def test_a_remedy_is_one_press(browser: Client, twin: SavedPlan) -> None:
     )
     listed = browser.get(
         reverse("offers", args=[twin.key, "remedies"]),
-        {"rule": finding.rule.id, "place": finding.place}, headers=HTMX,
-    ).content.decode()  # fmt: skip
+        {"rule": finding.rule.id, "place": finding.place},
+        headers=HTMX,
+    ).content.decode()
     assert "Do it" in listed
-    asked = {"offer": offer_after(listed, remedy_words(remedy, found.evaluation.plan, "metric")),
-             "base": 1}  # fmt: skip
+    asked = {
+        "offer": offer_after(listed, remedy_words(remedy, found.evaluation.plan, "metric")),
+        "base": 1,
+    }
     done = browser.post(reverse("take", args=[twin.key, "offer"]), asked, headers=HTMX)
     assert done.status_code == 200
     twin.refresh_from_db()
@@ -93,9 +96,14 @@ def test_a_remedy_is_one_press(browser: Client, twin: SavedPlan) -> None:
     ],
 )
 def test_offers_are_taken(
-    browser: Client, twin: SavedPlan, kind: str, asked: dict[str, str], words: str,
-    changed: str | None, monkeypatch: pytest.MonkeyPatch,
-) -> None:  # fmt: skip
+    browser: Client,
+    twin: SavedPlan,
+    kind: str,
+    asked: dict[str, str],
+    words: str,
+    changed: str | None,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     """Each kind, without scripts: a redirect to the changed plan, and undo. What was worked out for
     the list is not worked out again to take it."""
     before = plan_of(twin.head)
@@ -132,9 +140,13 @@ def test_an_offer_that_no_longer_stands_is_told(browser: Client, twin: SavedPlan
     renamed = apply_edits(plan, [Edit("name", "Another plan")])
     address = reverse("take", args=[twin.key, "offer"])
     for offer in (
-        "", "x", "a:b:c", seal_for(renamed)(edits, "a film"), f"{body[:-2]}AA:{stamp}:{mark}",
+        "",
+        "x",
+        "a:b:c",
+        seal_for(renamed)(edits, "a film"),
+        f"{body[:-2]}AA:{stamp}:{mark}",
         signing.dumps({"plan": "", "edits": [], "words": ""}, salt="another"),
-    ):  # fmt: skip
+    ):
         page = browser.post(address, {"offer": offer, "base": 1}, headers=HTMX)
         assert "no longer stands" in page.content.decode()
     twin.refresh_from_db()
@@ -176,18 +188,29 @@ def test_own_pumps_are_kept_tried_and_dropped(browser: Client, twin: SavedPlan) 
 def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) -> None:
     """A timer on the pump, a gate for a ball, a spray bar at an end; each box can be typed in."""
     steps = [
-        ("pumps.P1.switch.kind", "timer"), ("pumps.P1.switch.on", "20 min"),
-        ("pumps.P1.switch.kind", "float"), ("pumps.P1.switch.kind", "none"),
-        ("runs.R4.valve.kind", "gate"), ("runs.R4.valve.opening", "60 %"),
-        ("runs.R9.spray.kind", "spray"), ("runs.R9.spray.holes", "24"),
-        ("runs.R1.fittings.reducer", "1"), ("runs.R1.fittings.reducer.other_bore", "4 in"),
-        ("outlets.O1.vented", "no"), ("pumps.P1.dial", "85"), ("runs.R4.wanted_flow", "500 gph"),
+        ("pumps.P1.switch.kind", "timer"),
+        ("pumps.P1.switch.on", "20 min"),
+        ("pumps.P1.switch.kind", "float"),
+        ("pumps.P1.switch.kind", "none"),
+        ("runs.R4.valve.kind", "gate"),
+        ("runs.R4.valve.opening", "60 %"),
+        ("runs.R9.spray.kind", "spray"),
+        ("runs.R9.spray.holes", "24"),
+        ("runs.R1.fittings.reducer", "1"),
+        ("runs.R1.fittings.reducer.other_bore", "4 in"),
+        ("outlets.O1.vented", "no"),
+        ("pumps.P1.dial", "85"),
+        ("runs.R4.wanted_flow", "500 gph"),
         ("brief.schools", "tank headroom"),
-    ]  # fmt: skip
+    ]
     for number, (path, text) in enumerate(steps, start=1):
-        posted = {"path": path, "part": path.split(".")[1], "base": number,
-                  "text": text.split() if "schools" in path else text,
-                  "standard": "ASTM D1785 Schedule 40"}  # fmt: skip
+        posted = {
+            "path": path,
+            "part": path.split(".")[1],
+            "base": number,
+            "text": text.split() if "schools" in path else text,
+            "standard": "ASTM D1785 Schedule 40",
+        }
         page = browser.post(reverse("edit", args=[twin.key]), posted, headers=HTMX)
         assert page.status_code == 200, (path, page.content.decode()[:600])
     twin.refresh_from_db()
@@ -210,7 +233,7 @@ def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> 
         reverse("take", args=[saved.key, "offer"]),
         {"offer": offer_after(words, "Other ways to build it"), "base": before, "part": "S1"},
         headers=HTMX,
-    )  # fmt: skip
+    )
     saved.refresh_from_db()
     assert saved.head.number == before + 1
     assert assess(plan_of(saved.head)).evaluation.beds[0].cycle.verdict == "cycles"
@@ -229,15 +252,16 @@ def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> 
         ({"verb": "connect", "target": "P1", "end": "T1"}, "already"),
         ({"verb": "melt", "target": "B1"}, "no longer stands"),
     ],
-)  # fmt: skip
+)
 def test_a_change_that_cannot_be_is_told(
     browser: Client, saved: SavedPlan, posted: dict[str, str], told: str
 ) -> None:
     """In a sentence over the plan as it stands, which is not touched."""
     answer = browser.post(
         reverse("take", args=[saved.key, "change"]),
-        {**posted, "base": saved.head.number, "part": "B1"}, headers=HTMX,
-    )  # fmt: skip
+        {**posted, "base": saved.head.number, "part": "B1"},
+        headers=HTMX,
+    )
     assert told in answer.content.decode()
     saved.refresh_from_db()
     assert saved.head.number == 1

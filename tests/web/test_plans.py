@@ -70,8 +70,7 @@ def test_refusals_say_what_is_wrong(
     browser: Client, saved: SavedPlan, path: str, text: str, words: str
 ) -> None:
     """Whatever kind of box it is."""
-    response = _edit(browser, saved, path, text, 1,
-                     data={"standard": "ASTM D1785 Schedule 40"})  # fmt: skip
+    response = _edit(browser, saved, path, text, 1, data={"standard": "ASTM D1785 Schedule 40"})
     assert response.status_code == 422
     assert words in response.content.decode().replace("&#x27;", "'")
     assert _head(saved).number == 1
@@ -234,8 +233,9 @@ def test_an_account_is_made_and_signed_in() -> None:
     client = Client()
     refused = client.post(reverse("account_signup"), {"email": "a@b.example", "password1": "x"})
     assert 'value="a@b.example"' in refused.content.decode()
-    made = client.post(reverse("account_signup"),
-                       {"email": "a@b.example", "password1": "a long pass phrase"})  # fmt: skip
+    made = client.post(
+        reverse("account_signup"), {"email": "a@b.example", "password1": "a long pass phrase"}
+    )
     assert made.status_code == 302
     again = {"login": "a@b.example", "password": "wrong"}
     wrong = client.post(reverse("account_login"), again)
@@ -244,8 +244,11 @@ def test_an_account_is_made_and_signed_in() -> None:
     assert right["Location"] == "/"
     assert "shelf is empty" in client.get("/").content.decode()
     change = reverse("account_change_password")
-    new = {"oldpassword": "a long pass phrase", "password1": "another pass phrase",
-           "password2": "another pass phrase"}  # fmt: skip
+    new = {
+        "oldpassword": "a long pass phrase",
+        "password1": "another pass phrase",
+        "password2": "another pass phrase",
+    }
     assert client.get(change).status_code == 200
     assert client.post(change, new | {"oldpassword": "x"}).status_code == 200
     assert client.post(change, new).status_code == 302
@@ -302,9 +305,7 @@ def test_a_part_of_nobodys_opens_the_site(browser: Client, saved: SavedPlan) -> 
 
 
 @pytest.mark.parametrize("base", ["", "x", "-1", "99999999999999999999"])
-def test_a_base_that_is_no_revision_is_stale(
-    browser: Client, saved: SavedPlan, base: Any
-) -> None:  # fmt: skip
+def test_a_base_that_is_no_revision_is_stale(browser: Client, saved: SavedPlan, base: Any) -> None:
     """And nothing breaks."""
     assert _edit(browser, saved, FLOOR, "1200", base).status_code == 409
 

@@ -79,8 +79,12 @@ def test_however_many_ask_it_is_computed_once(saved: SavedPlan, stranger: Any) -
 
 def test_looking_writes_nothing(browser: Client, saved: SavedPlan) -> None:
     """Not one page that is got puts anything on the queue."""
-    for name, more in (("offers", "dynamic"), ("bench", "hours"), ("bench", "levels"),
-                       ("bench", "siphon")):  # fmt: skip
+    for name, more in (
+        ("offers", "dynamic"),
+        ("bench", "hours"),
+        ("bench", "levels"),
+        ("bench", "siphon"),
+    ):
         page = browser.get(reverse(name, args=[saved.key, more]), headers=HTMX).content.decode()
         assert 'class="ask-for"' in page
     assert browser.get(reverse("play", args=[saved.key])).status_code == 405

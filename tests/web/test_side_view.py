@@ -181,8 +181,9 @@ def test_no_pipe_stands_on_another(path: Path) -> None:
         points = [tuple(map(float, p.split(","))) for p in stroke.points.split()]
         uprights += [
             (stroke.part, xa, min(ya, yb), max(ya, yb), 0.5 * stroke.width)
-            for (xa, ya), (xb, yb) in pairwise(points) if abs(xa - xb) < 1.0
-        ]  # fmt: skip
+            for (xa, ya), (xb, yb) in pairwise(points)
+            if abs(xa - xb) < 1.0
+        ]
     assert uprights
     for i, (run, x, top, foot, half) in enumerate(uprights):
         for other, x2, top2, foot2, half2 in uprights[:i]:
@@ -236,11 +237,14 @@ def test_every_part_stands_in_a_table_with_what_the_picture_shows(document: dict
 
 @settings(max_examples=60, deadline=None)
 @given(
-    stands=st.lists(st.tuples(st.integers(0, 200), st.integers(0, 100), st.integers(0, 100),
-                              st.integers(1, 8)), max_size=12),
+    stands=st.lists(
+        st.tuples(st.integers(0, 200), st.integers(0, 100), st.integers(0, 100), st.integers(1, 8)),
+        max_size=12,
+    ),
     places=st.lists(st.integers(0, 200), min_size=1, max_size=8),
-    span=st.tuples(st.integers(0, 100), st.integers(0, 100)), half=st.integers(1, 8),
-)  # fmt: skip
+    span=st.tuples(st.integers(0, 100), st.integers(0, 100)),
+    half=st.integers(1, 8),
+)
 def test_a_pipe_takes_the_first_place_that_is_clear(
     stands: list[tuple[int, int, int, int]], places: list[int], span: tuple[int, int], half: int
 ) -> None:

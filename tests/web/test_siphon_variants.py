@@ -10,8 +10,16 @@ from bathys.plan import Plan
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.storing import plan_of
 
-ASK = {"siphon": "S1", "size": "1 in", "fall": "0.44", "slid": "0.44", "exact": "0.44",
-       "elbows": "2", "typed": "440", "told": "440"}  # fmt: skip
+ASK = {
+    "siphon": "S1",
+    "size": "1 in",
+    "fall": "0.44",
+    "slid": "0.44",
+    "exact": "0.44",
+    "elbows": "2",
+    "typed": "440",
+    "told": "440",
+}
 
 
 def _tried(browser: Client, saved: SavedPlan, **asked: Any) -> str:
@@ -42,13 +50,20 @@ def test_slider_and_box_ask_for_the_same(browser: Client, saved: SavedPlan) -> N
 
 @pytest.mark.parametrize(
     ("asked", "said"),
-    [({"typed": "deep"}, "deep"), ({"fall": "nan"}, "no number"),
-     ({"fall": "0.001"}, "centimetres"), ({"exact": "inf"}, "no number"),
-     ({"typed": "-4 in"}, "centimetres"), ({"fall": "low"}, "slider"),
-     ({"elbows": "-1"}, "counted"),
-     ({"elbows": "77"}, "elbows"), ({"size": "9 in"}, "9 in"), ({"siphon": "X9"}, "no longer"),
-     ({"typed": "4 m"}, "outside")],
-)  # fmt: skip
+    [
+        ({"typed": "deep"}, "deep"),
+        ({"fall": "nan"}, "no number"),
+        ({"fall": "0.001"}, "centimetres"),
+        ({"exact": "inf"}, "no number"),
+        ({"typed": "-4 in"}, "centimetres"),
+        ({"fall": "low"}, "slider"),
+        ({"elbows": "-1"}, "counted"),
+        ({"elbows": "77"}, "elbows"),
+        ({"size": "9 in"}, "9 in"),
+        ({"siphon": "X9"}, "no longer"),
+        ({"typed": "4 m"}, "outside"),
+    ],
+)
 def test_what_cannot_be_is_told_beside_it(
     browser: Client, saved: SavedPlan, asked: dict[str, str], said: str
 ) -> None:
@@ -79,7 +94,8 @@ def test_it_is_built_in_one_press(browser: Client, saved: SavedPlan) -> None:
     assert tail.bore.nominal == "1 1/4 in"  # type: ignore[union-attr]
     assert plan.siphons[0].bell_bore.nominal == "3 in"  # type: ignore[union-attr]
     for wish in ("", "1 in|x|2|0|0", "a|b", "9 in|0.4|2|0|0"):
-        refused = browser.post(address, {**data, "base": 2, "wish": wish},
-                               headers={"HX-Request": "true"})  # fmt: skip
+        refused = browser.post(
+            address, {**data, "base": 2, "wish": wish}, headers={"HX-Request": "true"}
+        )
         assert refused.status_code == 409
         assert _plan(saved).siphons == plan.siphons

@@ -24,8 +24,11 @@ TAKEN = (200, 302, 400, 404, 405, 409, 422, 429)
 
 def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
     """Every box of a plan with one of everything; the plan opens after each that was taken."""
-    saved = create_plan(owner, load_plan((EXAMPLE.parent / "cascade-float-lift.json").read_bytes()),
-                        "made for a test")  # fmt: skip
+    saved = create_plan(
+        owner,
+        load_plan((EXAMPLE.parent / "cascade-float-lift.json").read_bytes()),
+        "made for a test",
+    )
     taken = 0
     for part, path, text in box_values(plan_of(saved.head), 500, seed=1):
         before = saved.head.number
@@ -41,17 +44,49 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
     assert taken > 20
 
 
-@pytest.mark.parametrize("name", [
-    "plan", "inspector", "history", "compare", "explained", "offers", "preview", "bench", "play",
-    "take", "go_to", "undo", "shelf", "own_pumps", "new_plan", "switch_units", "account_login",
-    "account_signup", "stop_computation", "import_plan",
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "name",
+    [
+        "plan",
+        "inspector",
+        "history",
+        "compare",
+        "explained",
+        "offers",
+        "preview",
+        "bench",
+        "play",
+        "take",
+        "go_to",
+        "undo",
+        "shelf",
+        "own_pumps",
+        "new_plan",
+        "switch_units",
+        "account_login",
+        "account_signup",
+        "stop_computation",
+        "import_plan",
+    ],
+)
 def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: str) -> None:
     """Asked and posted, of every list, bench and verb."""
-    whole = {"shelf", "own_pumps", "new_plan", "switch_units", "account_login", "account_signup",
-             "import_plan"}  # fmt: skip
-    more = {"offers": sorted(LISTS), "preview": sorted(OFFERS), "take": sorted(OFFERS),
-            "bench": sorted(BENCHES), "stop_computation": [7]}.get(name, [None])  # fmt: skip
+    whole = {
+        "shelf",
+        "own_pumps",
+        "new_plan",
+        "switch_units",
+        "account_login",
+        "account_signup",
+        "import_plan",
+    }
+    more = {
+        "offers": sorted(LISTS),
+        "preview": sorted(OFFERS),
+        "take": sorted(OFFERS),
+        "bench": sorted(BENCHES),
+        "stop_computation": [7],
+    }.get(name, [None])
     verbs = ("add", "connect", "remove", "raise", "move", "duplicate")
     for number, asked in enumerate(asked_values(24, seed=len(name))):
         word = more[number % len(more)]
@@ -79,8 +114,11 @@ def test_a_plan_opens_whatever_its_parts_are_called(browser: Client, owner: Any,
     data["brief"] = {**data.get("brief", {}), "purpose": word}
     saved = create_plan(owner, plan_from_data(data), word)
     OwnPump.objects.create(owner=owner, name=word, max_flow=1e-3, max_head=3.0, power=20.0)
-    pages = [reverse("shelf"), reverse("own_pumps"), *(reverse(n, args=[saved.key]) for n in (
-        "plan", "history", "compare", "export", "delete"))]  # fmt: skip
+    pages = [
+        reverse("shelf"),
+        reverse("own_pumps"),
+        *(reverse(n, args=[saved.key]) for n in ("plan", "history", "compare", "export", "delete")),
+    ]
     for address in pages:
         assert browser.get(address).status_code == 200, address
     asked = [reverse("bench", args=[saved.key, b]) for b in BENCHES]

@@ -14,25 +14,43 @@ def as_text(assessment: Assessment, units: System) -> str:
     """Pumps, runs and vessels as tables."""
     found = assessment.evaluation
     pumps = [
-        (d.pump.id, d.pump.name, show(d.flow, "flow", units), show(d.head, "head", units),
-         show(d.label_share, "percent", units), show(d.power, "power", units),
-         show(d.efficiency, "percent", units), show(d.share, "percent", units))
+        (
+            d.pump.id,
+            d.pump.name,
+            show(d.flow, "flow", units),
+            show(d.head, "head", units),
+            show(d.label_share, "percent", units),
+            show(d.power, "power", units),
+            show(d.efficiency, "percent", units),
+            show(d.share, "percent", units),
+        )
         for d in found.duties.values()
-    ]  # fmt: skip
+    ]
     vessels = [
-        (v.vessel.id, v.vessel.name,
-         show(v.levels.low - v.vessel.floor_height, "length", units),
-         show(v.levels.high - v.vessel.floor_height, "length", units),
-         show(v.levels.at_rest - v.vessel.floor_height, "length", units),
-         show(v.inflow, "flow", units), show(v.turnover, "per_hour", units))
+        (
+            v.vessel.id,
+            v.vessel.name,
+            show(v.levels.low - v.vessel.floor_height, "length", units),
+            show(v.levels.high - v.vessel.floor_height, "length", units),
+            show(v.levels.at_rest - v.vessel.floor_height, "length", units),
+            show(v.inflow, "flow", units),
+            show(v.turnover, "per_hour", units),
+        )
         for v in found.vessels.values()
-    ]  # fmt: skip
-    return "\n".join([
-        found.plan.name, "",
-        *table(("", "pump", "flow", "head", "of label", "draws", "into water", "runs"), pumps, 2),
-        "", *run_table(assessment, units), "",
-        *table(("", "vessel", "low", "high", "at rest", "through it", "turnover"), vessels, 2),
-    ])  # fmt: skip
+    ]
+    return "\n".join(
+        [
+            found.plan.name,
+            "",
+            *table(
+                ("", "pump", "flow", "head", "of label", "draws", "into water", "runs"), pumps, 2
+            ),
+            "",
+            *run_table(assessment, units),
+            "",
+            *table(("", "vessel", "low", "high", "at rest", "through it", "turnover"), vessels, 2),
+        ]
+    )
 
 
 def as_data(assessment: Assessment) -> dict[str, Any]:
@@ -41,27 +59,54 @@ def as_data(assessment: Assessment) -> dict[str, Any]:
     return {
         "plan": found.plan.name,
         "pumps": [
-            {"id": d.pump.id, "flow": d.flow, "mean_flow": d.mean_flow, "head": d.head,
-             "label_share": d.label_share, "power": d.power, "efficiency": d.efficiency,
-             "share_of_time": d.share} for d in found.duties.values()
+            {
+                "id": d.pump.id,
+                "flow": d.flow,
+                "mean_flow": d.mean_flow,
+                "head": d.head,
+                "label_share": d.label_share,
+                "power": d.power,
+                "efficiency": d.efficiency,
+                "share_of_time": d.share,
+            }
+            for d in found.duties.values()
         ],
         "runs": [
-            {"id": r.run.id, "flow": r.flow, "mean_flow": r.mean_flow, "bore": r.bore,
-             "velocity": r.velocity, "reynolds": r.reynolds, "regime": r.regime, "loss": r.loss,
-             "start_head": r.start_head, "end_head": r.end_head,
-             "fill": r.gravity.fill if r.gravity else None,
-             "head_over_crest": r.gravity.head_over if r.gravity else None,
-             "capacity": r.gravity.capacity if r.gravity else None}
+            {
+                "id": r.run.id,
+                "flow": r.flow,
+                "mean_flow": r.mean_flow,
+                "bore": r.bore,
+                "velocity": r.velocity,
+                "reynolds": r.reynolds,
+                "regime": r.regime,
+                "loss": r.loss,
+                "start_head": r.start_head,
+                "end_head": r.end_head,
+                "fill": r.gravity.fill if r.gravity else None,
+                "head_over_crest": r.gravity.head_over if r.gravity else None,
+                "capacity": r.gravity.capacity if r.gravity else None,
+            }
             for r in found.runs.values()
         ],
         "vessels": [
-            {"id": v.vessel.id, "low": v.levels.low, "high": v.levels.high,
-             "at_rest": v.levels.at_rest, "volume": v.volume, "inflow": v.inflow,
-             "turnover": v.turnover, "spill": v.spill} for v in found.vessels.values()
+            {
+                "id": v.vessel.id,
+                "low": v.levels.low,
+                "high": v.levels.high,
+                "at_rest": v.levels.at_rest,
+                "volume": v.volume,
+                "inflow": v.inflow,
+                "turnover": v.turnover,
+                "spill": v.spill,
+            }
+            for v in found.vessels.values()
         ],
         "omissions": [
-            {"place": o.place,
-             "sentence": fill_sentence(o.sentence, {}, "metric", found.plan.names)}
+            {
+                "place": o.place,
+                "sentence": fill_sentence(o.sentence, {}, "metric", found.plan.names),
+            }
             for o in found.omissions
         ],
-    }  # fmt: skip
+    }

@@ -63,32 +63,50 @@ def run_table(assessment: Assessment, units: System) -> list[str]:
         gravity = result.gravity
         full = "" if gravity is None else show(gravity.fill, "percent", units)
         over = "" if gravity is None else show(max(gravity.head_over, 0.0), "length", units)
-        rows.append((
-            result.run.id, result.run.name, show(result.flow, "flow", units),
-            show(result.velocity, "speed", units), result.regime,
-            show(abs(result.loss), "length", units), full, over,
-        ))  # fmt: skip
+        rows.append(
+            (
+                result.run.id,
+                result.run.name,
+                show(result.flow, "flow", units),
+                show(result.velocity, "speed", units),
+                result.regime,
+                show(abs(result.loss), "length", units),
+                full,
+                over,
+            )
+        )
     head = ("", "run", "flow", "velocity", "regime", "head lost", "full", "over crest")
     return table(head, rows, left=2)
 
 
 def _figure_data(figure: Figure) -> dict[str, Any]:
     return {
-        "key": figure.key, "label": figure.label, "value": figure.value,
-        "quantity": figure.quantity, "equation": figure.equation, "source": figure.source,
+        "key": figure.key,
+        "label": figure.label,
+        "value": figure.value,
+        "quantity": figure.quantity,
+        "equation": figure.equation,
+        "source": figure.source,
         "kind": figure.kind,
-        "inputs": [{"label": i.label, "value": i.value, "quantity": i.quantity}
-                   for i in figure.inputs],
-        "drivers": [{"label": fill_sentence(d.label, d.figures, "metric", {}),
-                     "effect_of_one_percent": d.effect} for d in drivers_of(figure)],
-    }  # fmt: skip
+        "inputs": [
+            {"label": i.label, "value": i.value, "quantity": i.quantity} for i in figure.inputs
+        ],
+        "drivers": [
+            {
+                "label": fill_sentence(d.label, d.figures, "metric", {}),
+                "effect_of_one_percent": d.effect,
+            }
+            for d in drivers_of(figure)
+        ],
+    }
 
 
 def _remedy_data(remedy: Remedy, plan: Plan) -> dict[str, Any]:
     return {
-        "words": remedy_words(remedy, plan, "metric"), "mends": remedy.cures,
+        "words": remedy_words(remedy, plan, "metric"),
+        "mends": remedy.cures,
         "edits": [{"path": e.path, "value": e.value} for e in remedy.offer.edits],
-    }  # fmt: skip
+    }
 
 
 def as_data(assessment: Assessment) -> dict[str, Any]:
@@ -96,25 +114,36 @@ def as_data(assessment: Assessment) -> dict[str, Any]:
     found = assessment.evaluation
     findings = [
         {
-            "id": f.id, "rule": f.rule.id, "severity": f.severity, "place": f.place,
+            "id": f.id,
+            "rule": f.rule.id,
+            "severity": f.severity,
+            "place": f.place,
             "school": f.rule.school,
-            "kind": f.rule.kind, "figures": dict(f.figures),
+            "kind": f.rule.kind,
+            "figures": dict(f.figures),
             "sentence": fill_sentence(f.sentence, f.figures, "metric", found.plan.names),
             "hint": fill_sentence(f.hint, f.figures, "metric", found.plan.names),
             "remedies": [_remedy_data(r, found.plan) for r in remedies_of(assessment, f)],
         }
         for f in assessment.findings
-    ]  # fmt: skip
+    ]
     budgets = [
         {
-            "pump": d.pump, "run": d.run, "vessel": d.vessel, "flow": d.flow,
-            "rows": [{"kind": b.kind, "label": b.label, "place": b.place, "head": b.head}
-                     for b in d.budget],
+            "pump": d.pump,
+            "run": d.run,
+            "vessel": d.vessel,
+            "flow": d.flow,
+            "rows": [
+                {"kind": b.kind, "label": b.label, "place": b.place, "head": b.head}
+                for b in d.budget
+            ],
         }
         for d in found.deliveries
-    ]  # fmt: skip
+    ]
     return {
-        "plan": found.plan.name, "sound": assessment.is_sound,
-        "figures": [_figure_data(f) for f in assessment.figures], "head_budgets": budgets,
+        "plan": found.plan.name,
+        "sound": assessment.is_sound,
+        "figures": [_figure_data(f) for f in assessment.figures],
+        "head_budgets": budgets,
         "findings": findings,
-    }  # fmt: skip
+    }

@@ -26,51 +26,82 @@ def _cycles(dynamic: DynamicAssessment, units: System) -> list[str]:
         spread = ""
         if row.shortest is not None:
             spread = f"{show(row.shortest, 'time', units)} to {show(row.longest, 'time', units)}"
-        rows.append((row.siphon, show(row.period, "time", units), spread,
-                     show(row.fill_time, "time", units), show(row.drain_time, "time", units),
-                     show(row.exchanged, "volume", units)))  # fmt: skip
+        rows.append(
+            (
+                row.siphon,
+                show(row.period, "time", units),
+                spread,
+                show(row.fill_time, "time", units),
+                show(row.drain_time, "time", units),
+                show(row.exchanged, "volume", units),
+            )
+        )
     head = ("", "cycle", "between", "fills in", "drains in", "moves")
     return [*table(head, rows, 1), ""] if rows else []
 
 
 def _sump(plan: Plan, sump: SumpCapacity, units: System) -> list[str]:
     name = plan.vessel(sump.vessel).name
-    rows = [(CLAIMS[c.kind], show(max(c.volume, c.bound or 0.0), "volume", units),
-             "the most of all" if c is sump.governing else "") for c in sump.claims]  # fmt: skip
-    marks = (("lowest safe", sump.lowest_safe), ("first start", sump.startup_low),
-             ("usual low", sump.normal_low), ("usual high", sump.normal_high),
-             ("power off", sump.power_off), ("highest", sump.most))  # fmt: skip
+    rows = [
+        (
+            CLAIMS[c.kind],
+            show(max(c.volume, c.bound or 0.0), "volume", units),
+            "the most of all" if c is sump.governing else "",
+        )
+        for c in sump.claims
+    ]
+    marks = (
+        ("lowest safe", sump.lowest_safe),
+        ("first start", sump.startup_low),
+        ("usual low", sump.normal_low),
+        ("usual high", sump.normal_high),
+        ("power off", sump.power_off),
+        ("highest", sump.most),
+    )
     word = "to spare" if sump.spare >= 0.0 else "missing"
     return [
-        f"What {name} must hold", *table(("", "at the most", ""), rows, 1),
+        f"What {name} must hold",
+        *table(("", "at the most", ""), rows, 1),
         f"  in all {show(sump.least, 'volume', units)}; it holds "
         f"{show(sump.holds, 'volume', units)}: {show(abs(sump.spare), 'volume', units)} {word}",
-        "  marks over its floor: "
-        + ", ".join(f"{w} {show(z, 'length', units)}" for w, z in marks), "",
-    ]  # fmt: skip
+        "  marks over its floor: " + ", ".join(f"{w} {show(z, 'length', units)}" for w, z in marks),
+        "",
+    ]
 
 
 def _trial(plan: Plan, trial: PowerCutTrial, units: System) -> list[str]:
     rows = [
-        (plan.vessel(v.vessel).name, *(
-            show(z - plan.vessel(v.vessel).floor_height, "length", units)
-            for z in (v.before, v.final)),
-         show(v.share_left, "percent", units),
-         show(v.spilled, "volume", units) if v.spilled > 0.0 else "")
+        (
+            plan.vessel(v.vessel).name,
+            *(
+                show(z - plan.vessel(v.vessel).floor_height, "length", units)
+                for z in (v.before, v.final)
+            ),
+            show(v.share_left, "percent", units),
+            show(v.spilled, "volume", units) if v.spilled > 0.0 else "",
+        )
         for v in trial.vessels
-    ]  # fmt: skip
-    lines = [f"The power goes {moment_words(plan, trial)}",
-             *table(("", "depth", "ends at", "of its water", "over its rim"), rows, 1)]  # fmt: skip
+    ]
+    lines = [
+        f"The power goes {moment_words(plan, trial)}",
+        *table(("", "depth", "ends at", "of its water", "over its rim"), rows, 1),
+    ]
     for line in trial.siphoned:
         way = "back through the pump" if line.backwards else "on by itself"
-        lines.append(f"  {plan.part(line.run).name} runs {way}: "
-                     f"{show(line.volume, 'volume', units)}")  # fmt: skip
+        lines.append(
+            f"  {plan.part(line.run).name} runs {way}: {show(line.volume, 'volume', units)}"
+        )
     back = trial.restart
     air = ", ".join(plan.part(p).name for p in back.air)
     lines.append(f"  all stands still after {show(trial.quiet_after, 'time', units)}")
-    lines.append(f"  power back: {f'{air} draws air' if air else 'no pump draws air'}"
-                 + (f"; all as before after {show(back.normal_after, 'time', units)}"
-                    if back.normal_after is not None else ""))  # fmt: skip
+    lines.append(
+        f"  power back: {f'{air} draws air' if air else 'no pump draws air'}"
+        + (
+            f"; all as before after {show(back.normal_after, 'time', units)}"
+            if back.normal_after is not None
+            else ""
+        )
+    )
     return [*lines, ""]
 
 
@@ -112,38 +143,95 @@ def as_data(found: DynamicAssessment) -> dict[str, Any]:
         "plan": plan.name,
         "is_steady": resilience.periodic.is_steady,
         "siphons": [
-            {"id": c.siphon, "starts": c.starts, "cycle": c.period, "shortest": c.shortest,
-             "longest": c.longest, "fill_time": c.fill_time, "drain_time": c.drain_time,
-             "exchanged": c.exchanged} for c in resilience.periodic.cycles
+            {
+                "id": c.siphon,
+                "starts": c.starts,
+                "cycle": c.period,
+                "shortest": c.shortest,
+                "longest": c.longest,
+                "fill_time": c.fill_time,
+                "drain_time": c.drain_time,
+                "exchanged": c.exchanged,
+            }
+            for c in resilience.periodic.cycles
         ],
         "sumps": [
-            {"vessel": s.vessel, "holds": s.holds, "least": s.least,
-             "governing": s.governing.kind,
-             "claims": {c.kind: {"volume": c.volume, "bound": c.bound} for c in s.claims},
-             "marks": {"lowest_safe": s.lowest_safe, "first_start": s.startup_low,
-                       "usual_low": s.normal_low, "usual_high": s.normal_high,
-                       "power_off": s.power_off, "highest": s.most}} for s in resilience.sumps
+            {
+                "vessel": s.vessel,
+                "holds": s.holds,
+                "least": s.least,
+                "governing": s.governing.kind,
+                "claims": {c.kind: {"volume": c.volume, "bound": c.bound} for c in s.claims},
+                "marks": {
+                    "lowest_safe": s.lowest_safe,
+                    "first_start": s.startup_low,
+                    "usual_low": s.normal_low,
+                    "usual_high": s.normal_high,
+                    "power_off": s.power_off,
+                    "highest": s.most,
+                },
+            }
+            for s in resilience.sumps
         ],
         "power_cuts": [
-            {"moment": d.moment, "siphon": d.siphon, "time": d.time, "spilled": d.spilled,
-             "quiet_after": d.quiet_after, "still_to_come": d.still_to_come,
-             "vessels": [{"id": v.vessel, "before": v.before, "final": v.final,
-                          "share_left": v.share_left, "spilled": v.spilled} for v in d.vessels],
-             "siphoned": [{"run": s.run, "volume": s.volume, "backwards": s.backwards}
-                          for s in d.siphoned],
-             "restart": {"air": list(d.restart.air), "normal_after": d.restart.normal_after}}
+            {
+                "moment": d.moment,
+                "siphon": d.siphon,
+                "time": d.time,
+                "spilled": d.spilled,
+                "quiet_after": d.quiet_after,
+                "still_to_come": d.still_to_come,
+                "vessels": [
+                    {
+                        "id": v.vessel,
+                        "before": v.before,
+                        "final": v.final,
+                        "share_left": v.share_left,
+                        "spilled": v.spilled,
+                    }
+                    for v in d.vessels
+                ],
+                "siphoned": [
+                    {"run": s.run, "volume": s.volume, "backwards": s.backwards} for s in d.siphoned
+                ],
+                "restart": {"air": list(d.restart.air), "normal_after": d.restart.normal_after},
+            }
             for d in resilience.trials
         ],
         "broken": [{"what": what, "place": place} for what, place in resilience.broken],
-        "promises": [{"vessel": p.vessel, "height": p.height, "volume": p.volume,
-                      "share": p.share, "seen": p.seen} for p in resilience.promises],
-        "failures": [
-            {"kind": w.failure.kind, "place": w.failure.place, "spills_in": w.spills_in,
-             "spills_after": w.spills_after, "spilled": w.spilled, "half_in": w.half_in,
-             "half_after": w.half_after, "tank_left": w.tank_left, "air_in": w.air_in,
-             "air_after": w.air_after, "starved": list(w.starved)} for w in resilience.outcomes
+        "promises": [
+            {
+                "vessel": p.vessel,
+                "height": p.height,
+                "volume": p.volume,
+                "share": p.share,
+                "seen": p.seen,
+            }
+            for p in resilience.promises
         ],
-        "findings": [{"rule": f.rule.id, "severity": f.severity, "place": f.place,
-                      "sentence": fill_sentence(f.sentence, f.figures, "metric", plan.names)}
-                     for f in found.findings],
-    }  # fmt: skip
+        "failures": [
+            {
+                "kind": w.failure.kind,
+                "place": w.failure.place,
+                "spills_in": w.spills_in,
+                "spills_after": w.spills_after,
+                "spilled": w.spilled,
+                "half_in": w.half_in,
+                "half_after": w.half_after,
+                "tank_left": w.tank_left,
+                "air_in": w.air_in,
+                "air_after": w.air_after,
+                "starved": list(w.starved),
+            }
+            for w in resilience.outcomes
+        ],
+        "findings": [
+            {
+                "rule": f.rule.id,
+                "severity": f.severity,
+                "place": f.place,
+                "sentence": fill_sentence(f.sentence, f.figures, "metric", plan.names),
+            }
+            for f in found.findings
+        ],
+    }

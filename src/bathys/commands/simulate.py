@@ -35,12 +35,21 @@ def as_text(found: SimulationResult, units: System) -> str:
     levels = []
     for vessel in plan.vessels:
         level = found.level(vessel.id) - vessel.floor_height
-        levels.append((vessel.id, vessel.name, *(
-            show(float(z), "length", units) for z in (level.min(), level.mean(), level.max())
-        )))  # fmt: skip
+        levels.append(
+            (
+                vessel.id,
+                vessel.name,
+                *(
+                    show(float(z), "length", units)
+                    for z in (level.min(), level.mean(), level.max())
+                ),
+            )
+        )
     lines += table(("", "vessel", "lowest", "mean", "highest"), levels, 2)
-    lines += ["", *(f"{p.name} ran for {show(found.running[p.id], 'time', units)}"
-                    for p in plan.pumps)]  # fmt: skip
+    lines += [
+        "",
+        *(f"{p.name} ran for {show(found.running[p.id], 'time', units)}" for p in plan.pumps),
+    ]
     for id_, volume in found.spills.items():
         name = plan.vessel(id_).name
         lines.append(f"{show(volume, 'volume', units)} ran over the rim of {name}")
@@ -64,18 +73,30 @@ def as_data(found: SimulationResult) -> dict[str, Any]:
     return {
         "plan": found.plan.name,
         "siphons": [
-            {"id": s.id, "cycle": found.cycle(s.id), "starts": found.times_of("starts", s.id),
-             "breaks": found.times_of("breaks", s.id)} for s in found.plan.siphons
+            {
+                "id": s.id,
+                "cycle": found.cycle(s.id),
+                "starts": found.times_of("starts", s.id),
+                "breaks": found.times_of("breaks", s.id),
+            }
+            for s in found.plan.siphons
         ],
         "vessels": [
-            {"id": v.id, "low": float(found.level(v.id).min()),
-             "high": float(found.level(v.id).max()), "end": float(found.level(v.id)[-1])}
+            {
+                "id": v.id,
+                "low": float(found.level(v.id).min()),
+                "high": float(found.level(v.id).max()),
+                "end": float(found.level(v.id)[-1]),
+            }
             for v in found.plan.vessels
         ],
-        "running": found.running, "spilled": found.spilled, "spills": found.spills,
-        "supplied": found.supplied, "cut_short": found.cut_short,
+        "running": found.running,
+        "spilled": found.spilled,
+        "spills": found.spills,
+        "supplied": found.supplied,
+        "cut_short": found.cut_short,
         "events": [{"time": e.time, "kind": e.kind, "place": e.place} for e in found.events],
-    }  # fmt: skip
+    }
 
 
 def as_csv(found: SimulationResult) -> str:

@@ -23,9 +23,17 @@ from bathys.sizing import (
 from bathys.units import System, fill_sentence, show
 
 __all__ = [
-    "pipe_data", "pipe_text", "pump_data", "pump_text", "siphon_data", "siphon_text", "timer_data",
-    "timer_text", "valves_data", "valves_text",
-]  # fmt: skip
+    "pipe_data",
+    "pipe_text",
+    "pump_data",
+    "pump_text",
+    "siphon_data",
+    "siphon_text",
+    "timer_data",
+    "timer_text",
+    "valves_data",
+    "valves_text",
+]
 
 
 def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
@@ -33,21 +41,30 @@ def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
     search = search_pumps(found.balance, pump, sample_pumps())
     currency = found.plan.site.currency
     rows = [
-        (c.pump.name, show(c.pump.power, "power", units), show(c.spare, "head", units),
-         show(c.energy_year, "energy", units), show(c.cost_year, "price", units) + f" {currency}")
+        (
+            c.pump.name,
+            show(c.pump.power, "power", units),
+            show(c.spare, "head", units),
+            show(c.energy_year, "energy", units),
+            show(c.cost_year, "price", units) + f" {currency}",
+        )
         for c in search.fitting
-    ]  # fmt: skip
+    ]
     lines = [
         f"Asked for: {show(search.demand.flow, 'flow', units)} at "
         f"{show(search.demand.head, 'head', units)}: {BASIS[search.demand.basis]} and a fifth "
         f"more, through pipes a season old; {search.demand.neediest} needs most head.",
-        f"{search.count} of {len(sample_pumps())} do.", "",
+        f"{search.count} of {len(sample_pumps())} do.",
+        "",
         *table(("pump", "draws", "head to spare", "a year", "costs a year"), rows),
-    ]  # fmt: skip
+    ]
     if search.nearest is not None:
-        lines += ["", f"Nearest miss: {search.nearest.pump.name}, "
-                  f"{show(search.missing_head, 'head', units)} short. It would do with: "
-                  f"{'; or '.join(_cures(search, found.plan, units))}."]  # fmt: skip
+        lines += [
+            "",
+            f"Nearest miss: {search.nearest.pump.name}, "
+            f"{show(search.missing_head, 'head', units)} short. It would do with: "
+            f"{'; or '.join(_cures(search, found.plan, units))}.",
+        ]
     return "\n".join(lines)
 
 
@@ -62,36 +79,67 @@ def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
     search = search_pumps(found.balance, pump, sample_pumps())
     nearest = search.nearest
     return {
-        "flow": search.demand.flow, "head": search.demand.head,
-        "basis": search.demand.basis, "neediest": search.demand.neediest, "count": search.count,
+        "flow": search.demand.flow,
+        "head": search.demand.head,
+        "basis": search.demand.basis,
+        "neediest": search.demand.neediest,
+        "count": search.count,
         "pumps": [
-            {"name": c.pump.name, "max_flow": c.pump.max_flow, "max_head": c.pump.max_head,
-             "exponent": c.pump.exponent, "power": c.pump.power, "spare_head": c.spare,
-             "energy_year": c.energy_year, "cost_year": c.cost_year} for c in search.fitting
+            {
+                "name": c.pump.name,
+                "max_flow": c.pump.max_flow,
+                "max_head": c.pump.max_head,
+                "exponent": c.pump.exponent,
+                "power": c.pump.power,
+                "spare_head": c.spare,
+                "energy_year": c.energy_year,
+                "cost_year": c.cost_year,
+            }
+            for c in search.fitting
         ],
-        "nearest_miss": nearest and {"name": nearest.pump.name, "short": search.missing_head,
-                                     "cures": _cures(search, found.plan, "metric")},
-    }  # fmt: skip
+        "nearest_miss": nearest
+        and {
+            "name": nearest.pump.name,
+            "short": search.missing_head,
+            "cures": _cures(search, found.plan, "metric"),
+        },
+    }
 
 
 def pipe_text(found: Evaluation, run: Run, units: System) -> str:
     """What each bore would do in a run."""
     rows = [
-        (o.size.nominal, show(o.size.bore, "length", units), show(o.flow, "flow", units),
-         show(o.velocity, "speed", units), show(o.loss, "length", units),
-         show(o.half_flow, "flow", units),
-         " ".join(w for w, said in (("now", o.is_now), ("smallest that does", o.is_advised))
-                  if said))
+        (
+            o.size.nominal,
+            show(o.size.bore, "length", units),
+            show(o.flow, "flow", units),
+            show(o.velocity, "speed", units),
+            show(o.loss, "length", units),
+            show(o.half_flow, "flow", units),
+            " ".join(
+                w for w, said in (("now", o.is_now), ("smallest that does", o.is_advised)) if said
+            ),
+        )
         for o in bore_options(found.balance, run)
-    ]  # fmt: skip
+    ]
     head = (run.id, "bore", "flow", "velocity", "head lost", "as a drain", "")
     return "\n".join(table(head, rows))
 
 
 def pipe_data(found: Evaluation, run: Run) -> dict[str, Any]:
     """The same as data, in SI units."""
-    names = ("standard", "nominal", "bore", "flow", "velocity", "loss", "energy_year",
-             "half_flow", "is_now", "is_advised")  # fmt: skip
+    names = (
+        "standard",
+        "nominal",
+        "bore",
+        "flow",
+        "velocity",
+        "loss",
+        "energy_year",
+        "half_flow",
+        "is_now",
+        "is_advised",
+    )
     options = bore_options(found.balance, run)
     return {"run": run.id, "bores": [{n: getattr(o, n) for n in names} for o in options]}
 
@@ -110,10 +158,15 @@ def valves_text(found: Evaluation, units: System) -> str:
             ]
             continue
         rows = [
-            ("  " + r.run, show(r.wanted, "flow", units), show(r.flow, "flow", units),
-             show(r.angle, "angle", units), "" if r.has_valve else "fit a valve")
+            (
+                "  " + r.run,
+                show(r.wanted, "flow", units),
+                show(r.flow, "flow", units),
+                show(r.angle, "angle", units),
+                "" if r.has_valve else "fit a valve",
+            )
             for r in settings.rows
-        ]  # fmt: skip
+        ]
         lines += table(("", "wanted", "gets", "handle", ""), rows)
         if settings.dial is not None:
             lines.append(f"  pump at {show(settings.dial, 'percent', units)}")
@@ -138,25 +191,50 @@ def _mode_data(found: Evaluation, mode: Mode) -> dict[str, Any]:
     return {
         "mode": mode,
         "refusal": fill_sentence(settings.refusal, settings.figures or {}, "metric", names),
-        "share": settings.share, "dial": settings.dial, "power_burnt": settings.burnt,
+        "share": settings.share,
+        "dial": settings.dial,
+        "power_burnt": settings.burnt,
         "valves": [
-            {"run": r.run, "wanted": r.wanted, "flow": r.flow, "angle": r.angle,
-             "head": r.spare, "has_valve": r.has_valve} for r in settings.rows
+            {
+                "run": r.run,
+                "wanted": r.wanted,
+                "flow": r.flow,
+                "angle": r.angle,
+                "head": r.spare,
+                "has_valve": r.has_valve,
+            }
+            for r in settings.rows
         ],
-    }  # fmt: skip
+    }
 
 
 def siphon_text(found: SiphonDesign, units: System) -> str:
     """Siphons that would do for a bed."""
     rows = [
-        (c.kind, c.nominal, c.bell, " ".join(w for w, said in (
-            ("air tube", c.has_tube), ("trap", c.has_trap)) if said),
-         show(c.window.start.value, "flow", units), show(c.window.stop.value, "flow", units),
-         show(c.peak, "flow", units), "yes" if c.fits else "no", "yes" if c.fits_all else "no")
+        (
+            c.kind,
+            c.nominal,
+            c.bell,
+            " ".join(w for w, said in (("air tube", c.has_tube), ("trap", c.has_trap)) if said),
+            show(c.window.start.value, "flow", units),
+            show(c.window.stop.value, "flow", units),
+            show(c.peak, "flow", units),
+            "yes" if c.fits else "no",
+            "yes" if c.fits_all else "no",
+        )
         for c in found.choices
-    ]  # fmt: skip
-    head = ("", "pipe", "bell", "with", "starts above", "stops up to", "peak", "with margins",
-            "in the worst band")  # fmt: skip
+    ]
+    head = (
+        "",
+        "pipe",
+        "bell",
+        "with",
+        "starts above",
+        "stops up to",
+        "peak",
+        "with margins",
+        "in the worst band",
+    )
     lines = table(head, rows, 4) if rows else []
     if found.refusal:
         lines = [fill_sentence(found.refusal, found.figures or {}, units, {}), "", *lines]
@@ -168,12 +246,22 @@ def siphon_data(found: SiphonDesign) -> dict[str, Any]:
     return {
         "refusal": fill_sentence(found.refusal, found.figures or {}, "metric", {}),
         "choices": [
-            {"kind": c.kind, "nominal": c.nominal, "bell": c.bell, "air_tube": c.has_tube,
-             "trap": c.has_trap, "starts_above": c.window.start.value,
-             "stops_up_to": c.window.stop.value, "peak": c.peak, "with_margins": c.fits,
-             "in_the_worst_band": c.fits_all, "part": c.part} for c in found.choices
+            {
+                "kind": c.kind,
+                "nominal": c.nominal,
+                "bell": c.bell,
+                "air_tube": c.has_tube,
+                "trap": c.has_trap,
+                "starts_above": c.window.start.value,
+                "stops_up_to": c.window.stop.value,
+                "peak": c.peak,
+                "with_margins": c.fits,
+                "in_the_worst_band": c.fits_all,
+                "part": c.part,
+            }
+            for c in found.choices
         ],
-    }  # fmt: skip
+    }
 
 
 def timer_text(found: TimerDesign, units: System) -> str:
@@ -181,11 +269,16 @@ def timer_text(found: TimerDesign, units: System) -> str:
     if found.refusal:
         return fill_sentence(found.refusal, found.figures or {}, units, {})
     rows = [
-        (f"{c.holes} × {show(c.diameter, 'length', units)}", show(c.on, "clock", units),
-         show(c.off, "clock", units), show(c.fill_time, "time", units),
-         show(c.drain_time, "time", units), show(c.dry_time, "time", units))
+        (
+            f"{c.holes} × {show(c.diameter, 'length', units)}",
+            show(c.on, "clock", units),
+            show(c.off, "clock", units),
+            show(c.fill_time, "time", units),
+            show(c.drain_time, "time", units),
+            show(c.dry_time, "time", units),
+        )
         for c in found.choices
-    ]  # fmt: skip
+    ]
     return "\n".join(table(("holes", "on", "off", "fills in", "drains in", "left dry"), rows, 1))
 
 

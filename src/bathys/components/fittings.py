@@ -18,9 +18,19 @@ class Fitting(InLine):
     NAMES: ClassVar[dict[str, str]] = {kind: fitting.name for kind, fitting in FITTINGS.items()}
 
     kind: Literal[
-        "elbow_90", "elbow_90_long", "elbow_45", "tee_run", "tee_branch", "union", "barb",
-        "reducer", "expander", "swing_check", "spring_check", "foot_valve",
-    ]  # fmt: skip
+        "elbow_90",
+        "elbow_90_long",
+        "elbow_45",
+        "tee_run",
+        "tee_branch",
+        "union",
+        "barb",
+        "reducer",
+        "expander",
+        "swing_check",
+        "spring_check",
+        "foot_valve",
+    ]
     other_bore: Bore | None = Field(
         default=None, title="bore", description="Of a reducer or an expander."
     )

@@ -24,9 +24,12 @@ _WALL_STEPS = 16  # of a wall that is not upright
 
 
 def draw_side_view(
-    evaluation: Evaluation, stations: list[Station], units: System,
-    pins: Mapping[str, str] | None = None, like: Plan | None = None,
-) -> Scene:  # fmt: skip
+    evaluation: Evaluation,
+    stations: list[Station],
+    units: System,
+    pins: Mapping[str, str] | None = None,
+    like: Plan | None = None,
+) -> Scene:
     """Draw a plan.
 
     Parameters
@@ -49,8 +52,9 @@ def draw_side_view(
     """
     plan = evaluation.plan
     frame = Frame(plan, like)
-    scene = Scene(frame.width, HEIGHT, frame.y(0.0), frame.is_wide,
-                  round(frame.across / frame.up, 2))  # fmt: skip
+    scene = Scene(
+        frame.width, HEIGHT, frame.y(0.0), frame.is_wide, round(frame.across / frame.up, 2)
+    )
     step = 0.01 if own_system(units, "length") == "metric" else 0.0127
     scene.step, scene.beside = round(frame.up * step, 3), round(frame.across * 5.0 * step, 3)
     scene.zero, scene.up = frame.y(0.0), round(frame.up, 3)
@@ -78,8 +82,9 @@ def _summary(evaluation: Evaluation, units: System) -> str:
     words = []
     for result in evaluation.vessels.values():
         floor = result.vessel.floor_height
-        low, high = (show(z - floor, "length", units)
-                     for z in (result.levels.low, result.levels.high))  # fmt: skip
+        low, high = (
+            show(z - floor, "length", units) for z in (result.levels.low, result.levels.high)
+        )
         told = f"water from {low} to {high} deep" if low != high else f"water {low} deep"
         over = show(floor, "length", units)
         words.append(f"{result.vessel.name}: floor {over} over {evaluation.plan.datum}, {told}.")
@@ -166,7 +171,6 @@ def _outline(frame: Frame, vessel: Vessel, low: float, high: float) -> str:
         marks = [low + (high - low) * k / _WALL_STEPS for k in range(_WALL_STEPS + 1)]
         bottom = vessel.shape.bottom
         marks = sorted({*marks, *([floor + bottom] if low < floor + bottom < high else [])})
-    right = [(middle + frame.wide(vessel.shape.width_at(z - floor)) / 2, frame.y(z))
-             for z in marks]  # fmt: skip
+    right = [(middle + frame.wide(vessel.shape.width_at(z - floor)) / 2, frame.y(z)) for z in marks]
     left = [(2.0 * middle - x, y) for x, y in reversed(right)]
     return " ".join(f"{x:.1f},{y}" for x, y in [*left, *right])

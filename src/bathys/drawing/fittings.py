@@ -34,10 +34,14 @@ def _pumps_at(frame: Frame, plan: Plan) -> dict[str, float]:
     far to the left as may be."""
     places: dict[str, float] = {}
     for pump in plan.pumps:
-        taken = [places[p.id] for p in plan.pumps
-                 if p.id in places and p.stands_in == pump.stands_in]  # fmt: skip
-        free = [x for x in _pump_places(frame, pump)
-                if all(abs(x - other) >= _PUMPS_APART for other in taken)]  # fmt: skip
+        taken = [
+            places[p.id] for p in plan.pumps if p.id in places and p.stands_in == pump.stands_in
+        ]
+        free = [
+            x
+            for x in _pump_places(frame, pump)
+            if all(abs(x - other) >= _PUMPS_APART for other in taken)
+        ]
         last = max(taken, default=frame.edges(pump.stands_in)[0]) + _PUMPS_APART
         places[pump.id] = min(free or [last], key=partial(_in_the_way, frame, plan, pump))
     return places

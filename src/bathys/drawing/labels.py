@@ -61,8 +61,13 @@ def _spots(frame: Frame, vessel: Vessel, wide: float) -> tuple[list[Spot], list[
     """Places of the number with the name right of it: within the shell, and about it."""
     left, right = frame.edges(vessel.id)
     floor, tall = vessel.floor_height, vessel.shape.height
-    starts = (left + 0.25 * (right - left), left + 16.0, left + 8.0 + BADGE, right - wide - 22.0,
-              0.5 * (left + right - wide))  # fmt: skip
+    starts = (
+        left + 0.25 * (right - left),
+        left + 16.0,
+        left + 8.0 + BADGE,
+        right - wide - 22.0,
+        0.5 * (left + right - wide),
+    )
     inside = [
         (x, frame.y(floor + share * tall))
         for share in (0.42, 0.6, 0.25, 0.75, 0.12)
@@ -94,8 +99,10 @@ def _levels(evaluation: Evaluation, vessel: Vessel) -> list[tuple[str, float]]:
 
 def _marks(evaluation: Evaluation, vessel: Vessel, units: System) -> list[tuple[str, str]]:
     """Name and depth of each level, in words."""
-    return [(name, show(level - vessel.floor_height, "length", units))
-            for name, level in _levels(evaluation, vessel)]  # fmt: skip
+    return [
+        (name, show(level - vessel.floor_height, "length", units))
+        for name, level in _levels(evaluation, vessel)
+    ]
 
 
 def _alike(evaluation: Evaluation, units: System) -> list[list[Vessel]]:
@@ -108,15 +115,21 @@ def _alike(evaluation: Evaluation, units: System) -> list[list[Vessel]]:
 
 
 def _write_level(
-    frame: Frame, scene: Scene, evaluation: Evaluation, alike: Sequence[Vessel], k: int,
+    frame: Frame,
+    scene: Scene,
+    evaluation: Evaluation,
+    alike: Sequence[Vessel],
+    k: int,
     name: tuple[str, str],
-) -> None:  # fmt: skip
+) -> None:
     places = [(v, frame.y(_levels(evaluation, v)[k][1])) for v in alike]
     before = len(scene.texts)
     written = scene.write(
-        text for words in (" ".join(name), name[1]) for vessel, y in places
+        text
+        for words in (" ".join(name), name[1])
+        for vessel, y in places
         for text in _beside_level(frame, vessel, y, words)
-    )  # fmt: skip
+    )
     text = scene.texts[before] if written else None
     for vessel, y in places:
         left, right = frame.edges(vessel.id)

@@ -52,8 +52,10 @@ def _pieces(scene: Scene, part: str, bare: bool) -> Iterator[str]:
     if bare:
         return
     for text in scene.texts:
-        yield (f'<text x="{text.x}" y="{text.y}" text-anchor="{text.anchor}" class="{text.look}">'
-               f"{escape(text.words)}</text>")  # fmt: skip
+        yield (
+            f'<text x="{text.x}" y="{text.y}" text-anchor="{text.anchor}" class="{text.look}">'
+            f"{escape(text.words)}</text>"
+        )
 
 
 def picked(own: str, part: str) -> str:
@@ -69,9 +71,11 @@ def rects_markup(rects: Iterable[Rect]) -> str:
 def _rect(rect: Rect, part: str) -> str:
     of = f' data-of="{rect.part}"' if rect.part else ""
     return _textured(
-        f'<rect x="{rect.x}" y="{rect.y}" width="{rect.width}" height="{rect.height}"', rect.look,
-        picked(rect.part, part), of,
-    )  # fmt: skip
+        f'<rect x="{rect.x}" y="{rect.y}" width="{rect.width}" height="{rect.height}"',
+        rect.look,
+        picked(rect.part, part),
+        of,
+    )
 
 
 def _shape(shape: Shape) -> str:
@@ -94,8 +98,10 @@ def _stroke(stroke: Stroke, part: str) -> str:
         of = f' data-of="{stroke.part}" data-shell="{stroke.part}"'
     elif stroke.part:
         of = f' data-pipe="{stroke.part}"'
-    return (f'<polyline points="{stroke.points}" stroke-width="{stroke.width}" '
-            f'class="{stroke.look}{picked(stroke.part, part)}"{of}/>')  # fmt: skip
+    return (
+        f'<polyline points="{stroke.points}" stroke-width="{stroke.width}" '
+        f'class="{stroke.look}{picked(stroke.part, part)}"{of}/>'
+    )
 
 
 def _water(water: Water) -> str:
@@ -103,5 +109,7 @@ def _water(water: Water) -> str:
     if water.outline:
         clip = f'<clipPath id="within-{water.part}"><polygon points="{water.outline}"/></clipPath>'
         within = f' clip-path="url(#within-{water.part})"'
-    return (f'{clip}<rect class="play-water" data-water="{water.part}" data-floor="{water.floor}" '
-            f'x="{water.x}" width="{water.width}" y="0" height="0"{within}/>')  # fmt: skip
+    return (
+        f'{clip}<rect class="play-water" data-water="{water.part}" data-floor="{water.floor}" '
+        f'x="{water.x}" width="{water.width}" y="0" height="0"{within}/>'
+    )

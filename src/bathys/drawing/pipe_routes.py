@@ -77,8 +77,13 @@ def junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
     """Where a junction is drawn: amid what it joins, unless its place is named."""
     if junction.along is not None:
         return frame.x(junction.along), frame.y(junction.height)
-    ends = [part_id(p) for r in plan.runs if junction.id in (r.start, r.end)
-            for p in (r.start, r.end) if p != junction.id]  # fmt: skip
+    ends = [
+        part_id(p)
+        for r in plan.runs
+        if junction.id in (r.start, r.end)
+        for p in (r.start, r.end)
+        if p != junction.id
+    ]
     places = []
     for id_ in ends:
         part = plan.part(id_)
@@ -101,8 +106,10 @@ def _start(frame: Frame, plan: Plan, run: Run, junctions: dict[str, Point]) -> P
     if isinstance(plan.part(owner), Vessel):
         height = frame.y(plan.elevation(run.start) or 0.0)
         left, right = frame.edges(owner)
-        return (right if _end_x(frame, plan, run, junctions) >= frame.middle(owner) else left,
-                height)  # fmt: skip
+        return (
+            right if _end_x(frame, plan, run, junctions) >= frame.middle(owner) else left,
+            height,
+        )
     x, y = place_of(frame, plan, owner)
     return (x, y - 8) if isinstance(plan.part(owner), Pump) else (x, y)
 

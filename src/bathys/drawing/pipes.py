@@ -20,17 +20,22 @@ _MOST_BORE_PLACES = 7  # tried for a bore; one that fits nowhere is in the list 
 
 
 def draw_pipes(
-    frame: Frame, scene: Scene, evaluation: Evaluation, numbers: dict[str, Station],
+    frame: Frame,
+    scene: Scene,
+    evaluation: Evaluation,
+    numbers: dict[str, Station],
     ways: Mapping[str, list[Point]],
-) -> None:  # fmt: skip
+) -> None:
     """Draw every junction and valve, and number the runs."""
     plan = evaluation.plan
     for junction in plan.junctions:
         x, y = junction_place(frame, plan, junction)
         look = "junction outfall" if plan.is_outfall(junction.id) else "junction"
         scene.rects.append(Rect(x - 4.5, y - 4.5, 9, 9, look, junction.id))
-        scene.number([(x + 13, y - 13), (x - 13, y - 13), (x + 13, y + 13), (x - 13, y + 13),
-                      (x, y - 20)], numbers[junction.id])  # fmt: skip
+        scene.number(
+            [(x + 13, y - 13), (x - 13, y - 13), (x + 13, y + 13), (x - 13, y + 13), (x, y - 20)],
+            numbers[junction.id],
+        )
     for run in plan.runs:
         _valve(scene, run, ways[run.id])
         _in_line(scene, run, ways[run.id])
@@ -130,8 +135,9 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
     ]
     over = [
         Text(round(x + aside, 1), round(y + down, 1), words, "mark-figure")
-        for down in (-12, 20, -25, 33) for aside in (-8, 4, -20)
-    ]  # fmt: skip
+        for down in (-12, 20, -25, 33)
+        for aside in (-8, 4, -20)
+    ]
     scene.write([*beside, *over] if upright else [*over, *beside])
 
 

@@ -110,9 +110,15 @@ _OUTSIDE, _OVER, _CROSSING, _CLEAR = range(4)
 
 @njit_borrowing
 def _lies(
-    taken: Cells, avoided: Cells, width: float, height: float,
-    left: float, top: float, right: float, foot: float,
-) -> int:  # fmt: skip
+    taken: Cells,
+    avoided: Cells,
+    width: float,
+    height: float,
+    left: float,
+    top: float,
+    right: float,
+    foot: float,
+) -> int:
     """How a box lies: what stands lower than ``_CLEAR`` is worse."""
     if left < 0.0 or top < 0.0 or right > width or foot > height:
         return _OUTSIDE
@@ -229,5 +235,9 @@ def _around(x: float, y: float) -> Iterable[tuple[float, float]]:
         reach = ring * 10.0
         for side in range(-ring, ring + 1):
             step = side * 10.0
-            yield from ((x + step, y - reach), (x + step, y + reach),
-                        (x - reach, y + step), (x + reach, y + step))  # fmt: skip
+            yield from (
+                (x + step, y - reach),
+                (x + step, y + reach),
+                (x - reach, y + step),
+                (x + reach, y + step),
+            )

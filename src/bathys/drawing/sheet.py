@@ -9,8 +9,14 @@ from bathys.drawing.scene import Badge, Scene
 __all__ = ["TEXTURES", "svg_file"]
 
 _INK, _WATER, _DEEP, _LAND, _CLAY, _MARK, _SOFT = (
-    "#22313a", "#a9d3e0", "#2f7f9b", "#ece5d2", "#c98f5e", "#b3392c", "#62737c",
-)  # fmt: skip
+    "#22313a",
+    "#a9d3e0",
+    "#2f7f9b",
+    "#ece5d2",
+    "#c98f5e",
+    "#b3392c",
+    "#62737c",
+)
 
 _MANNER = f"""
 text {{ font-family: Georgia, serif; fill: {_INK}; }}
@@ -69,18 +75,27 @@ def svg_file(scene: Scene, title: str) -> str:
     columns = max(int(scene.width // _COLUMN), 1)
     listed = sorted(scene.badges, key=lambda b: b.station.number)
     tall = scene.height + 40.0 + _LINE * -(-len(listed) // columns)
-    return "\n".join([
-        '<?xml version="1.0" encoding="UTF-8"?>',
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 -34 {scene.width:.0f} {tall + 34:.0f}"'
-        f' width="{scene.width:.0f}" height="{tall + 34:.0f}" role="img">',
-        f"<title>{escape(title)}</title>", f"<desc>{escape(scene.summary)}</desc>",
-        f"<style>{_MANNER}</style>", f"<defs>{TEXTURES}</defs>",
-        f'<rect x="0" y="-34" width="{scene.width:.0f}" height="{tall + 34:.0f}" fill="#fff"/>',
-        f'<text x="12" y="-12" font-size="20">{escape(title)}</text>',
-        f'<svg width="{scene.width:.0f}" height="{scene.height:.0f}">', scene_markup(scene),
-        *(_number(b) for b in scene.badges), "</svg>",
-        *_names(scene, listed, columns), "</svg>", "",
-    ])  # fmt: skip
+    return "\n".join(
+        [
+            '<?xml version="1.0" encoding="UTF-8"?>',
+            f'<svg xmlns="http://www.w3.org/2000/svg" '
+            f'viewBox="0 -34 {scene.width:.0f} {tall + 34:.0f}"'
+            f' width="{scene.width:.0f}" height="{tall + 34:.0f}" role="img">',
+            f"<title>{escape(title)}</title>",
+            f"<desc>{escape(scene.summary)}</desc>",
+            f"<style>{_MANNER}</style>",
+            f"<defs>{TEXTURES}</defs>",
+            f'<rect x="0" y="-34" width="{scene.width:.0f}" height="{tall + 34:.0f}" fill="#fff"/>',
+            f'<text x="12" y="-12" font-size="20">{escape(title)}</text>',
+            f'<svg width="{scene.width:.0f}" height="{scene.height:.0f}">',
+            scene_markup(scene),
+            *(_number(b) for b in scene.badges),
+            "</svg>",
+            *_names(scene, listed, columns),
+            "</svg>",
+            "",
+        ]
+    )
 
 
 def _number(badge: Badge) -> str:

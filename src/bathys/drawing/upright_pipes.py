@@ -29,8 +29,11 @@ def column_of(frame: Frame, plan: Plan, part: WayOut) -> float:
     """Where a pipe that drains through the floor stands: side by side with the others there, from
     the right."""
     left, right = frame.edges(part.stands_in)
-    own = [w.id for w in plan.ways_out
-           if w.stands_in == part.stands_in and facet(w, "drawing").LEAVES == "below"]  # fmt: skip
+    own = [
+        w.id
+        for w in plan.ways_out
+        if w.stands_in == part.stands_in and facet(w, "drawing").LEAVES == "below"
+    ]
     return round(right - (0.24 + 0.2 * own.index(part.id)) * (right - left), 1)
 
 

@@ -21,10 +21,13 @@ class VerticalLanes:
         """How far a stretch there would stand off its nearest neighbour; negative where they
         overlap."""
         return min(
-            (abs(x - other) - half - wide - _GAP for other, above, below, wide in self._stretches
-             if above < foot and top < below),
+            (
+                abs(x - other) - half - wide - _GAP
+                for other, above, below, wide in self._stretches
+                if above < foot and top < below
+            ),
             default=1.0,
-        )  # fmt: skip
+        )
 
     def first_clear(self, places: Iterable[float], top: float, foot: float, half: float) -> float:
         """The first place that is clear of all others, else the one with most room.

@@ -16,8 +16,22 @@ from bathys.edits.switching import SWITCHES, switch_kind
 from bathys.edits.volumes import set_volume
 
 __all__ = [
-    "ADDABLE", "SWITCHES", "Change", "Edit", "EditRefused", "add_part", "apply_edits",
-    "connect", "duplicate_part", "free_id", "lead_elsewhere", "move_along",
-    "raise_part", "remove_part", "set_fitting_count", "set_value", "set_volume",
+    "ADDABLE",
+    "SWITCHES",
+    "Change",
+    "Edit",
+    "EditRefused",
+    "add_part",
+    "apply_edits",
+    "connect",
+    "duplicate_part",
+    "free_id",
+    "lead_elsewhere",
+    "move_along",
+    "raise_part",
+    "remove_part",
+    "set_fitting_count",
+    "set_value",
+    "set_volume",
     "switch_kind",
-]  # fmt: skip
+]

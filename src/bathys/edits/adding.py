@@ -16,8 +16,16 @@ from bathys.vessels import GAP, spans_of
 
 __all__ = ["ADDABLE", "LETTERS", "add_part", "free_id", "right_end", "usual_bore"]
 
-LETTERS = {"vessels": "V", "pumps": "P", "runs": "R", "siphons": "X", "outlets": "O",
-            "junctions": "J", "top_ups": "W", "transfers": "Q"}  # fmt: skip
+LETTERS = {
+    "vessels": "V",
+    "pumps": "P",
+    "runs": "R",
+    "siphons": "X",
+    "outlets": "O",
+    "junctions": "J",
+    "top_ups": "W",
+    "transfers": "Q",
+}
 """With which the ids of each list's parts begin."""
 
 
@@ -47,17 +55,31 @@ def right_end(plan: Plan) -> float:
 
 def _vessel(plan: Plan, job: str, stands_in: str) -> Edit:
     use = JOBS[job]
-    return Edit("vessels.+", {
-        "id": free_id(plan, use.letter), "name": use.name, "job": job, "ports": [],
-        "along": right_end(plan), **deepcopy(dict(use.usual)),
-    })  # fmt: skip
+    return Edit(
+        "vessels.+",
+        {
+            "id": free_id(plan, use.letter),
+            "name": use.name,
+            "job": job,
+            "ports": [],
+            "along": right_end(plan),
+            **deepcopy(dict(use.usual)),
+        },
+    )
 
 
 def _pump(plan: Plan, kind: str, stands_in: str) -> Edit:
-    return Edit("pumps.+", {
-        "id": free_id(plan, "P"), "name": "Pump", "stands_in": stands_in, "inlet_height": 0.05,
-        "power": 20.0, "curve": {"kind": "label", "max_flow": 5e-4, "max_head": 2.0},
-    })  # fmt: skip
+    return Edit(
+        "pumps.+",
+        {
+            "id": free_id(plan, "P"),
+            "name": "Pump",
+            "stands_in": stands_in,
+            "inlet_height": 0.05,
+            "power": 20.0,
+            "curve": {"kind": "label", "max_flow": 5e-4, "max_head": 2.0},
+        },
+    )
 
 
 def _way_out(model: type[WayOut], edits: Any) -> Callable[[Plan, str, str], Edit]:
@@ -66,10 +88,12 @@ def _way_out(model: type[WayOut], edits: Any) -> Callable[[Plan, str, str], Edit
     def make(plan: Plan, kind: str, stands_in: str) -> Edit:
         name: str = edits.NAME
         part = {
-            "id": free_id(plan, LETTERS[model.GROUP]), "stands_in": stands_in, "kind": kind,
+            "id": free_id(plan, LETTERS[model.GROUP]),
+            "stands_in": stands_in,
+            "kind": kind,
             "name": name[0].upper() + name[1:],
             **edits.usual(plan.vessel(stands_in).shape.height),
-        }  # fmt: skip
+        }
         return Edit(f"{model.GROUP}.+", part)
 
     return make
@@ -90,32 +114,39 @@ def _made_by(make: Any, *groups: str) -> dict[str, tuple[str, bool, Any]]:
     found = facets("edits")
     return {
         kind_of(m): (found[m].NAME, True, make(m, found[m]))
-        for group in groups for m in models_of(group) if m in found
-    }  # fmt: skip
+        for group in groups
+        for m in models_of(group)
+        if m in found
+    }
 
 
 def _junction(plan: Plan, kind: str, stands_in: str) -> Edit:
     heights = [j.height for j in plan.junctions] or [
         max(v.floor_height + v.shape.height for v in plan.vessels) + 0.1
     ]
-    return Edit("junctions.+", {"id": free_id(plan, "J"), "name": kind.capitalize(), "kind": kind,
-                                "height": heights[-1]})  # fmt: skip
+    return Edit(
+        "junctions.+",
+        {"id": free_id(plan, "J"), "name": kind.capitalize(), "kind": kind, "height": heights[-1]},
+    )
 
 
 def _outfall(plan: Plan, kind: str, stands_in: str) -> Edit:
     """An end outside, low enough for what is to run off there."""
     low = min(v.floor_height for v in plan.vessels)
-    return Edit("junctions.+", {"id": free_id(plan, "J"), "name": "Outfall", "kind": kind,
-                                "height": low})  # fmt: skip
+    return Edit(
+        "junctions.+", {"id": free_id(plan, "J"), "name": "Outfall", "kind": kind, "height": low}
+    )
 
 
 ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
     **{name: (job.name.lower(), False, _vessel) for name, job in JOBS.items()},
     "pump": ("pump", True, _pump),
-    **_made_by(_way_out, "siphons", "outlets"), **_made_by(_supply, "top_ups", "transfers"),
+    **_made_by(_way_out, "siphons", "outlets"),
+    **_made_by(_supply, "top_ups", "transfers"),
     "tee": ("tee", False, _junction),
-    "wye": ("wye", False, _junction), "outfall": ("outfall, outside", False, _outfall),
-}  # fmt: skip
+    "wye": ("wye", False, _junction),
+    "outfall": ("outfall, outside", False, _outfall),
+}
 """What can be added: its name, whether it stands in a vessel, and how it is made."""
 
 

@@ -11,8 +11,13 @@ from bathys.plan.model import GROUPS, Plan
 from bathys.plan.pipes import Run
 
 __all__ = [
-    "Change", "Edit", "EditRefused", "apply_edits", "set_fitting_count", "set_value",
-]  # fmt: skip
+    "Change",
+    "Edit",
+    "EditRefused",
+    "apply_edits",
+    "set_fitting_count",
+    "set_value",
+]
 
 
 class EditRefused(ValueError):
@@ -175,10 +180,11 @@ def _forget_typed(data: dict[str, Any], path: str) -> None:
     if found is not None:
         part, field = found
         part["typed"] = [
-            t for t in part.get("typed", ())
+            t
+            for t in part.get("typed", ())
             if not f"{t['field']}.".startswith(f"{field}.")
             and not f"{field}.".startswith(f"{t['field']}.")
-        ]  # fmt: skip
+        ]
 
 
 def _put_part(parts: list[Any], id_: str, value: Any) -> Any:

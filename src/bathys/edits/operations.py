@@ -54,10 +54,16 @@ def remove_part(plan: Plan, id_: str) -> list[Edit]:
         raise EditRefused("The last vessel stays: a plan has at least one.")
     gone = dict.fromkeys(_dependents(plan, id_))
     names = {part for _, part in gone}
-    loose = [Edit(f"junctions.{j.id}.straight", None) for j in plan.junctions
-             if j.straight in names and j.id not in names]  # fmt: skip
-    holes = [Edit(f"vessels.{vessel}.ports.{port}", None)
-             for vessel, port in ports_of_these(plan, names) if vessel not in names]  # fmt: skip
+    loose = [
+        Edit(f"junctions.{j.id}.straight", None)
+        for j in plan.junctions
+        if j.straight in names and j.id not in names
+    ]
+    holes = [
+        Edit(f"vessels.{vessel}.ports.{port}", None)
+        for vessel, port in ports_of_these(plan, names)
+        if vessel not in names
+    ]
     return [*loose, *holes, *(Edit(f"{group}.{part}", None) for group, part in gone)]
 
 

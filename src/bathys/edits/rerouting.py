@@ -88,8 +88,14 @@ def connect(plan: Plan, start: str, end: str) -> tuple[list[Edit], str]:
     ports, begins = _start_place(plan, start)
     more, ends = _end_place(plan, end)
     id_ = free_id(plan, "R")
-    run = {"id": id_, "name": f"{plan.part(start).name} to {plan.part(end).name}"[:80],
-           "from": begins, "to": ends, "bore": usual_bore(plan), "level_length": 1.0}  # fmt: skip
+    run = {
+        "id": id_,
+        "name": f"{plan.part(start).name} to {plan.part(end).name}"[:80],
+        "from": begins,
+        "to": ends,
+        "bore": usual_bore(plan),
+        "level_length": 1.0,
+    }
     return [*ports, *more, Edit("runs.+", run)], id_
 
 
@@ -124,10 +130,16 @@ def lead_elsewhere(plan: Plan, run: str, end: Literal["from", "to"], id_: str) -
     if part_id(other) == id_:
         raise EditRefused("A run leads from one part to another.")
     ports, new = (_start_place if end == "from" else _end_place)(plan, id_)
-    left = [Edit(f"vessels.{v}.ports.{p}", None) for v, p in ports_of_these(plan, {run})
-            if place == f"{v}.{p}"]  # fmt: skip
-    loose = [Edit(f"junctions.{j.id}.straight", None) for j in plan.junctions
-             if j.straight == run and j.id == place]  # fmt: skip
+    left = [
+        Edit(f"vessels.{v}.ports.{p}", None)
+        for v, p in ports_of_these(plan, {run})
+        if place == f"{v}.{p}"
+    ]
+    loose = [
+        Edit(f"junctions.{j.id}.straight", None)
+        for j in plan.junctions
+        if j.straight == run and j.id == place
+    ]
     return [*ports, *loose, Edit(f"runs.{run}.{end}", new), *left]
 
 

@@ -12,7 +12,21 @@ from bathys.evaluation.runs import GravityResult, RunResult
 from bathys.evaluation.vessels import VesselLevels, VesselResult
 
 __all__ = [
-    "CYCLE_DOUBT", "BedResult", "BudgetRow", "Delivery", "Duty", "Evaluation", "Fall",
-    "GravityResult", "Omission", "ResilienceRun", "RunResult", "VesselLevels",
-    "VesselResult", "evaluate", "falls_of", "grade_line", "run_resilience",
-]  # fmt: skip
+    "CYCLE_DOUBT",
+    "BedResult",
+    "BudgetRow",
+    "Delivery",
+    "Duty",
+    "Evaluation",
+    "Fall",
+    "GravityResult",
+    "Omission",
+    "ResilienceRun",
+    "RunResult",
+    "VesselLevels",
+    "VesselResult",
+    "evaluate",
+    "falls_of",
+    "grade_line",
+    "run_resilience",
+]

@@ -122,9 +122,14 @@ def _is_alone(plan: Plan, siphon: Siphon) -> bool:
 
 
 def _bed(
-    now: Balance, siphon: Siphon, tail: Run, linked: list[str], rows: Sequence[GravityLine],
-    sources: Mapping[str, Sequence[str]], ways: Sequence[_Way],
-) -> BedResult:  # fmt: skip
+    now: Balance,
+    siphon: Siphon,
+    tail: Run,
+    linked: list[str],
+    rows: Sequence[GravityLine],
+    sources: Mapping[str, Sequence[str]],
+    ways: Sequence[_Way],
+) -> BedResult:
     plan = now.plan
     bed = plan.vessel(siphon.stands_in)
     built = SiphonModel(plan, siphon, tail, now.layout.lines[tail.id])
@@ -136,15 +141,23 @@ def _bed(
         return BedResult(siphon, bed, feeds, (bed.id,), simple, cycle, cut_power(simple, cycle))
     inflow = sum(max(w.flow if w.end in linked else -w.flow, 0.0) for w in feeding)
     fed_by = _fed_by(now, linked, sources)
-    storage = joined([
-        (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
-        for v in linked
-    ])  # fmt: skip
+    storage = joined(
+        [
+            (storage_of(plan, plan.vessel(v)), plan.vessel(v).floor_height - bed.floor_height)
+            for v in linked
+        ]
+    )
     tailwater = now.levels.get(tail.target, built.outlet)
-    leaks, other_ways = _leaks(now, built, linked, [
-        k for k in rows
-        if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
-    ])  # fmt: skip
+    leaks, other_ways = _leaks(
+        now,
+        built,
+        linked,
+        [
+            k
+            for k in rows
+            if k.start in linked and k.end not in linked and k.id != tail.id and not k.backwards
+        ],
+    )
     fed = EvenlyFedBed(bed, built, storage, inflow, tailwater, leaks)
     cycle = unevenly_fed(fed) if fed_by else run_cycle(fed)
     return BedResult(siphon, bed, feeds, tuple(linked), fed, cycle, (), other_ways, fed_by)
@@ -268,5 +281,6 @@ def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> Pu
     direct = riser is not None and riser.target == bed.id
     if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:
         return None
-    return PumpedBedLoop(plan, pumps[0], riser, bed, plan.vessel(closer), built,
-                         now.layout.lines[riser.id])  # fmt: skip
+    return PumpedBedLoop(
+        plan, pumps[0], riser, bed, plan.vessel(closer), built, now.layout.lines[riser.id]
+    )

@@ -113,9 +113,13 @@ def _rows(result: RunResult) -> list[BudgetRow]:
 
 
 def _delivery(
-    now: Balance, runs: dict[str, RunResult], rows: dict[str, list[BudgetRow]], run: Run,
-    here: str, end: str,
-) -> Delivery | None:  # fmt: skip
+    now: Balance,
+    runs: dict[str, RunResult],
+    rows: dict[str, list[BudgetRow]],
+    run: Run,
+    here: str,
+    end: str,
+) -> Delivery | None:
     """The way to the end of a run that lies in a vessel, from its other end on."""
     path = _path_to(now, run, here)
     if path is None:
@@ -151,8 +155,9 @@ def _leads_to_pump(plan: Plan, place: str) -> bool:
     return plan.group_of(part_id(place)) == "pumps"
 
 
-def grade_line(delivery: Delivery, now: Balance, runs: dict[str, RunResult]
-               ) -> tuple[tuple[float, float], ...]:  # fmt: skip
+def grade_line(
+    delivery: Delivery, now: Balance, runs: dict[str, RunResult]
+) -> tuple[tuple[float, float], ...]:
     """Head along the way from a pump to an outlet, for drawing.
 
     Parameters

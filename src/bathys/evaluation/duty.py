@@ -97,8 +97,9 @@ def power_drawn(pump: Pump, flow: float) -> float:
     return (pump.power if measured is None else measured) * pump.dial**3
 
 
-def duties_of(now: Balance, runs: dict[str, RunResult], deliveries: tuple[Delivery, ...]
-              ) -> dict[str, Duty]:  # fmt: skip
+def duties_of(
+    now: Balance, runs: dict[str, RunResult], deliveries: tuple[Delivery, ...]
+) -> dict[str, Duty]:
     """Duties of every pump.
 
     Parameters
@@ -134,9 +135,12 @@ def _flows_at_ends(now: Balance) -> tuple[dict[str, float], dict[str, float]]:
 
 
 def _duty(
-    now: Balance, pump: Pump, runs: dict[str, RunResult], deliveries: tuple[Delivery, ...],
+    now: Balance,
+    pump: Pump,
+    runs: dict[str, RunResult],
+    deliveries: tuple[Delivery, ...],
     ends: tuple[dict[str, float], dict[str, float]],
-) -> Duty:  # fmt: skip
+) -> Duty:
     site = now.plan.site
     curve = curve_of_pump(pump)
     flow = now.pump_flows[pump.id]
@@ -152,10 +156,22 @@ def _duty(
     energy = power * share * HOURS_A_YEAR / 1000.0
     unscaled = curve_of_pump(pump.model_copy(update={"dial": 1.0, "wear": 1.0}))
     return Duty(
-        pump, flow, ends[0][pump.id], ends[1][pump.id], unscaled.max_flow, curve.max_head, head,
-        power, useful, power * min(in_valves / moving, 1.0) if moving > 0.0 else 0.0, share,
-        flow * share, energy, energy * site.tariff, own,
-    )  # fmt: skip
+        pump,
+        flow,
+        ends[0][pump.id],
+        ends[1][pump.id],
+        unscaled.max_flow,
+        curve.max_head,
+        head,
+        power,
+        useful,
+        power * min(in_valves / moving, 1.0) if moving > 0.0 else 0.0,
+        share,
+        flow * share,
+        energy,
+        energy * site.tariff,
+        own,
+    )
 
 
 def _time_share(now: Balance, pump: Pump) -> float:

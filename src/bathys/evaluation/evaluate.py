@@ -42,9 +42,17 @@ def evaluate(plan: Plan) -> Evaluation:
     beds = beds_of(now)
     deliveries = deliveries_of(now, runs)
     return Evaluation(
-        plan, water, now, mean, runs, deliveries, duties_of(now, runs, deliveries),
-        vessel_results(now, mean, runs, beds, deliveries), beds, tuple(_omissions(now)),
-    )  # fmt: skip
+        plan,
+        water,
+        now,
+        mean,
+        runs,
+        deliveries,
+        duties_of(now, runs, deliveries),
+        vessel_results(now, mean, runs, beds, deliveries),
+        beds,
+        tuple(_omissions(now)),
+    )
 
 
 def _omissions(now: Balance) -> list[Omission]:
@@ -60,32 +68,42 @@ def _omissions(now: Balance) -> list[Omission]:
                 Omission(siphon.id, f"{named(siphon)} has no tail; draw a run from its foot.")
             )
         if sum(s.stands_in == siphon.stands_in for s in plan.siphons) > 1:
-            found.append(Omission(
-                siphon.id, f"{named(siphon)} shares its bed with another siphon; which of them "
-                "starts first is not worked out.",
-            ))  # fmt: skip
+            found.append(
+                Omission(
+                    siphon.id,
+                    f"{named(siphon)} shares its bed with another siphon; which of them "
+                    "starts first is not worked out.",
+                )
+            )
     found += [
         Omission(o.id, f"{named(o)} leads nowhere; draw a run from {o.id}.out.")
         for o in plan.outlets
         if plan.run_of(o) is None
     ]
     found += [
-        Omission(v.id, f"No vessel of {named(v)}’s loop says how deep it is filled, so its levels "
-                 "are not known; say it of the one the pump stands in.")
+        Omission(
+            v.id,
+            f"No vessel of {named(v)}’s loop says how deep it is filled, so its levels "
+            "are not known; say it of the one the pump stands in.",
+        )
         for v in plan.vessels
-        if v.id not in now.closing and v.water_depth is None
+        if v.id not in now.closing
+        and v.water_depth is None
         and any(p.stands_in == v.id for p in plan.pumps)
-    ]  # fmt: skip
+    ]
     for junction in plan.junctions:
         arriving, leaving = plan.runs_to(junction.id), plan.runs_from(junction.id)
         if plan.is_outfall(junction.id) and arriving:
             continue
         if len(arriving) + len(leaving) < _FEWEST_LEGS:
             there = "nothing" if not arriving and not leaving else "only one run"
-            found.append(Omission(
-                junction.id, f"{named(junction)} joins {there}, so no water passes it; draw the "
-                "run that is missing.",
-            ))  # fmt: skip
+            found.append(
+                Omission(
+                    junction.id,
+                    f"{named(junction)} joins {there}, so no water passes it; draw the "
+                    "run that is missing.",
+                )
+            )
     touched = {p for r in plan.runs for p in (r.source, r.target)}
     stood = {p.stands_in for kind in ("pumps", "siphons", "outlets") for p in getattr(plan, kind)}
     found += [

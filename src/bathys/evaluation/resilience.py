@@ -115,8 +115,7 @@ def _broken(periodic: PeriodicState) -> tuple[tuple[str, str], ...]:
     rows = [("spills", v) for v, lost in found.spills.items() if lost > _LEAST_SPILL]
     rows += [("air", p.id) for p in plan.pumps if _draws_air(periodic, p.id)]
     for vessel in plan.vessels:
-        touching = [r.id for r in plan.runs
-                    if vessel.id in (r.target, plan.owner_of(r.start))]  # fmt: skip
+        touching = [r.id for r in plan.runs if vessel.id in (r.target, plan.owner_of(r.start))]
         brought = sum(abs(found.carried.get(r, 0.0)) for r in touching)
         if vessel.use.keeps_fish and brought <= _LEAST_SPILL:
             rows.append(("starved", vessel.id))
@@ -143,8 +142,10 @@ def _follow_schedules(
     if lasts <= periodic.through.times[-1] and not plan.transfers:
         return None
     lasts = max(lasts, _LEAST_SCHEDULE)
-    net = sum(t.volume / t.every * (float(t.source is None) - float(t.target is None))
-              for t in plan.transfers)  # fmt: skip
+    net = sum(
+        t.volume / t.every * (float(t.source is None) - float(t.target is None))
+        for t in plan.transfers
+    )
     weather = Weather(plan.site.evaporation / 86400.0) if net > 0.0 else DRY_AIR
     every = lasts / _SAMPLES
     return simulate(plan, lasts / 3600.0, Doings(weather=weather), every, is_wanted=is_wanted)
@@ -212,8 +213,9 @@ def run_resilience(
     harmless = sum(w is not None and w.is_harmless for w in tried)
     promises = tuple(
         _promise(evaluation, periodic, trials, tuple(harmful), v)
-        for v in plan.vessels if v.use.keeps_fish
-    )  # fmt: skip
+        for v in plan.vessels
+        if v.use.keeps_fish
+    )
     return ResilienceRun(
         evaluation,
         periodic,
@@ -229,9 +231,12 @@ def run_resilience(
 
 
 def _promise(
-    evaluation: Evaluation, periodic: PeriodicState, trials: tuple[PowerCutTrial, ...],
-    harmful: tuple[FailureOutcome, ...], vessel: Vessel,
-) -> Promise:  # fmt: skip
+    evaluation: Evaluation,
+    periodic: PeriodicState,
+    trials: tuple[PowerCutTrial, ...],
+    harmful: tuple[FailureOutcome, ...],
+    vessel: Vessel,
+) -> Promise:
     plan = evaluation.plan
     storage, floor = storage_of(plan, vessel), vessel.floor_height
     usual = storage.volume_at(float(periodic.levels(vessel.id).min()) - floor)

@@ -171,9 +171,10 @@ def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
         line, bore = now.layout.lines[run.id], fouled_bore(run)
         start, end = _heads(now, run)
         gravity = (
-            None if run.id in now.layout.pressure
+            None
+            if run.id in now.layout.pressure
             else _gravity_result(now, run, capacities.get(run.id, 0.0))
-        )  # fmt: skip
+        )
         wetted, across = _section(gravity, bore)
         velocity = abs(flow) / wetted
         reynolds = velocity * across / now.layout.water.kinematic_viscosity
@@ -181,9 +182,20 @@ def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
         pump = now.feeds.get(run.id)
         mean_flow = flow * mean.shares[pump] if pump else mean.flows[run.id]
         found[run.id] = RunResult(
-            run, flow, mean_flow, bore, run_length(now.plan, run), wetted, velocity, reynolds,
-            regime_of(reynolds), tuple(line.losses_by_piece(flow)), start, end, gravity,
-        )  # fmt: skip
+            run,
+            flow,
+            mean_flow,
+            bore,
+            run_length(now.plan, run),
+            wetted,
+            velocity,
+            reynolds,
+            regime_of(reynolds),
+            tuple(line.losses_by_piece(flow)),
+            start,
+            end,
+            gravity,
+        )
     return found
 
 
@@ -198,8 +210,10 @@ def _section(gravity: GravityResult | None, bore: float) -> tuple[float, float]:
 def _heads(now: Balance, run: Run) -> tuple[float, float]:
     """Head at both ends of a run [m]: a vessel's level, a junction's head, a jet's height."""
     heads = []
-    for place, height in ((run.start, start_height(now.plan, run)),
-                          (run.end, now.plan.elevation(run.end) or 0.0)):  # fmt: skip
+    for place, height in (
+        (run.start, start_height(now.plan, run)),
+        (run.end, now.plan.elevation(run.end) or 0.0),
+    ):
         is_pressed = now.plan.group_of(part_id(place)) in ("junctions", "pumps")
         if is_pressed and place in now.heads:
             heads.append(now.heads[place])
@@ -226,11 +240,17 @@ def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
     is_drowned = tail > end
     fill = 1.0 if is_drowned else normal_depth(abs(now.flows[run.id]), bore, slope)
     return GravityResult(
-        crest, over, slope, fill, float(manning_flow(0.5, bore, max(slope, 1e-6))),
-        max(capacity, abs(now.flows[run.id])), is_drowned,
+        crest,
+        over,
+        slope,
+        fill,
+        float(manning_flow(0.5, bore, max(slope, 1e-6))),
+        max(capacity, abs(now.flows[run.id])),
+        is_drowned,
         both and slope < 0.2 * DRAIN_SLOPE and is_drowned,
-        drop_regime(froude) if pipe else None, froude,
-    )  # fmt: skip
+        drop_regime(froude) if pipe else None,
+        froude,
+    )
 
 
 def _slope(plan: Plan, run: Run) -> float:

@@ -120,11 +120,17 @@ def vessel_results(
         middle = 0.5 * (here.low + here.high) - vessel.floor_height
         area = vessel.shape.footprint
         found[vessel.id] = VesselResult(
-            vessel, here, float(storage.volume(middle)),
+            vessel,
+            here,
+            float(storage.volume(middle)),
             float(storage.volume(here.at_rest - vessel.floor_height)),
-            vessel.shape.capacity, through.get(vessel.id, 0.0),
-            mean.spills.get(vessel.id, 0.0), mean.gains.get(vessel.id, 0.0), area, back[vessel.id],
-        )  # fmt: skip
+            vessel.shape.capacity,
+            through.get(vessel.id, 0.0),
+            mean.spills.get(vessel.id, 0.0),
+            mean.gains.get(vessel.id, 0.0),
+            area,
+            back[vessel.id],
+        )
     return found
 
 
@@ -155,9 +161,10 @@ def _levels(now: Balance, beds: tuple[BedResult, ...]) -> dict[str, VesselLevels
         for id_ in result.linked:
             least = now.plan.vessel(id_).floor_height
             levels[id_] = VesselLevels(
-                max(floor + cycle.bed_low, least), max(floor + cycle.bed_high, least),
+                max(floor + cycle.bed_low, least),
+                max(floor + cycle.bed_high, least),
                 max(floor + loop.built.intake, least),
-            )  # fmt: skip
+            )
         if isinstance(loop, PumpedBedLoop):
             rest = loop.tank.floor_height + (loop.tank.water_depth or 0.0)
             levels[loop.tank.id] = VesselLevels(cycle.tank_low, cycle.tank_high, rest)

@@ -22,4 +22,4 @@ __all__ = [
     "list_figures",
     "list_headlines",
     "list_sump_capacity",
-]  # fmt: skip
+]

@@ -30,19 +30,30 @@ def cycle_figure(bed: BedResult, headline: bool) -> Figure:
         told = f"no cycle: {_NO_CYCLE[cycle.verdict]}"
         return by.CYCLE.of(key, bed.bed.id, (), told, headline=headline, label=name)
     return by.CYCLE.of(
-        key, bed.bed.id,
+        key,
+        bed.bed.id,
         (
             Input("inflow as it starts", cycle.start_inflow, "flow"),
             Input("peak flow of the siphon", cycle.peak_flow, "flow"),
-            Input("filling", cycle.fill_time, "time"), Input("draining", cycle.drain_time, "time"),
+            Input("filling", cycle.fill_time, "time"),
+            Input("draining", cycle.drain_time, "time"),
         ),
         "fills in {fill:time}, drains in {drain:time}, moves {moved:volume} each time"
-        + ("" if isinstance(bed.loop, PumpedBedLoop) else "; within {doubt:percent}, as if fed "
-           "evenly"),
-        {"doubt": CYCLE_DOUBT, "fill": cycle.fill_time, "drain": cycle.drain_time,
-         "moved": cycle.exchanged or 0.0},
-        value=cycle.period, headline=headline, label=name,
-    )  # fmt: skip
+        + (
+            ""
+            if isinstance(bed.loop, PumpedBedLoop)
+            else "; within {doubt:percent}, as if fed evenly"
+        ),
+        {
+            "doubt": CYCLE_DOUBT,
+            "fill": cycle.fill_time,
+            "drain": cycle.drain_time,
+            "moved": cycle.exchanged or 0.0,
+        },
+        value=cycle.period,
+        headline=headline,
+        label=name,
+    )
 
 
 def cycles_figure(beds: Sequence[BedResult]) -> Figure:
@@ -50,24 +61,30 @@ def cycles_figure(beds: Sequence[BedResult]) -> Figure:
     periods = [b.cycle.period for b in beds if b.cycle.period is not None]
     key, place, label = "beds.cycle", beds[0].bed.id, f"Cycle of the {len(beds)} siphon beds"
     if not periods:
-        return by.CYCLES.of(key, place, (), "none of their siphons starts and stops",
-                            headline=True, label=label)  # fmt: skip
+        return by.CYCLES.of(
+            key, place, (), "none of their siphons starts and stops", headline=True, label=label
+        )
     low, high = min(periods), max(periods)
     told = "all their siphons start and stop"
     if len(periods) < len(beds):
         told = f"{len(periods)} of their siphons start and stop, {len(beds) - len(periods)} do not"
     return by.CYCLES.of(
-        key, place, (Input("shortest", low, "time"), Input("longest", high, "time")),
+        key,
+        place,
+        (Input("shortest", low, "time"), Input("longest", high, "time")),
         f"{{low:time}} to {{high:time}}, within {{doubt:percent}}; {told}",
         {"low": low, "high": high, "doubt": CYCLE_DOUBT},
-        value=fmean(periods), headline=True, label=label,
-    )  # fmt: skip
+        value=fmean(periods),
+        headline=True,
+        label=label,
+    )
 
 
 def siphon_figure(bed: BedResult, headline: bool) -> Figure:
     cycle, built = bed.cycle, bed.loop.built
     return by.SIPHON_INFLOW.of(
-        f"{bed.siphon.id}.window", bed.siphon.id,
+        f"{bed.siphon.id}.window",
+        bed.siphon.id,
         (
             Input("standpipe bore d", built.bore, "length"),
             Input("Fr at the start", bed.siphon.start_froude.value, "ratio"),
@@ -78,12 +95,17 @@ def siphon_figure(bed: BedResult, headline: bool) -> Figure:
         "starts above {start:flow} (or {low:flow} to {high:flow}), stops up to {stop:flow} "
         "(or {stop_low:flow} to {stop_high:flow})",
         {
-            "start": cycle.window.start.value, "low": cycle.window.start.low,
-            "high": cycle.window.start.high, "stop": cycle.window.stop.value,
-            "stop_low": cycle.window.stop.low, "stop_high": cycle.window.stop.high,
+            "start": cycle.window.start.value,
+            "low": cycle.window.start.low,
+            "high": cycle.window.start.high,
+            "stop": cycle.window.stop.value,
+            "stop_low": cycle.window.stop.low,
+            "stop_high": cycle.window.stop.high,
         },
-        value=cycle.start_inflow, headline=headline, label=f"Inflow of {bed.siphon.name.lower()}",
-    )  # fmt: skip
+        value=cycle.start_inflow,
+        headline=headline,
+        label=f"Inflow of {bed.siphon.name.lower()}",
+    )
 
 
 def bed_details(bed: BedResult) -> Iterator[Figure]:
@@ -91,32 +113,46 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
     cycle, built, id_ = bed.cycle, bed.loop.built, bed.siphon.id
     window = cycle.window
     yield by.START.of(
-        f"{id_}.start", id_,
+        f"{id_}.start",
+        id_,
         (
             Input("Fr at the start", bed.siphon.start_froude.value, "ratio"),
             Input("bore d", built.bore, "length"),
             Input("share that a trap leaves", bed.siphon.start_share.value, "ratio"),
         ),
-        "or {low:flow} to {high:flow}", {"low": window.start.low, "high": window.start.high},
+        "or {low:flow} to {high:flow}",
+        {"low": window.start.low, "high": window.start.high},
         label=f"{bed.siphon.name} starts above",
-    )  # fmt: skip
+    )
     yield by.STOP.of(
-        f"{id_}.stop", id_,
-        (Input("share at which it breaks", bed.siphon.break_share.value, "ratio"),
-         Input("full flow with the level at the intake", window.full_at_intake, "flow")),
-        "or {low:flow} to {high:flow}", {"low": window.stop.low, "high": window.stop.high},
+        f"{id_}.stop",
+        id_,
+        (
+            Input("share at which it breaks", bed.siphon.break_share.value, "ratio"),
+            Input("full flow with the level at the intake", window.full_at_intake, "flow"),
+        ),
+        "or {low:flow} to {high:flow}",
+        {"low": window.stop.low, "high": window.stop.high},
         label=f"{bed.siphon.name} stops up to",
-    )  # fmt: skip
+    )
     if cycle.fill_time is None or cycle.drain_time is None:
         return
     moved = Input("water moved", cycle.exchanged or 0.0, "volume")
     yield by.FILL.of(
-        f"{id_}.fill", id_, (moved, Input("inflow as it starts", cycle.start_inflow, "flow")),
-        value=cycle.fill_time, label=f"{bed.bed.name} fills in",
-    )  # fmt: skip
+        f"{id_}.fill",
+        id_,
+        (moved, Input("inflow as it starts", cycle.start_inflow, "flow")),
+        value=cycle.fill_time,
+        label=f"{bed.bed.name} fills in",
+    )
     yield by.DRAIN.of(
-        f"{id_}.drain", id_,
-        (moved, Input("peak flow of the siphon", cycle.peak_flow or 0.0, "flow"),
-         Input("inflow as it breaks", cycle.break_inflow, "flow")),
-        value=cycle.drain_time, label=f"{bed.bed.name} drains in",
-    )  # fmt: skip
+        f"{id_}.drain",
+        id_,
+        (
+            moved,
+            Input("peak flow of the siphon", cycle.peak_flow or 0.0, "flow"),
+            Input("inflow as it breaks", cycle.break_inflow, "flow"),
+        ),
+        value=cycle.drain_time,
+        label=f"{bed.bed.name} drains in",
+    )

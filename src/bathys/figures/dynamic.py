@@ -41,10 +41,13 @@ def _cut(key: str, row: CutVessel, floor: float, rim: float) -> Iterator[Figure]
     held = Input("water as the power went", row.volume_before, "volume")
     left = Input("water in the end", row.volume_final, "volume")
     yield by.CUT_DEPTH.of(
-        f"{key}.final", row.vessel,
+        f"{key}.final",
+        row.vessel,
         (Input("depth as the power went", row.before - floor, "length"), held, left),
-        "its rim is at {rim:length}", {"rim": rim}, value=row.final - floor,
-    )  # fmt: skip
+        "its rim is at {rim:length}",
+        {"rim": rim},
+        value=row.final - floor,
+    )
     change = row.volume_final - row.volume_before
     yield by.CUT_HOLDS.of(
         f"{key}.holds", row.vessel, (held, Input("came in less what left", change, "volume"))
@@ -58,11 +61,15 @@ def _cycles(resilience: ResilienceRun) -> Iterator[Figure]:
         starts = Input("starts counted", cycle.starts, "count")
         if cycle.period is not None:
             yield by.CYCLE_TOGETHER.of(
-                f"{cycle.siphon}.together.period", cycle.siphon,
-                (starts, Input("fills in", cycle.fill_time or 0.0, "time"),
-                 Input("drains in", cycle.drain_time or 0.0, "time")),
+                f"{cycle.siphon}.together.period",
+                cycle.siphon,
+                (
+                    starts,
+                    Input("fills in", cycle.fill_time or 0.0, "time"),
+                    Input("drains in", cycle.drain_time or 0.0, "time"),
+                ),
                 value=cycle.period,
-            )  # fmt: skip
+            )
         if cycle.exchanged is not None:
             yield by.MOVES_TOGETHER.of(
                 f"{cycle.siphon}.together.moves", cycle.siphon, (starts,), value=cycle.exchanged

@@ -73,10 +73,16 @@ class Formula:
             raise ValueError(f"{self.label}: say what makes it, or how it is found")
 
     def of(
-        self, key: str, place: str, inputs: Sequence[Input], compare: str = "",
-        compare_with: Mapping[str, float | str] | None = None, value: float | None = None,
-        headline: bool = False, label: str = "",
-    ) -> "Figure":  # fmt: skip
+        self,
+        key: str,
+        place: str,
+        inputs: Sequence[Input],
+        compare: str = "",
+        compare_with: Mapping[str, float | str] | None = None,
+        value: float | None = None,
+        headline: bool = False,
+        label: str = "",
+    ) -> "Figure":
         """A figure made by this formula.
 
         Parameters
@@ -106,9 +112,17 @@ class Formula:
         if self.compute is not None:
             value = self.compute(*(i.value for i in inputs))
         return Figure(
-            key, place, label or self.label, value, self.quantity, compare,
-            dict(compare_with or {}), tuple(inputs), self, headline,
-        )  # fmt: skip
+            key,
+            place,
+            label or self.label,
+            value,
+            self.quantity,
+            compare,
+            dict(compare_with or {}),
+            tuple(inputs),
+            self,
+            headline,
+        )
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,14 +6,52 @@ from bathys.figures.figure import Formula
 from bathys.physics import GRAVITY, area_of
 
 __all__ = [
-    "BED_HIGH", "BED_LOW", "CLAIMS_IN_ALL", "CLAIMS_SPARE", "CLAIM_BACK", "CLAIM_COVER",
-    "CLAIM_DRY", "CLAIM_RAIN", "CLAIM_SCHEDULE", "CLAIM_START", "CLAIM_SWING", "CYCLE", "CYCLES",
-    "DRAIN", "DRAIN_FILL", "EFFICIENCY", "ENERGY", "FALL", "FILL", "HEAD_OVER", "HOLD", "HOLDS",
-    "LABEL_SHARE", "LEVEL",
-    "LEVEL_LOW", "LEVEL_OFF", "LEVEL_REST", "LIFT", "LOSS", "PART_FULL_VELOCITY", "PUMP_FLOW",
-    "PUMP_HEAD", "REYNOLDS", "RUNS", "RUN_FLOW", "SHUT_OFF", "SIPHON_INFLOW", "SPARE", "START",
-    "STOP", "THROUGH", "TURNOVER", "VALVE_LOSS", "VALVE_POWER", "VELOCITY",
-]  # fmt: skip
+    "BED_HIGH",
+    "BED_LOW",
+    "CLAIMS_IN_ALL",
+    "CLAIMS_SPARE",
+    "CLAIM_BACK",
+    "CLAIM_COVER",
+    "CLAIM_DRY",
+    "CLAIM_RAIN",
+    "CLAIM_SCHEDULE",
+    "CLAIM_START",
+    "CLAIM_SWING",
+    "CYCLE",
+    "CYCLES",
+    "DRAIN",
+    "DRAIN_FILL",
+    "EFFICIENCY",
+    "ENERGY",
+    "FALL",
+    "FILL",
+    "HEAD_OVER",
+    "HOLD",
+    "HOLDS",
+    "LABEL_SHARE",
+    "LEVEL",
+    "LEVEL_LOW",
+    "LEVEL_OFF",
+    "LEVEL_REST",
+    "LIFT",
+    "LOSS",
+    "PART_FULL_VELOCITY",
+    "PUMP_FLOW",
+    "PUMP_HEAD",
+    "REYNOLDS",
+    "RUNS",
+    "RUN_FLOW",
+    "SHUT_OFF",
+    "SIPHON_INFLOW",
+    "SPARE",
+    "START",
+    "STOP",
+    "THROUGH",
+    "TURNOVER",
+    "VALVE_LOSS",
+    "VALVE_POWER",
+    "VELOCITY",
+]
 
 _PIPES = "Darcy–Weisbach; Colebrook–White (1939); fittings Crane TP-410; the pump’s own curve"
 _BALANCE = (
@@ -35,11 +73,15 @@ PUMP_FLOW = Formula(
     worked="head made {1} = lift {0} + {2} lost on the way, which holds at a flow",
     found=_BALANCED,
 )
-PUMP_HEAD = Formula("Head the pump makes", "head", "H(Q) of its curve at its flow",
-                    "the pump’s own curve", "derived",
-    worked='H({0})',
+PUMP_HEAD = Formula(
+    "Head the pump makes",
+    "head",
+    "H(Q) of its curve at its flow",
+    "the pump’s own curve",
+    "derived",
+    worked="H({0})",
     found="reading its curve",
-)  # fmt: skip
+)
 RUN_FLOW = Formula(
     "Flow",
     "flow",
@@ -50,271 +92,429 @@ RUN_FLOW = Formula(
     found=_BALANCED,
 )
 VELOCITY = Formula(
-    "Velocity", "speed", "V = Q ÷ (π/4 D²)", "continuity", "derived",
+    "Velocity",
+    "speed",
+    "V = Q ÷ (π/4 D²)",
+    "continuity",
+    "derived",
     lambda flow, bore: flow / (0.25 * math.pi * bore**2),
-    worked='{0} ÷ (π/4 × ({1})²)',
-)  # fmt: skip
+    worked="{0} ÷ (π/4 × ({1})²)",
+)
 PART_FULL_VELOCITY = Formula(
-    "Velocity", "speed", "V = Q ÷ area of the water in the drain", "continuity", "derived",
+    "Velocity",
+    "speed",
+    "V = Q ÷ area of the water in the drain",
+    "continuity",
+    "derived",
     lambda flow, wetted: flow / wetted,
-    worked='{0} ÷ {1}',
-)  # fmt: skip
+    worked="{0} ÷ {1}",
+)
 REYNOLDS = Formula(
-    "Reynolds number", "reynolds", "Re = V 4R ÷ ν, which is V D ÷ ν in a full pipe", "definition",
+    "Reynolds number",
+    "reynolds",
+    "Re = V 4R ÷ ν, which is V D ÷ ν in a full pipe",
+    "definition",
     "published",
     lambda speed, bore, viscosity: speed * bore / viscosity,
-    worked='{0} × {1} ÷ {2}',
-)  # fmt: skip
+    worked="{0} × {1} ÷ {2}",
+)
 LOSS = Formula(
-    "Head lost", "head", "h = friction + fittings + valve + velocity", _PIPES, "published",
-    lambda *heads: sum(heads),
-    worked='+',
-)  # fmt: skip
-HEAD_OVER = Formula(
-    "Level over its crest", "length", "h = level − crest", "inlet control: FHWA HDS-5 (2012); "
-    "rims: shaft-spillway practice (memory)", "published",
-    lambda level, crest: level - crest,
-    worked='{0} − {1}',
-)  # fmt: skip
-DRAIN_FILL = Formula(
-    "Depth in the drain", "percent", "Q = A R^(2/3) √S ÷ n, n = 0.010", "Manning (1891)",
+    "Head lost",
+    "head",
+    "h = friction + fittings + valve + velocity",
+    _PIPES,
     "published",
-    worked='{0} down a fall of {2} in {1} fills it',
+    lambda *heads: sum(heads),
+    worked="+",
+)
+HEAD_OVER = Formula(
+    "Level over its crest",
+    "length",
+    "h = level − crest",
+    "inlet control: FHWA HDS-5 (2012); rims: shaft-spillway practice (memory)",
+    "published",
+    lambda level, crest: level - crest,
+    worked="{0} − {1}",
+)
+DRAIN_FILL = Formula(
+    "Depth in the drain",
+    "percent",
+    "Q = A R^(2/3) √S ÷ n, n = 0.010",
+    "Manning (1891)",
+    "published",
+    worked="{0} down a fall of {2} in {1} fills it",
     found="solving Manning’s formula for the depth",
-)  # fmt: skip
+)
 SPARE = Formula(
-    "Flow it could pass", "flow", "the flow that brings the level upstream to the freeboard",
-    "inlet control FHWA HDS-5; full bore Darcy–Weisbach", "published",
-    worked='with {0} of bore and what stands over it, at most',
+    "Flow it could pass",
+    "flow",
+    "the flow that brings the level upstream to the freeboard",
+    "inlet control FHWA HDS-5; full bore Darcy–Weisbach",
+    "published",
+    worked="with {0} of bore and what stands over it, at most",
     found="searching for that flow",
-)  # fmt: skip
+)
 TURNOVER = Formula(
-    "Turnover", "per_hour", "mean flow ÷ water in the vessel", "limits are common practice",
-    "common practice", lambda flow, volume: flow / volume,
-    worked='{0} ÷ {1}',
-)  # fmt: skip
+    "Turnover",
+    "per_hour",
+    "mean flow ÷ water in the vessel",
+    "limits are common practice",
+    "common practice",
+    lambda flow, volume: flow / volume,
+    worked="{0} ÷ {1}",
+)
 HOLD = Formula(
-    "Hold time", "time", "water in the vessel ÷ mean flow", "arithmetic", "derived",
+    "Hold time",
+    "time",
+    "water in the vessel ÷ mean flow",
+    "arithmetic",
+    "derived",
     lambda volume, flow: volume / flow,
-    worked='{0} ÷ {1}',
-)  # fmt: skip
+    worked="{0} ÷ {1}",
+)
 CYCLE = Formula(
-    "Siphon cycle", "time", "t = ∫ A φ dh ÷ (inflow − outflow), from break to start and back",
-    "mass balance of the bed", "derived",
-    worked='filling {2} + draining {3}',
+    "Siphon cycle",
+    "time",
+    "t = ∫ A φ dh ÷ (inflow − outflow), from break to start and back",
+    "mass balance of the bed",
+    "derived",
+    worked="filling {2} + draining {3}",
     found=_BY_LEVEL,
-)  # fmt: skip
+)
 CYCLES = Formula(
-    "Cycle of the beds", "time", "mean over the beds of t = ∫ A φ dh ÷ (inflow − outflow)",
-    "mass balance of every bed", "derived",
+    "Cycle of the beds",
+    "time",
+    "mean over the beds of t = ∫ A φ dh ÷ (inflow − outflow)",
+    "mass balance of every bed",
+    "derived",
     worked="the beds take {0} to {1}, in the mean",
     found="the mean of their cycles",
-)  # fmt: skip
+)
 SIPHON_INFLOW = Formula(
-    "Inflow the siphon gets", "flow",
+    "Inflow the siphon gets",
+    "flow",
     "start: Q = Fr (π/4) d² √(g d); stop: a share of the full flow at the intake",
     "self-venting limit: Simpson (1968), Hills (1983), from memory; the share that breaks it "
-    "is assumed", "derived",
+    "is assumed",
+    "derived",
     worked="start: {1} × π/4 × ({0})² × √(g × {0}); stop: {2} of what runs full from "
     "{3} + {4} of fall; it gets",
     found=_BALANCED,
-)  # fmt: skip
+)
 LEVEL_LOW = Formula(
-    "At its lowest", "length", "all the water − what the other vessels and the pipes hold",
-    "mass balance", "derived",
-    worked='what the others leave of {0}, as depth',
+    "At its lowest",
+    "length",
+    "all the water − what the other vessels and the pipes hold",
+    "mass balance",
+    "derived",
+    worked="what the others leave of {0}, as depth",
     found="sharing out all the water of the loop",
-)  # fmt: skip
+)
 LEVEL_REST = Formula(
-    "After a power cut", "length", "all the water − what stays in the other vessels",
-    "mass balance", "derived",
-    worked='what comes back to {0}, as depth',
+    "After a power cut",
+    "length",
+    "all the water − what stays in the other vessels",
+    "mass balance",
+    "derived",
+    worked="what comes back to {0}, as depth",
     found=_AT_REST,
-)  # fmt: skip
+)
 ENERGY = Formula(
-    "Power", "power", "kWh a year = W × 8760 h × share of the time ÷ 1000; "
-    "wire-to-water efficiency = ρ g Q H ÷ P", "arithmetic", "derived",
-    worked='8760 h × {2} of the time, over {1} of head,',
+    "Power",
+    "power",
+    "kWh a year = W × 8760 h × share of the time ÷ 1000; wire-to-water efficiency = ρ g Q H ÷ P",
+    "arithmetic",
+    "derived",
+    worked="8760 h × {2} of the time, over {1} of head,",
     found="its label, or its own curve of watts",
-)  # fmt: skip
+)
 SHUT_OFF = Formula(
-    "Lifts nothing over", "head", "H(0) of its curve × (dial × wear)²",
-    "affinity laws; the pump’s own curve", "published",
+    "Lifts nothing over",
+    "head",
+    "H(0) of its curve × (dial × wear)²",
+    "affinity laws; the pump’s own curve",
+    "published",
     lambda top, dial, wear: top * (dial * wear) ** 2,
     worked="{0} × ({1} × {2})²",
-)  # fmt: skip
+)
 LABEL_SHARE = Formula(
-    "Share of the label’s flow", "percent", "flow ÷ flow at no lift", "arithmetic", "derived",
+    "Share of the label’s flow",
+    "percent",
+    "flow ÷ flow at no lift",
+    "arithmetic",
+    "derived",
     lambda flow, label: flow / label,
     worked="{0} ÷ {1}",
-)  # fmt: skip
+)
 EFFICIENCY = Formula(
-    "Share of the power that leaves in the water", "percent", "η = ρ g Q H ÷ P",
-    "hydraulic power, any pump text", "published",
+    "Share of the power that leaves in the water",
+    "percent",
+    "η = ρ g Q H ÷ P",
+    "hydraulic power, any pump text",
+    "published",
     lambda useful, drawn: useful / drawn,
     worked="{0} ÷ {1}",
-)  # fmt: skip
+)
 VALVE_POWER = Formula(
-    "Power that valves burn", "power", "P × Σ Q h of the valves ÷ Q H of the pump", "arithmetic",
-    "derived", lambda power, share: power * share,
+    "Power that valves burn",
+    "power",
+    "P × Σ Q h of the valves ÷ Q H of the pump",
+    "arithmetic",
+    "derived",
+    lambda power, share: power * share,
     worked="{0} × {1}",
-)  # fmt: skip
+)
 RUNS = Formula(
-    "Runs", "percent", "time on ÷ time on and off, of its clock; with a float, as much as its "
-    "vessel is brought", "mass balance", "derived",
+    "Runs",
+    "percent",
+    "time on ÷ time on and off, of its clock; with a float, as much as its vessel is brought",
+    "mass balance",
+    "derived",
     worked="{1} in the mean, out of {0}",
     found="its clock, or the balance of its vessel",
-)  # fmt: skip
+)
 LEVEL = Formula(
-    "Level", "length", "what leaves at that level equals what comes", "balance of the whole plan",
+    "Level",
+    "length",
+    "what leaves at that level equals what comes",
+    "balance of the whole plan",
     "derived",
     worked="{0} come, and as much leaves with the water at",
     found=_BALANCED,
-)  # fmt: skip
+)
 BED_LOW = Formula(
-    "At its lowest", "length", "where air gets into its siphon: top of the slots, or mouth of the "
-    "air tube", "as built", "derived", lambda intake, step: max(intake - step, 0.0),
+    "At its lowest",
+    "length",
+    "where air gets into its siphon: top of the slots, or mouth of the air tube",
+    "as built",
+    "derived",
+    lambda intake, step: max(intake - step, 0.0),
     worked="{0}, less {1} that its floor lies higher",
-)  # fmt: skip
+)
 BED_HIGH = Formula(
-    "At its highest", "length", "the siphon’s rim and the water over it that starts it",
-    "rims: shaft-spillway practice (memory)", "derived",
+    "At its highest",
+    "length",
+    "the siphon’s rim and the water over it that starts it",
+    "rims: shaft-spillway practice (memory)",
+    "derived",
     worked="a rim at {0}, and what stands over it as it starts:",
     found="the water over its rim at which it starts",
-)  # fmt: skip
+)
 LEVEL_OFF = Formula(
-    "With the pumps off", "length", "drained to the lowest way out; what comes back, in the vessel "
-    "it comes to", "mass balance", "derived",
+    "With the pumps off",
+    "length",
+    "drained to the lowest way out; what comes back, in the vessel it comes to",
+    "mass balance",
+    "derived",
     worked="{0} left in it stand at",
     found=_AT_REST,
-)  # fmt: skip
+)
 HOLDS = Formula(
-    "Water in it", "volume", "V = ∫ A φ dh, φ the voids where there are media",
-    "geometry of its shell", "derived",
+    "Water in it",
+    "volume",
+    "V = ∫ A φ dh, φ the voids where there are media",
+    "geometry of its shell",
+    "derived",
     worked="{0} deep over {1}, less what media and fittings take,",
     found=_BY_LAYER,
-)  # fmt: skip
+)
 THROUGH = Formula(
-    "Flow through it", "flow", "all its runs bring, rests counted", "mass balance", "derived",
+    "Flow through it",
+    "flow",
+    "all its runs bring, rests counted",
+    "mass balance",
+    "derived",
     lambda *flows: sum(flows),
     worked="+",
-)  # fmt: skip
+)
 START = Formula(
-    "Starts above", "flow", "Q = Fr (π/4) d² √(g d), less what a trap at the tail’s end takes off",
-    "self-venting limit: Simpson (1968), Hills (1983), from memory", "derived",
+    "Starts above",
+    "flow",
+    "Q = Fr (π/4) d² √(g d), less what a trap at the tail’s end takes off",
+    "self-venting limit: Simpson (1968), Hills (1983), from memory",
+    "derived",
     lambda froude, bore, share: share * froude * area_of(bore) * math.sqrt(GRAVITY * bore),
     worked="{2} × {0} × π/4 × ({1})² × √(g × {1})",
-)  # fmt: skip
+)
 STOP = Formula(
-    "Stops up to", "flow", "a share of what it passes full as the level comes to where air gets in",
-    "the share is assumed, the flow is by Darcy–Weisbach", "derived",
+    "Stops up to",
+    "flow",
+    "a share of what it passes full as the level comes to where air gets in",
+    "the share is assumed, the flow is by Darcy–Weisbach",
+    "derived",
     lambda share, full: share * full,
     worked="{0} × {1}",
-)  # fmt: skip
+)
 FILL = Formula(
-    "Fills in", "time", "t = ∫ A φ dh ÷ (inflow − spill)", "mass balance of the bed", "derived",
+    "Fills in",
+    "time",
+    "t = ∫ A φ dh ÷ (inflow − spill)",
+    "mass balance of the bed",
+    "derived",
     worked="{0} at about {1} take",
     found=_BY_LEVEL,
-)  # fmt: skip
+)
 DRAIN = Formula(
-    "Drains in", "time", "t = ∫ A φ dh ÷ (outflow − inflow)", "mass balance of the bed", "derived",
+    "Drains in",
+    "time",
+    "t = ∫ A φ dh ÷ (outflow − inflow)",
+    "mass balance of the bed",
+    "derived",
     worked="{0} at no more than {1}, less {2} that still come, take",
     found=_BY_LEVEL,
-)  # fmt: skip
+)
 VALVE_LOSS = Formula(
-    "Lost in the valve", "length", "h = K V²/2g", "K by the handle’s angle or the gate’s opening, "
-    "Weisbach’s tables (memory)", "published",
+    "Lost in the valve",
+    "length",
+    "h = K V²/2g",
+    "K by the handle’s angle or the gate’s opening, Weisbach’s tables (memory)",
+    "published",
     lambda loss, speed: loss * speed**2 / (2.0 * GRAVITY),
     worked="{0} × ({1})² ÷ 2g",
-)  # fmt: skip
+)
 FALL = Formula(
-    "Fall", "length", "level it leaves − level it comes to, or the run’s end over that", "geometry",
-    "derived", lambda up, down: up - down,
+    "Fall",
+    "length",
+    "level it leaves − level it comes to, or the run’s end over that",
+    "geometry",
+    "derived",
+    lambda up, down: up - down,
     worked="{0} − {1}",
-)  # fmt: skip
+)
 LIFT = Formula(
-    "Lift", "length", "level it comes to, or the run’s end over that − level it leaves", "geometry",
-    "derived", lambda up, down: down - up,
+    "Lift",
+    "length",
+    "level it comes to, or the run’s end over that − level it leaves",
+    "geometry",
+    "derived",
+    lambda up, down: down - up,
     worked="{1} − {0}",
-)  # fmt: skip
+)
 CLAIM_COVER = Formula(
-    "Water kept over the pump’s inlet", "volume", "what stands up to the inlet and its least cover",
-    "the least cover is common practice", "common practice",
+    "Water kept over the pump’s inlet",
+    "volume",
+    "what stands up to the inlet and its least cover",
+    "the least cover is common practice",
+    "common practice",
     worked="what it holds up to {0} + {1}",
     found=_BY_LAYER,
-)  # fmt: skip
+)
 CLAIM_START = Formula(
-    "What the first start draws", "volume", "fall under its usual low until water comes back",
-    "followed through time, from rest", "derived",
+    "What the first start draws",
+    "volume",
+    "fall under its usual low until water comes back",
+    "followed through time, from rest",
+    "derived",
     worked="its fall from {0} to {1}",
     found=_FOLLOWED,
-)  # fmt: skip
+)
 CLAIM_DRY = Formula(
-    "What dries off while you are away", "volume", "open water × depth a day × days", "arithmetic",
-    "derived", lambda area, depth, days: area * depth * days,
+    "What dries off while you are away",
+    "volume",
+    "open water × depth a day × days",
+    "arithmetic",
+    "derived",
+    lambda area, depth, days: area * depth * days,
     worked="{0} × {1} × {2}",
-)  # fmt: skip
+)
 CLAIM_SWING = Formula(
-    "The beds’ swing", "volume", "the greater of what was seen and of all beds full at once and "
-    "then all empty", "followed through time", "derived",
+    "The beds’ swing",
+    "volume",
+    "the greater of what was seen and of all beds full at once and then all empty",
+    "followed through time",
+    "derived",
     max,
     worked="the greater of {0} and {1}",
-)  # fmt: skip
+)
 CLAIM_SCHEDULE = Formula(
-    "What its schedules bring and take", "volume",
+    "What its schedules bring and take",
+    "volume",
     "highest − lowest of what transfers have brought, over two of the longest turns, less what "
-    "they bring for good", "sums by the clock", "derived",
+    "they bring for good",
+    "sums by the clock",
+    "derived",
     worked="turn by turn, of",
     found="adding up its schedules, turn by turn",
-)  # fmt: skip
+)
 CLAIM_BACK = Formula(
-    "What a power cut adds over its usual high", "volume",
-    "rise over its usual high after a power cut at the worst moment", "followed through time",
+    "What a power cut adds over its usual high",
+    "volume",
+    "rise over its usual high after a power cut at the worst moment",
+    "followed through time",
     "derived",
     worked="its rise from {0} to {1}",
     found=_FOLLOWED,
-)  # fmt: skip
+)
 CLAIM_RAIN = Formula(
-    "The greatest rainfall", "volume", "what is open to the sky × depth of the storm", "arithmetic",
-    "derived", lambda area, depth: area * depth,
+    "The greatest rainfall",
+    "volume",
+    "what is open to the sky × depth of the storm",
+    "arithmetic",
+    "derived",
+    lambda area, depth: area * depth,
     worked="{0} × {1}",
-)  # fmt: skip
+)
 CLAIMS_IN_ALL = Formula(
-    "All claims on it", "volume", "one on the other, since they may all come at once",
-    "mass balance", "derived", lambda *claims: sum(claims),
+    "All claims on it",
+    "volume",
+    "one on the other, since they may all come at once",
+    "mass balance",
+    "derived",
+    lambda *claims: sum(claims),
     worked="+",
-)  # fmt: skip
+)
 CLAIMS_SPARE = Formula(
-    "To spare", "volume", "what it holds up to its freeboard − all claims", "mass balance",
-    "derived", lambda holds, least: holds - least,
+    "To spare",
+    "volume",
+    "what it holds up to its freeboard − all claims",
+    "mass balance",
+    "derived",
+    lambda holds, least: holds - least,
     worked="{0} − {1}",
-)  # fmt: skip
+)
 CUT_DEPTH = Formula(
-    "Depth when all stands still", "length", "dV/dt = Σ Q in − Σ Q out from the moment the power "
+    "Depth when all stands still",
+    "length",
+    "dV/dt = Σ Q in − Σ Q out from the moment the power "
     "goes until no water moves; the level at which its shell holds what is left",
-    "followed through time; level from volume by its shell and media", "derived",
+    "followed through time; level from volume by its shell and media",
+    "derived",
     worked="{2} in the end, of {1} that stood {0} deep, stand",
     found=_FOLLOWED,
-)  # fmt: skip
+)
 CUT_HOLDS = Formula(
-    "Water it holds in the end", "volume", "what it held + what came in − what left",
-    "followed through time, mass balance", "derived", lambda held, change: held + change,
+    "Water it holds in the end",
+    "volume",
+    "what it held + what came in − what left",
+    "followed through time, mass balance",
+    "derived",
+    lambda held, change: held + change,
     worked="{0} + {1}",
-)  # fmt: skip
+)
 CUT_SHARE = Formula(
-    "Of what it held", "percent", "water in the end ÷ water as the power went", "arithmetic",
-    "derived", lambda left, held: left / held,
+    "Of what it held",
+    "percent",
+    "water in the end ÷ water as the power went",
+    "arithmetic",
+    "derived",
+    lambda left, held: left / held,
     worked="{0} ÷ {1}",
-)  # fmt: skip
+)
 CYCLE_TOGETHER = Formula(
-    "Cycle as the beds run together", "time", "mean time from start to start, once the plan has "
-    "come round", "followed through time", "derived",
+    "Cycle as the beds run together",
+    "time",
+    "mean time from start to start, once the plan has come round",
+    "followed through time",
+    "derived",
     worked="{1} filling and {2} draining, over {0} starts, make",
     found=_FOLLOWED,
-)  # fmt: skip
+)
 MOVES_TOGETHER = Formula(
-    "Moves each time", "volume", "water its tail carries from start to break, in the mean",
-    "followed through time, mass balance", "derived",
+    "Moves each time",
+    "volume",
+    "water its tail carries from start to break, in the mean",
+    "followed through time, mass balance",
+    "derived",
     worked="counted over {0} starts",
     found=_FOLLOWED,
-)  # fmt: skip
+)

@@ -35,9 +35,11 @@ def list_headlines(found: Evaluation) -> tuple[Figure, ...]:
     rows = [
         *_of_pumps(found),
         *(f for v in tanks[:_MOST_HEADLINES] for f in vessel_figures(found, v, headline=True)),
-        *(f for b in found.beds if few for f in _of_bed(found, b)), *_of_many_beds(found),
-        *_of_closers(found), *_of_power(found),
-    ]  # fmt: skip
+        *(f for b in found.beds if few for f in _of_bed(found, b)),
+        *_of_many_beds(found),
+        *_of_closers(found),
+        *_of_power(found),
+    ]
     return tuple(f for f in rows if f.headline)
 
 
@@ -57,12 +59,17 @@ def list_figures(found: Evaluation) -> tuple[Figure, ...]:
     tanks = [v for v in found.vessels.values() if v.vessel.use.keeps_fish]
     return (
         *_of_pumps(found),
-        *(f for v in found.vessels.values()
-          for f in vessel_figures(found, v, v in tanks[:_MOST_HEADLINES])),
-        *(f for b in found.beds for f in _of_bed(found, b)), *_of_many_beds(found),
+        *(
+            f
+            for v in found.vessels.values()
+            for f in vessel_figures(found, v, v in tanks[:_MOST_HEADLINES])
+        ),
+        *(f for b in found.beds for f in _of_bed(found, b)),
+        *_of_many_beds(found),
         *_of_closers(found),
-        *_of_power(found), *(f for r in found.runs.values() for f in run_figures(found, r)),
-    )  # fmt: skip
+        *_of_power(found),
+        *(f for r in found.runs.values() for f in run_figures(found, r)),
+    )
 
 
 def _has_few_beds(found: Evaluation) -> bool:

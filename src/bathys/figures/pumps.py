@@ -20,38 +20,61 @@ def pump_flow(found: Evaluation, duty: Duty, headline: bool) -> Figure:
     lifts = [d.lift for d in duty.deliveries if d.flow > 0.0] or [0.0]
     name = f"Flow of {pump.name.lower()}" if len(found.duties) > 1 else "Pumped flow"
     return by.PUMP_FLOW.of(
-        f"{pump.id}.flow", pump.id,
-        (Input("greatest lift", max(lifts), "head"), Input("head it makes", duty.head, "head"),
-         Input("lost on the way there", duty.head - max(lifts), "head")),
+        f"{pump.id}.flow",
+        pump.id,
+        (
+            Input("greatest lift", max(lifts), "head"),
+            Input("head it makes", duty.head, "head"),
+            Input("lost on the way there", duty.head - max(lifts), "head"),
+        ),
         told,
-        {"share": duty.label_share, "label": duty.label_flow, "low": duty.flow_low,
-         "high": duty.flow_high, "time": duty.share},
-        value=duty.flow, headline=headline, label=name,
-    )  # fmt: skip
+        {
+            "share": duty.label_share,
+            "label": duty.label_flow,
+            "low": duty.flow_low,
+            "high": duty.flow_high,
+            "time": duty.share,
+        },
+        value=duty.flow,
+        headline=headline,
+        label=name,
+    )
 
 
 def pump_head(found: Evaluation, duty: Duty) -> Figure:
     return by.PUMP_HEAD.of(
-        f"{duty.pump.id}.head", duty.pump.id, (Input("flow", duty.flow, "flow"),),
-        "it stops at {top:head}", {"top": duty.shut_off_head}, value=duty.head,
-    )  # fmt: skip
+        f"{duty.pump.id}.head",
+        duty.pump.id,
+        (Input("flow", duty.flow, "flow"),),
+        "it stops at {top:head}",
+        {"top": duty.shut_off_head},
+        value=duty.head,
+    )
 
 
 def power_figure(found: Evaluation, duty: Duty, headline: bool) -> Figure:
     site = found.plan.site
     name = f"Power of {duty.pump.name.lower()}" if len(found.duties) > 1 else "Power"
     return by.ENERGY.of(
-        f"{duty.pump.id}.power", duty.pump.id,
+        f"{duty.pump.id}.power",
+        duty.pump.id,
         (
-            Input("watts drawn", duty.power, "power"), Input("head", duty.head, "head"),
+            Input("watts drawn", duty.power, "power"),
+            Input("head", duty.head, "head"),
             Input("share of the time", duty.share, "percent"),
         ),
         "{energy:energy} and {cost:price} {currency:words} a year; {share:percent} of it "
         "leaves in the water",
-        {"energy": duty.energy_year, "cost": duty.cost_year, "share": duty.efficiency,
-         "currency": site.currency},
-        value=duty.power, headline=headline, label=name,
-    )  # fmt: skip
+        {
+            "energy": duty.energy_year,
+            "cost": duty.cost_year,
+            "share": duty.efficiency,
+            "currency": site.currency,
+        },
+        value=duty.power,
+        headline=headline,
+        label=name,
+    )
 
 
 def pump_details(duty: Duty) -> Iterator[Figure]:
@@ -60,15 +83,20 @@ def pump_details(duty: Duty) -> Iterator[Figure]:
     speed = pump.dial * pump.wear
     top = Input("lift at no flow, new and at full speed", duty.shut_off_head / speed**2, "head")
     yield by.SHUT_OFF.of(
-        f"{id_}.top", id_,
-        (top, Input("dial", pump.dial, "percent"),
-         Input("what wear has left", pump.wear, "percent")),
+        f"{id_}.top",
+        id_,
+        (
+            top,
+            Input("dial", pump.dial, "percent"),
+            Input("what wear has left", pump.wear, "percent"),
+        ),
         label=f"{name} lifts nothing over",
-    )  # fmt: skip
+    )
     yield by.LABEL_SHARE.of(
-        f"{id_}.label_share", id_,
+        f"{id_}.label_share",
+        id_,
         (Input("flow", duty.flow, "flow"), Input("flow at no lift", duty.label_flow, "flow")),
-    )  # fmt: skip
+    )
     drawn = Input("watts drawn", duty.power, "power")
     yield by.EFFICIENCY.of(
         f"{id_}.efficiency", id_, (Input("watts in the water", duty.useful_power, "power"), drawn)
@@ -76,8 +104,11 @@ def pump_details(duty: Duty) -> Iterator[Figure]:
     burnt = Input("share of its head that valves burn", duty.valve_power / duty.power, "percent")
     yield by.VALVE_POWER.of(f"{id_}.valve_power", id_, (drawn, burnt))
     yield by.RUNS.of(
-        f"{id_}.runs", id_,
-        (Input("flow while it runs", duty.flow, "flow"),
-         Input("flow with rests counted", duty.mean_flow, "flow")),
+        f"{id_}.runs",
+        id_,
+        (
+            Input("flow while it runs", duty.flow, "flow"),
+            Input("flow with rests counted", duty.mean_flow, "flow"),
+        ),
         value=duty.share,
-    )  # fmt: skip
+    )

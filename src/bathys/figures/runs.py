@@ -33,10 +33,14 @@ def run_figures(found: Evaluation, result: RunResult) -> Iterator[Figure]:
     run, id_ = result.run, result.run.id
     inside = Input("bore the film leaves", result.bore, "length")
     yield by.RUN_FLOW.of(
-        f"{id_}.flow", id_, (inside, Input("length", result.length, "head")),
+        f"{id_}.flow",
+        id_,
+        (inside, Input("length", result.length, "head")),
         "{mean:flow} with rests counted" if result.mean_flow != result.flow else "",
-        {"mean": result.mean_flow}, value=result.flow, label=f"Flow in {run.name}",
-    )  # fmt: skip
+        {"mean": result.mean_flow},
+        value=result.flow,
+        label=f"Flow in {run.name}",
+    )
     carried, label = Input("flow", abs(result.flow), "flow"), f"Velocity in {run.name}"
     is_full = result.wetted == area_of(result.bore)
     if is_full:
@@ -45,39 +49,57 @@ def run_figures(found: Evaluation, result: RunResult) -> Iterator[Figure]:
         part = Input("area of the water", result.wetted, "area")
         yield by.PART_FULL_VELOCITY.of(f"{id_}.velocity", id_, (carried, part), label=label)
     yield by.REYNOLDS.of(
-        f"{id_}.reynolds", id_,
-        (Input("velocity", result.velocity, "speed"),
-         Input("hydraulic diameter", _across(found, result), "length"),
-         Input("kinematic viscosity", found.water.kinematic_viscosity, "viscosity")),
-        result.regime, label=f"Reynolds number in {run.name}",
-    )  # fmt: skip
+        f"{id_}.reynolds",
+        id_,
+        (
+            Input("velocity", result.velocity, "speed"),
+            Input("hydraulic diameter", _across(found, result), "length"),
+            Input("kinematic viscosity", found.water.kinematic_viscosity, "viscosity"),
+        ),
+        result.regime,
+        label=f"Reynolds number in {run.name}",
+    )
     opinion = _second_opinion(result)
     yield by.LOSS.of(
-        f"{id_}.loss", id_, tuple(Input(p.label, h, "head") for p, h in result.losses),
+        f"{id_}.loss",
+        id_,
+        tuple(Input(p.label, h, "head") for p, h in result.losses),
         "Hazen–Williams would say {theirs:head} for the pipe alone" if opinion else "",
-        {"theirs": opinion or 0.0}, label=f"Head lost in {run.name}",
-    )  # fmt: skip
+        {"theirs": opinion or 0.0},
+        label=f"Head lost in {run.name}",
+    )
     gravity = result.gravity
     if gravity is None:
         return
     yield by.HEAD_OVER.of(
-        f"{id_}.over", id_,
-        (Input("level upstream", gravity.crest + gravity.head_over, "length"),
-         Input("crest", gravity.crest, "length")),
-        "it falls back to the crest when the pump stops", label=f"Level over {run.name}",
-    )  # fmt: skip
+        f"{id_}.over",
+        id_,
+        (
+            Input("level upstream", gravity.crest + gravity.head_over, "length"),
+            Input("crest", gravity.crest, "length"),
+        ),
+        "it falls back to the crest when the pump stops",
+        label=f"Level over {run.name}",
+    )
     yield by.DRAIN_FILL.of(
-        f"{id_}.fill", id_,
+        f"{id_}.fill",
+        id_,
         (Input("flow", result.flow, "flow"), inside, Input("slope", gravity.slope, "percent")),
-        "its end stands under water, so it runs full there" if gravity.is_drowned
-        else "at most half, so that air passes over the water", value=gravity.fill,
+        "its end stands under water, so it runs full there"
+        if gravity.is_drowned
+        else "at most half, so that air passes over the water",
+        value=gravity.fill,
         label=f"Depth in {run.name}",
-    )  # fmt: skip
+    )
     yield by.SPARE.of(
-        f"{id_}.capacity", id_, (inside,), "{spare:flow} to spare",
-        {"spare": gravity.capacity - result.flow}, value=gravity.capacity,
+        f"{id_}.capacity",
+        id_,
+        (inside,),
+        "{spare:flow} to spare",
+        {"spare": gravity.capacity - result.flow},
+        value=gravity.capacity,
         label=f"Most {run.name} could pass",
-    )  # fmt: skip
+    )
 
 
 def run_details(result: RunResult) -> Iterator[Figure]:
@@ -87,11 +109,15 @@ def run_details(result: RunResult) -> Iterator[Figure]:
         if piece.kind == "valve" and result.flow:
             speed = abs(result.flow) / piece.area
             yield by.VALVE_LOSS.of(
-                f"{id_}.valve", id_,
-                (Input("K of the valve as it stands", piece.loss, "ratio"),
-                 Input("velocity in its bore", speed, "speed")),
-                value=head, label=f"Lost in the valve of {run.name}",
-            )  # fmt: skip
+                f"{id_}.valve",
+                id_,
+                (
+                    Input("K of the valve as it stands", piece.loss, "ratio"),
+                    Input("velocity in its bore", speed, "speed"),
+                ),
+                value=head,
+                label=f"Lost in the valve of {run.name}",
+            )
 
 
 def fall_figure(fall: Fall) -> Figure:
@@ -99,8 +125,11 @@ def fall_figure(fall: Fall) -> Figure:
     run = fall.run.run
     kind = by.LIFT if fall.is_lift else by.FALL
     return kind.of(
-        f"{run.id}.fall", run.id,
-        (Input("level it leaves", fall.up, "length"),
-         Input("where it comes to", fall.down, "length")),
+        f"{run.id}.fall",
+        run.id,
+        (
+            Input("level it leaves", fall.up, "length"),
+            Input("where it comes to", fall.down, "length"),
+        ),
         label=f"{'Lift' if fall.is_lift else 'Fall'} of {run.name}",
-    )  # fmt: skip
+    )

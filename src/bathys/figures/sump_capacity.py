@@ -33,16 +33,23 @@ def _figures(resilience: ResilienceRun, sump: SumpCapacity) -> Iterator[Figure]:
     for claim in sump.claims:
         formula, inputs = _FORMULAS[claim.kind], _inputs(resilience, sump, claim)
         yield formula.of(
-            f"{id_}.claim.{claim.kind}", id_, inputs, "as it ran, {seen:volume}",
-            {"seen": claim.volume}, value=claim.most,
-        )  # fmt: skip
+            f"{id_}.claim.{claim.kind}",
+            id_,
+            inputs,
+            "as it ran, {seen:volume}",
+            {"seen": claim.volume},
+            value=claim.most,
+        )
     parts = [Input(_FORMULAS[c.kind].label, c.most, "volume") for c in sump.claims]
     yield by.CLAIMS_IN_ALL.of(f"{id_}.least", id_, parts)
     yield by.CLAIMS_SPARE.of(
-        f"{id_}.spare", id_,
-        (Input("held up to the freeboard", sump.holds, "volume"),
-         Input("all claims", sump.least, "volume")),
-    )  # fmt: skip
+        f"{id_}.spare",
+        id_,
+        (
+            Input("held up to the freeboard", sump.holds, "volume"),
+            Input("all claims", sump.least, "volume"),
+        ),
+    )
 
 
 def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tuple[Input, ...]:
@@ -53,29 +60,45 @@ def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tupl
         inlet = Input("the pump’s inlet", sump.lowest_safe - LEAST_COVER, "length")
         return inlet, Input("least cover", LEAST_COVER, "length")
     if claim.kind == "start_up":
-        return (Input("usual low", sump.normal_low, "length"),
-                Input("lowest on the first start", sump.startup_low, "length"))  # fmt: skip
+        return (
+            Input("usual low", sump.normal_low, "length"),
+            Input("lowest on the first start", sump.startup_low, "length"),
+        )
     if claim.kind == "evaporation":
-        return (Input("open water", sum(map(open_area, loop)), "area"),
-                Input("dried off a day", site.evaporation, "length"),
-                Input("days without topping up", site.days_away, "ratio"))  # fmt: skip
+        return (
+            Input("open water", sum(map(open_area, loop)), "area"),
+            Input("dried off a day", site.evaporation, "length"),
+            Input("days without topping up", site.days_away, "ratio"),
+        )
     if claim.kind == "swing":
-        return (Input("seen as it ran", claim.volume, "volume"),
-                Input("all beds full, then all empty", claim.bound or 0.0, "volume"))  # fmt: skip
+        return (
+            Input("seen as it ran", claim.volume, "volume"),
+            Input("all beds full, then all empty", claim.bound or 0.0, "volume"),
+        )
     if claim.kind == "schedule":
         ids = {v.id for v in loop}
-        return tuple(Input(t.name, t.volume, "volume") for t in plan.transfers
-                     if (t.source in ids) != (t.target in ids))  # fmt: skip
+        return tuple(
+            Input(t.name, t.volume, "volume")
+            for t in plan.transfers
+            if (t.source in ids) != (t.target in ids)
+        )
     if claim.kind == "drain_back":
-        return (Input("usual high", sump.normal_high, "length"),
-                Input("highest after a power cut", sump.power_off, "length"))  # fmt: skip
+        return (
+            Input("usual high", sump.normal_high, "length"),
+            Input("highest after a power cut", sump.power_off, "length"),
+        )
     catch = sum(v.shape.footprint * (1.0 - v.covered) for v in loop)
-    return Input("what catches rain", catch, "area"), Input("in one storm", site.storm_depth,
-                                                             "length")  # fmt: skip
+    return Input("what catches rain", catch, "area"), Input(
+        "in one storm", site.storm_depth, "length"
+    )
 
 
 _FORMULAS = {
-    "cover": by.CLAIM_COVER, "start_up": by.CLAIM_START, "evaporation": by.CLAIM_DRY,
-    "swing": by.CLAIM_SWING, "schedule": by.CLAIM_SCHEDULE, "drain_back": by.CLAIM_BACK,
+    "cover": by.CLAIM_COVER,
+    "start_up": by.CLAIM_START,
+    "evaporation": by.CLAIM_DRY,
+    "swing": by.CLAIM_SWING,
+    "schedule": by.CLAIM_SCHEDULE,
+    "drain_back": by.CLAIM_BACK,
     "rain": by.CLAIM_RAIN,
-}  # fmt: skip
+}

@@ -24,9 +24,14 @@ def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> I
         aims += "; " * bool(aims) + "with what is sprayed straight back, {all:per_hour}"
         figures = {"all": result.inflow / result.volume}
     yield by.TURNOVER.of(
-        f"{vessel.id}.turnover", vessel.id, (through, holds), aims, figures, headline=headline,
+        f"{vessel.id}.turnover",
+        vessel.id,
+        (through, holds),
+        aims,
+        figures,
+        headline=headline,
         label=f"{vessel.name} turnover",
-    )  # fmt: skip
+    )
     if result.treated <= 0.0:
         return
     yield by.HOLD.of(
@@ -40,12 +45,17 @@ def closing_levels(found: Evaluation, id_: str) -> Iterator[Figure]:
     vessel, floor = result.vessel, result.vessel.floor_height
     inlets = [p.inlet_height for p in found.plan.pumps if p.stands_in == id_]
     yield by.LEVEL_LOW.of(
-        f"{id_}.low", id_, (Input("water in it at rest", result.rest_volume, "volume"),),
-        "over its floor" + ("; the pump’s inlet is at {inlet:length}" if inlets else "")
+        f"{id_}.low",
+        id_,
+        (Input("water in it at rest", result.rest_volume, "volume"),),
+        "over its floor"
+        + ("; the pump’s inlet is at {inlet:length}" if inlets else "")
         + ", filled to {filled:length}",
         {"inlet": max(inlets, default=0.0), "filled": vessel.water_depth or 0.0},
-        value=result.levels.low - floor, headline=True, label=f"{vessel.name} at its lowest",
-    )  # fmt: skip
+        value=result.levels.low - floor,
+        headline=True,
+        label=f"{vessel.name} at its lowest",
+    )
     yield _after_a_cut(found, id_)
 
 
@@ -53,18 +63,26 @@ def _after_a_cut(found: Evaluation, closer: str) -> Figure:
     loop = [found.vessels[v] for v, c in found.balance.closing.items() if c == closer]
     result = max(loop, key=lambda r: (r.rest_volume - r.volume, r.vessel.id == closer))
     vessel, floor, id_ = result.vessel, result.vessel.floor_height, result.vessel.id
-    outages = [o for b in found.beds for o in b.outages
-               if isinstance(b.loop, PumpedBedLoop) and b.loop.tank.id == id_]  # fmt: skip
+    outages = [
+        o
+        for b in found.beds
+        for o in b.outages
+        if isinstance(b.loop, PumpedBedLoop) and b.loop.tank.id == id_
+    ]
     rest = max([o.tank_level for o in outages], default=result.levels.at_rest) - floor
     low, storage = result.levels.low - floor, storage_of(found.plan, vessel)
     rise = max(storage.volume_at(rest) - storage.volume_at(low), 0.0)
     back = max([o.returned for o in outages], default=rise)
     return by.LEVEL_REST.of(
-        f"{id_}.outage", id_, (Input("water in it at rest", result.rest_volume, "volume"),),
+        f"{id_}.outage",
+        id_,
+        (Input("water in it at rest", result.rest_volume, "volume"),),
         "over its floor; the rim is at {rim:length}; up to {back:volume} over its lowest",
-        {"rim": vessel.shape.height, "back": back}, value=rest, headline=True,
+        {"rim": vessel.shape.height, "back": back},
+        value=rest,
+        headline=True,
         label=f"{vessel.name} after a power cut",
-    )  # fmt: skip
+    )
 
 
 def vessel_details(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
@@ -73,21 +91,28 @@ def vessel_details(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
     id_, name = vessel.id, vessel.name
     yield from _swing(found, result)
     yield by.LEVEL_OFF.of(
-        f"{id_}.rest", id_, (Input("water in it then", result.rest_volume, "volume"),),
-        "over its floor", value=levels.at_rest - floor, label=f"{name} with the pumps off",
-    )  # fmt: skip
+        f"{id_}.rest",
+        id_,
+        (Input("water in it then", result.rest_volume, "volume"),),
+        "over its floor",
+        value=levels.at_rest - floor,
+        label=f"{name} with the pumps off",
+    )
     middle = 0.5 * (levels.low + levels.high) - floor
     yield by.HOLDS.of(
-        f"{id_}.holds", id_,
+        f"{id_}.holds",
+        id_,
         (Input("depth", middle, "length"), Input("area at the rim", result.area, "area")),
         "its shell holds {shell:volume} to the rim, with nothing in it",
-        {"shell": result.shell_volume}, value=result.volume, label=f"Water in {name}",
-    )  # fmt: skip
+        {"shell": result.shell_volume},
+        value=result.volume,
+        label=f"Water in {name}",
+    )
     brought = [
-        Input(r.run.name, abs(r.mean_flow), "flow") for r in found.runs.values()
-        if r.mean_flow
-        and (r.run.target if r.mean_flow > 0.0 else r.run.source) == id_
-    ]  # fmt: skip
+        Input(r.run.name, abs(r.mean_flow), "flow")
+        for r in found.runs.values()
+        if r.mean_flow and (r.run.target if r.mean_flow > 0.0 else r.run.source) == id_
+    ]
     yield by.THROUGH.of(f"{id_}.inflow", id_, brought, label=f"Flow through {name}")
 
 
@@ -106,11 +131,29 @@ def _swing(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
     elif vessel.id in found.balance.closing.values():
         low = high = by.LEVEL_LOW
         inputs = (Input("water in it at rest", result.rest_volume, "volume"),)
-    lows = inputs if bed is None else (
-        Input("where air gets in", built.intake, "length"),
-        Input("its floor over the siphon bed’s", floor - bed.bed.floor_height, "length"),
-    )  # fmt: skip
-    yield low.of(f"{vessel.id}.low", vessel.id, lows, over, rim, value=levels.low - floor,
-                 label=f"{vessel.name} at its lowest")  # fmt: skip
-    yield high.of(f"{vessel.id}.high", vessel.id, inputs, over, rim, value=levels.high - floor,
-                  label=f"{vessel.name} at its highest")  # fmt: skip
+    lows = (
+        inputs
+        if bed is None
+        else (
+            Input("where air gets in", built.intake, "length"),
+            Input("its floor over the siphon bed’s", floor - bed.bed.floor_height, "length"),
+        )
+    )
+    yield low.of(
+        f"{vessel.id}.low",
+        vessel.id,
+        lows,
+        over,
+        rim,
+        value=levels.low - floor,
+        label=f"{vessel.name} at its lowest",
+    )
+    yield high.of(
+        f"{vessel.id}.high",
+        vessel.id,
+        inputs,
+        over,
+        rim,
+        value=levels.high - floor,
+        label=f"{vessel.name} at its highest",
+    )

@@ -31,4 +31,4 @@ __all__ = [
     "run_length",
     "solve",
     "stops_backflow",
-]  # fmt: skip
+]

@@ -192,9 +192,12 @@ class _Balancing:
         return inflows
 
     def _inflows_at(
-        self, network: Network, solution: Solution, shares: Mapping[str, float],
+        self,
+        network: Network,
+        solution: Solution,
+        shares: Mapping[str, float],
         levels: Mapping[str, float],
-    ) -> dict[str, Inflow]:  # fmt: skip
+    ) -> dict[str, Inflow]:
         """Inflows with how they answer to the levels of vessels whose returns end under water."""
         drowned = [(r, v, h) for r, v, h in self.base.outlets if levels[v] > h + FILM]
         answers = self.base.solver.outlet_rates(network, solution, [r for r, _, _ in drowned])
@@ -296,9 +299,11 @@ class _Balancing:
         )
 
     def _ease(
-        self, before: Mapping[str, float], after: dict[str, float],
+        self,
+        before: Mapping[str, float],
+        after: dict[str, float],
         eased: dict[str, tuple[float, float]],
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Hold back the level of a vessel with a drowned return that goes to and fro: above some
         level the return runs backwards, below it forwards, and a step goes too far each way."""
         for _, vessel, height in self.base.outlets:
@@ -327,12 +332,21 @@ class _Balancing:
             if k.endswith(BRIM) and q > 1e-9
         }
         return Balance(
-            self.base.layout, flows, {p.id: state.solution.flows[p.id] for p in self.plan.pumps},
-            state.shares, state.solution.heads, levels, self.base.at_rest,
-            self._all_swings(swings, levels), spills,
-            self._gains(state, flows), self.base.closing, state.solution.blocked,
-            sum(self.base.pipes.values()), self.base.feeds,
-        )  # fmt: skip
+            self.base.layout,
+            flows,
+            {p.id: state.solution.flows[p.id] for p in self.plan.pumps},
+            state.shares,
+            state.solution.heads,
+            levels,
+            self.base.at_rest,
+            self._all_swings(swings, levels),
+            spills,
+            self._gains(state, flows),
+            self.base.closing,
+            state.solution.blocked,
+            sum(self.base.pipes.values()),
+            self.base.feeds,
+        )
 
     def _all_swings(
         self, swings: dict[str, tuple[float, float, float]], levels: Mapping[str, float]
@@ -386,8 +400,9 @@ def _step_towards(at: float, off: float, last: tuple[float, float] | None) -> fl
 def _narrowed(between: tuple[float, float], at: float, off: float) -> tuple[float, float]:
     """Levels between which the right one lies, by what one level was off; begun again where they
     contradict each other, since other levels moved meanwhile."""
-    low, high = (max(between[0], at), between[1]) if off > 0.0 else (
-        between[0], min(between[1], at))  # fmt: skip
+    low, high = (
+        (max(between[0], at), between[1]) if off > 0.0 else (between[0], min(between[1], at))
+    )
     if low < high:
         return low, high
     return (at, math.inf) if off > 0.0 else (-math.inf, at)
@@ -438,8 +453,10 @@ def _overrun(now: Balance) -> set[str]:
     """Pumps on a float that run without a stop and still get more than they lift, out of a vessel
     that takes part in its loop's fill."""
     return {
-        p.id for p in now.plan.pumps
-        if p.band is not None and now.shares[p.id] >= 1.0
+        p.id
+        for p in now.plan.pumps
+        if p.band is not None
+        and now.shares[p.id] >= 1.0
         and now.gains.get(p.stands_in, 0.0) > _OVERRUN
         and now.plan.vessel(p.stands_in).water_depth is not None
-    }  # fmt: skip
+    }

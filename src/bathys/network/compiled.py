@@ -150,12 +150,13 @@ class Compiled:
 
         def onward(here: str) -> list[str]:
             return [
-                node(r.end) for r in self.plan.runs
+                node(r.end)
+                for r in self.plan.runs
                 if not self.layout.lines[r.id].shut
                 and here in (r.start, self.plan.owner_of(r.start))
                 # A pump's vessel gives nothing by the pump's outlet.
                 and (self.plan.group_of(r.source) != "pumps" or r.start == here)
-            ]  # fmt: skip
+            ]
 
         return set(reached(map(node, first), onward))
 

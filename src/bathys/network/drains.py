@@ -44,9 +44,10 @@ def _without_dead_ends(layout: Layout, rows: list[GravityLine]) -> tuple[Gravity
     while True:
         begins = {k.start for k in rows}
         kept = [
-            k for k in rows
+            k
+            for k in rows
             if k.end is None or k.end in begins or layout.plan.group_of(k.end) == "vessels"
-        ]  # fmt: skip
+        ]
         if len(kept) == len(rows):
             return tuple(rows)
         rows = kept
@@ -65,13 +66,23 @@ def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
         return
     drain = Drain(run, place, 0.0, end, outlet, line)
     yield drain.mouth(begin)
-    if end is not None and isinstance(source, Vessel) and plan.port(run.end) and (
-        not holds_back(run)
-    ):  # fmt: skip
+    if (
+        end is not None
+        and isinstance(source, Vessel)
+        and plan.port(run.end)
+        and (not holds_back(run))
+    ):
         yield GravityLine(
-            run.id + BACK, end, source.id, "mouth", outlet - 0.5 * drain.bore, drain.bore,
-            outlet=begin, line=line, backwards=True,
-        )  # fmt: skip
+            run.id + BACK,
+            end,
+            source.id,
+            "mouth",
+            outlet - 0.5 * drain.bore,
+            drain.bore,
+            outlet=begin,
+            line=line,
+            backwards=True,
+        )
 
 
 def brim_lines(layout: Layout) -> list[GravityLine]:

@@ -41,7 +41,7 @@ __all__ = [
     "level_at",
     "level_needed",
     "needs",
-]  # fmt: skip
+]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
@@ -118,16 +118,22 @@ class GravityLine:
     def is_flat(self) -> bool:
         """Whether its lower end can hold its upper end up."""
         return (
-            self.inlet == "mouth" and self.level_length > 0.0
+            self.inlet == "mouth"
+            and self.level_length > 0.0
             and self.fall < FLAT_SLOPE * self.level_length
-        )  # fmt: skip
+        )
 
 
 _MOUTH, _RIM, _BELL, _HOLES, _BRIM, _FULL, _LOOP = range(7)
 _KINDS: dict[InletKind, int] = {
-    "mouth": _MOUTH, "rim": _RIM, "bell": _BELL, "holes": _HOLES, "brim": _BRIM,
-    "full": _FULL, "loop": _LOOP,
-}  # fmt: skip
+    "mouth": _MOUTH,
+    "rim": _RIM,
+    "bell": _BELL,
+    "holes": _HOLES,
+    "brim": _BRIM,
+    "full": _FULL,
+    "loop": _LOOP,
+}
 _RIM_ORIFICE = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * math.pi) ** 2)
 _HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
 
@@ -179,9 +185,18 @@ def _flat(flow: float, share: float, flows: Floats, heads: Floats) -> float:
 
 @njit_borrowing
 def _level(
-    flow: float, tail: float, kind: int, crest: float, bore: float, area: float, most: float,
-    outlet: float, lost: float, lift: float, flat: float,
-) -> float:  # fmt: skip
+    flow: float,
+    tail: float,
+    kind: int,
+    crest: float,
+    bore: float,
+    area: float,
+    most: float,
+    outlet: float,
+    lost: float,
+    lift: float,
+    flat: float,
+) -> float:
     """Level upstream that a flow needs; ``lost`` is nan without a pipe, ``flat`` in a steep one."""
     here = crest + _inlet(kind, flow, bore, area, most) + lift
     if np.isnan(lost):
@@ -209,9 +224,18 @@ def _level(
 
 @njit_borrowing
 def level_at(
-    flow: float, tail: float, i: int, kinds: Places, numbers: Floats, flat_flows: Floats,
-    flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
-) -> float:  # fmt: skip
+    flow: float,
+    tail: float,
+    i: int,
+    kinds: Places,
+    numbers: Floats,
+    flat_flows: Floats,
+    flat_energies: Floats,
+    minor: Floats,
+    first: Places,
+    pipes: Floats,
+    viscosity: float,
+) -> float:
     """Level upstream [m] that one line of a bank needs for a flow [m³/s] over a level downstream
     [m]. The bank's arrays follow, as :attr:`GravityLineArrays.laws`."""
     kind, pipe, lift, table = kinds[i]
@@ -234,9 +258,18 @@ def level_at(
 
 @njit_borrowing
 def level_needed(
-    flow: float, tail: float, i: int, kinds: Places, numbers: Floats, flat_flows: Floats,
-    flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
-) -> tuple[float, float, float]:  # fmt: skip
+    flow: float,
+    tail: float,
+    i: int,
+    kinds: Places,
+    numbers: Floats,
+    flat_flows: Floats,
+    flat_energies: Floats,
+    minor: Floats,
+    first: Places,
+    pipes: Floats,
+    viscosity: float,
+) -> tuple[float, float, float]:
     """What one line of a bank needs: the level upstream [m], its slope [s/m²], and how far it
     moves with the level downstream [-]."""
     laws = (kinds, numbers, flat_flows, flat_energies, minor, first, pipes, viscosity)
@@ -251,16 +284,33 @@ def level_needed(
 
 @njit(cache=True)
 def needs(
-    flow: Floats, tail: Floats, kinds: Places, numbers: Floats, flat_flows: Floats,
-    flat_energies: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float,
-) -> tuple[Floats, Floats, Floats]:  # fmt: skip
+    flow: Floats,
+    tail: Floats,
+    kinds: Places,
+    numbers: Floats,
+    flat_flows: Floats,
+    flat_energies: Floats,
+    minor: Floats,
+    first: Places,
+    pipes: Floats,
+    viscosity: float,
+) -> tuple[Floats, Floats, Floats]:
     """What each line of a bank needs, as :func:`level_needed` tells for one."""
     level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.empty_like(flow)
     for i in range(flow.size):
         level[i], slope[i], moves[i] = level_needed(
-            flow[i], tail[i], i, kinds, numbers, flat_flows, flat_energies, minor, first, pipes,
+            flow[i],
+            tail[i],
+            i,
+            kinds,
+            numbers,
+            flat_flows,
+            flat_energies,
+            minor,
+            first,
+            pipes,
             viscosity,
-        )  # fmt: skip
+        )
     return level, slope, moves
 
 
@@ -284,22 +334,33 @@ class GravityLineArrays:
         lifts = [r.lift for r in lines if r.lift is not None]
         bank = LineArrays([*pipes, *lifts])
         flat = [i for i, r in enumerate(lines) if r.is_flat]
-        flows, energies = _flat_tables(tuple(
-            (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)
-            for r in (lines[i] for i in flat)
-        ))  # fmt: skip
+        flows, energies = _flat_tables(
+            tuple(
+                (r.bore, r.level_length, r.fall, r.line.fitting_loss if r.line else 0.0)
+                for r in (lines[i] for i in flat)
+            )
+        )
         numbers = np.array(
             [(r.crest, r.bore, r.area, r.most_spill, r.outlet) for r in lines], dtype=np.float64
-        ).reshape(-1, 5)  # fmt: skip
-        places = np.array([
-            kinds, _places([r.line is not None for r in lines], 0),
-            _places([r.lift is not None for r in lines], len(pipes)),
-            _places([r.is_flat for r in lines], 0),
-        ])  # fmt: skip
+        ).reshape(-1, 5)
+        places = np.array(
+            [
+                kinds,
+                _places([r.line is not None for r in lines], 0),
+                _places([r.lift is not None for r in lines], len(pipes)),
+                _places([r.is_flat for r in lines], 0),
+            ]
+        )
         self.laws = (
-            np.ascontiguousarray(places.T), numbers, flows, energies, bank.minor, bank.first,
-            bank.pipes, bank.viscosity,
-        )  # fmt: skip
+            np.ascontiguousarray(places.T),
+            numbers,
+            flows,
+            energies,
+            bank.minor,
+            bank.first,
+            bank.pipes,
+            bank.viscosity,
+        )
 
     def threshold(self, tail: Floats) -> Floats:
         """Level upstream [m] at which each line begins to carry, given the level downstream."""

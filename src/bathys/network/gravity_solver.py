@@ -83,10 +83,13 @@ _NOTHING = Inflow(0.0)
 
 
 def solve_gravity(
-    lines: Sequence[GravityLine], inflows: Mapping[str, Inflow], known: Mapping[str, float],
-    first: Mapping[str, float], bank: GravityLineArrays | None = None,
+    lines: Sequence[GravityLine],
+    inflows: Mapping[str, Inflow],
+    known: Mapping[str, float],
+    first: Mapping[str, float],
+    bank: GravityLineArrays | None = None,
     warm: Mapping[str, float] | None = None,
-) -> GravitySolution:  # fmt: skip
+) -> GravitySolution:
     """Settle gravity lines.
 
     Parameters
@@ -145,9 +148,11 @@ class _Pace:
 
 
 _PACES = (
-    _Pace(30, 0.05, 0.75, 90), _Pace(0, 0.3, 0.9, 300), _Pace(0, 3.0, 0.96, 900),
+    _Pace(30, 0.05, 0.75, 90),
+    _Pace(0, 0.3, 0.9, 300),
+    _Pace(0, 3.0, 0.96, 900),
     _Pace(0, 3.0, 0.985, 2500),
-)  # fmt: skip
+)
 
 
 @njit(cache=True)
@@ -188,9 +193,15 @@ def _gain(starts: Places, ends: Places, flows: Floats, comes: Floats) -> Floats:
 
 @njit(cache=True)
 def _newton(
-    starts: Places, ends: Places, weight: Floats, moves: Floats, off: Floats, gain: Floats,
-    held: Floats, felt: Pairs,
-) -> tuple[Floats, Floats]:  # fmt: skip
+    starts: Places,
+    ends: Places,
+    weight: Floats,
+    moves: Floats,
+    off: Floats,
+    gain: Floats,
+    held: Floats,
+    felt: Pairs,
+) -> tuple[Floats, Floats]:
     """Rise of each node's level [m] and change of each line's flow [m³/s] of one step."""
     count = gain.size
     drive = np.append(-gain, 0.0)
@@ -281,9 +292,15 @@ def _is_settled(off: Floats, gain: Floats, flows: Floats) -> bool:
 
 @njit(cache=True)
 def _run(
-    net: Net, inflows: tuple[Floats, Floats, Floats, Floats, Pairs], lowest: Floats,
-    pace: tuple[int, float, float, int], begins: Floats, flows: Floats, levels: Floats, laws: Any,
-) -> tuple[int, Floats, Floats, Floats]:  # fmt: skip
+    net: Net,
+    inflows: tuple[Floats, Floats, Floats, Floats, Pairs],
+    lowest: Floats,
+    pace: tuple[int, float, float, int],
+    begins: Floats,
+    flows: Floats,
+    levels: Floats,
+    laws: Any,
+) -> tuple[int, Floats, Floats, Floats]:
     """Steps taken, one too many if they did not do; flows, levels, and what each line is off."""
     starts, ends, start_level, end_level = net
     patience, first, less, steps = pace
@@ -307,8 +324,9 @@ def _run(
         hold = _STILL if step < patience else max(_STILL, first * less ** (step - patience))
         if step > _SWAY_FROM:
             # A line that goes too far to and fro lies across a bend in its law, steeper than seen.
-            stiff = np.where(off * last < 0.0, np.minimum(2.0 * stiff, _MOST_STIFF),
-                             np.maximum(0.5 * stiff, 1.0))  # fmt: skip
+            stiff = np.where(
+                off * last < 0.0, np.minimum(2.0 * stiff, _MOST_STIFF), np.maximum(0.5 * stiff, 1.0)
+            )
         weight = np.where(is_open, 1.0 / (slope * stiff), 0.0)
         felt = (inflows[4][0], inflows[4][1], pairs)
         rise, change = _newton(starts, ends, weight, moves, off, gain, hold + rate, felt)
@@ -320,9 +338,13 @@ def _run(
 
 class _GravitySolver:
     def __init__(
-        self, lines: Sequence[GravityLine], inflows: Mapping[str, Inflow],
-        known: Mapping[str, float], first: Mapping[str, float], bank: GravityLineArrays,
-    ) -> None:  # fmt: skip
+        self,
+        lines: Sequence[GravityLine],
+        inflows: Mapping[str, Inflow],
+        known: Mapping[str, float],
+        first: Mapping[str, float],
+        bank: GravityLineArrays,
+    ) -> None:
         self.lines, self.bank, self.known = lines, bank, known
         self.nodes = [n for n in first if n not in known]
         place = {n: i for i, n in enumerate(self.nodes)}
@@ -332,20 +354,25 @@ class _GravitySolver:
         self.start_level = np.array([known.get(k.start, 0.0) for k in lines])
         self.end_level = np.array([known.get(k.end or "", -np.inf) for k in lines])
         rows = [inflows.get(n, _NOTHING) for n in self.nodes]
-        flow, rate, level, least = np.array(
-            [(r.flow, r.rate, r.level, r.least) for r in rows]
-        ).reshape(-1, 4).T.copy()  # fmt: skip
+        flow, rate, level, least = (
+            np.array([(r.flow, r.rate, r.level, r.least) for r in rows]).reshape(-1, 4).T.copy()
+        )
         self.inflow, self.least = flow, least
-        felt = [(i, place[n], r) for i, row in enumerate(rows) for n, r in row.felt.items()
-                if n in place]  # fmt: skip
+        felt = [
+            (i, place[n], r)
+            for i, row in enumerate(rows)
+            for n, r in row.felt.items()
+            if n in place
+        ]
         ones, twos = (np.array([f[k] for f in felt], dtype=np.int64) for k in (0, 1))
         pairs = (ones, twos, np.array([f[2] for f in felt], dtype=np.float64))
         self.inflows = (flow, rate, level, least, pairs)
         self.levels = np.array([first[n] for n in self.nodes], dtype=np.float64)
 
     def _down(self) -> Floats:
-        return np.where(self.ends < self.count, np.append(self.levels, 0.0)[self.ends],
-                        self.end_level)  # fmt: skip
+        return np.where(
+            self.ends < self.count, np.append(self.levels, 0.0)[self.ends], self.end_level
+        )
 
     def _lowest(self) -> Floats:
         """Level below which nothing draws a node: of its mouth and its lines' crests."""
@@ -385,8 +412,11 @@ class _GravitySolver:
         for row, line in enumerate(self.lines):
             if self.starts[row] < self.count and line.is_usual:
                 carried.setdefault(int(self.starts[row]), []).append(row)
-        brims = {int(self.starts[i]): i for i, k in enumerate(self.lines)
-                 if k.inlet == "brim" and self.starts[i] < self.count}  # fmt: skip
+        brims = {
+            int(self.starts[i]): i
+            for i, k in enumerate(self.lines)
+            if k.inlet == "brim" and self.starts[i] < self.count
+        }
         highest = max((float(self.bank.crest[i]) for i in brims.values()), default=np.inf)
         order = self._in_water_order()
         for node in order:
@@ -411,7 +441,7 @@ class _GravitySolver:
 
     def _spill(
         self, flows: Floats, rows: list[int], brim: int | None, highest: float, amount: float
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Let what a vessel's lines do not pass with it full to its rim run over that: a valve all
         but shut would else ask for a level of hundreds of metres. A junction has no rim; no water
         stands higher in it than the highest of all rims."""
@@ -443,13 +473,20 @@ class _GravitySolver:
         flows = np.array([held.get(k.id, 0.0) for k in self.lines])
         flows = flows if warm else self._first_guess()
         steps, flows, self.levels, off = _run(
-            (self.starts, self.ends, self.start_level, self.end_level), self.inflows, lowest,
-            (pace.patience, pace.first, pace.less, pace.steps), self.bank.begins, flows,
-            self.levels, self.bank.laws,
-        )  # fmt: skip
+            (self.starts, self.ends, self.start_level, self.end_level),
+            self.inflows,
+            lowest,
+            (pace.patience, pace.first, pace.less, pace.steps),
+            self.bank.begins,
+            flows,
+            self.levels,
+            self.bank.laws,
+        )
         if steps > pace.steps:
-            raise NotSolved(f"the levels did not settle in {pace.steps} steps; the worst line is "
-                            f"{self.lines[int(np.argmax(np.abs(off)))].id}")  # fmt: skip
+            raise NotSolved(
+                f"the levels did not settle in {pace.steps} steps; the worst line is "
+                f"{self.lines[int(np.argmax(np.abs(off)))].id}"
+            )
         return self._answer(flows, steps)
 
     def _answer(self, flows: Floats, steps: int) -> GravitySolution:

@@ -21,9 +21,14 @@ from bathys.plan.pipes import Run
 from bathys.plan.topology import tied_together
 
 __all__ = [
-    "FILM", "Layout", "PressureNetwork", "end_node", "layout_of", "mouth_node",
+    "FILM",
+    "Layout",
+    "PressureNetwork",
+    "end_node",
+    "layout_of",
+    "mouth_node",
     "pressure_network",
-]  # fmt: skip
+]
 
 
 FILM = 1e-5
@@ -65,9 +70,10 @@ class Layout:
         """Runs under pressure whose water falls back through a stopped pump: all that no check
         valve and no shut valve on the way from it holds."""
         tied = tied_together(
-            self.plan, (p.leads_from for p in self.plan.pumps),
+            self.plan,
+            (p.leads_from for p in self.plan.pumps),
             lambda run: not (holds_back(run) or self.lines[run.id].shut),
-        )  # fmt: skip
+        )
         return frozenset(r.id for r in tied.runs)
 
     def drained_by(self, vessel: str) -> list[Run]:
@@ -139,10 +145,13 @@ class PressureNetwork:
     def __init__(self, layout: Layout) -> None:
         plan = layout.plan
         self._pumps = [
-            (f"{p.id}.in", p.stands_in,
-             NetworkLink(p.id, f"{p.id}.in", p.leads_from, pump=curve_of_pump(p)))
+            (
+                f"{p.id}.in",
+                p.stands_in,
+                NetworkLink(p.id, f"{p.id}.in", p.leads_from, pump=curve_of_pump(p)),
+            )
             for p in plan.pumps
-        ]  # fmt: skip
+        ]
         self._runs: list[tuple[Run, NetworkLink, NetworkLink, _End | None, _End | None]] = []
         for run in layout.pressure_runs:
             mouth, outlet = self._mouth(plan, run), self._outlet(plan, run)
@@ -217,8 +226,11 @@ class PressureNetwork:
         key = (*free_runs, "", *taken)
         if key not in self._kept:
             jets = set(free_runs)
-            runs = [free if run.id in jets else both
-                    for run, free, both, _, _ in self._runs if run.id not in taken]  # fmt: skip
+            runs = [
+                free if run.id in jets else both
+                for run, free, both, _, _ in self._runs
+                if run.id not in taken
+            ]
             self._kept[key] = (*(link for _, _, link in self._pumps), *runs)
         return self._kept[key]
 

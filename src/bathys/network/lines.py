@@ -55,9 +55,13 @@ class Piece(NamedTuple):
 
 @njit(cache=True)
 def _flows_at(
-    heads: Floats, minor: float, bores: Floats, lengths: Floats, roughness: Floats,
+    heads: Floats,
+    minor: float,
+    bores: Floats,
+    lengths: Floats,
+    roughness: Floats,
     viscosity: float,
-) -> Floats:  # fmt: skip
+) -> Floats:
     """Flow that each head drives; not a number where it did not settle."""
     found = np.zeros_like(heads)
     known, known_flow = 0.0, 0.0
@@ -67,9 +71,11 @@ def _flows_at(
             continue
         low, high = 0.0, np.inf
         # Heads mostly come in a row, and each root is as good as the root of the last.
-        flow = known_flow * np.sqrt(wanted / known) if known > 0.0 else (
-            np.sqrt(wanted / max(minor, 1e-3)) + 1e-12
-        )  # fmt: skip
+        flow = (
+            known_flow * np.sqrt(wanted / known)
+            if known > 0.0
+            else (np.sqrt(wanted / max(minor, 1e-3)) + 1e-12)
+        )
         found[i] = np.nan
         for _ in range(_MOST_STEPS):
             lost, slope = minor * flow * flow, 2.0 * minor * flow
@@ -97,7 +103,7 @@ def _flows_at(
 @njit(cache=True)
 def _losses_at(
     flows: Floats, minor: float, bores: Floats, lengths: Floats, roughness: Floats, viscosity: float
-) -> tuple[Floats, Floats]:  # fmt: skip
+) -> tuple[Floats, Floats]:
     heads, slopes = np.zeros_like(flows), np.zeros_like(flows)
     for i in range(flows.size):
         for k in range(bores.size):
@@ -147,9 +153,10 @@ class Line:
     def _pipe_arrays(self) -> tuple[Floats, Floats, Floats]:
         """Bores, lengths and roughness of its pipes [m]."""
         return (
-            np.array([p.area_bore for p in self.pipes]), np.array([p.length for p in self.pipes]),
+            np.array([p.area_bore for p in self.pipes]),
+            np.array([p.length for p in self.pipes]),
             np.array([p.roughness for p in self.pipes]),
-        )  # fmt: skip
+        )
 
     def loss(self, flow: Floats) -> tuple[Floats, Floats]:
         """Head lost [m], signed like the flow, and its slope [s/m²], for flows [m³/s]."""

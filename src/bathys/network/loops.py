@@ -42,9 +42,10 @@ def _closing_of(layout: Layout, loop: set[str]) -> str | None:
     floats = {p.stands_in for p in layout.plan.pumps if p.band is not None}
     pumped = {p.stands_in for p in layout.plan.pumps}
     filled = [
-        v for v in layout.plan.vessels
+        v
+        for v in layout.plan.vessels
         if v.id in loop and v.water_depth is not None and v.id not in floats
-    ]  # fmt: skip
+    ]
     order = sorted(
         filled,
         key=lambda v: (v.id not in pumped, not v.use.takes_up, bool(layout.drained_by(v.id))),

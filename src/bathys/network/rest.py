@@ -68,9 +68,12 @@ def _is_link(layout: Layout, run: Run) -> bool:
     """Whether water may go through a gravity run either way: open, from wall to wall."""
     plan = layout.plan
     return (
-        run.id not in layout.pressure and not layout.lines[run.id].shut and not holds_back(run)
-        and plan.port(run.start) is not None and plan.port(run.end) is not None
-    )  # fmt: skip
+        run.id not in layout.pressure
+        and not layout.lines[run.id].shut
+        and not holds_back(run)
+        and plan.port(run.start) is not None
+        and plan.port(run.end) is not None
+    )
 
 
 def joins_level(layout: Layout, run: Run, levels: Mapping[str, float]) -> bool:
@@ -175,8 +178,11 @@ class _Resting:
 
     def _lowest_way(self, vessel: str) -> tuple[float, _Way] | None:
         """The level that the lowest way out leaves a vessel at, and that way."""
-        options = [(max(w.sill, self.levels.get(w.target, -math.inf)), w)
-                   for w in self.ways[vessel] if w.target != vessel]  # fmt: skip
+        options = [
+            (max(w.sill, self.levels.get(w.target, -math.inf)), w)
+            for w in self.ways[vessel]
+            if w.target != vessel
+        ]
         return min(options, key=lambda o: o[0], default=None)
 
     def _where_nobody_fills(self) -> None:
@@ -237,8 +243,10 @@ class _Resting:
         both = self._held(vessel, high) + self._held(target, low)
         level = halving.least(
             lambda z: self._held(vessel, z) + self._held(target, z) >= both,
-            max(least, low), high, _HALVINGS,
-        )  # fmt: skip
+            max(least, low),
+            high,
+            _HALVINGS,
+        )
         return self._held(vessel, high) - self._held(vessel, level)
 
     def run(self) -> AtRest:

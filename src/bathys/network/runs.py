@@ -14,9 +14,15 @@ from bathys.plan.pipes import Junction, Run
 from bathys.plan.pumps import Pump
 
 __all__ = [
-    "NARROWEST_SHARE", "curve_of_pump", "fouled_bore", "holds_back", "line_of_run", "run_length",
-    "start_height", "stops_backflow",
-]  # fmt: skip
+    "NARROWEST_SHARE",
+    "curve_of_pump",
+    "fouled_bore",
+    "holds_back",
+    "line_of_run",
+    "run_length",
+    "start_height",
+    "stops_backflow",
+]
 
 NARROWEST_SHARE = 0.1
 """A film never takes more than this leaves of the bore: thinner, the line counts as blocked."""
@@ -56,8 +62,9 @@ def start_height(plan: Plan, run: Run) -> float:
 
 def fouled_bore(run: Run) -> float:
     """Inside diameter left by the film on a run's wall [m]."""
-    return max(run.bore.inside - 2.0 * FOULING[run.fouling].thickness,
-               NARROWEST_SHARE * run.bore.inside)  # fmt: skip
+    return max(
+        run.bore.inside - 2.0 * FOULING[run.fouling].thickness, NARROWEST_SHARE * run.bore.inside
+    )
 
 
 def holds_back(run: Run) -> bool:

@@ -123,9 +123,14 @@ def _matrix(starts: Places, ends: Places, weights: Floats, count: int) -> Floats
 
 @njit(cache=True)
 def _residuals(
-    starts: Places, ends: Places, known: Floats, demand: Floats, lost: Floats, flows: Floats,
+    starts: Places,
+    ends: Places,
+    known: Floats,
+    demand: Floats,
+    lost: Floats,
+    flows: Floats,
     heads: Floats,
-) -> tuple[float, float]:  # fmt: skip
+) -> tuple[float, float]:
     """Greatest imbalance along any link [m] and at any junction [m³/s]."""
     away = np.append(demand, 0.0)
     energy = 0.0
@@ -142,9 +147,15 @@ def _residuals(
 
 @njit(cache=True)
 def _newton(
-    starts: Places, ends: Places, known: Floats, demand: Floats, lost: Floats, slope: Floats,
-    flows: Floats, share: float,
-) -> tuple[Floats, Floats]:  # fmt: skip
+    starts: Places,
+    ends: Places,
+    known: Floats,
+    demand: Floats,
+    lost: Floats,
+    slope: Floats,
+    flows: Floats,
+    share: float,
+) -> tuple[Floats, Floats]:
     """One step: the flows and the heads after it, those of the spare row last and 0."""
     count = demand.size
     weights = 1.0 / slope
@@ -194,8 +205,9 @@ class _Structure:
     def run(self, network: Network, flows: Floats) -> tuple[Floats, Floats, int, float, float]:
         """Flows and junction heads, steps taken, and the two residuals."""
         heads_of, demands = network.known_heads, network.demands
-        known = np.array([heads_of.get(k.start, 0.0) - heads_of.get(k.end, 0.0)
-                          for k in self.links])  # fmt: skip
+        known = np.array(
+            [heads_of.get(k.start, 0.0) - heads_of.get(k.end, 0.0) for k in self.links]
+        )
         demand = np.array([demands.get(n, 0.0) for n in self.junctions])
         heads: Floats = np.zeros(len(self.junctions) + 1)
         place = (self.starts, self.ends, known, demand)
@@ -211,8 +223,9 @@ class _Structure:
                 flows, heads = _newton(*place, lost, slope, flows, share)
             except np.linalg.LinAlgError:
                 raise NotSolved("the pumped runs have no one answer") from None
-        worst = self.links[int(np.argmax(np.abs(lost - known - heads[self.starts]
-                                                + heads[self.ends])))]  # fmt: skip
+        worst = self.links[
+            int(np.argmax(np.abs(lost - known - heads[self.starts] + heads[self.ends])))
+        ]
         raise NotSolved(
             f"the flows did not settle in {_MOST_STEPS} steps; the worst link is {worst.id}"
         )
@@ -233,9 +246,10 @@ class Solver:
         key = (id(network.links), gone)
         kept = self._kept.get(key)
         if (
-            kept is None or kept[0].known_heads.keys() != network.known_heads.keys()
+            kept is None
+            or kept[0].known_heads.keys() != network.known_heads.keys()
             or kept[0].demands.keys() != network.demands.keys()
-        ):  # fmt: skip
+        ):
             kept = self._kept[key] = (network, _Structure(network, gone))
         return kept[1]
 

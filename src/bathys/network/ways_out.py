@@ -61,26 +61,48 @@ class Drain:
         drop, length = begin - self.outlet, self.run.level_length
         fall = drop if self.run.slope is None else min(self.run.slope * length, drop)
         return GravityLine(
-            self.run.id, self.vessel, self.end, "mouth", begin - 0.5 * self.bore,
-            self.bore, level_length=length, fall=fall, outlet=self.outlet, line=self.line,
+            self.run.id,
+            self.vessel,
+            self.end,
+            "mouth",
+            begin - 0.5 * self.bore,
+            self.bore,
+            level_length=length,
+            fall=fall,
+            outlet=self.outlet,
+            line=self.line,
             lift=lift,
-        )  # fmt: skip
+        )
 
     def over(
         self, inlet: InletKind, crest: float, bore: float, line: Line, most_spill: float
     ) -> GravityLine:
         """The run beginning over a crest at this height over the floor [m]."""
         return GravityLine(
-            self.run.id, self.vessel, self.end, inlet, self.floor + crest, bore,
-            outlet=self.outlet, line=line, most_spill=most_spill,
-        )  # fmt: skip
+            self.run.id,
+            self.vessel,
+            self.end,
+            inlet,
+            self.floor + crest,
+            bore,
+            outlet=self.outlet,
+            line=line,
+            most_spill=most_spill,
+        )
 
     def holes(self, height: float, area: float) -> GravityLine:
         """The run beginning at holes at this height over the floor [m]."""
         return GravityLine(
-            self.run.id, self.vessel, self.end, "holes", self.floor + height, self.bore,
-            area=area, outlet=self.outlet, line=self.line,
-        )  # fmt: skip
+            self.run.id,
+            self.vessel,
+            self.end,
+            "holes",
+            self.floor + height,
+            self.bore,
+            area=area,
+            outlet=self.outlet,
+            line=self.line,
+        )
 
 
 def most_spill(siphon: Siphon) -> float:

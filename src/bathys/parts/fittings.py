@@ -16,9 +16,14 @@ from fluids.fittings import (
 from bathys.physics.bore_change import contraction_loss, expansion_loss
 
 __all__ = [
-    "EXIT_LOSS", "FITTINGS", "JUNCTIONS", "MOUTHS", "STOPPED_PUMP_LOSS", "FittingKind",
+    "EXIT_LOSS",
+    "FITTINGS",
+    "JUNCTIONS",
+    "MOUTHS",
+    "STOPPED_PUMP_LOSS",
+    "FittingKind",
     "JunctionKind",
-]  # fmt: skip
+]
 
 EXIT_LOSS = 1.0
 """K of a pipe's end, free or drowned: the jet's velocity head is lost once (Crane TP-410)."""
@@ -121,19 +126,24 @@ FITTINGS: dict[str, FittingKind] = {
     "reducer": FittingKind("reducer, from", _into_the_run, _BORDA, changes_bore=True),
     "expander": FittingKind("expander, to", _out_of_the_run, _BORDA, changes_bore=True),
     "swing_check": FittingKind(
-        "check valve, swing", lambda bore, _other: float(K_swing_check_valve_Crane(bore)),
-        _CRANE, holds_back=True,
+        "check valve, swing",
+        lambda bore, _other: float(K_swing_check_valve_Crane(bore)),
+        _CRANE,
+        holds_back=True,
     ),
     "spring_check": FittingKind(
         "check valve, spring",
         lambda bore, _other: float(K_lift_check_valve_Crane(bore, bore, angled=True)),
-        f"{_CRANE}, as an angled lift check", holds_back=True,
+        f"{_CRANE}, as an angled lift check",
+        holds_back=True,
     ),
     "foot_valve": FittingKind(
-        "foot valve with strainer", lambda bore, _other: float(K_foot_valve_Crane(bore)),
-        _CRANE, holds_back=True,
+        "foot valve with strainer",
+        lambda bore, _other: float(K_foot_valve_Crane(bore)),
+        _CRANE,
+        holds_back=True,
     ),
-}  # fmt: skip
+}
 
 JUNCTIONS: dict[str, JunctionKind] = {
     "tee": JunctionKind("tee", 20.0, 60.0, _CRANE),

@@ -53,15 +53,31 @@ def _box(height: float, floor: float = 0.5, **more: Any) -> dict[str, Any]:
 
 
 JOBS: dict[str, Job] = {
-    "fish_tank": Job("Fish tank", "T", keeps_fish=True, usual=_box(0.7),
-                     turnover="once is accepted, 1.5 to 2 preferred"),
-    "grow_bed": Job("Grow bed", "B", floods=True, usual=_box(
-        0.35, media={"kind": "expanded_clay", "top": 0.3, "void_fraction": 0.45})),
-    "raft": Job("Raft", "G", has_rafts=True, cleans=True, usual=_box(0.35),
-                turnover="rafts are held for one to four hours"),
+    "fish_tank": Job(
+        "Fish tank",
+        "T",
+        keeps_fish=True,
+        usual=_box(0.7),
+        turnover="once is accepted, 1.5 to 2 preferred",
+    ),
+    "grow_bed": Job(
+        "Grow bed",
+        "B",
+        floods=True,
+        usual=_box(0.35, media={"kind": "expanded_clay", "top": 0.3, "void_fraction": 0.45}),
+    ),
+    "raft": Job(
+        "Raft",
+        "G",
+        has_rafts=True,
+        cleans=True,
+        usual=_box(0.35),
+        turnover="rafts are held for one to four hours",
+    ),
     "settler": Job("Settler", "C", usual=_box(0.7)),
     "biofilter": Job("Biofilter", "F", cleans=True, usual=_box(0.7)),
-    "sump": Job("Sump", "S", wants_flow=False, takes_up=True,
-                usual=_box(0.7, floor=0.0, water_depth=0.5)),
-}  # fmt: skip
+    "sump": Job(
+        "Sump", "S", wants_flow=False, takes_up=True, usual=_box(0.7, floor=0.0, water_depth=0.5)
+    ),
+}
 """By the name that a plan file has for it."""

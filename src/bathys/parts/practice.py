@@ -1,9 +1,15 @@
 """What the trade holds to, each once, for rule, sizing, figure and page (common practice)."""
 
 __all__ = [
-    "LEAST_COVER", "LEAST_TURNOVER", "PUMP_RESERVE", "SCHOOLS", "START_MARGIN", "STOP_MARGIN",
-    "TANK_KEEPS", "TURNOVER_AIMS",
-]  # fmt: skip
+    "LEAST_COVER",
+    "LEAST_TURNOVER",
+    "PUMP_RESERVE",
+    "SCHOOLS",
+    "START_MARGIN",
+    "STOP_MARGIN",
+    "TANK_KEEPS",
+    "TURNOVER_AIMS",
+]
 
 _HOUR = 3600.0  # [s]
 
@@ -14,14 +20,18 @@ LEAST_TURNOVER = 1.0 / _HOUR
 """Turnover below which fish or water are at risk [1/s]."""
 
 SCHOOLS = {
-    "tank": "tank, once an hour", "frugal": "bed, twice an hour", "whole_system": "whole system",
+    "tank": "tank, once an hour",
+    "frugal": "bed, twice an hour",
+    "whole_system": "whole system",
     "headroom": "pump with headroom",
-}  # fmt: skip
+}
 """Schools of how much water is to move, with their names."""
 
 TURNOVER_AIMS: dict[str, float] = {
-    "tank": 1.5 / _HOUR, "frugal": 2.0 / _HOUR, "whole_system": 2.0 / _HOUR,
-}  # fmt: skip
+    "tank": 1.5 / _HOUR,
+    "frugal": 2.0 / _HOUR,
+    "whole_system": 2.0 / _HOUR,
+}
 """Turnover that each school aims at [1/s]."""
 
 PUMP_RESERVE = 0.20

@@ -49,8 +49,11 @@ def sample_pumps() -> tuple[CatalogPump, ...]:
     text = files("bathys.parts").joinpath("pumps.csv").read_text()
     return tuple(
         CatalogPump(
-            row["name"], float(row["max_flow_lph"]) * _LITRES_AN_HOUR, float(row["max_head_m"]),
-            float(row["exponent"]), float(row["power_w"]),
+            row["name"],
+            float(row["max_flow_lph"]) * _LITRES_AN_HOUR,
+            float(row["max_head_m"]),
+            float(row["exponent"]),
+            float(row["power_w"]),
         )
         for row in csv.DictReader(text.splitlines())
-    )  # fmt: skip
+    )

@@ -14,9 +14,14 @@ from bathys.compiling import njit_borrowing, over_arrays
 from bathys.physics import GRAVITY
 
 __all__ = [
-    "LAMINAR_LIMIT", "TURBULENT_LIMIT", "colebrook", "friction_factor", "friction_head",
-    "hazen_williams_head", "head_and_slope",
-]  # fmt: skip
+    "LAMINAR_LIMIT",
+    "TURBULENT_LIMIT",
+    "colebrook",
+    "friction_factor",
+    "friction_head",
+    "hazen_williams_head",
+    "head_and_slope",
+]
 
 Floats = NDArray[np.float64]
 

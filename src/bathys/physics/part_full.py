@@ -16,10 +16,20 @@ from bathys.compiling import njit_borrowing, over_arrays
 from bathys.physics import GRAVITY
 
 __all__ = [
-    "MANNING_PLASTIC", "CriticalTable", "Section", "critical_depth", "critical_head",
-    "critical_table", "entry_head", "manning_flow", "mouth_head", "normal_depth", "normal_depths",
-    "section", "surface_profile",
-]  # fmt: skip
+    "MANNING_PLASTIC",
+    "CriticalTable",
+    "Section",
+    "critical_depth",
+    "critical_head",
+    "critical_table",
+    "entry_head",
+    "manning_flow",
+    "mouth_head",
+    "normal_depth",
+    "normal_depths",
+    "section",
+    "surface_profile",
+]
 
 Floats = NDArray[np.float64]
 
@@ -71,8 +81,9 @@ def section(fill: Floats | float) -> Section:
     return Section(area, area / (0.5 * theta), np.sin(0.5 * theta))
 
 
-def manning_flow(fill: Floats | float, bore: float, slope: float,
-                 n: float = MANNING_PLASTIC) -> Floats:  # fmt: skip
+def manning_flow(
+    fill: Floats | float, bore: float, slope: float, n: float = MANNING_PLASTIC
+) -> Floats:
     """Uniform flow at a depth ratio: Q = A R^(2/3) √S / n.
 
     Parameters
@@ -336,9 +347,14 @@ def entry_head(flow: Floats | float, bore: Floats | float) -> tuple[Floats, Floa
 
 
 def surface_profile(
-    flow: Floats, bore: Floats, length: Floats, slope: Floats, tail_depth: Floats,
-    n: float = MANNING_PLASTIC, mouth_loss: Floats | float = 0.0,
-) -> Floats:  # fmt: skip
+    flow: Floats,
+    bore: Floats,
+    length: Floats,
+    slope: Floats,
+    tail_depth: Floats,
+    n: float = MANNING_PLASTIC,
+    mouth_loss: Floats | float = 0.0,
+) -> Floats:
     """Level upstream of a pipe that is flatter than critical, stepped up from its end.
 
     The standard step method: E₁ + S L = E₂ + (S_f1 + S_f2) Δx/2 from the greater of critical and

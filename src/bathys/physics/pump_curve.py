@@ -8,9 +8,14 @@ from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
 
 __all__ = [
-    "SLOPE_FLOOR", "LabelCurve", "PointsCurve", "PumpCurve", "ScaledCurve", "hydraulic_power",
+    "SLOPE_FLOOR",
+    "LabelCurve",
+    "PointsCurve",
+    "PumpCurve",
+    "ScaledCurve",
+    "hydraulic_power",
     "parabola",
-]  # fmt: skip
+]
 
 from bathys.physics import GRAVITY
 

@@ -8,7 +8,18 @@ from bathys.plan.loading import BadPlan, Fault, dump_plan, load_plan, plan_from_
 from bathys.plan.model import GROUPS, Plan
 
 __all__ = [
-    "GROUPS", "BadPlan", "Difference", "Fault", "Plan", "differences", "document_hash", "dump_plan",
+    "GROUPS",
+    "BadPlan",
+    "Difference",
+    "Fault",
+    "Plan",
+    "differences",
+    "document_hash",
+    "dump_plan",
     "from_file",
-    "load_plan", "physics_hash", "plan_from_data", "schema", "to_file",
-]  # fmt: skip
+    "load_plan",
+    "physics_hash",
+    "plan_from_data",
+    "schema",
+    "to_file",
+]

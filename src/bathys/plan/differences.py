@@ -69,18 +69,23 @@ def differences(one: Plan, two: Plan) -> tuple[Difference, ...]:
         The plan's own fields first, then part by part
     """
     first, second = (p.model_dump(mode="json", by_alias=True) for p in (one, two))
-    found = list(_fields(
-        {k: v for k, v in first.items() if k not in GROUPS},
-        {k: v for k, v in second.items() if k not in GROUPS}, "",
-    ))  # fmt: skip
+    found = list(
+        _fields(
+            {k: v for k, v in first.items() if k not in GROUPS},
+            {k: v for k, v in second.items() if k not in GROUPS},
+            "",
+        )
+    )
     for group in GROUPS:
         before = {p["id"]: p for p in first[group]}
         after = {p["id"]: p for p in second[group]}
         for id_ in {**before, **after}:
             if id_ not in after or id_ not in before:
-                found.append(Difference(
-                    id_, "", before.get(id_, {}).get("name"), after.get(id_, {}).get("name")
-                ))  # fmt: skip
+                found.append(
+                    Difference(
+                        id_, "", before.get(id_, {}).get("name"), after.get(id_, {}).get("name")
+                    )
+                )
             else:
                 found += _fields(before[id_], after[id_], id_)
     return tuple(found)

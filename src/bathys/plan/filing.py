@@ -120,9 +120,10 @@ def file_schema() -> dict[str, Any]:
             own = models[model.__name__]
             own["required"] = ["kind", *(f for f in own.get("required", []) if f != "kind")]
             own["properties"]["typed"] = {
-                "type": "object", "additionalProperties": {"type": "string", "maxLength": 60},
+                "type": "object",
+                "additionalProperties": {"type": "string", "maxLength": 60},
                 "description": "What was typed, by field.",
-            }  # fmt: skip
+            }
     fields["parts"] = {"type": "array", "title": "Parts", "items": {"anyOf": kinds}}
     schema["required"] = [*(f for f in schema["required"] if f not in GROUPS), "parts"]
     return schema

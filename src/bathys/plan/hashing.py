@@ -9,9 +9,12 @@ __all__ = ["document_hash", "physics_hash"]
 
 _WORDS_OF_PARTS = {"name", "note", "typed", "along"}
 _WORDS: dict[str, Any] = {
-    "name": True, "datum": True, "brief": {"purpose"}, "site": {"currency"},
+    "name": True,
+    "datum": True,
+    "brief": {"purpose"},
+    "site": {"currency"},
     **{group: {"__all__": _WORDS_OF_PARTS} for group in GROUPS},
-}  # fmt: skip
+}
 """What no figure comes of: names, notes, what was typed, and where the side view draws."""
 
 

@@ -14,9 +14,15 @@ from bathys.plan.filing import file_schema, from_file, to_file
 from bathys.plan.model import GROUPS, Plan
 
 __all__ = [
-    "LARGEST_FILE", "BadPlan", "Fault", "dump_plan", "load_plan", "plan_from_data",
-    "plan_with_changes", "schema",
-]  # fmt: skip
+    "LARGEST_FILE",
+    "BadPlan",
+    "Fault",
+    "dump_plan",
+    "load_plan",
+    "plan_from_data",
+    "plan_with_changes",
+    "schema",
+]
 
 LARGEST_FILE = 2_000_000
 """Largest plan file read [bytes]; a thousand runs take about half of it."""
@@ -76,19 +82,23 @@ _PLAIN = {
     "extra_forbidden": "This field is not part of a plan.",
     "missing": "This field is missing.",
     "finite_number": "It must be an ordinary number.",
-    "float_type": "It must be a number.", "float_parsing": "It must be a number.",
-    "int_type": "It must be a whole number.", "int_parsing": "It must be a whole number.",
+    "float_type": "It must be a number.",
+    "float_parsing": "It must be a number.",
+    "int_type": "It must be a whole number.",
+    "int_parsing": "It must be a whole number.",
     "int_from_float": "It must be a whole number.",
     "int_parsing_size": "It is too large.",
-    "bool_type": "It must be true or false.", "bool_parsing": "It must be true or false.",
+    "bool_type": "It must be true or false.",
+    "bool_parsing": "It must be true or false.",
     "string_type": "It must be text.",
     "string_unicode": "It holds a letter that cannot be kept; type it anew.",
-    "tuple_type": "It must be a list.", "list_type": "It must be a list.",
+    "tuple_type": "It must be a list.",
+    "list_type": "It must be a list.",
     "model_type": "It must be a part with fields of its own.",
     "model_attributes_type": "It must be a part with fields of its own.",
     "dict_type": "It must be a part with fields of its own.",
     "none_required": "It must be left out.",
-}  # fmt: skip
+}
 """What is wrong, by the kind of fault, where no figure belongs to it."""
 
 

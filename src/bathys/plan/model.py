@@ -22,8 +22,15 @@ __all__ = ["GROUPS", "Brief", "Plan", "Site"]
 
 
 GROUPS = (
-    "vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups", "transfers",
-)  # fmt: skip
+    "vessels",
+    "pumps",
+    "runs",
+    "siphons",
+    "outlets",
+    "junctions",
+    "top_ups",
+    "transfers",
+)
 """The plan's lists of parts."""
 
 
@@ -50,10 +57,11 @@ class Site(Part):
     )
     units: Literal["metric", "us"] = Field(default="metric", title="Units")
     evaporation: Evaporation = Field(
-        default=0.005, title="Evaporation a day",
+        default=0.005,
+        title="Evaporation a day",
         description="Off open water: 2 mm (0.08 in) cool and damp, 5 mm (0.2 in) mild, "
         "12 mm (0.5 in) hot and dry.",
-    )  # fmt: skip
+    )
     days_away: Days = Field(
         default=3, title="Days without topping up", description="The sump must last so long."
     )

@@ -9,11 +9,36 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, Field
 
 __all__ = [
-    "Angle", "Clock", "Count", "Days", "Depth", "Dial", "Elevation", "Evaporation", "Flow",
-    "Height", "Identifier", "Interval", "Length", "Mass", "Name", "OpenArea", "Opening",
-    "Power", "Price", "Rain", "Ratio", "Share", "Size", "Slope", "Temperature", "Time",
-    "Volume", "Wear", "Words",
-]  # fmt: skip
+    "Angle",
+    "Clock",
+    "Count",
+    "Days",
+    "Depth",
+    "Dial",
+    "Elevation",
+    "Evaporation",
+    "Flow",
+    "Height",
+    "Identifier",
+    "Interval",
+    "Length",
+    "Mass",
+    "Name",
+    "OpenArea",
+    "Opening",
+    "Power",
+    "Price",
+    "Rain",
+    "Ratio",
+    "Share",
+    "Size",
+    "Slope",
+    "Temperature",
+    "Time",
+    "Volume",
+    "Wear",
+    "Words",
+]
 
 
 def _number(quantity: str, **bounds: float) -> Any:

@@ -159,7 +159,7 @@ class Siphon(WayOut):
             share.value * start_flow(self.pipe_bore, froude.value),
             share.low * start_flow(self.pipe_bore, froude.low),
             share.high * start_flow(self.pipe_bore, froude.high),
-        )  # fmt: skip
+        )
 
     @property
     def break_share(self) -> Banded:

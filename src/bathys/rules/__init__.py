@@ -22,9 +22,18 @@ from bathys.rules.registry import (
 )
 
 __all__ = [
-    "BROKEN", "CAUTIONS", "FAILURES", "RULES", "Caution", "Finding", "Offer", "Rule", "Severity",
-    "judge", "judge_resilience",
-]  # fmt: skip
+    "BROKEN",
+    "CAUTIONS",
+    "FAILURES",
+    "RULES",
+    "Caution",
+    "Finding",
+    "Offer",
+    "Rule",
+    "Severity",
+    "judge",
+    "judge_resilience",
+]
 
 _MODULES = (
     "flow",

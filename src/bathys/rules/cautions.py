@@ -25,25 +25,55 @@ class Caution:
 
 
 CAUTIONS = (
-    Caution("Electricity", "Residual-current protection on each circuit, drip loops on each cord, "
-            "boxes off the floor; a licensed electrician for anything fixed. Pumps and heaters off "
-            "before hands go in.", ("E2",)),
-    Caution("Air", "Fish need air within the hour when the power goes: a backup for the air pump, "
-            "tried under load.", ("E3",)),
-    Caution("Beds", "Bring the water in at the corner farthest from the siphon or standpipe, so "
-            "that it passes the whole bed.", ("P7",)),
-    Caution("Clean-outs", "A valve ahead of the settler, a clean-out where a drain turns, a union "
-            "on either side of a pump.", ("P6",)),
-    Caution("Weight", "A full tank weighs over half a tonne. On a deck, roof or home-made stand "
-            "have a structural engineer check it, and never stand under a bed being filled."),
-    Caution("Containers", "Use second-hand containers only from a known, non-toxic past, and wash "
-            "them. Gloves and eye protection when cutting shells and cages."),
-    Caution("Solvent cement", "Glue in moving air, and let it cure as its label says before water "
-            "and fish go in. Leave the tail’s last elbow dry, so that it can be turned."),
+    Caution(
+        "Electricity",
+        "Residual-current protection on each circuit, drip loops on each cord, "
+        "boxes off the floor; a licensed electrician for anything fixed. Pumps and heaters off "
+        "before hands go in.",
+        ("E2",),
+    ),
+    Caution(
+        "Air",
+        "Fish need air within the hour when the power goes: a backup for the air pump, "
+        "tried under load.",
+        ("E3",),
+    ),
+    Caution(
+        "Beds",
+        "Bring the water in at the corner farthest from the siphon or standpipe, so "
+        "that it passes the whole bed.",
+        ("P7",),
+    ),
+    Caution(
+        "Clean-outs",
+        "A valve ahead of the settler, a clean-out where a drain turns, a union "
+        "on either side of a pump.",
+        ("P6",),
+    ),
+    Caution(
+        "Weight",
+        "A full tank weighs over half a tonne. On a deck, roof or home-made stand "
+        "have a structural engineer check it, and never stand under a bed being filled.",
+    ),
+    Caution(
+        "Containers",
+        "Use second-hand containers only from a known, non-toxic past, and wash "
+        "them. Gloves and eye protection when cutting shells and cages.",
+    ),
+    Caution(
+        "Solvent cement",
+        "Glue in moving air, and let it cure as its label says before water "
+        "and fish go in. Leave the tail’s last elbow dry, so that it can be turned.",
+    ),
     Caution("Metals", "No brass, copper or galvanised parts in fish water.", ("P8",)),
-    Caution("Mains water", "Keep an air gap on any top-up, dechlorinate, and follow the local "
-            "plumbing code."),
+    Caution(
+        "Mains water",
+        "Keep an air gap on any top-up, dechlorinate, and follow the local plumbing code.",
+    ),
     Caution("Children", "Open water drowns small children: cover or fence it."),
-    Caution("Fish and food", "Some species may not be kept: check local law. Wash produce; salt or "
-            "medicine given to the fish reaches the plants."),
-)  # fmt: skip
+    Caution(
+        "Fish and food",
+        "Some species may not be kept: check local law. Wash produce; salt or "
+        "medicine given to the fish reaches the plants.",
+    ),
+)

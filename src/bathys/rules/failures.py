@@ -3,14 +3,20 @@
 __all__ = ["BROKEN", "FAILURES"]
 
 BROKEN: dict[str, str] = {
-    "spills": "{name} runs over", "air": "{name} draws air", "starved": "no water comes to {name}",
-}  # fmt: skip
+    "spills": "{name} runs over",
+    "air": "{name} draws air",
+    "starved": "no water comes to {name}",
+}
 """What goes wrong before anything fails, in words."""
 
 FAILURES: dict[str, str] = {
-    "blocked": "{name} clogs", "shut": "{name} is shut by mistake",
-    "dead": "{name} stops for good", "never_starts": "{name} never starts",
-    "never_breaks": "{name} never stops", "stuck_open": "the check valve of {name} sticks open "
-    "and the power goes", "burst": "the pipe comes off {name}", "stuck_float": "{name} sticks open",
-}  # fmt: skip
+    "blocked": "{name} clogs",
+    "shut": "{name} is shut by mistake",
+    "dead": "{name} stops for good",
+    "never_starts": "{name} never starts",
+    "never_breaks": "{name} never stops",
+    "stuck_open": "the check valve of {name} sticks open and the power goes",
+    "burst": "the pipe comes off {name}",
+    "stuck_float": "{name} sticks open",
+}
 """What failed, in words."""

@@ -68,9 +68,10 @@ def fill(evaluation: Evaluation, vessel: Vessel, by: float) -> tuple[Offer, ...]
     names = " and ".join(named(v) for v in vessels)
     word = "higher" if by > 0.0 else "lower"
     return (
-        Offer(f"fill {names} {{by:length}} {word}", tuple(edits), f"{vessel.id}.low",
-              {"by": abs(by)}),
-    )  # fmt: skip
+        Offer(
+            f"fill {names} {{by:length}} {word}", tuple(edits), f"{vessel.id}.low", {"by": abs(by)}
+        ),
+    )
 
 
 def fill_needed(evaluation: Evaluation, vessel: Vessel, level: float) -> float:

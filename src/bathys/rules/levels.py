@@ -21,42 +21,68 @@ from bathys.vessels import storage_of
 __all__ = ["tank_drains_by_itself"]
 
 
-@rule(Rule("U0", "What comes in goes out",
-           "A vessel that gets more than its outlets pass fills until it runs over.",
-           "derived"))  # fmt: skip
+@rule(
+    Rule(
+        "U0",
+        "What comes in goes out",
+        "A vessel that gets more than its outlets pass fills until it runs over.",
+        "derived",
+    )
+)
 def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.vessels.values():
         vessel = result.vessel
         bed = evaluation.bed(vessel.id)
         if result.spill > LITRE_AN_HOUR and (bed is None or bed.cycle.verdict != "overflows"):
             yield Finding(
-                data, "runs_over", "fault", vessel.id,
-                f"{named(vessel)} runs over its rim: " "{spill:flow} of the {inflow:flow} it gets "
+                data,
+                "runs_over",
+                "fault",
+                vessel.id,
+                f"{named(vessel)} runs over its rim: "
+                "{spill:flow} of the {inflow:flow} it gets "
                 "has no other way out.",
                 "Give it a larger or lower outlet, or less water.",
                 {"spill": result.spill, "inflow": result.inflow},
-            )  # fmt: skip
+            )
         elif -result.gain <= _fresh(evaluation, vessel.id) and result.gain < 0.0:
             continue  # a float valve makes up for what leaves
         elif abs(result.gain) > 0.01 * max(result.inflow, LITRE_AN_HOUR * 100.0):
-            told = "gets {gain:flow} more than it gives and fills" if result.gain > 0.0 else (
-                "gives {gain:flow} more than it gets and runs dry")  # fmt: skip
+            told = (
+                "gets {gain:flow} more than it gives and fills"
+                if result.gain > 0.0
+                else ("gives {gain:flow} more than it gets and runs dry")
+            )
             yield Finding(
-                data, "gains_or_loses", "fault", vessel.id, f"{named(vessel)} {told}.",
-                "Lead the water back to where it is pumped from.", {"gain": abs(result.gain)},
-            )  # fmt: skip
+                data,
+                "gains_or_loses",
+                "fault",
+                vessel.id,
+                f"{named(vessel)} {told}.",
+                "Lead the water back to where it is pumped from.",
+                {"gain": abs(result.gain)},
+            )
 
 
 def _fresh(evaluation: Evaluation, vessel: str) -> float:
     """What the float valves of a vessel let in while its pumps have water [m³/s]."""
     plan = evaluation.plan
-    needed = max((p.inlet_height + RULES["U1"].limits["cover"] for p in plan.pumps
-                  if p.stands_in == vessel), default=0.0)  # fmt: skip
+    needed = max(
+        (p.inlet_height + RULES["U1"].limits["cover"] for p in plan.pumps if p.stands_in == vessel),
+        default=0.0,
+    )
     return sum(t.flow for t in plan.top_ups if t.stands_in == vessel and t.level >= needed)
 
 
-@rule(Rule("U1", "Water over the pump", "A pump that sucks air stops pumping and wears out.",
-           "common practice", limits={"cover": LEAST_COVER}))  # fmt: skip
+@rule(
+    Rule(
+        "U1",
+        "Water over the pump",
+        "A pump that sucks air stops pumping and wears out.",
+        "common practice",
+        limits={"cover": LEAST_COVER},
+    )
+)
 def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for pump in evaluation.plan.pumps:
         result = evaluation.vessels[pump.stands_in]
@@ -67,21 +93,34 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             rest = result.levels.at_rest - result.vessel.floor_height
             fits = rest + more <= result.vessel.shape.height - result.vessel.freeboard + 1e-6
             yield Finding(
-                data, "pump_uncovered", "fault" if cover <= 1e-6 else "warning", pump.id,
-                f"At its lowest {named(result.vessel)} leaves " "{cover:length} of water over the "
+                data,
+                "pump_uncovered",
+                "fault" if cover <= 1e-6 else "warning",
+                pump.id,
+                f"At its lowest {named(result.vessel)} leaves "
+                "{cover:length} of water over the "
                 "pump’s inlet; it wants {want:length}.",
-                "Fill it {more:length} higher, make it larger, or set the pump lower." if fits else
-                "It is too small to be filled high enough: make it larger, or set the pump lower.",
+                "Fill it {more:length} higher, make it larger, or set the pump lower."
+                if fits
+                else "It is too small to be filled high enough: make it larger, or set the pump "
+                "lower.",
                 {"cover": max(cover, 0.0), "want": data.limits["cover"], "more": more},
                 fill(evaluation, result.vessel, more) if fits else (),
-            )  # fmt: skip
+            )
 
 
-@rule(Rule("U2", "Room for what comes back", "When the power goes, the beds drain into the tank.",
-           "derived"))  # fmt: skip
+@rule(
+    Rule(
+        "U2",
+        "Room for what comes back",
+        "When the power goes, the beds drain into the tank.",
+        "derived",
+    )
+)
 def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    outages = {b.loop.tank.id: b.outages for b in evaluation.beds
-               if isinstance(b.loop, PumpedBedLoop)}  # fmt: skip
+    outages = {
+        b.loop.tank.id: b.outages for b in evaluation.beds if isinstance(b.loop, PumpedBedLoop)
+    }
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
         result = evaluation.vessels[closer]
         vessel = result.vessel
@@ -93,25 +132,39 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if spilled > 1e-6:
             less = spilled / result.area + vessel.freeboard
             yield Finding(
-                data, "power_cut_spills", "fault", vessel.id,
-                "A power cut spills {spilled:volume} over the rim of " f"{named(vessel)}.",
-                "Fill the tank {less:length} lower.", {"spilled": spilled, "less": less},
+                data,
+                "power_cut_spills",
+                "fault",
+                vessel.id,
+                f"A power cut spills {{spilled:volume}} over the rim of {named(vessel)}.",
+                "Fill the tank {less:length} lower.",
+                {"spilled": spilled, "less": less},
                 fill(evaluation, vessel, -less),
-            )  # fmt: skip
+            )
         elif depth > keep + 1e-6:
             yield Finding(
-                data, "power_cut_near_rim", "warning", vessel.id,
-                f"A power cut brings {named(vessel)} to " "{room:length} below its rim; "
+                data,
+                "power_cut_near_rim",
+                "warning",
+                vessel.id,
+                f"A power cut brings {named(vessel)} to "
+                "{room:length} below its rim; "
                 "{keep:length} of freeboard was asked for.",
                 "Fill the tank {less:length} lower.",
                 {"room": rim - depth, "keep": vessel.freeboard, "less": depth - keep},
                 fill(evaluation, vessel, keep - depth),
-            )  # fmt: skip
+            )
 
 
-@rule(Rule("U10", "Joined vessels stand level", "A narrow pipe between two sumps leaves the "
-           "pumped one short while the other is full.", "common practice",
-           limits={"most": 0.03}))  # fmt: skip
+@rule(
+    Rule(
+        "U10",
+        "Joined vessels stand level",
+        "A narrow pipe between two sumps leaves the pumped one short while the other is full.",
+        "common practice",
+        limits={"most": 0.03},
+    )
+)
 def _twins(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, now = evaluation.plan, evaluation.balance
     for run in plan.runs:
@@ -122,16 +175,28 @@ def _twins(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         flow = abs(evaluation.runs[run.id].flow)
         if apart > data.limits["most"]:
             yield Finding(
-                data, "twins_apart", "warning", run.id,
-                f"{named(plan.vessel(one))} and {named(plan.vessel(two))} stand " "{apart:length} "
-                f"apart: {named(run)} passes " "{flow:flow} between them.",
-                "Join them by a wider or a shorter pipe.", {"apart": apart, "flow": flow},
+                data,
+                "twins_apart",
+                "warning",
+                run.id,
+                f"{named(plan.vessel(one))} and {named(plan.vessel(two))} stand "
+                "{apart:length} "
+                f"apart: {named(run)} passes "
+                "{flow:flow} between them.",
+                "Join them by a wider or a shorter pipe.",
+                {"apart": apart, "flow": flow},
                 wider_bores(run, f"{one}.low"),
-            )  # fmt: skip
+            )
 
 
-@rule(Rule("U6", "Room over the water", "Spray, roots and a slow start need dry wall over the "
-           "water.", "common practice"))  # fmt: skip
+@rule(
+    Rule(
+        "U6",
+        "Room over the water",
+        "Spray, roots and a slow start need dry wall over the water.",
+        "common practice",
+    )
+)
 def _freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     closers = set(evaluation.balance.closing.values())
     for result in evaluation.vessels.values():
@@ -143,13 +208,17 @@ def _freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         less = vessel.freeboard - room
         yield Finding(
-            data, "little_freeboard", "warning", vessel.id,
-            "Water stands {room:length} below the rim of " f"{named(vessel)}; "
+            data,
+            "little_freeboard",
+            "warning",
+            vessel.id,
+            "Water stands {room:length} below the rim of "
+            f"{named(vessel)}; "
             "{keep:length} of freeboard was asked for.",
             "Lower its outlet by {less:length}.",
             {"room": room, "keep": vessel.freeboard, "less": less},
             _lower_outlet(evaluation, vessel.id, less),
-        )  # fmt: skip
+        )
 
 
 def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer, ...]:
@@ -166,38 +235,70 @@ def _lower_outlet(evaluation: Evaluation, vessel: str, by: float) -> tuple[Offer
     return ()
 
 
-@rule(Rule("U12", "What is filled stays where it is", "Water poured in above an outlet runs on by "
-           "itself, with no pump.", "derived", limits={"least": 1e-3}))  # fmt: skip
+@rule(
+    Rule(
+        "U12",
+        "What is filled stays where it is",
+        "Water poured in above an outlet runs on by itself, with no pump.",
+        "derived",
+        limits={"least": 1e-3},
+    )
+)
 def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, rest = evaluation.plan, evaluation.balance.at_rest
     for id_, lost in rest.spilled.items():
         if lost > 0.1 * data.limits["least"]:
             yield Finding(
-                data, "fill_spills", "fault", id_,
+                data,
+                "fill_spills",
+                "fault",
+                id_,
                 f"Filled as the plan says, {named(plan.vessel(id_))} runs over before any pump "
                 "runs: {lost:volume} goes over its rim.",
-                "Fill the vessels above it no higher than their outlets.", {"lost": lost},
-            )  # fmt: skip
+                "Fill the vessels above it no higher than their outlets.",
+                {"lost": lost},
+            )
     for id_, ran in rest.ran_on.items():
         vessel = plan.vessel(id_)
         stands = rest.levels[id_] - vessel.floor_height
-        if ran > data.limits["least"] and vessel.water_depth is not None and (
-            stands < vessel.water_depth - 1e-3
-        ):  # fmt: skip
+        if (
+            ran > data.limits["least"]
+            and vessel.water_depth is not None
+            and (stands < vessel.water_depth - 1e-3)
+        ):
             at = mark_below(stands)
             yield Finding(
-                data, "fill_runs_on", "note", id_,
-                f"{named(vessel)} cannot stand filled to " "{filled:length}: {ran:volume} of it "
+                data,
+                "fill_runs_on",
+                "note",
+                id_,
+                f"{named(vessel)} cannot stand filled to "
+                "{filled:length}: {ran:volume} of it "
                 "runs on by itself, and it comes to rest at {stands:length}.",
                 "Say the depth it comes to rest at, or raise its outlet.",
                 {"filled": vessel.water_depth, "ran": ran, "stands": stands},
-                (Offer("fill it to {at:length}", (Edit(f"vessels.{id_}.water_depth", at),), "",
-                       {"at": at}),) if at > 0.0 else (),
-            )  # fmt: skip
+                (
+                    Offer(
+                        "fill it to {at:length}",
+                        (Edit(f"vessels.{id_}.water_depth", at),),
+                        "",
+                        {"at": at},
+                    ),
+                )
+                if at > 0.0
+                else (),
+            )
 
 
-@rule(Rule("U13", "What a fish tank keeps", "With the pump off a tank drains to its lowest way "
-           "out.", "derived", limits={"keep": TANK_KEEPS}))  # fmt: skip
+@rule(
+    Rule(
+        "U13",
+        "What a fish tank keeps",
+        "With the pump off a tank drains to its lowest way out.",
+        "derived",
+        limits={"keep": TANK_KEEPS},
+    )
+)
 def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for result in evaluation.vessels.values():
@@ -210,19 +311,32 @@ def _tank_keeps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         by = f"the small holes of {named(part)} drain" if slotted else f"{named(part)} drains"
         left = storage_of(plan, vessel).volume_at(stands)
         yield Finding(
-            data, "tank_drained", "fault", vessel.id,
-            f"With the pump off, {by} {named(vessel)} to " "{stands:length} over its floor: "
+            data,
+            "tank_drained",
+            "fault",
+            vessel.id,
+            f"With the pump off, {by} {named(vessel)} to "
+            "{stands:length} over its floor: "
             "{left:percent} of its water stays.",
             "Small holes are for beds that flood and drain; leave them out of a fish tank."
-            if slotted else "Let it begin higher, above the level the fish need.",
+            if slotted
+            else "Let it begin higher, above the level the fish need.",
             {"stands": stands, "left": left / result.volume},
             (Offer("leave out the small holes", (Edit(f"outlets.{way}.holes", 0),)),)
-            if slotted else (),
-        )  # fmt: skip
+            if slotted
+            else (),
+        )
 
 
-@rule(Rule("U16", "Water that fish keep", "A tank that gives most of its water to beds and pipes "
-           "leaves its fish little.", "common practice", limits={"keep": 0.4}))  # fmt: skip
+@rule(
+    Rule(
+        "U16",
+        "Water that fish keep",
+        "A tank that gives most of its water to beds and pipes leaves its fish little.",
+        "common practice",
+        limits={"keep": 0.4},
+    )
+)
 def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.vessels.values():
         vessel = result.vessel
@@ -232,25 +346,38 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         left = storage_of(evaluation.plan, vessel).volume_at(low) / result.rest_volume
         if left < data.limits["keep"]:
             yield Finding(
-                data, "tank_drawn_down", "warning", vessel.id,
-                f"While the pumps run {named(vessel)} falls to " "{low:length}, {left:percent} of "
+                data,
+                "tank_drawn_down",
+                "warning",
+                vessel.id,
+                f"While the pumps run {named(vessel)} falls to "
+                "{low:length}, {left:percent} of "
                 "the water it has at rest; {keep:percent} or more should stay with the fish.",
                 "Fill it higher, make what it feeds smaller, or give the plan a sump.",
                 {"low": low, "left": left, **data.limits},
-            )  # fmt: skip
+            )
         for moved in evaluation.plan.transfers:
             comes = result.inflow * moved.volume / moved.flow  # while it is taken out
             stays = max(1.0 - max(moved.volume - comes, 0.0) / result.rest_volume, 0.0)
             if moved.source == vessel.id and stays < data.limits["keep"]:
                 yield Finding(
-                    data, "transfer_drains_tank", "warning", vessel.id,
-                    f"{named(moved)} takes " "{moved:volume} at once, and " f"{named(vessel)} "
+                    data,
+                    "transfer_drains_tank",
+                    "warning",
+                    vessel.id,
+                    f"{named(moved)} takes "
+                    "{moved:volume} at once, and "
+                    f"{named(vessel)} "
                     "holds {holds:volume} at rest: {left:percent} stays; {keep:percent} or more "
                     "should stay with the fish.",
                     "Take less at a time, and more often.",
-                    {"moved": moved.volume, "holds": result.rest_volume, "left": stays,
-                     **data.limits},
-                )  # fmt: skip
+                    {
+                        "moved": moved.volume,
+                        "holds": result.rest_volume,
+                        "left": stays,
+                        **data.limits,
+                    },
+                )
 
 
 def tank_drains_by_itself(evaluation: Evaluation, vessel: str) -> bool:

@@ -44,8 +44,15 @@ def _filled(
     return tuple(offers)
 
 
-@dynamic_rule(Rule("U3", "The first start", "When all is switched on, pipes and beds take water "
-                "before any comes back.", "derived", limits={"cover": LEAST_COVER}))  # fmt: skip
+@dynamic_rule(
+    Rule(
+        "U3",
+        "The first start",
+        "When all is switched on, pipes and beds take water before any comes back.",
+        "derived",
+        limits={"cover": LEAST_COVER},
+    )
+)
 def _first_start(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     plan, found = resilience.evaluation.plan, resilience.periodic.through
     for pump in plan.pumps:
@@ -62,21 +69,34 @@ def _first_start(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
         name, vessel = named(pump), named(plan.vessel(pump.stands_in))
         when = first[0] if first else 0.0
         told = (
-            f"On its first start {name} draws air after " "{when:time}: "
-            f"{vessel} is drawn down faster than water comes back." if first else
-            f"On its first start {name} has only " "{cover:length} of water over its inlet; later "
+            f"On its first start {name} draws air after "
+            "{when:time}: "
+            f"{vessel} is drawn down faster than water comes back."
+            if first
+            else f"On its first start {name} has only "
+            "{cover:length} of water over its inlet; later "
             "it has {later:length}."
-        )  # fmt: skip
+        )
         yield Finding(
-            data, "first_start_air", "fault" if first else "note", pump.id, told,
+            data,
+            "first_start_air",
+            "fault" if first else "note",
+            pump.id,
+            told,
             f"Fill {vessel} higher, or feed the beds one after the other when you start.",
             {"cover": max(cover, 0.0), "later": later, "when": when},
             _filled(resilience, pump.stands_in, max(low, 0.0), pump.inlet_height + LEAST_COVER),
-        )  # fmt: skip
+        )
 
 
-@dynamic_rule(Rule("B6", "Drain and receiver take the peak", "A siphon that starts sends many "
-                   "times its inflow down the drain at once.", "derived"))  # fmt: skip
+@dynamic_rule(
+    Rule(
+        "B6",
+        "Drain and receiver take the peak",
+        "A siphon that starts sends many times its inflow down the drain at once.",
+        "derived",
+    )
+)
 def _peaks(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     plan, found = resilience.evaluation.plan, resilience.periodic.through
     hours = found.times[-1] / 3600.0
@@ -85,16 +105,21 @@ def _peaks(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
         if lost < _LEAST_SPILL or resilience.evaluation.vessels[vessel].spill > 0.0:
             continue  # one that always runs over is told by U0
         yield Finding(
-            data, "spills_while_running", "fault", vessel,
+            data,
+            "spills_while_running",
+            "fault",
+            vessel,
             f"{named(part)} runs over its rim while all runs as it should: "
             "{lost:volume} in {hours:time}.",
             "Give it a larger outlet, more freeboard, or let less come at once.",
-            {"lost": lost, "hours": hours * 3600.0}, fill(resilience.evaluation, part, -_LESS),
-        )  # fmt: skip
+            {"lost": lost, "hours": hours * 3600.0},
+            fill(resilience.evaluation, part, -_LESS),
+        )
 
 
-@dynamic_rule(Rule("U15", "Its schedules, followed", "What a clock moves adds up over days.",
-                "derived"))  # fmt: skip
+@dynamic_rule(
+    Rule("U15", "Its schedules, followed", "What a clock moves adds up over days.", "derived")
+)
 def _followed_on(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     found, plan = resilience.scheduled, resilience.evaluation.plan
     if found is None:
@@ -104,27 +129,41 @@ def _followed_on(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     for vessel, lost in found.spills.items():
         if lost > _LEAST_SPILL and vessel not in known.spills:
             yield Finding(
-                data, "spills_in_days", "fault", vessel,
-                f"Followed for " "{days:time}, " f"{named(plan.vessel(vessel))} runs over after "
+                data,
+                "spills_in_days",
+                "fault",
+                vessel,
+                f"Followed for "
+                "{days:time}, "
+                f"{named(plan.vessel(vessel))} runs over after "
                 "{when:time}: {lost:volume} in all.",
                 "See that its schedules bring no more than leaves, or lead an overflow to a safe "
                 "place.",
                 {"days": days, "when": found.times_of("spills", vessel)[0], "lost": lost},
-            )  # fmt: skip
+            )
     for pump in plan.pumps:
         first = found.times_of("air", pump.id)
         if first and not known.times_of("air", pump.id):
             yield Finding(
-                data, "air_in_days", "fault", pump.id,
-                f"Followed for " "{days:time}, " f"{named(pump)} draws air after " "{when:time}.",
+                data,
+                "air_in_days",
+                "fault",
+                pump.id,
+                f"Followed for {{days:time}}, {named(pump)} draws air after {{when:time}}.",
                 "See that its schedules take no more than comes.",
                 {"days": days, "when": first[0]},
-            )  # fmt: skip
+            )
 
 
-@dynamic_rule(Rule("B9", "It cycles in the run too", "A siphon that works by its window may be put "
-                "off by the others on its pump.", "derived",
-                limits={"doubt": CYCLE_DOUBT}))  # fmt: skip
+@dynamic_rule(
+    Rule(
+        "B9",
+        "It cycles in the run too",
+        "A siphon that works by its window may be put off by the others on its pump.",
+        "derived",
+        limits={"doubt": CYCLE_DOUBT},
+    )
+)
 def _cycles(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     for row in resilience.periodic.cycles:
         siphon = resilience.evaluation.plan.part(row.siphon)
@@ -134,49 +173,79 @@ def _cycles(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
         by_turns = bed.cycle.verdict == "uneven"
         if not resilience.periodic.through.times_of("starts", row.siphon):
             yield Finding(
-                data, "never_started", "warning", row.siphon,
+                data,
+                "never_started",
+                "warning",
+                row.siphon,
                 f"{named(siphon)} did not start once while the plan was followed through time"
-                + (": its water comes by turns, and too little at a time." if by_turns else
-                   ", though its window says it should."),
-                "Let more come at a time, or more often." if by_turns else
-                "Other beds take its water at the wrong moment; bring it a little more.",
-            )  # fmt: skip
+                + (
+                    ": its water comes by turns, and too little at a time."
+                    if by_turns
+                    else ", though its window says it should."
+                ),
+                "Let more come at a time, or more often."
+                if by_turns
+                else "Other beds take its water at the wrong moment; bring it a little more.",
+            )
         elif not resilience.periodic.through.times_of("breaks", row.siphon):
             yield Finding(
-                data, "never_stopped", "warning", row.siphon,
+                data,
+                "never_stopped",
+                "warning",
+                row.siphon,
                 f"{named(siphon)} started and did not stop again while the plan was followed "
-                "through time.", "Bring less water at a time, or lengthen the tail.",
-            )  # fmt: skip
-        elif row.period and bed.cycle.period and abs(row.period / bed.cycle.period - 1.0) > (
-            data.limits["doubt"]
-        ):  # fmt: skip
+                "through time.",
+                "Bring less water at a time, or lengthen the tail.",
+            )
+        elif (
+            row.period
+            and bed.cycle.period
+            and abs(row.period / bed.cycle.period - 1.0) > (data.limits["doubt"])
+        ):
             yield Finding(
-                data, "cycle_differs", "note", row.siphon,
-                f"As its beds run together, {named(siphon)} starts every " "{period:time}; fed "
+                data,
+                "cycle_differs",
+                "note",
+                row.siphon,
+                f"As its beds run together, {named(siphon)} starts every "
+                "{period:time}; fed "
                 "evenly it would every {even:time}.",
                 "Go by the longer look: other beds on its pump take and give at their own times.",
                 {"period": row.period, "even": bed.cycle.period},
-            )  # fmt: skip
+            )
         elif row.hangs:
             yield Finding(
-                data, "gurgles", "note", row.siphon,
+                data,
+                "gurgles",
+                "note",
+                row.siphon,
                 f"{named(siphon)} gurgles at its intake for a while before it breaks.",
                 "It will break; slots or an air tube a little higher make it sure.",
-            )  # fmt: skip
+            )
 
 
 def _is_too_small(resilience: ResilienceRun, vessel: str) -> bool:
     """Whether a power cut makes a vessel run over and its pump draw air afterwards: neither a
     lower nor a higher fill mends both."""
     plan = resilience.evaluation.plan
-    spills = any(r.vessel == vessel and r.spilled > _LEAST_SPILL
-                 for d in resilience.trials for r in d.vessels)  # fmt: skip
+    spills = any(
+        r.vessel == vessel and r.spilled > _LEAST_SPILL
+        for d in resilience.trials
+        for r in d.vessels
+    )
     air = any(plan.part(p).stands_in == vessel for d in resilience.trials for p in d.restart.air)
     return spills and air
 
 
-@dynamic_rule(Rule("U7", "What a power cut does", "Pumps stop; siphons, and water over its crests, "
-                   "do not.", "derived", limits={"keep": TANK_KEEPS}))  # fmt: skip
+@dynamic_rule(
+    Rule(
+        "U7",
+        "What a power cut does",
+        "Pumps stop; siphons, and water over its crests, do not.",
+        "derived",
+        limits={"keep": TANK_KEEPS},
+    )
+)
 def _power_cut(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     plan = resilience.evaluation.plan
     told: set[str] = set()
@@ -186,28 +255,41 @@ def _power_cut(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
             if row.spilled > _LEAST_SPILL and row.vessel not in told:
                 told.add(row.vessel)
                 yield Finding(
-                    data, "power_cut_spills", "fault", row.vessel,
+                    data,
+                    "power_cut_spills",
+                    "fault",
+                    row.vessel,
                     "A power cut at its worst moment spills {spilled:volume} over the rim of "
                     f"{named(vessel)}.",
-                    _TOO_SMALL if _is_too_small(resilience, row.vessel) else
-                    "Fill it lower, or give it an overflow to a safe place.",
-                    {"spilled": row.spilled}, () if _is_too_small(resilience, row.vessel) else
-                    fill(resilience.evaluation, vessel, -_LESS),
-                )  # fmt: skip
+                    _TOO_SMALL
+                    if _is_too_small(resilience, row.vessel)
+                    else "Fill it lower, or give it an overflow to a safe place.",
+                    {"spilled": row.spilled},
+                    ()
+                    if _is_too_small(resilience, row.vessel)
+                    else fill(resilience.evaluation, vessel, -_LESS),
+                )
             elif (
-                vessel.use.keeps_fish and row.share_left < data.limits["keep"]
+                vessel.use.keeps_fish
+                and row.share_left < data.limits["keep"]
                 and not tank_drains_by_itself(resilience.evaluation, row.vessel)
-            ):  # fmt: skip
+            ):
                 yield Finding(
-                    data, "power_cut_drains_tank", "fault", row.vessel,
-                    f"A power cut leaves {named(vessel)} " "{left:percent} of its water.",
+                    data,
+                    "power_cut_drains_tank",
+                    "fault",
+                    row.vessel,
+                    f"A power cut leaves {named(vessel)} {{left:percent}} of its water.",
                     "Open its crest to the air, or end the pipe above the water.",
                     {"left": row.share_left},
-                )  # fmt: skip
+                )
 
 
-@dynamic_rule(Rule("U8", "When the power is back", "The pump draws before the first water returns.",
-                "derived"))  # fmt: skip
+@dynamic_rule(
+    Rule(
+        "U8", "When the power is back", "The pump draws before the first water returns.", "derived"
+    )
+)
 def _restart(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     plan = resilience.evaluation.plan
     worst: dict[str, PowerCutTrial] = {}
@@ -219,17 +301,30 @@ def _restart(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
         level = trial.restart.lowest[id_] + pump.inlet_height
         small = _is_too_small(resilience, pump.stands_in)
         yield Finding(
-            data, "air_at_restart", "fault", id_,
+            data,
+            "air_at_restart",
+            "fault",
+            id_,
             f"When the power is back {named(pump)} draws air before enough has returned.",
             _TOO_SMALL if small else f"Fill {named(plan.vessel(pump.stands_in))} higher.",
-            offers=() if small else _filled(resilience, pump.stands_in, max(level, 0.0),
-                           pump.inlet_height + LEAST_COVER),
-        )  # fmt: skip
+            offers=()
+            if small
+            else _filled(
+                resilience, pump.stands_in, max(level, 0.0), pump.inlet_height + LEAST_COVER
+            ),
+        )
 
 
-@dynamic_rule(Rule("U9", "A pump in the fish tank", "Whatever breaks or clogs after it, a pump can "
-                "empty its tank down to its own inlet.", "common practice",
-                limits={"hand": _HAND}, needs_failures=True))  # fmt: skip
+@dynamic_rule(
+    Rule(
+        "U9",
+        "A pump in the fish tank",
+        "Whatever breaks or clogs after it, a pump can empty its tank down to its own inlet.",
+        "common practice",
+        limits={"hand": _HAND},
+        needs_failures=True,
+    )
+)
 def _tank_pump(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     plan = resilience.evaluation.plan
     for pump in plan.pumps:
@@ -242,16 +337,25 @@ def _tank_pump(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
         at = mark_below(low - data.limits["hand"])
         offers: tuple[Offer, ...] = ()
         if at > pump.inlet_height:
-            offers = (Offer(f"hang {named(pump)} " "{at:length} over the floor",
-                            (Edit(f"pumps.{pump.id}.inlet_height", at),), f"{pump.id}.flow",
-                            {"at": at}),)  # fmt: skip
+            offers = (
+                Offer(
+                    f"hang {named(pump)} {{at:length}} over the floor",
+                    (Edit(f"pumps.{pump.id}.inlet_height", at),),
+                    f"{pump.id}.flow",
+                    {"at": at},
+                ),
+            )
         yield Finding(
-            data, "pumps_tank_down", "warning", pump.id,
+            data,
+            "pumps_tank_down",
+            "warning",
+            pump.id,
             f"If {_failed(plan, first)}, {named(pump)} pumps {named(tank)} down: half its water is "
             "gone after {half:time}, and {left:percent} stays.",
             "Hang it a hand below the lowest water: what lies under its inlet is safe.",
-            {"half": first.half_after or 0.0, "left": first.tank_left}, offers,
-        )  # fmt: skip
+            {"half": first.half_after or 0.0, "left": first.tank_left},
+            offers,
+        )
 
 
 def _failed(plan: Plan, what_if: FailureOutcome) -> str:

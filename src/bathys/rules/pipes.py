@@ -21,9 +21,15 @@ __all__: list[str] = []
 _LEAST_BACK = 1e-6  # less than a cubic centimetre is none [m³]
 
 
-@rule(Rule("P1", "Velocity in pressure pipe",
-           "Faster water wastes the pump’s head; far slower pipe costs more than it saves.",
-           "common practice", limits={"high": 1.5, "most": 2.0}))  # fmt: skip
+@rule(
+    Rule(
+        "P1",
+        "Velocity in pressure pipe",
+        "Faster water wastes the pump’s head; far slower pipe costs more than it saves.",
+        "common practice",
+        limits={"high": 1.5, "most": 2.0},
+    )
+)
 def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.runs.values():
         if result.gravity is not None or result.velocity <= data.limits["high"]:
@@ -31,12 +37,15 @@ def _velocity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         run = result.run
         offers = wider(run, smallest_pressed(run, abs(result.flow)), "velocity")
         yield Finding(
-            data, "too_fast",
-            "warning" if result.velocity > data.limits["most"] else "note", run.id,
-            "Water runs at {speed:speed} in " f"{named(run)}; " "{high:speed} is the usual most.",
+            data,
+            "too_fast",
+            "warning" if result.velocity > data.limits["most"] else "note",
+            run.id,
+            f"Water runs at {{speed:speed}} in {named(run)}; {{high:speed}} is the usual most.",
             "A larger bore costs less head." if offers else "Throttle it less, or split the flow.",
-            {"speed": result.velocity, "high": data.limits["high"]}, offers,
-        )  # fmt: skip
+            {"speed": result.velocity, "high": data.limits["high"]},
+            offers,
+        )
 
 
 def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:
@@ -48,9 +57,15 @@ def _carries_solids(evaluation: Evaluation, result: RunResult) -> bool:
     return end is None or not plan.vessel(end).use.keeps_fish
 
 
-@rule(Rule("P2", "Velocity in lines that carry solids",
-           "Slower than this, waste settles in the pipe.", "common practice",
-           limits={"least": 0.3}))  # fmt: skip
+@rule(
+    Rule(
+        "P2",
+        "Velocity in lines that carry solids",
+        "Slower than this, waste settles in the pipe.",
+        "common practice",
+        limits={"least": 0.3},
+    )
+)
 def _solids(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.runs.values():
         if not _carries_solids(evaluation, result) or result.flow <= 0.0:
@@ -59,18 +74,28 @@ def _solids(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         speed = result.velocity
         if speed < data.limits["least"]:
             yield Finding(
-                data, "too_slow_for_solids", "note", result.run.id,
-                f"{named(result.run)} carries solids at " "{speed:speed}, {fill:percent} full; "
+                data,
+                "too_slow_for_solids",
+                "note",
+                result.run.id,
+                f"{named(result.run)} carries solids at "
+                "{speed:speed}, {fill:percent} full; "
                 "below {least:speed} they settle in it.",
                 "A smaller bore, a steeper fall or more flow keeps it clean; else fit a clean-out.",
                 {"speed": speed, "fill": fill, **data.limits},
-            )  # fmt: skip
+            )
 
 
-@rule(Rule("P3", "Drains fall and breathe",
-           "A drain that runs more than half full carries no air over its water and gulps.",
-           "common practice", "plumbing practice; check the local code",
-           limits={"slope": 0.25 / 12.0, "fill": 0.5, "slack": 0.002}))  # fmt: skip
+@rule(
+    Rule(
+        "P3",
+        "Drains fall and breathe",
+        "A drain that runs more than half full carries no air over its water and gulps.",
+        "common practice",
+        "plumbing practice; check the local code",
+        limits={"slope": 0.25 / 12.0, "fill": 0.5, "slack": 0.002},
+    )
+)
 def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     peaks = _siphon_peaks(evaluation)
     for result in evaluation.runs.values():
@@ -83,29 +108,43 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         offers = wider(run, smallest_drain(run, peak, gravity.slope), "fill")
         if peak > max(gravity.capacity, result.flow):
             yield Finding(
-                data, "backs_up", "warning", run.id,
-                f"{named(run)} backs up when a siphon starts: it gets " "{peak:flow} then, and at "
+                data,
+                "backs_up",
+                "warning",
+                run.id,
+                f"{named(run)} backs up when a siphon starts: it gets "
+                "{peak:flow} then, and at "
                 "{most:flow} the water upstream of it stands higher than it should.",
                 "Give it a larger bore or more fall.",
-                {"peak": peak, "most": gravity.capacity}, offers,
-            )  # fmt: skip
+                {"peak": peak, "most": gravity.capacity},
+                offers,
+            )
         elif peak > gravity.half_flow and gravity.slope > 0.0:
             yield Finding(
-                data, "over_half_full", "warning" if gravity.fill >= 1.0 else "note", run.id,
-                f"{named(run)} carries up to " "{peak:flow}, more than the {half:flow} that half "
+                data,
+                "over_half_full",
+                "warning" if gravity.fill >= 1.0 else "note",
+                run.id,
+                f"{named(run)} carries up to "
+                "{peak:flow}, more than the {half:flow} that half "
                 "fills it at a fall of {slope:percent}.",
                 "Half full leaves room for air. A larger bore or more fall gives it.",
-                {"peak": peak, "half": gravity.half_flow, "slope": gravity.slope}, offers,
-            )  # fmt: skip
+                {"peak": peak, "half": gravity.half_flow, "slope": gravity.slope},
+                offers,
+            )
         elif gravity.slope < data.limits["slope"] - data.limits["slack"]:
             fall = data.limits["slope"] * run.level_length
             yield Finding(
-                data, "too_little_fall", "note", run.id,
-                f"{named(run)} falls " "{slope:percent}; drains want {want:percent}, a quarter "
+                data,
+                "too_little_fall",
+                "note",
+                run.id,
+                f"{named(run)} falls "
+                "{slope:percent}; drains want {want:percent}, a quarter "
                 "inch in a foot.",
                 "Over its length that is {fall:length} of fall.",
                 {"slope": gravity.slope, "want": data.limits["slope"], "fall": fall},
-            )  # fmt: skip
+            )
 
 
 def _siphon_peaks(evaluation: Evaluation) -> dict[str, float]:
@@ -129,9 +168,15 @@ def _siphon_peaks(evaluation: Evaluation) -> dict[str, float]:
     return peaks
 
 
-@rule(Rule("P4", "Open tee on a tank’s overflow",
-           "A closed overflow that falls below its own intake starts to siphon and empties the "
-           "tank to that intake.", "derived"))  # fmt: skip
+@rule(
+    Rule(
+        "P4",
+        "Open tee on a tank’s overflow",
+        "A closed overflow that falls below its own intake starts to siphon and empties the "
+        "tank to that intake.",
+        "derived",
+    )
+)
 def _vents(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for outlet in evaluation.plan.outlets:
         run = evaluation.plan.run_of(outlet)
@@ -145,16 +190,27 @@ def _vents(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         storage = storage_of(evaluation.plan, vessel)
         lost = float(storage.volume(outlet.spills_from) - storage.volume(foot))
         yield Finding(
-            data, "no_open_tee", "fault", outlet.id,
+            data,
+            "no_open_tee",
+            "fault",
+            outlet.id,
             f"{named(outlet)} has no open tee: once it runs full it siphons, and can draw "
-            f"{named(vessel)} down to " "{foot:length} over its floor, {lost:volume} of its water.",
-            "Put a tee with an open top over the crest.", {"foot": foot, "lost": lost},
+            f"{named(vessel)} down to "
+            "{foot:length} over its floor, {lost:volume} of its water.",
+            "Put a tee with an open top over the crest.",
+            {"foot": foot, "lost": lost},
             (Offer("put an open tee on it", (Edit(f"outlets.{outlet.id}.vented", True),)),),
-        )  # fmt: skip
+        )
 
 
-@rule(Rule("P5", "Returns end above water",
-           "An outlet under water siphons back through the stopped pump.", "derived"))  # fmt: skip
+@rule(
+    Rule(
+        "P5",
+        "Returns end above water",
+        "An outlet under water siphons back through the stopped pump.",
+        "derived",
+    )
+)
 def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for delivery in evaluation.deliveries:
         run = evaluation.plan.part(delivery.run)
@@ -180,40 +236,63 @@ def _drowned_return(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         fittings = [f.model_dump(mode="json") for f in run.fittings]
         raised = min(mark_above(high + result.vessel.freeboard), result.vessel.shape.height)
         yield Finding(
-            data, "drowned_return", "fault" if back > _LEAST_BACK else "warning", run.id,
-            f"{named(run)} ends " "{deep:length} under water in "
-            f"{named(result.vessel)}; when the pump stops, " + (
-                "{back:volume} runs back through it." if back > _LEAST_BACK else
-                "what stands over its end may run back through it."
+            data,
+            "drowned_return",
+            "fault" if back > _LEAST_BACK else "warning",
+            run.id,
+            f"{named(run)} ends "
+            "{deep:length} under water in "
+            f"{named(result.vessel)}; when the pump stops, "
+            + (
+                "{back:volume} runs back through it."
+                if back > _LEAST_BACK
+                else "what stands over its end may run back through it."
             ),
             "End it above {level:length} over the floor, drill an air hole just above the water, "
             "or fit a check valve.",
             {"deep": high - port.height, "back": back, "level": high},
             (
-                Offer("end it {at:length} over the floor",
-                      (Edit(f"vessels.{result.vessel.id}.ports.{port.name}.height", raised),),
-                      f"{delivery.pump}.flow", {"at": raised}),
-                Offer("drill an air hole above the water",
-                      (Edit(f"runs.{run.id}.air_hole", value=True),), f"{delivery.pump}.flow"),
-                Offer("fit a check valve",
-                      (Edit(f"runs.{run.id}.fittings",
-                            [*fittings, {"kind": "swing_check", "count": 1}]),),
-                      f"{delivery.pump}.flow"),
+                Offer(
+                    "end it {at:length} over the floor",
+                    (Edit(f"vessels.{result.vessel.id}.ports.{port.name}.height", raised),),
+                    f"{delivery.pump}.flow",
+                    {"at": raised},
+                ),
+                Offer(
+                    "drill an air hole above the water",
+                    (Edit(f"runs.{run.id}.air_hole", value=True),),
+                    f"{delivery.pump}.flow",
+                ),
+                Offer(
+                    "fit a check valve",
+                    (
+                        Edit(
+                            f"runs.{run.id}.fittings",
+                            [*fittings, {"kind": "swing_check", "count": 1}],
+                        ),
+                    ),
+                    f"{delivery.pump}.flow",
+                ),
             ),
-        )  # fmt: skip
+        )
 
 
-@rule(Rule("P9", "Drains run downhill", "A drain that rises on its way holds water and sludge, and "
-           "carries nothing until the water upstream stands over its highest point.", "derived",
-           limits={"rise": 0.01}))  # fmt: skip
+@rule(
+    Rule(
+        "P9",
+        "Drains run downhill",
+        "A drain that rises on its way holds water and sludge, and "
+        "carries nothing until the water upstream stands over its highest point.",
+        "derived",
+        limits={"rise": 0.01},
+    )
+)
 def _uphill(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, now = evaluation.plan, evaluation.balance
     for result in evaluation.runs.values():
         run = result.run
         source = plan.part(run.source)
-        if result.gravity is None or now.layout.lines[run.id].shut or (
-            isinstance(source, Siphon)
-        ):  # fmt: skip
+        if result.gravity is None or now.layout.lines[run.id].shut or (isinstance(source, Siphon)):
             continue  # of a siphon's tail B4 speaks
         begin, end = start_height(plan, run), plan.elevation(run.end) or 0.0
         rise = end - begin
@@ -225,15 +304,24 @@ def _uphill(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         there = named(plan.part(node))
         yield Finding(
-            data, "uphill", "warning", run.id,
-            f"{named(run)} runs uphill: from {named(source)} to {there} it rises " "{rise:length}.",
-            f"Lower its end at {there} by " "{rise:length} or more, or raise where it begins.",
+            data,
+            "uphill",
+            "warning",
+            run.id,
+            f"{named(run)} runs uphill: from {named(source)} to {there} it rises {{rise:length}}.",
+            f"Lower its end at {there} by {{rise:length}} or more, or raise where it begins.",
             {"rise": rise},
-        )  # fmt: skip
+        )
 
 
-@rule(Rule("P6", "A valve for each bed", "Without one, no bed can be trimmed or shut for work.",
-           "common practice"))  # fmt: skip
+@rule(
+    Rule(
+        "P6",
+        "A valve for each bed",
+        "Without one, no bed can be trimmed or shut for work.",
+        "common practice",
+    )
+)
 def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for duty in evaluation.duties.values():
         branches = [d for d in duty.deliveries if len(duty.deliveries) > 1]
@@ -246,8 +334,12 @@ def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 there = named(evaluation.plan.vessel(delivery.vessel))
                 edit = Edit(f"runs.{run.id}.valve", throttle(0.0))
                 yield Finding(
-                    data, "no_valve", "note", run.id,
+                    data,
+                    "no_valve",
+                    "note",
+                    run.id,
                     f"{named(run)} has no valve of its own, so {there} takes what the "
-                    "pipes happen to give it.", "Fit a ball valve in it.",
+                    "pipes happen to give it.",
+                    "Fit a ball valve in it.",
                     offers=(Offer("fit a ball valve", (edit,)),),
-                )  # fmt: skip
+                )

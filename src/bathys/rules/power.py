@@ -14,23 +14,41 @@ from bathys.sizing import BASIS, balance_valves, flow_asked, pump_edits, search_
 __all__: list[str] = []
 
 
-@rule(Rule("E0", "Watts that can be", "Small pumps turn a tenth to two fifths of their watts into "
-           "moving water; a better figure is a misread label.",
-           "common practice", limits={"most": 0.5}))  # fmt: skip
+@rule(
+    Rule(
+        "E0",
+        "Watts that can be",
+        "Small pumps turn a tenth to two fifths of their watts into "
+        "moving water; a better figure is a misread label.",
+        "common practice",
+        limits={"most": 0.5},
+    )
+)
 def _possible_watts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for duty in evaluation.duties.values():
         if duty.efficiency > data.limits["most"]:
             yield Finding(
-                data, "watts_doubtful", "warning", duty.pump.id,
-                f"{named(duty.pump)} is said to draw " "{power:power} and to put "
+                data,
+                "watts_doubtful",
+                "warning",
+                duty.pump.id,
+                f"{named(duty.pump)} is said to draw "
+                "{power:power} and to put "
                 "{useful:power} into the water, {share:percent} of it; no small pump does.",
                 "Check flow, lift and watts on the label, or measure the watts.",
                 {"power": duty.power, "useful": duty.useful_power, "share": duty.efficiency},
-            )  # fmt: skip
+            )
 
 
-@rule(Rule("E1", "Power burnt in a valve", "A throttled valve turns watts into nothing.",
-           "derived", limits={"share": 0.2}))  # fmt: skip
+@rule(
+    Rule(
+        "E1",
+        "Power burnt in a valve",
+        "A throttled valve turns watts into nothing.",
+        "derived",
+        limits={"share": 0.2},
+    )
+)
 def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for duty in evaluation.duties.values():
         if duty.valve_power <= data.limits["share"] * duty.power:
@@ -42,13 +60,16 @@ def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         worst = max(burning, key=lambda r: _burnt(evaluation, r))
         others = f" and {len(burning) - 1} more" if len(burning) > 1 else ""
         yield Finding(
-            data, "valve_burns", "note", worst,
+            data,
+            "valve_burns",
+            "note",
+            worst,
             f"The valve on {named(evaluation.plan.part(worst))}{others} burns "
             "{watts:power} day and night, {share:percent} of what the pump draws.",
             "A smaller pump with its valve open would do the same work.",
             {"watts": duty.valve_power, "share": duty.valve_power / duty.power},
             partial(_slower, evaluation, duty),
-        )  # fmt: skip
+        )
 
 
 def _burnt(evaluation: Evaluation, run: str) -> float:
@@ -72,14 +93,24 @@ def _slower(evaluation: Evaluation, duty: Duty) -> tuple[Offer, ...]:
     passed = [evaluation.plan.part(r) for d in duty.deliveries for r in d.path if r not in wanted]
     opened = tuple(open_valve(r) for r in passed if len(wanted) == 1 and has_lever(r))
     return (
-        Offer("turn the pump to {dial:percent} and open the valves to match",
-              (*opened, *settings.edits), f"{duty.pump.id}.power",
-              {"dial": settings.dial}),
-    )  # fmt: skip
+        Offer(
+            "turn the pump to {dial:percent} and open the valves to match",
+            (*opened, *settings.edits),
+            f"{duty.pump.id}.power",
+            {"dial": settings.dial},
+        ),
+    )
 
 
-@rule(Rule("E4", "A pump for the job", "A pump many times too strong burns watts for nothing, year "
-           "after year.", "derived", limits={"watts": 4.0, "flow": 2.0}))  # fmt: skip
+@rule(
+    Rule(
+        "E4",
+        "A pump for the job",
+        "A pump many times too strong burns watts for nothing, year after year.",
+        "derived",
+        limits={"watts": 4.0, "flow": 2.0},
+    )
+)
 def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for duty in evaluation.duties.values():
         asked, basis = flow_asked(evaluation.balance, duty.pump)
@@ -98,13 +129,27 @@ def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         is_grave = duty.power > 2.0 * data.limits["watts"] * best.pump.power
         yield Finding(
-            data, "far_too_strong", "warning" if is_grave else "note", duty.pump.id,
+            data,
+            "far_too_strong",
+            "warning" if is_grave else "note",
+            duty.pump.id,
             f"{named(duty.pump)} is far stronger than the job: {BASIS[demand.basis]}, and a fifth "
             "more, take {flow:flow} at {head:head}, and a pump of {watts:power} does that. This "
             "one draws {now:power} and is made for {label:flow}.",
             "Choose a smaller pump; “Which pump would do?” lists some.",
-            {"flow": demand.flow, "head": demand.head, "watts": best.pump.power,
-             "now": duty.power, "label": duty.label_flow},
-            (Offer("put {pump:words} in its place", pump_edits(duty.pump, best.pump),
-                   f"{duty.pump.id}.power", {"pump": best.pump.name}),),
-        )  # fmt: skip
+            {
+                "flow": demand.flow,
+                "head": demand.head,
+                "watts": best.pump.power,
+                "now": duty.power,
+                "label": duty.label_flow,
+            },
+            (
+                Offer(
+                    "put {pump:words} in its place",
+                    pump_edits(duty.pump, best.pump),
+                    f"{duty.pump.id}.power",
+                    {"pump": best.pump.name},
+                ),
+            ),
+        )

@@ -9,9 +9,18 @@ from bathys.evaluation import Evaluation, ResilienceRun
 from bathys.figures import SourceKind
 
 __all__ = [
-    "LITRE_AN_HOUR", "RULES", "Aim", "Finding", "Offer", "Rule", "Severity", "dynamic_rule", "rule",
-    "run_dynamic_rules", "run_rules",
-]  # fmt: skip
+    "LITRE_AN_HOUR",
+    "RULES",
+    "Aim",
+    "Finding",
+    "Offer",
+    "Rule",
+    "Severity",
+    "dynamic_rule",
+    "rule",
+    "run_dynamic_rules",
+    "run_rules",
+]
 
 Severity = Literal["fault", "warning", "note"]
 

@@ -87,42 +87,64 @@ def _leaks(result: BedResult) -> Told:
 
 
 _VERDICTS: dict[str, Callable[[BedResult], Told]] = {
-    "never_starts": _never_starts, "slow": _slow, "holds": _holds, "hangs": _hangs,
-    "overflows": _overflows, "starved": _starved, "leaks": _leaks,
-}  # fmt: skip
+    "never_starts": _never_starts,
+    "slow": _slow,
+    "holds": _holds,
+    "hangs": _hangs,
+    "overflows": _overflows,
+    "starved": _starved,
+    "leaks": _leaks,
+}
 
 
 def _named(text: str, result: BedResult, plan: Plan) -> str:
     ways = " with ".join(named(plan.part(w)) for w in result.other_ways)
     tank = named(result.loop.tank) if isinstance(result.loop, PumpedBedLoop) else "the sump"
-    for slot, name in (("name", named(result.siphon)), ("bed", named(result.bed)), ("tank", tank),
-                       ("ways", ways)):  # fmt: skip
+    for slot, name in (
+        ("name", named(result.siphon)),
+        ("bed", named(result.bed)),
+        ("tank", tank),
+        ("ways", ways),
+    ):
         text = text.replace("{" + slot + "}", name)
     return text
 
 
-@rule(Rule("B1", "The siphon starts and stops",
-           "Inflow must be enough to start the siphon and little enough to let it break.",
-           "derived", "self-venting limit, Simpson (1968), Hills (1983), from memory; margins are "
-           "common practice",
-           limits={"start_margin": START_MARGIN, "stop_margin": STOP_MARGIN}))  # fmt: skip
+@rule(
+    Rule(
+        "B1",
+        "The siphon starts and stops",
+        "Inflow must be enough to start the siphon and little enough to let it break.",
+        "derived",
+        "self-venting limit, Simpson (1968), Hills (1983), from memory; margins are "
+        "common practice",
+        limits={"start_margin": START_MARGIN, "stop_margin": STOP_MARGIN},
+    )
+)
 def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
         cycle, siphon = result.cycle, result.siphon
         window = cycle.window
         figures = {
-            "inflow": cycle.start_inflow, "start": window.start.value, "stop": window.stop.value,
-        }  # fmt: skip
+            "inflow": cycle.start_inflow,
+            "start": window.start.value,
+            "stop": window.stop.value,
+        }
         if cycle.verdict == "no_inflow":
             continue  # F6 or F0 says why
         if window.is_empty:
             yield Finding(
-                data, "no_inflow_works", "fault", siphon.id,
-                f"No inflow works for {named(siphon)}: it starts above " "{start:flow} but stops "
+                data,
+                "no_inflow_works",
+                "fault",
+                siphon.id,
+                f"No inflow works for {named(siphon)}: it starts above "
+                "{start:flow} but stops "
                 "only below {stop:flow}.",
-                "Lengthen the tail: the drop below the bed is what stops it.", figures,
+                "Lengthen the tail: the drop below the bed is what stops it.",
+                figures,
                 partial(_ways, evaluation, result, ()),
-            )  # fmt: skip
+            )
         elif cycle.verdict in _VERDICTS:
             sentence, hint = _VERDICTS[cycle.verdict](result)
             severity: Severity = "warning" if cycle.verdict == "slow" else "fault"
@@ -130,16 +152,27 @@ def _window(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             if cycle.verdict == "leaks":
                 stands = {"stands": cycle.bed_high, "rim": result.loop.built.rim}
                 yield Finding(
-                    data, cycle.verdict, severity, siphon.id, _named(sentence, result, plan),
-                    hint, {**figures, **stands}, tuple(_closed(evaluation, result)),
-                )  # fmt: skip
+                    data,
+                    cycle.verdict,
+                    severity,
+                    siphon.id,
+                    _named(sentence, result, plan),
+                    hint,
+                    {**figures, **stands},
+                    tuple(_closed(evaluation, result)),
+                )
                 continue
             setting, target, offers = _valve_setting(evaluation, result, data)
             yield Finding(
-                data, cycle.verdict, severity, siphon.id, _named(sentence, result, plan),
-                _named(hint, result, plan) + setting, {**figures, **target},
+                data,
+                cycle.verdict,
+                severity,
+                siphon.id,
+                _named(sentence, result, plan),
+                _named(hint, result, plan) + setting,
+                {**figures, **target},
                 partial(_ways, evaluation, result, offers),
-            )  # fmt: skip
+            )
         elif cycle.verdict == "uneven":
             continue  # only time shows it
         else:
@@ -155,8 +188,11 @@ def _closed(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
         runs = [part] if isinstance(part, Run) else [r for r in (plan.run_of(part),) if r]
         rim = result.siphon.spills_from
         if isinstance(part, Outlet) and part.has_small_holes and part.level_held > rim:
-            yield Offer(f"leave out the small holes of {named(part)}",
-                        (Edit(f"outlets.{id_}.holes", 0),), watch)  # fmt: skip
+            yield Offer(
+                f"leave out the small holes of {named(part)}",
+                (Edit(f"outlets.{id_}.holes", 0),),
+                watch,
+            )
         for run in runs:
             shut = Edit(f"runs.{run.id}.valve", throttle(SHUT))
             yield Offer(f"shut {named(run)} with a valve", (shut,), watch)
@@ -218,8 +254,15 @@ def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -
             tube = tuple(Edit(f"siphons.{siphon.id}.{f}", value) for f, value in fields.items())
             offers.append(Offer("fit an air tube", tube, watch, aim=aim))
         floor = Edit(f"vessels.{result.bed.id}.floor_height", result.bed.floor_height + _STEP_UP)
-        offers.append(Offer(f"set {named(result.bed)} " "{up:length} higher", (floor,), watch,
-                            {"up": _STEP_UP}, aim))  # fmt: skip
+        offers.append(
+            Offer(
+                f"set {named(result.bed)} {{up:length}} higher",
+                (floor,),
+                watch,
+                {"up": _STEP_UP},
+                aim,
+            )
+        )
     if tail is not None and result.cycle.start_inflow > 0.0:
         cycle = result.cycle
         ask = ask_of_bed(result.loop.built, tail, cycle.start_inflow, cycle.break_inflow)
@@ -261,26 +304,42 @@ def _margins(
     setting, target, offers = _valve_setting(evaluation, result, data)
     if is_low:
         yield Finding(
-            data, "start_margin_small", "warning", siphon.id,
-            f"{named(siphon)} starts, but with little to spare: " "{inflow:flow} against "
+            data,
+            "start_margin_small",
+            "warning",
+            siphon.id,
+            f"{named(siphon)} starts, but with little to spare: "
+            "{inflow:flow} against "
             "{start:flow}.",
-            "A season of slime may keep it from starting." + setting, {**figures, **target},
+            "A season of slime may keep it from starting." + setting,
+            {**figures, **target},
             partial(_ways, evaluation, result, offers),
-        )  # fmt: skip
+        )
     if is_high:
         yield Finding(
-            data, "stop_margin_small", "warning", siphon.id,
-            f"{named(siphon)} stops, but with little to spare: " "{inflow:flow} against "
+            data,
+            "stop_margin_small",
+            "warning",
+            siphon.id,
+            f"{named(siphon)} stops, but with little to spare: "
+            "{inflow:flow} against "
             "{stop:flow}.",
             "A longer tail, an air tube or less water would make it sure."
             + setting * ("angle" in target),
             {**figures, **target, "inflow": cycle.break_inflow},
             partial(_ways, evaluation, result, offers),
-        )  # fmt: skip
+        )
 
 
-@rule(Rule("B3", "Dry top", "Media that stay dry on top grow no algae and fewer gnats.",
-           "common practice", limits={"dry": 0.025, "slack": 0.010}))  # fmt: skip
+@rule(
+    Rule(
+        "B3",
+        "Dry top",
+        "Media that stay dry on top grow no algae and fewer gnats.",
+        "common practice",
+        limits={"dry": 0.025, "slack": 0.010},
+    )
+)
 def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
         media, built = result.bed.media, result.loop.built
@@ -289,16 +348,27 @@ def _dry_top(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         dry = media.top - built.rim
         if dry < data.limits["dry"] - data.limits["slack"]:
             yield Finding(
-                data, "dry_top", "note", built.part.id,
-                f"The standpipe of {named(built.part)} ends " "{dry:length} below the media’s top; "
+                data,
+                "dry_top",
+                "note",
+                built.part.id,
+                f"The standpipe of {named(built.part)} ends "
+                "{dry:length} below the media’s top; "
                 "{aim:length} keeps the top dry.",
                 "Cut the standpipe to {cut:length}.",
                 {"dry": dry, "aim": data.limits["dry"], "cut": media.top - data.limits["dry"]},
-            )  # fmt: skip
+            )
 
 
-@rule(Rule("B4", "Drop of the tail", "The drop below the bed pulls the siphon and stops it.",
-           "common practice", limits={"least": 0.3, "most": 0.6}))  # fmt: skip
+@rule(
+    Rule(
+        "B4",
+        "Drop of the tail",
+        "The drop below the bed pulls the siphon and stops it.",
+        "common practice",
+        limits={"least": 0.3, "most": 0.6},
+    )
+)
 def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
         built = result.loop.built
@@ -311,12 +381,15 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             else:
                 place = " ends level with the bed’s floor, so nothing pulls the siphon"
             yield Finding(
-                data, "tail_drop", "warning" if drop > 0.0 else "fault", built.part.id,
+                data,
+                "tail_drop",
+                "warning" if drop > 0.0 else "fault",
+                built.part.id,
                 f"The tail of {named(built.part)}" + place + "; a drop of {least:length} to "
                 "{most:length} is usual.",
                 "Raise the bed or bring the tail’s outlet down.",
                 {"drop": drop, "over": -drop, **data.limits},
-            )  # fmt: skip
+            )
 
 
 def _tail_end(evaluation: Evaluation, result: BedResult) -> Vessel | None:
@@ -326,9 +399,14 @@ def _tail_end(evaluation: Evaluation, result: BedResult) -> Vessel | None:
     return end if isinstance(end, Vessel) else None
 
 
-@rule(Rule("B7", "Open end of the tail",
-           "A tail that ends under water traps air, starts unsurely and pulls with less head.",
-           "common practice"))  # fmt: skip
+@rule(
+    Rule(
+        "B7",
+        "Open end of the tail",
+        "A tail that ends under water traps air, starts unsurely and pulls with less head.",
+        "common practice",
+    )
+)
 def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for result in evaluation.beds:
         built, high = result.loop.built, result.cycle.tank_high
@@ -340,10 +418,14 @@ def _drowned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             may_spill = built.rim + high - built.outlet > result.bed.shape.height
             over = ", over the bed’s rim" if may_spill else ""
             yield Finding(
-                data, "tail_drowned", "fault" if may_spill else "warning", built.part.id,
-                f"The tail of {named(built.part)} ends " "{deep:length} under water when "
+                data,
+                "tail_drowned",
+                "fault" if may_spill else "warning",
+                built.part.id,
+                f"The tail of {named(built.part)} ends "
+                "{deep:length} under water when "
                 f"{named(end)} is full. Air caught in it can hold the bed’s level up "
                 f"by as much{over}, and the start flow is then in doubt.",
                 "End the tail above {level:length} over its floor.",
                 {"deep": high - built.outlet, "level": high - end.floor_height},
-            )  # fmt: skip
+            )

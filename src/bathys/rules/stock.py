@@ -15,8 +15,15 @@ _IDLE = {"hangs", "holds", "starved", "no_inflow", "leaks"}
 """What a siphon bed does when its media are not flooded and drained."""
 
 
-@rule(Rule("S1", "Fish the media can carry", "Media house the bacteria that clean the water.",
-           "common practice", limits={"media": 0.025, "fish": 0.5}))  # fmt: skip
+@rule(
+    Rule(
+        "S1",
+        "Fish the media can carry",
+        "Media house the bacteria that clean the water.",
+        "common practice",
+        limits={"media": 0.025, "fish": 0.5},
+    )
+)
 def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, wanted = evaluation.plan, evaluation.plan.brief.fish_mass
     tank = next((v for v in plan.vessels if v.use.keeps_fish), None)
@@ -33,14 +40,17 @@ def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     left_out = [*others, *(named(r.vessel) for r in idle)]
     told = f" Not counted: {', '.join(left_out)}." if left_out else ""
     yield Finding(
-        data, "too_many_fish", "note" if others else "warning", tank.id,
+        data,
+        "too_many_fish",
+        "note" if others else "warning",
+        tank.id,
         "{wanted:mass} of fish are more than the beds are said to carry: {wetted:volume} of "
         f"wetted media for {{carries:mass}}.{told}",
         "Ask of the filters and rafts how much feed they take; beds alone do not carry it."
-        if others else "Keep fewer fish or add media; {fish:mass} for each {media:volume} is the "
-        "rule.",
+        if others
+        else "Keep fewer fish or add media; {fish:mass} for each {media:volume} is the rule.",
         {"wanted": wanted, "wetted": wetted, "carries": carries, **data.limits},
-    )  # fmt: skip
+    )
 
 
 def _works(evaluation: Evaluation, result: VesselResult) -> bool:
@@ -60,32 +70,43 @@ def _wetted(result: VesselResult) -> float:
     return result.vessel.shape.footprint * max(top - media.bottom, 0.0)
 
 
-@rule(Rule("W1", "Weight on the floor", "Water and media are heavy; decks and roofs fail.",
-           "derived", limits={"raised": 0.3, "shell": 6.0}))  # fmt: skip
+@rule(
+    Rule(
+        "W1",
+        "Weight on the floor",
+        "Water and media are heavy; decks and roofs fail.",
+        "derived",
+        limits={"raised": 0.3, "shell": 6.0},
+    )
+)
 def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     raised = [
-        r for r in evaluation.vessels.values()
-        if r.vessel.floor_height >= data.limits["raised"]
-    ]  # fmt: skip
+        r for r in evaluation.vessels.values() if r.vessel.floor_height >= data.limits["raised"]
+    ]
     if not raised:
         return
     loads = {r.vessel.id: _mass(evaluation, r, data) / r.area for r in raised}
     result = max(raised, key=lambda r: loads[r.vessel.id])
     heaviest = "" if len(raised) == 1 else ", the greatest load of all that stand raised"
     yield Finding(
-        data, "weight", "note", result.vessel.id,
-        f"{named(result.vessel)} weighs about " "{mass:mass} when full; on its footprint that is "
+        data,
+        "weight",
+        "note",
+        result.vessel.id,
+        f"{named(result.vessel)} weighs about "
+        "{mass:mass} when full; on its footprint that is "
         f"{{load:pressure_load}}{heaviest}.",
         "On a deck, a roof or a home-made stand, have a structural engineer check it.",
         {"mass": _mass(evaluation, result, data), "load": loads[result.vessel.id] * GRAVITY},
-    )  # fmt: skip
+    )
 
 
 def _mass(evaluation: Evaluation, result: VesselResult, data: Rule) -> float:
     vessel = result.vessel
     storage = storage_of(evaluation.plan, vessel)
-    water = float(storage.volume(max(result.levels.high, result.levels.at_rest)
-                                 - vessel.floor_height))  # fmt: skip
+    water = float(
+        storage.volume(max(result.levels.high, result.levels.at_rest) - vessel.floor_height)
+    )
     # Of plastic, by the area of its floor and walls (assumed; about that of a stock tank).
     walls = vessel.shape.perimeter * vessel.shape.height + result.area
     mass = water * evaluation.water.density + data.limits["shell"] * walls

@@ -24,8 +24,7 @@ def _loop(evaluation: Evaluation, closer: str) -> list[str]:
     return [v for v, c in evaluation.balance.closing.items() if c == closer]
 
 
-@rule(Rule("U4", "Days away", "Water that dries up is missing where the pump draws.",
-           "derived"))  # fmt: skip
+@rule(Rule("U4", "Days away", "Water that dries up is missing where the pump draws.", "derived"))
 def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, site = evaluation.plan, evaluation.plan.site
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
@@ -55,15 +54,24 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             told += " and only {comes:volume} a day comes"
         told += "; {reserve:volume} stand over what the pump needs."
         yield Finding(
-            data, "days_without_a_hand", "warning" if lasts < 1.0 or comes > _LEAST else "note",
+            data,
+            "days_without_a_hand",
+            "warning" if lasts < 1.0 or comes > _LEAST else "note",
             tops[0].id if tops else closer,
-            f"{named(result.vessel)} lasts " "{lasts:ratio} days without a hand: " + told,
+            f"{named(result.vessel)} lasts {{lasts:ratio}} days without a hand: " + told,
             "Have {missing:volume} more in it, or "
             + ("let more come." if comes > _LEAST else "fit a float valve."),
-            {"lasts": lasts, "dries": dries, "comes": comes, "taken": taken, "rate": rate,
-             "reserve": reserve, "missing": missing},
+            {
+                "lasts": lasts,
+                "dries": dries,
+                "comes": comes,
+                "taken": taken,
+                "rate": rate,
+                "reserve": reserve,
+                "missing": missing,
+            },
             (_more_fresh(tops[0], flow) if tops else _float_valve(plan, closer, level, flow),),
-        )  # fmt: skip
+        )
 
 
 def _more_fresh(top_up: TopUp, flow: float) -> Offer:
@@ -74,9 +82,12 @@ def _more_fresh(top_up: TopUp, flow: float) -> Offer:
 
 def _float_valve(plan: Plan, vessel: str, level: float, flow: float) -> Offer:
     part = {
-        "id": free_id(plan, "W"), "name": f"Float valve of {vessel}", "stands_in": vessel,
-        "level": level, "flow": flow,
-    }  # fmt: skip
+        "id": free_id(plan, "W"),
+        "name": f"Float valve of {vessel}",
+        "stands_in": vessel,
+        "level": level,
+        "flow": flow,
+    }
     return Offer("fit a float valve that tops it up", (Edit("top_ups.+", part),))
 
 
@@ -128,14 +139,17 @@ def _drift(
     names = " and ".join(named(t) for t in own if (t.target is not None) == floods) or named(own[0])
     does, ends = ("more comes", "runs over") if floods else ("more goes out", "is too low to pump")
     yield Finding(
-        data, "schedules_do_not_balance",
-        "fault" if after <= data.limits["horizon"] else "warning", own[0].id,
+        data,
+        "schedules_do_not_balance",
+        "fault" if after <= data.limits["horizon"] else "warning",
+        own[0].id,
         f"With {names}, {{day:volume}} a day, {{week:volume}} a week, {does} than "
         f"{'leaves' if floods else 'comes'}: after {{after:time}} {named(vessel)} {ends}.",
-        "Take out as much as comes in, or lead an overflow to a safe place." if floods else
-        "Bring in as much as goes out, or fit a float valve.",
+        "Take out as much as comes in, or lead an overflow to a safe place."
+        if floods
+        else "Bring in as much as goes out, or fit a float valve.",
         {"day": day, "week": 7.0 * day, "after": after},
-    )  # fmt: skip
+    )
 
 
 def _at_once(
@@ -148,11 +162,14 @@ def _at_once(
         if transfer.volume > max(most, 0.0) + 1e-6:
             told = f"{named(vessel)} has room for " if comes else f"{named(vessel)} can spare "
             yield Finding(
-                data, "transfer_too_much", "warning", transfer.id,
-                f"{named(transfer)} moves " "{volume:volume} at once; " f"{told}" "{most:volume}.",
+                data,
+                "transfer_too_much",
+                "warning",
+                transfer.id,
+                f"{named(transfer)} moves {{volume:volume}} at once; {told}{{most:volume}}.",
                 "Move less at a time, more often.",
                 {"volume": transfer.volume, "most": max(most, 0.0)},
-            )  # fmt: skip
+            )
 
 
 def _overflow_capacity(evaluation: Evaluation, vessel: str) -> float:
@@ -167,8 +184,15 @@ def _overflow_capacity(evaluation: Evaluation, vessel: str) -> float:
     return found
 
 
-@rule(Rule("U5", "Somewhere for too much water", "A vessel that rain or a stuck float valve can "
-           "fill wants an overflow to where it does no harm.", "common practice"))  # fmt: skip
+@rule(
+    Rule(
+        "U5",
+        "Somewhere for too much water",
+        "A vessel that rain or a stuck float valve can "
+        "fill wants an overflow to where it does no harm.",
+        "common practice",
+    )
+)
 def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, site = evaluation.plan, evaluation.plan.site
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
@@ -182,25 +206,37 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         overflow = _overflow_capacity(evaluation, closer)
         if rain > room + 1e-6 and overflow < rain / STORM_LASTS:
             yield Finding(
-                data, "storm_too_much", "warning", closer,
-                "The greatest rainfall brings {rain:volume}; " f"{named(vessel)} has room for "
+                data,
+                "storm_too_much",
+                "warning",
+                closer,
+                "The greatest rainfall brings {rain:volume}; "
+                f"{named(vessel)} has room for "
                 "{room:volume} over its highest, and the rest runs over its rim"
                 + (": its overflow passes only {passes:flow}." if overflow else "."),
-                "Fit a wider overflow." if overflow else
-                "Cover the vessels, or give it an overflow to a safe place.",
+                "Fit a wider overflow."
+                if overflow
+                else "Cover the vessels, or give it an overflow to a safe place.",
                 {"rain": rain, "room": room, "passes": overflow},
-                (Offer("cover every vessel of it", tuple(
-                    Edit(f"vessels.{v.id}.covered", 1.0) for v in inside)),),
-            )  # fmt: skip
+                (
+                    Offer(
+                        "cover every vessel of it",
+                        tuple(Edit(f"vessels.{v.id}.covered", 1.0) for v in inside),
+                    ),
+                ),
+            )
         for top_up in (t for t in plan.top_ups if t.stands_in in {v.id for v in inside}):
             if overflow >= top_up.flow:
                 continue  # it runs off outside
             hours = room / top_up.flow
             yield Finding(
-                data, "top_up_sticks", "note", top_up.id,
+                data,
+                "top_up_sticks",
+                "note",
+                top_up.id,
                 f"If {named(top_up)} sticks open, {named(vessel)} runs over after "
                 "{after:time} and then for ever: {flow:flow}.",
                 "Lead an overflow to a safe place. Keep an air gap over the water at the valve, "
                 "as the local plumbing code asks, and take out chlorine.",
                 {"after": hours, "flow": top_up.flow},
-            )  # fmt: skip
+            )

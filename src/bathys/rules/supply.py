@@ -26,8 +26,14 @@ _JUST = 1e-3  # a float may start a hair under its height [m]
 Reason = tuple[str, str, tuple[Offer, ...]]
 
 
-@rule(Rule("F6", "Water gets there", "A vessel that no water passes starves what lives in it.",
-           "derived"))  # fmt: skip
+@rule(
+    Rule(
+        "F6",
+        "Water gets there",
+        "A vessel that no water passes starves what lives in it.",
+        "derived",
+    )
+)
 def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     if not any(plan.run_of(p) for p in plan.pumps):
@@ -47,8 +53,14 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             else f"Water comes to {named(vessel)} only until what feeds it has run down"
         )
         yield Finding(
-            data, "no_water_comes", "fault", vessel.id, f"{what}: {reason}.", hint, offers=offers,
-        )  # fmt: skip
+            data,
+            "no_water_comes",
+            "fault",
+            vessel.id,
+            f"{what}: {reason}.",
+            hint,
+            offers=offers,
+        )
 
 
 def _fed_for_good(evaluation: Evaluation) -> set[str]:
@@ -88,9 +100,7 @@ def _open_it(run: Run) -> tuple[Offer, ...]:
     return (Offer(f"open the valve on {named(run)}", (open_valve(run),), f"{run.id}.flow"),)
 
 
-def _reason(
-    evaluation: Evaluation, vessel: Vessel, fed: set[str], seen: set[str]
-) -> Reason:  # fmt: skip
+def _reason(evaluation: Evaluation, vessel: Vessel, fed: set[str], seen: set[str]) -> Reason:
     """Why no water comes to a vessel, told by the first way to it that says so."""
     plan = evaluation.plan
     seen.add(vessel.id)
@@ -103,13 +113,14 @@ def _reason(
             return found
     return (
         "what could come takes another way or stands too low to run there",
-        "Raise where its pipe begins, or lower where it ends.", (),
-    )  # fmt: skip
+        "Raise where its pipe begins, or lower where it ends.",
+        (),
+    )
 
 
 def _reason_of_run(
     evaluation: Evaluation, run: Run, fed: set[str], seen: set[str]
-) -> Reason | None:  # fmt: skip
+) -> Reason | None:
     plan, lines = evaluation.plan, evaluation.balance.layout.lines
     if lines[run.id].shut:
         return f"the valve on {named(run)} is shut", "Open the valve.", _open_it(run)
@@ -135,9 +146,9 @@ def _reason_of_run(
         return None
     return (
         f"the water in {named(upper)} does not reach the pipe {named(run)}",
-        f"Let {named(run)} begin lower, or close the ways by which {named(upper)} loses its "
-        "water.", (),
-    )  # fmt: skip
+        f"Let {named(run)} begin lower, or close the ways by which {named(upper)} loses its water.",
+        (),
+    )
 
 
 def _reason_of_pump(evaluation: Evaluation, pump: Pump) -> Reason | None:
@@ -148,8 +159,15 @@ def _reason_of_pump(evaluation: Evaluation, pump: Pump) -> Reason | None:
     return None
 
 
-@rule(Rule("F7", "Wanted flows", "What was asked for and what comes should agree.", "derived",
-           limits={"share": 0.15}))  # fmt: skip
+@rule(
+    Rule(
+        "F7",
+        "Wanted flows",
+        "What was asked for and what comes should agree.",
+        "derived",
+        limits={"share": 0.15},
+    )
+)
 def _wanted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for sign in (-1.0, 1.0):
         off = {
@@ -166,17 +184,28 @@ def _wanted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         more = f" {others} more {'runs are' if others > 1 else 'run is'} off as well."
         also = more if others else ""
         yield Finding(
-            data, "wanted_flow_missed", "warning" if sign < 0.0 else "note", worst.run.id,
-            f"{named(worst.run)} carries " "{flow:flow} where {wanted:flow} is wanted, more than "
+            data,
+            "wanted_flow_missed",
+            "warning" if sign < 0.0 else "note",
+            worst.run.id,
+            f"{named(worst.run)} carries "
+            "{flow:flow} where {wanted:flow} is wanted, more than "
             f"{{share:percent}} off.{also}",
             "“How far to turn each valve?” finds settings; if none reaches it, look for "
             + ("a stronger pump or wider pipes." if sign < 0.0 else "a smaller pump."),
             {"flow": worst.flow, "wanted": worst.run.wanted_flow or 0.0, **data.limits},
-        )  # fmt: skip
+        )
 
 
-@rule(Rule("F8", "The float starts its pump", "A float that the water never reaches starts "
-           "nothing; one above the rim starts it too late.", "derived"))  # fmt: skip
+@rule(
+    Rule(
+        "F8",
+        "The float starts its pump",
+        "A float that the water never reaches starts "
+        "nothing; one above the rim starts it too late.",
+        "derived",
+    )
+)
 def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for pump in plan.pumps:
@@ -188,33 +217,51 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if band.starts >= vessel.shape.height:
             lower = round(max(vessel.shape.height - max(vessel.freeboard, 0.02), 0.01), 3)
             yield Finding(
-                data, "float_over_rim", "fault", pump.id,
-                f"{named(pump)} starts only at " "{on:length}, and " f"{named(vessel)} runs over "
-                "at {rim:length}.", "Set the float below the rim.", figures,
-                (Offer("start it at {at:length}",
-                       (start_at(pump, lower),), "", {"at": lower}),)
-                if lower > band.stops else (),
-            )  # fmt: skip
+                data,
+                "float_over_rim",
+                "fault",
+                pump.id,
+                f"{named(pump)} starts only at "
+                "{on:length}, and "
+                f"{named(vessel)} runs over "
+                "at {rim:length}.",
+                "Set the float below the rim.",
+                figures,
+                (Offer("start it at {at:length}", (start_at(pump, lower),), "", {"at": lower}),)
+                if lower > band.stops
+                else (),
+            )
         elif _highest_without(evaluation, pump) < band.starts - 1e-6:
             top = _highest_without(evaluation, pump)
             lower = round(top - 0.02, 3)
             yield Finding(
-                data, "float_not_reached", "fault", pump.id,
-                f"{named(pump)} never runs: it starts at " "{on:length}, and the water in "
-                f"{named(vessel)} rises no higher than " "{top:length}.",
-                "Set the float lower, or fill the vessel higher.", {**figures, "top": top},
-                (Offer("start it at {at:length}",
-                       (start_at(pump, lower),), "", {"at": lower}),)
-                if lower > band.stops else (),
-            )  # fmt: skip
+                data,
+                "float_not_reached",
+                "fault",
+                pump.id,
+                f"{named(pump)} never runs: it starts at "
+                "{on:length}, and the water in "
+                f"{named(vessel)} rises no higher than "
+                "{top:length}.",
+                "Set the float lower, or fill the vessel higher.",
+                {**figures, "top": top},
+                (Offer("start it at {at:length}", (start_at(pump, lower),), "", {"at": lower}),)
+                if lower > band.stops
+                else (),
+            )
         elif (left := _left_once_still(evaluation, pump)) < band.starts - _JUST:
             yield Finding(
-                data, "float_stops_for_good", "fault", pump.id,
-                f"{named(pump)} stops for good: it starts at " "{on:length}, and once the others "
+                data,
+                "float_stops_for_good",
+                "fault",
+                pump.id,
+                f"{named(pump)} stops for good: it starts at "
+                "{on:length}, and once the others "
                 f"stand full to their outlets {named(vessel)} gets back no more than "
                 "{left:length}.",
-                "Fill the vessels higher, or set the float lower.", {**figures, "left": left},
-            )  # fmt: skip
+                "Fill the vessels higher, or set the float lower.",
+                {**figures, "left": left},
+            )
 
 
 def _left_once_still(evaluation: Evaluation, pump: Pump) -> float:

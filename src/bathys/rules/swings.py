@@ -14,8 +14,14 @@ __all__: list[str] = []
 _HAIR = 5e-3  # a level that passes its freeboard by less is not worth a word [m]
 
 
-@dynamic_rule(Rule("U11", "Room over the water as it swings", "What a pump sends in gulps stands "
-                "higher for a while than its mean does.", "derived"))  # fmt: skip
+@dynamic_rule(
+    Rule(
+        "U11",
+        "Room over the water as it swings",
+        "What a pump sends in gulps stands higher for a while than its mean does.",
+        "derived",
+    )
+)
 def _swings_high(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
     evaluation, periodic = resilience.evaluation, resilience.periodic
     for result in evaluation.vessels.values():
@@ -32,13 +38,17 @@ def _swings_high(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
             continue  # another rule speaks of what stands too high all the time, or runs over
         less = vessel.freeboard - room
         yield Finding(
-            data, "swings_near_rim", "warning", vessel.id,
-            f"{named(vessel)} swings up to " "{room:length} below its rim; {keep:length} of "
+            data,
+            "swings_near_rim",
+            "warning",
+            vessel.id,
+            f"{named(vessel)} swings up to "
+            "{room:length} below its rim; {keep:length} of "
             "freeboard was asked for. In the mean it stands {by:length} lower.",
             "Let the pump send less at a time, or fill it lower.",
             {"room": room, "keep": vessel.freeboard, "by": highest - result.levels.high},
             (*_shorter_gulps(resilience), *_lower(resilience, vessel, less)),
-        )  # fmt: skip
+        )
 
 
 def _shorter_gulps(resilience: ResilienceRun) -> Iterator[Offer]:
@@ -49,10 +59,10 @@ def _shorter_gulps(resilience: ResilienceRun) -> Iterator[Offer]:
             for share in (0.6, 0.35):
                 height = band.stops + share * (band.starts - band.stops)
                 yield Offer(
-                    f"let {named(pump)} start at " "{at:length}",
+                    f"let {named(pump)} start at {{at:length}}",
                     (start_at(pump, round(height, 3)),),
                     figures={"at": round(height, 3)},
-                )  # fmt: skip
+                )
 
 
 def _lower(resilience: ResilienceRun, vessel: Vessel, by: float) -> tuple[Offer, ...]:

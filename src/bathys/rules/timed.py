@@ -34,8 +34,9 @@ def _timed(evaluation: Evaluation, vessel: str) -> tuple[Pump, Clock] | None:
     return pump, pump.clock
 
 
-@rule(Rule("B10", "A timed bed drains between turns", "Roots want air between two floods.",
-           "derived"))  # fmt: skip
+@rule(
+    Rule("B10", "A timed bed drains between turns", "Roots want air between two floods.", "derived")
+)
 def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for outlet in plan.outlets:
@@ -50,11 +51,14 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             rim = evaluation.vessels[vessel.id].levels.high - vessel.floor_height
         if area <= 0.0:
             yield Finding(
-                data, "never_drains", "warning", outlet.id,
+                data,
+                "never_drains",
+                "warning",
+                outlet.id,
                 f"{named(vessel)} is flooded by the clock and never drains: {named(outlet)} has no "
                 "small holes near its foot.",
                 "Drill small holes near its foot, or leave the pump running for a constant flood.",
-            )  # fmt: skip
+            )
             continue
         if rim <= low + 0.01:
             continue
@@ -66,35 +70,61 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue  # it is never full, so that how long a full one takes tells nothing
         if drains > clock.rests:
             yield Finding(
-                data, "drains_too_slowly", "warning", outlet.id,
+                data,
+                "drains_too_slowly",
+                "warning",
+                outlet.id,
                 f"{named(vessel)} does not drain between two turns: {named(outlet)} takes "
                 "{drains:time} to let it down, and the pump rests {rests:time}.",
                 "Drill more or larger holes, or let the pump rest longer.",
                 {"drains": drains, "rests": clock.rests},
-                tuple(_offers(outlet.id, holes, pump, clock, drains,
-                              float(hole_flow(area, rim - low)), inflow)),
-            )  # fmt: skip
+                tuple(
+                    _offers(
+                        outlet.id,
+                        holes,
+                        pump,
+                        clock,
+                        drains,
+                        float(hole_flow(area, rim - low)),
+                        inflow,
+                    )
+                ),
+            )
 
 
 def _offers(
-    outlet: str, holes: Drilled, pump: Pump, clock: Clock, drains: float, through: float,
+    outlet: str,
+    holes: Drilled,
+    pump: Pump,
+    clock: Clock,
+    drains: float,
+    through: float,
     inflow: float,
-) -> Iterator[Offer]:  # fmt: skip
+) -> Iterator[Offer]:
     """More holes, if the inflow still fills the bed then; a longer rest."""
     more = 1.1 * drains / clock.rests
     count = math.ceil(more * holes.count)
     if through * more < 0.7 * inflow:
-        yield Offer("drill {count:count} holes", (Edit(f"outlets.{outlet}.{holes.field}", count),),
-                    "", {"count": count})  # fmt: skip
+        yield Offer(
+            "drill {count:count} holes",
+            (Edit(f"outlets.{outlet}.{holes.field}", count),),
+            "",
+            {"count": count},
+        )
     rest = 60.0 * math.ceil(1.05 * drains / 60.0)
     if rest <= _LONGEST_REST and pump.switch is not None and pump.switch.REST:
-        yield Offer("let the pump rest {rest:time}", (rest_for(pump, rest),), "",
-                    {"rest": rest})  # fmt: skip
+        yield Offer("let the pump rest {rest:time}", (rest_for(pump, rest),), "", {"rest": rest})
 
 
-@rule(Rule("B11", "A siphon bed floods at least twice a day", "Between floods that lie farther "
-           "apart the roots at the top dry.", "common practice",
-           limits={"most": 43200.0}))  # fmt: skip
+@rule(
+    Rule(
+        "B11",
+        "A siphon bed floods at least twice a day",
+        "Between floods that lie farther apart the roots at the top dry.",
+        "common practice",
+        limits={"most": 43200.0},
+    )
+)
 def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for result in evaluation.beds:
@@ -112,9 +142,13 @@ def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if comes > LITRE_AN_HOUR and takes / comes > data.limits["most"]:
             beds = " and the beds joined to it take" if len(result.linked) > 1 else " takes"
             yield Finding(
-                data, "starts_too_seldom", "warning", built.part.id,
-                f"{named(result.bed)}{beds} " "{fill:time} to fill at the mean flow of "
+                data,
+                "starts_too_seldom",
+                "warning",
+                built.part.id,
+                f"{named(result.bed)}{beds} "
+                "{fill:time} to fill at the mean flow of "
                 f"{{comes:flow}}: {named(built.part)} starts less than twice a day.",
                 "Bring more water to it, or make the bed smaller.",
                 {"fill": takes / comes, "comes": comes},
-            )  # fmt: skip
+            )

@@ -142,8 +142,11 @@ _FEW = 3  # of so many parts alike each is tried
 def _likeness(plan: Plan, failure: Failure) -> str:
     """The same for parts built and set alike: a row of equal beds fails alike."""
     part = plan.part(failure.place)
-    vessels = [plan.owner_of(part.start), plan.owner_of(part.end)] if isinstance(part, Run) else [
-        plan.owner_of(part.id)]  # fmt: skip
+    vessels = (
+        [plan.owner_of(part.start), plan.owner_of(part.end)]
+        if isinstance(part, Run)
+        else [plan.owner_of(part.id)]
+    )
     shells = [
         (v.job, v.shape, v.floor_height, v.freeboard, v.media)
         for v in (plan.vessel(id_) for id_ in vessels if id_ is not None)
@@ -252,10 +255,17 @@ def _told(periodic: PeriodicState, failure: Failure, found: SimulationResult) ->
         if len(low) and (half_time is None or found.times[low[0]] - begun < half_time):
             half, half_time = vessel.id, float(found.times[low[0]] - begun)
     return FailureOutcome(
-        failure, over.place if over else "", over.time - begun if over else None, found.spilled,
-        half, half_time, left, air.place if air else "", air.time - begun if air else None,
+        failure,
+        over.place if over else "",
+        over.time - begun if over else None,
+        found.spilled,
+        half,
+        half_time,
+        left,
+        air.place if air else "",
+        air.time - begun if air else None,
         () if failure.kind == "stuck_open" else _starved(periodic, found),
-    )  # fmt: skip
+    )
 
 
 def _starved(periodic: PeriodicState, found: SimulationResult) -> tuple[str, ...]:
@@ -267,10 +277,9 @@ def _starved(periodic: PeriodicState, found: SimulationResult) -> tuple[str, ...
         if not vessel.use.keeps_fish:
             continue
         usual, now = (
-            sum(abs(t.carried.get(r.id, 0.0)) for r in t.plan.runs
-                if r.target == vessel.id) / span
+            sum(abs(t.carried.get(r.id, 0.0)) for r in t.plan.runs if r.target == vessel.id) / span
             for t, span in zip((before, found), spans, strict=True)
-        )  # fmt: skip
+        )
         if now < _STARVED * usual:
             starved.append(vessel.id)
     return tuple(starved)
@@ -292,9 +301,16 @@ def _burst(plan: Plan, periodic: PeriodicState, failure: Failure) -> FailureOutc
     share = kept / max(usual, 1e-9)
     half = (held - TANK_KEEPS * usual) / flow if share < TANK_KEEPS else None
     return FailureOutcome(
-        failure, "", None, lost, vessel.id if half is not None else "", half, share, pump.id,
+        failure,
+        "",
+        None,
+        lost,
+        vessel.id if half is not None else "",
+        half,
+        share,
+        pump.id,
         lost / flow,
-    )  # fmt: skip
+    )
 
 
 def _open_flow(pump: Pump) -> float:

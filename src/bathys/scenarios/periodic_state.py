@@ -122,8 +122,9 @@ def find_periodic_state(
         since = 0.5 * hours * 3600.0
         is_steady = _repeats(found, since)
         if is_steady or hours >= _MOST_HOURS:
-            rows = tuple(_cycles(found, s.id, since) for s in plan.siphons
-                         if plan.run_of(s) is not None)  # fmt: skip
+            rows = tuple(
+                _cycles(found, s.id, since) for s in plan.siphons if plan.run_of(s) is not None
+            )
             return PeriodicState(found, since, rows, is_steady)
         hours *= 2.0
 
@@ -161,6 +162,14 @@ def _cycles(found: SimulationResult, siphon: str, since: float) -> SiphonCycles:
     volume = found.carried[tail.id] / count if tail is not None else None
     mean = float(periods.mean())
     return SiphonCycles(
-        siphon, len(starts), len(breaks), hangs, mean, float(periods.min()), float(periods.max()),
-        mean - drain, drain, volume,
-    )  # fmt: skip
+        siphon,
+        len(starts),
+        len(breaks),
+        hangs,
+        mean,
+        float(periods.min()),
+        float(periods.max()),
+        mean - drain,
+        drain,
+        volume,
+    )

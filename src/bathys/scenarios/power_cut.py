@@ -192,9 +192,13 @@ def _undone(events: set[tuple[float, str]], moment: Moment) -> dict[str, int]:
 
 
 def try_power_cut_at(
-    plan: Plan, periodic: PeriodicState, closers: set[str], moment: Moment, name: str = "any",
+    plan: Plan,
+    periodic: PeriodicState,
+    closers: set[str],
+    moment: Moment,
+    name: str = "any",
     siphon: str = "",
-) -> PowerCutTrial:  # fmt: skip
+) -> PowerCutTrial:
     """Cut the power at one moment, and switch on again after two hours.
 
     Parameters
@@ -223,18 +227,31 @@ def try_power_cut_at(
     far = np.any(np.abs(dark.levels - final) > _QUIET, axis=1)
     quiet = float(dark.times[far][-1] - moment.time) if np.any(far) else 0.0
     return PowerCutTrial(
-        name, siphon, moment.time, tuple(_vessel(dark, moment, v.id) for v in plan.vessels),
-        _siphoned(dark), quiet, _still_to_come(dark), dark, light,
+        name,
+        siphon,
+        moment.time,
+        tuple(_vessel(dark, moment, v.id) for v in plan.vessels),
+        _siphoned(dark),
+        quiet,
+        _still_to_come(dark),
+        dark,
+        light,
         _restart(periodic, light, closers),
-    )  # fmt: skip
+    )
 
 
 def _vessel(dark: SimulationResult, moment: Moment, vessel: str) -> CutVessel:
     level = dark.level(vessel)
     return CutVessel(
-        vessel, float(level[0]), float(level.min()), float(level.max()), float(level[-1]),
-        moment.volumes[vessel], dark.end.volumes[vessel], dark.spills.get(vessel, 0.0),
-    )  # fmt: skip
+        vessel,
+        float(level[0]),
+        float(level.min()),
+        float(level.max()),
+        float(level[-1]),
+        moment.volumes[vessel],
+        dark.end.volumes[vessel],
+        dark.spills.get(vessel, 0.0),
+    )
 
 
 def _siphoned(dark: SimulationResult) -> tuple[Siphoned, ...]:
@@ -271,9 +288,10 @@ def _restart(periodic: PeriodicState, light: SimulationResult, closers: set[str]
     air = tuple(p.id for p in plan.pumps if light.times_of("air", p.id) or light.dry[p.id] > 1.0)
     lowest = {
         p.id: float(light.level(p.stands_in).min())
-        - plan.vessel(p.stands_in).floor_height - p.inlet_height
+        - plan.vessel(p.stands_in).floor_height
+        - p.inlet_height
         for p in plan.pumps
-    }  # fmt: skip
+    }
     outside = np.zeros(len(light.times), dtype=bool)
     # How full a sump is hangs on how the beds' cycles fall together, which a cut changes.
     for vessel in (v for v in plan.vessels if v.id not in closers):

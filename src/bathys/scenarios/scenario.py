@@ -17,9 +17,14 @@ __all__ = ["STEPS", "ScenarioStep", "StepKind", "follow", "joined_through"]
 
 StepKind = Literal["plug", "block", "turn", "dead", "idle", "stuck", "rain"]
 STEPS: dict[StepKind, str] = {
-    "plug": "", "block": "runs", "turn": "runs", "dead": "pumps", "idle": "siphons",
-    "stuck": "siphons", "rain": "",
-}  # fmt: skip
+    "plug": "",
+    "block": "runs",
+    "turn": "runs",
+    "dead": "pumps",
+    "idle": "siphons",
+    "stuck": "siphons",
+    "rain": "",
+}
 """What can be done, and which list of the plan its place stands in."""
 
 _PAIRS = {"power_off": "power_on", "rain": "rain_ends"}
@@ -72,9 +77,13 @@ def _done(plan: Plan, doings: Doings, step: ScenarioStep) -> tuple[Plan, Doings]
 
 
 def follow(
-    plan: Plan, hours: float, steps: Sequence[ScenarioStep] = (), weather: Weather = DRY_AIR,
-    every: float = 10.0, is_wanted: Callable[[float], bool] = always,
-) -> SimulationResult:  # fmt: skip
+    plan: Plan,
+    hours: float,
+    steps: Sequence[ScenarioStep] = (),
+    weather: Weather = DRY_AIR,
+    every: float = 10.0,
+    is_wanted: Callable[[float], bool] = always,
+) -> SimulationResult:
     """Follow a plan from its first start.
 
     Parameters
@@ -111,16 +120,20 @@ def follow(
     for step in wanted:
         if step.time > now + 1.0:
             span = (step.time - now) / 3600.0
-            parts.append(simulate(here, span, doings, every, since, is_wanted,
-                                  as_far_as_it_goes=True))  # fmt: skip
+            parts.append(
+                simulate(here, span, doings, every, since, is_wanted, as_far_as_it_goes=True)
+            )
             if parts[-1].cut_short:
                 return joined_through(plan, parts)
             since, now = parts[-1].end, step.time
             # A clock that was read to the microsecond is set again to the second.
             since = replace(since, time=now)
         here, doings = _done(here, doings, replace(step, time=max(step.time, now)))
-    parts.append(simulate(here, (end - now) / 3600.0, doings, every, since, is_wanted,
-                          as_far_as_it_goes=True))  # fmt: skip
+    parts.append(
+        simulate(
+            here, (end - now) / 3600.0, doings, every, since, is_wanted, as_far_as_it_goes=True
+        )
+    )
     return joined_through(plan, parts)
 
 
@@ -171,9 +184,19 @@ def joined_through(plan: Plan, parts: Sequence[SimulationResult]) -> SimulationR
         last = float(part.times[-1])
     starts: tuple[Moment, ...] = tuple(m for p in parts for m in p.starts)
     return SimulationResult(
-        plan, nodes, np.concatenate(times), np.concatenate(levels), _events(parts), starts,
-        parts[-1].end, _added([p.spills for p in parts]), sum(p.supplied for p in parts),
-        _added([p.carried for p in parts]), max(p.lost for p in parts),
-        _added([p.running for p in parts]), _added([p.dry for p in parts]),
-        sum(p.steps for p in parts), parts[-1].cut_short,
-    )  # fmt: skip
+        plan,
+        nodes,
+        np.concatenate(times),
+        np.concatenate(levels),
+        _events(parts),
+        starts,
+        parts[-1].end,
+        _added([p.spills for p in parts]),
+        sum(p.supplied for p in parts),
+        _added([p.carried for p in parts]),
+        max(p.lost for p in parts),
+        _added([p.running for p in parts]),
+        _added([p.dry for p in parts]),
+        sum(p.steps for p in parts),
+        parts[-1].cut_short,
+    )

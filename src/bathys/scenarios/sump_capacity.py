@@ -132,9 +132,9 @@ def _claims(
     floor = vessel.floor_height
     twins = _twins(now, closer)
     # What a pipe keeps at its level gives and takes with it, and stops at the lowest rim of all.
-    storage: Storage = joined([
-        (storage_of(plan, v), v.floor_height - floor) for v in (vessel, *twins)
-    ])  # fmt: skip
+    storage: Storage = joined(
+        [(storage_of(plan, v), v.floor_height - floor) for v in (vessel, *twins)]
+    )
 
     def held(level: float) -> float:
         return storage.volume_at(level - floor)
@@ -164,10 +164,18 @@ def _claims(
     )
     most = min(v.floor_height - floor + v.shape.height - v.freeboard for v in (vessel, *twins))
     return SumpCapacity(
-        closer, tuple(v.id for v in twins), _stacked(claims, storage), storage.volume_at(most),
-        safe, low - floor, high - floor, off - floor, most, start - floor,
+        closer,
+        tuple(v.id for v in twins),
+        _stacked(claims, storage),
+        storage.volume_at(most),
+        safe,
+        low - floor,
+        high - floor,
+        off - floor,
+        most,
+        start - floor,
         _vortex_cover(now, closer),
-    )  # fmt: skip
+    )
 
 
 def _twins(now: Balance, closer: str) -> list[Vessel]:

@@ -39,4 +39,4 @@ __all__ = [
     "run_cycle",
     "simulate",
     "unevenly_fed",
-]  # fmt: skip
+]

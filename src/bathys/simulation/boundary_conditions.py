@@ -12,9 +12,15 @@ from bathys.plan.supply import Transfer
 from bathys.plan.vessel import Vessel
 
 __all__ = [
-    "DRY_AIR", "STORM_LASTS", "BoundaryConditions", "Rain", "Weather", "is_under_way", "open_area",
+    "DRY_AIR",
+    "STORM_LASTS",
+    "BoundaryConditions",
+    "Rain",
+    "Weather",
+    "is_under_way",
+    "open_area",
     "scheduled_swing",
-]  # fmt: skip
+]
 
 STORM_LASTS = 3600.0
 """A storm lasts an hour [s]."""
@@ -81,8 +87,12 @@ class BoundaryConditions:
         self, plan: Plan, weather: Weather, place: Mapping[str, int], sink: int, count: int
     ) -> None:
         self.plan, self.weather, self.place, self.sink, self.count = (
-            plan, weather, place, sink, count,
-        )  # fmt: skip
+            plan,
+            weather,
+            place,
+            sink,
+            count,
+        )
 
     def next_edge(self, time: float) -> float:
         """The next time at which rain or a transfer begins or ends [s]."""
@@ -119,12 +129,15 @@ class BoundaryConditions:
             for t in self.plan.top_ups
         ]
         return (
-            gains, losses,
+            gains,
+            losses,
             np.array([m[0] for m in moved], dtype=np.int64),
-            np.array([m[1] for m in moved], dtype=np.int64), np.array([m[2] for m in moved]),
-            np.array([t[0] for t in tops], dtype=np.int64), np.array([t[1] for t in tops]),
+            np.array([m[1] for m in moved], dtype=np.int64),
+            np.array([m[2] for m in moved]),
+            np.array([t[0] for t in tops], dtype=np.int64),
+            np.array([t[1] for t in tops]),
             np.array([t[2] for t in tops]),
-        )  # fmt: skip
+        )
 
 
 def _into(transfer: Transfer, time: float) -> float:

@@ -13,9 +13,15 @@ from bathys.simulation.siphon import Window
 from bathys.simulation.steady_inflow import EvenlyFedBed
 
 __all__ = [
-    "SLOW_SHARE", "Cycle", "Trace", "Verdict", "nodes_between", "run_cycle", "time_between",
+    "SLOW_SHARE",
+    "Cycle",
+    "Trace",
+    "Verdict",
+    "nodes_between",
+    "run_cycle",
+    "time_between",
     "unevenly_fed",
-]  # fmt: skip
+]
 
 Floats = NDArray[np.float64]
 BedLoop = PumpedBedLoop | EvenlyFedBed
@@ -174,18 +180,28 @@ def _settled(loop: BedLoop, level: float, verdict: Verdict, window: Window) -> C
     inflow = float(loop.inflow(level))
     tank = float(loop.tank_level(level))
     return Cycle(
-        verdict, window, inflow, float(loop.inflow(loop.built.intake)), inflow,
-        level, level, tank, tank, peak_flow=inflow,
-    )  # fmt: skip
+        verdict,
+        window,
+        inflow,
+        float(loop.inflow(loop.built.intake)),
+        inflow,
+        level,
+        level,
+        tank,
+        tank,
+        peak_flow=inflow,
+    )
 
 
 def _starved(loop: BedLoop, window: Window) -> Cycle:
     """The pump has drawn its vessel down to its inlet; nothing more flows."""
     built = loop.built
     stands = greatest(
-        lambda level: float(loop.tank_level(level)) > loop.inlet, built.intake,
-        built.priming_level, _HALVINGS,
-    )  # fmt: skip
+        lambda level: float(loop.tank_level(level)) > loop.inlet,
+        built.intake,
+        built.priming_level,
+        _HALVINGS,
+    )
     still = _settled(loop, stands, "starved", window)
     return replace(still, mean_inflow=0.0, peak_flow=0.0)
 
@@ -230,8 +246,9 @@ def unevenly_fed(loop: EvenlyFedBed) -> Cycle:
         return cycle
     return replace(
         _settled(loop, loop.built.priming_level, "uneven", cycle.window),
-        bed_low=loop.built.intake, peak_flow=cycle.peak_flow,
-    )  # fmt: skip
+        bed_low=loop.built.intake,
+        peak_flow=cycle.peak_flow,
+    )
 
 
 def _level_where_passed(loop: BedLoop) -> float | None:
@@ -278,8 +295,10 @@ def run_cycle(loop: BedLoop) -> Cycle:
         if stands is not None:
             return replace(
                 _settled(loop, stands, "leaks", window),
-                start_inflow=loop.gross_inflow, mean_inflow=loop.gross_inflow, peak_flow=0.0,
-            )  # fmt: skip
+                start_inflow=loop.gross_inflow,
+                mean_inflow=loop.gross_inflow,
+                peak_flow=0.0,
+            )
     if at_break <= 0.0:
         return _settled(loop, built.intake, "no_inflow", window)
     if float(loop.tank_level(top)) <= loop.inlet:
@@ -326,9 +345,19 @@ def _cycling(loop: BedLoop, window: Window, at_start: float, at_break: float) ->
     tank = tank[size:]
     slow = at_start < SLOW_SHARE * window.start.value
     return Cycle(
-        "slow" if slow else "cycles", window, at_start, at_break, pumped / period,
-        built.intake, top, float(tank.min()), float(tank.max()), float(full[-2:].max()),
-        fill, period - fill, pumped,
+        "slow" if slow else "cycles",
+        window,
+        at_start,
+        at_break,
+        pumped / period,
+        built.intake,
+        top,
+        float(tank.min()),
+        float(tank.max()),
+        float(full[-2:].max()),
+        fill,
+        period - fill,
+        pumped,
         built.crown_head(top, float(full[-2])),
         Trace((0.0, *times.tolist()), tuple(edges.tolist()), tuple(tank.tolist())),
-    )  # fmt: skip
+    )

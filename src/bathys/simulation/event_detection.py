@@ -76,13 +76,19 @@ def watches_of(
             yield Watch(node, floor + height, -1.0 if on else 1.0, "float", pump.id)
         inlet = floor + pump.inlet_height + 0.005
         is_dry = pump.id in state.dry
-        yield Watch(node, inlet + (0.01 if is_dry else 0.0), 1.0 if is_dry else -1.0,
-                    "inlet", pump.id)  # fmt: skip
+        yield Watch(
+            node, inlet + (0.01 if is_dry else 0.0), 1.0 if is_dry else -1.0, "inlet", pump.id
+        )
     for vessel in plan.vessels:
         rim = vessel.floor_height + vessel.shape.height
         is_over = vessel.id in state.over
-        yield Watch(place[vessel.id], rim + (0.0 if is_over else SLACK),
-                    -1.0 if is_over else 1.0, "rim", vessel.id)  # fmt: skip
+        yield Watch(
+            place[vessel.id],
+            rim + (0.0 if is_over else SLACK),
+            -1.0 if is_over else 1.0,
+            "rim",
+            vessel.id,
+        )
     for group in system.pumps.groups:
         for end in (r for r in group.returns if r.vessel):
             yield from _of_return(place[end.vessel], end, group, table_levels)

@@ -48,8 +48,9 @@ def _layer(marks: Floats, first: int, last: int, value: float) -> int:
 
 
 @njit(cache=True)
-def _levels(volumes: Floats, start: Places, marks: Floats, held: Floats, areas: Floats,
-            floors: Floats) -> tuple[Floats, Floats]:  # fmt: skip
+def _levels(
+    volumes: Floats, start: Places, marks: Floats, held: Floats, areas: Floats, floors: Floats
+) -> tuple[Floats, Floats]:
     """Level of each node [m] and its open area there [m²]."""
     levels, area = np.empty(floors.size), np.empty(floors.size)
     for n in range(floors.size):
@@ -209,9 +210,16 @@ def _pump(
 
 @njit(cache=True)
 def flows_at(
-    volumes: Floats, guess: Floats, slopes: Floats, use: Any, vessels: Any, lines: Any, laws: Any,
-    pumped: Any, outer: Any,
-) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats]:  # fmt: skip
+    volumes: Floats,
+    guess: Floats,
+    slopes: Floats,
+    use: Any,
+    vessels: Any,
+    lines: Any,
+    laws: Any,
+    pumped: Any,
+    outer: Any,
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats]:
     """Rates of every node and sink [m³/s], their Jacobian against the nodes [1/s], the flow of
     each line and then of each end under pressure [m³/s], what the siphons' beds get [m³/s],
     the levels [m], and how each of those flows moves with the volume upstream and with the one
@@ -290,9 +298,17 @@ def _add_tangents(
 
 @njit(cache=True)
 def _step(
-    volumes: Floats, h: float, guess: Floats, slopes: Floats, use: Any, vessels: Any, lines: Any,
-    laws: Any, pumped: Any, outer: Any,
-) -> tuple[Floats, float, Floats, Floats]:  # fmt: skip
+    volumes: Floats,
+    h: float,
+    guess: Floats,
+    slopes: Floats,
+    use: Any,
+    vessels: Any,
+    lines: Any,
+    laws: Any,
+    pumped: Any,
+    outer: Any,
+) -> tuple[Floats, float, Floats, Floats]:
     """One step: volumes after it, an estimate of its error [m³], the flows at its start and what
     each line carried through it [m³].
 
@@ -327,20 +343,26 @@ def _step(
 
 @njit(cache=True)
 def _at_intake(
-    n: int, volumes: Floats, flows: Floats, slopes: Floats, use: Any, vessels: Any, lines: Any,
-    laws: Any, pumped: Any, outer: Any, shares: Floats, never: Places,
-) -> int:  # fmt: skip
+    n: int,
+    volumes: Floats,
+    flows: Floats,
+    slopes: Floats,
+    use: Any,
+    vessels: Any,
+    lines: Any,
+    laws: Any,
+    pumped: Any,
+    outer: Any,
+    shares: Floats,
+    never: Places,
+) -> int:
     """State of a siphon whose level has come down to its intake: it breaks if little enough comes,
     gurgles there if less comes than it passes when full, and else runs on."""
     modes, running = use[0], use[1]
-    inflow = flows_at(
-        volumes, flows, slopes, use, vessels, lines, laws, pumped, outer
-    )[3][n]  # fmt: skip
+    inflow = flows_at(volumes, flows, slopes, use, vessels, lines, laws, pumped, outer)[3][n]
     before = modes[n]
     modes[n] = RUNS
-    most = flows_at(
-        volumes, flows, slopes, use, vessels, lines, laws, pumped, outer
-    )[2][running[n]]  # fmt: skip
+    most = flows_at(volumes, flows, slopes, use, vessels, lines, laws, pumped, outer)[2][running[n]]
     modes[n] = before
     if inflow <= shares[n] * most and never[n] == 0:
         return SPILLS
@@ -349,10 +371,22 @@ def _at_intake(
 
 @njit(cache=True)
 def _switch_latches(
-    time: float, volumes: Floats, before: Floats, levels: Floats, flows: Floats, slopes: Floats,
-    use: Any, vessels: Any, lines: Any, laws: Any, pumped: Any, outer: Any, latches: Any, log: Any,
+    time: float,
+    volumes: Floats,
+    before: Floats,
+    levels: Floats,
+    flows: Floats,
+    slopes: Floats,
+    use: Any,
+    vessels: Any,
+    lines: Any,
+    laws: Any,
+    pumped: Any,
+    outer: Any,
+    latches: Any,
+    log: Any,
     logged: int,
-) -> int:  # fmt: skip
+) -> int:
     """Siphons that start, break or hang on the way from one level to the next; told in the log."""
     modes, beds = use[0], use[3]
     starts, intakes, shares, never = latches
@@ -363,8 +397,9 @@ def _switch_latches(
         if mode == SPILLS and starts[n] <= levels[bed]:
             new = RUNS
         elif mode == HANGS or (mode == RUNS and levels[bed] <= intakes[n] < before[bed]):
-            new = _at_intake(n, volumes, flows, slopes, use, vessels, lines, laws, pumped, outer,
-                             shares, never)  # fmt: skip
+            new = _at_intake(
+                n, volumes, flows, slopes, use, vessels, lines, laws, pumped, outer, shares, never
+            )
         if new == mode:
             continue
         modes[n] = new
@@ -403,11 +438,26 @@ def _first_hit(
 
 @njit(cache=True, nogil=True)
 def advance(
-    volumes: Floats, time: float, until: float, h: float, tolerance: float, watches: Any,
-    use: Any, vessels: Any, lines: Any, laws: Any, pumped: Any, outer: Any, latches: Any,
-    sampling: tuple[float, float], samples: Floats, filled: int, carried: Floats, log: Any,
+    volumes: Floats,
+    time: float,
+    until: float,
+    h: float,
+    tolerance: float,
+    watches: Any,
+    use: Any,
+    vessels: Any,
+    lines: Any,
+    laws: Any,
+    pumped: Any,
+    outer: Any,
+    latches: Any,
+    sampling: tuple[float, float],
+    samples: Floats,
+    filled: int,
+    carried: Floats,
+    log: Any,
     most_steps: int,
-) -> tuple[Floats, float, float, int, int, int, int]:  # fmt: skip
+) -> tuple[Floats, float, float, int, int, int, int]:
     """Go on until a time, until a watched level is passed or so many steps are taken; whichever
     comes first. Siphons are
     switched on the way and told in the log.
@@ -447,8 +497,23 @@ def advance(
         last = before
         volumes, time, before = after, time + h, levels
         carried += passed
-        logged = _switch_latches(time, volumes, last, levels, guess, slopes, use, vessels, lines,
-                                 laws, pumped, outer, latches, log, logged)  # fmt: skip
+        logged = _switch_latches(
+            time,
+            volumes,
+            last,
+            levels,
+            guess,
+            slopes,
+            use,
+            vessels,
+            lines,
+            laws,
+            pumped,
+            outer,
+            latches,
+            log,
+            logged,
+        )
         if hit >= 0:
             return volumes, time, max(h, _RESTART), hit, filled, logged, steps
         if hit == -2:

@@ -106,9 +106,15 @@ class PumpedBedLoop:
     """
 
     def __init__(
-        self, plan: Plan, pump: Pump, riser: Run, bed: Vessel, tank: Vessel,
-        built: SiphonModel, line: Line,
-    ) -> None:  # fmt: skip
+        self,
+        plan: Plan,
+        pump: Pump,
+        riser: Run,
+        bed: Vessel,
+        tank: Vessel,
+        built: SiphonModel,
+        line: Line,
+    ) -> None:
         self.pump, self.riser, self.bed, self.tank, self.built = pump, riser, bed, tank, built
         self.curve = curve_of_pump(pump)
         self.line = line

@@ -40,8 +40,12 @@ class Outage:
     siphoned_back: float
 
 
-def _end(loop: PumpedBedLoop, moment: Literal["before_start", "after_start", "steady"],
-         level: float, runs: bool) -> Outage:  # fmt: skip
+def _end(
+    loop: PumpedBedLoop,
+    moment: Literal["before_start", "after_start", "steady"],
+    level: float,
+    runs: bool,
+) -> Outage:
     """Follow the water from a bed level at the cut."""
     built, storage = loop.built, loop.bed_storage
     drained = min(level, built.intake if runs else built.rim)
@@ -56,9 +60,14 @@ def _end(loop: PumpedBedLoop, moment: Literal["before_start", "after_start", "st
     held = min(arrived, float(loop.tank_storage.volume(loop.tank_storage.rim)))
     level_after = loop.tank.floor_height + float(loop.tank_storage.level(held))
     return Outage(
-        moment, final, level_after, held, arrived - max(before, 0.0), arrived - held,
+        moment,
+        final,
+        level_after,
+        held,
+        arrived - max(before, 0.0),
+        arrived - held,
         back_through_pump,
-    )  # fmt: skip
+    )
 
 
 def cut_power(loop: PumpedBedLoop, cycle: Cycle) -> tuple[Outage, ...]:

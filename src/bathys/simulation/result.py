@@ -13,9 +13,22 @@ __all__ = ["Event", "EventKind", "Moment", "PowerCut", "SimulationResult"]
 
 Floats = NDArray[np.float64]
 EventKind = Literal[
-    "pump_on", "pump_off", "starts", "breaks", "hangs", "spills", "spills_no_more", "air", "water",
-    "power_off", "power_on", "rain", "rain_ends", "transfer", "transfer_ends",
-]  # fmt: skip
+    "pump_on",
+    "pump_off",
+    "starts",
+    "breaks",
+    "hangs",
+    "spills",
+    "spills_no_more",
+    "air",
+    "water",
+    "power_off",
+    "power_on",
+    "rain",
+    "rain_ends",
+    "transfer",
+    "transfer_ends",
+]
 
 
 @dataclass(frozen=True, slots=True)

@@ -96,18 +96,23 @@ class _Run:
         self.step = 1.0
         self.latches = self._latch_arrays()
         rows = np.zeros(_LOG)
-        self.log = (rows, np.zeros(_LOG, dtype=np.int64), np.zeros(_LOG, dtype=np.int64),
-                    np.zeros((_LOG, count + system.sinks)))  # fmt: skip
+        self.log = (
+            rows,
+            np.zeros(_LOG, dtype=np.int64),
+            np.zeros(_LOG, dtype=np.int64),
+            np.zeros((_LOG, count + system.sinks)),
+        )
         self.tolerance = min(_TOLERANCE, _LEAST_SHARE * self._least_swing())
 
     def _latch_arrays(self) -> tuple[Floats, ...]:
         latches, doings = self.system.latches, self.doings
         starts = [np.inf if x.id in doings.never_starts else x.start_level for x in latches]
         return (
-            np.array(starts), np.array([x.intake_level for x in latches]),
+            np.array(starts),
+            np.array([x.intake_level for x in latches]),
             np.array([x.break_share for x in latches]),
             np.array([x.id in doings.never_breaks for x in latches], dtype=np.int64),
-        )  # fmt: skip
+        )
 
     def _least_swing(self) -> float:
         """Water that the smallest siphon moves at a time [m³]."""
@@ -132,14 +137,16 @@ class _Run:
 
     def pumps_on(self, state: State) -> frozenset[str]:
         return frozenset(
-            p.id for p in self._plumbed
+            p.id
+            for p in self._plumbed
             if state.powered and state.switched_on[p.id] and p.id not in self.doings.dead
-        )  # fmt: skip
+        )
 
     def moment(self, state: State) -> Moment:
         volumes = dict(zip(self.system.nodes, state.volumes.tolist(), strict=False))
-        return Moment(state.time, volumes, dict(state.modes), dict(state.switched_on),
-                      dict(state.piped))  # fmt: skip
+        return Moment(
+            state.time, volumes, dict(state.modes), dict(state.switched_on), dict(state.piped)
+        )
 
     def _log(self, state: State, kind: EventKind, place: str) -> None:
         self.events.append(Event(state.time, kind, place))
@@ -203,14 +210,21 @@ class _Run:
         if self.since is not None:
             held = [self.since.volumes[n] for n in self.system.nodes]
             modes = {x.id: self.since.modes.get(x.id, SPILLS) for x in self.system.latches}
-            state = State(self.begun, np.array([*held, *sinks]), modes,
-                           dict(self.since.switched_on), dict(self.since.piped))  # fmt: skip
+            state = State(
+                self.begun,
+                np.array([*held, *sinks]),
+                modes,
+                dict(self.since.switched_on),
+                dict(self.since.piped),
+            )
             state.volumes[-2] = sum(self.since.piped.values())
         else:
             state = State(
-                0.0, self.system.rest_volumes(), {x.id: SPILLS for x in self.system.latches},
+                0.0,
+                self.system.rest_volumes(),
+                {x.id: SPILLS for x in self.system.latches},
                 {p.id: p.clock is None for p in self.plan.pumps},
-            )  # fmt: skip
+            )
         levels = self.levels(state)
         for pump in self.plan.pumps:
             floor = self.system.floor(pump.stands_in)
@@ -218,8 +232,11 @@ class _Run:
                 state.switched_on[pump.id] = levels[pump.stands_in] >= floor + pump.band.starts
             if levels[pump.stands_in] < floor + pump.inlet_height + 0.005:
                 state.dry.add(pump.id)
-        state.over = {v.id for v in self.plan.vessels
-                      if levels[v.id] > v.floor_height + v.shape.height + SLACK}  # fmt: skip
+        state.over = {
+            v.id
+            for v in self.plan.vessels
+            if levels[v.id] > v.floor_height + v.shape.height + SLACK
+        }
         return state
 
     def run(self, is_wanted: Callable[[float], bool]) -> SimulationResult:
@@ -282,16 +299,32 @@ class _Run:
         watches = list(watches_of(self.system, self.place, state, self.table_levels))
         marks = (
             np.array([w.node for w in watches], dtype=np.int64),
-            np.array([w.level for w in watches]), np.array([w.sign for w in watches]),
-        )  # fmt: skip
+            np.array([w.level for w in watches]),
+            np.array([w.sign for w in watches]),
+        )
         use, outer = self.system.latch_arrays(state.modes), self.outer.arrays(state.time)
         before = state.time
         volumes, time, self.step, hit, self.filled, logged, steps = advance(
-            state.volumes, state.time, float(self._next_edge(state)), self.step, self.tolerance,
-            marks, use, self.vessels, self.lines, self.laws, self.pumped, outer, self.latches,
-            (self.begun, self.every), self.samples, self.filled, self.carried, self.log,
+            state.volumes,
+            state.time,
+            float(self._next_edge(state)),
+            self.step,
+            self.tolerance,
+            marks,
+            use,
+            self.vessels,
+            self.lines,
+            self.laws,
+            self.pumped,
+            outer,
+            self.latches,
+            (self.begun, self.every),
+            self.samples,
+            self.filled,
+            self.carried,
+            self.log,
             max(self.most_steps - self.steps, 1),
-        )  # fmt: skip
+        )
         self._read_log(state, logged)
         state.volumes, state.time = volumes, float(time)
         self.steps += int(steps)
@@ -333,20 +366,32 @@ class _Run:
             carried[run] = carried.get(run, 0.0) + sign * volume
         known = {r.id for r in self.plan.runs} | {o.id for o in self.plan.outlets}
         return SimulationResult(
-            self.plan, self.system.nodes, self.samples[: self.filled, 0],
-            self.samples[: self.filled, 1:], _without_brief_hangs(self.events), tuple(self.starts),
-            self.moment(state), spills, -float(state.volumes[-1]),
+            self.plan,
+            self.system.nodes,
+            self.samples[: self.filled, 0],
+            self.samples[: self.filled, 1:],
+            _without_brief_hangs(self.events),
+            tuple(self.starts),
+            self.moment(state),
+            spills,
+            -float(state.volumes[-1]),
             {k: v for k, v in carried.items() if k in known},
-            abs(float(state.volumes.sum()) - begun) / max(begun, 1e-9), self.running, self.dry,
-            self.steps, self.cut_short,
-        )  # fmt: skip
+            abs(float(state.volumes.sum()) - begun) / max(begun, 1e-9),
+            self.running,
+            self.dry,
+            self.steps,
+            self.cut_short,
+        )
 
 
 def _without_brief_hangs(events: list[Event]) -> tuple[Event, ...]:
     """Events without the hangs that end in a break a moment later: the siphon gurgles as it
     breaks."""
-    breaks = {e.place: [x.time for x in events if x.kind == "breaks" and x.place == e.place]
-              for e in events if e.kind == "hangs"}  # fmt: skip
+    breaks = {
+        e.place: [x.time for x in events if x.kind == "breaks" and x.place == e.place]
+        for e in events
+        if e.kind == "hangs"
+    }
     return tuple(
         e
         for e in events
@@ -360,10 +405,15 @@ def always(_: float) -> bool:
 
 
 def simulate(
-    plan: Plan, hours: float, doings: Doings | None = None, every: float = 10.0,
-    since: Moment | None = None, is_wanted: Callable[[float], bool] = always, *,
+    plan: Plan,
+    hours: float,
+    doings: Doings | None = None,
+    every: float = 10.0,
+    since: Moment | None = None,
+    is_wanted: Callable[[float], bool] = always,
+    *,
     as_far_as_it_goes: bool = False,
-) -> SimulationResult:  # fmt: skip
+) -> SimulationResult:
     """Follow a plan through time, from rest: filled, everything drained, pumps just switched on.
 
     Parameters

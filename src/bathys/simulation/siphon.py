@@ -27,8 +27,9 @@ __all__ = ["SiphonModel", "Window"]
 Floats = NDArray[np.float64]
 
 _SPILL_HEADS: dict[str, Callable[[float, float], float]] = {
-    "rim": rim_head, "mouth": lambda flow, bore: mouth_head(flow, bore)[0],
-}  # fmt: skip
+    "rim": rim_head,
+    "mouth": lambda flow, bore: mouth_head(flow, bore)[0],
+}
 """Level over a crest [m] that a flow [m³/s] needs, on its bore [m]."""
 
 _TABLE_FLOWS = np.linspace(0.0, 1.0, 201)
@@ -99,9 +100,11 @@ class SiphonModel:
         self.spills_over = built.spills_over
         # Only a crest is looked up in a table; over a rim the flow is told by a formula.
         self._flows = 1.5 * self.start * _TABLE_FLOWS
-        self._heads = self._flows if self.spills_over == "rim" else np.array(
-            [spill_head(float(q), self.bore) for q in self._flows]
-        )  # fmt: skip
+        self._heads = (
+            self._flows
+            if self.spills_over == "rim"
+            else np.array([spill_head(float(q), self.bore) for q in self._flows])
+        )
 
     def spill(self, level: Floats) -> Floats:
         """Flow over the crest [m³/s] with air still in the siphon, at levels [m]."""

@@ -43,9 +43,24 @@ def _of_siphon(built: SiphonModel, old: GravityLine) -> Latch:
     spill = GravityLine(
         old.id + SPILL, old.start, old.end, built.spills_over, old.crest, built.bore
     )
-    full = GravityLine(old.id + FULL, old.start, old.end, "full", -1e6, built.bore,
-                       outlet=built.outlet, line=built.line)  # fmt: skip
+    full = GravityLine(
+        old.id + FULL,
+        old.start,
+        old.end,
+        "full",
+        -1e6,
+        built.bore,
+        outlet=built.outlet,
+        line=built.line,
+    )
     return Latch(
-        built.part.id, built.part.name, built.part.stands_in, built.floor + built.priming_level,
-        built.floor + built.intake, built.part.break_share.value, spill, full, is_meant=True,
-    )  # fmt: skip
+        built.part.id,
+        built.part.name,
+        built.part.stands_in,
+        built.floor + built.priming_level,
+        built.floor + built.intake,
+        built.part.break_share.value,
+        spill,
+        full,
+        is_meant=True,
+    )

@@ -41,9 +41,14 @@ class EvenlyFedBed:
     inlet = -np.inf
 
     def __init__(
-        self, bed: Vessel, built: SiphonModel, storage: Storage, inflow: float, tailwater: float,
+        self,
+        bed: Vessel,
+        built: SiphonModel,
+        storage: Storage,
+        inflow: float,
+        tailwater: float,
         leaks: tuple[Floats, Floats] = NO_LEAKS,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.bed, self.built, self.bed_storage = bed, built, storage
         self.outlet = bed.floor_height
         self.gross_inflow, self._tailwater, self._leaks = inflow, tailwater, leaks

@@ -132,8 +132,9 @@ class System:
             np.array([modes[x.id] for x in self.latches], dtype=np.int64),
             np.array([rows[x.full.id] for x in self.latches], dtype=np.int64),
             np.array([rows[x.spill.id] for x in self.latches], dtype=np.int64),
-            np.array([place[x.vessel] for x in self.latches], dtype=np.int64), taps,
-        )  # fmt: skip
+            np.array([place[x.vessel] for x in self.latches], dtype=np.int64),
+            taps,
+        )
 
 
 def compile_system(layout: Layout) -> System:

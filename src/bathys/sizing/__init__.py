@@ -84,4 +84,4 @@ __all__ = [
     "variant_edits",
     "variant_of",
     "wanted_flows",
-]  # fmt: skip
+]

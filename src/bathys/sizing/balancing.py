@@ -23,8 +23,14 @@ from bathys.sizing.header import set_header, wanted_drains
 from bathys.sizing.throttling import head_margins, valve_angle
 
 __all__ = [
-    "MODES", "Mode", "Setting", "Settings", "balance_valves", "modes_for", "wanted_flows",
-]  # fmt: skip
+    "MODES",
+    "Mode",
+    "Setting",
+    "Settings",
+    "balance_valves",
+    "modes_for",
+    "wanted_flows",
+]
 
 Mode = Literal["exact", "proportional", "slowed", "bypassed", "header"]
 
@@ -138,8 +144,9 @@ def balance_valves(now: Balance, mode: Mode, flows: dict[str, float] | None = No
         else wanted_flows(now.plan, now.layout)
     )
     if not wanted:
-        return Settings(mode, refusal="Say first what flow is wanted: set it on the runs that end "
-                                      "in a vessel.")  # fmt: skip
+        return Settings(
+            mode, refusal="Say first what flow is wanted: set it on the runs that end in a vessel."
+        )
     try:
         return _MODES[mode](now, wanted)
     except NotSolved as error:
@@ -154,10 +161,12 @@ def _short(now: Balance, mode: Mode, spare: dict[str, float]) -> Settings:
     worst = min(spare, key=lambda r: spare[r])
     name = named(now.plan.part(worst))
     return Settings(
-        mode, refusal=f"{name} falls " "{short:head} short of its wanted flow with its valve wide "
+        mode,
+        refusal=f"{name} falls "
+        "{short:head} short of its wanted flow with its valve wide "
         "open. It takes a stronger pump, a wider pipe, or less lift.",
         figures={"short": -spare[worst]},
-    )  # fmt: skip
+    )
 
 
 def _exact(now: Balance, wanted: dict[str, float]) -> Settings:
@@ -177,8 +186,9 @@ def _proportional(now: Balance, wanted: dict[str, float]) -> Settings:
         return _short(now, "proportional", _spare(now, now.layout, wanted))
     share = greatest(fits, 0.02, most, _HALVINGS)
     flows = {r: share * q for r, q in wanted.items()}
-    return _settings(now, "proportional", now.layout, wanted, flows,
-                     _spare(now, now.layout, flows), share=share)  # fmt: skip
+    return _settings(
+        now, "proportional", now.layout, wanted, flows, _spare(now, now.layout, flows), share=share
+    )
 
 
 def _slowed(now: Balance, wanted: dict[str, float]) -> Settings:
@@ -198,20 +208,24 @@ def _slowed(now: Balance, wanted: dict[str, float]) -> Settings:
     dial = least(fits, _LEAST_DIAL, 1.0, _HALVINGS)
     layout = layout_at(dial)
     extra = (Edit(f"pumps.{pump.id}.dial", dial),)
-    return _settings(now, "slowed", layout, wanted, wanted, _spare(now, layout, wanted),
-                     dial=dial, edits=extra)  # fmt: skip
+    return _settings(
+        now, "slowed", layout, wanted, wanted, _spare(now, layout, wanted), dial=dial, edits=extra
+    )
 
 
 def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
     plan = now.plan
     pumped = {p.stands_in for p in plan.pumps}
     bypass = next(
-        (r for r in now.layout.pressure_runs
-         if r.target in pumped and r.id not in wanted), None,
-    )  # fmt: skip
+        (r for r in now.layout.pressure_runs if r.target in pumped and r.id not in wanted),
+        None,
+    )
     if bypass is None:
-        return Settings("bypassed", refusal="There is no bypass yet: draw a run from a tee on the "
-                                            "main back to the pump’s vessel.")  # fmt: skip
+        return Settings(
+            "bypassed",
+            refusal="There is no bypass yet: draw a run from a tee on the "
+            "main back to the pump’s vessel.",
+        )
 
     def flows_at(back: float) -> dict[str, float]:
         return {**wanted, bypass.id: back}
@@ -226,9 +240,12 @@ def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
     spare = _spare(now, now.layout, flows_at(back))
     if spare[bypass.id] < 0.0:
         return Settings(
-            "bypassed", refusal=f"{named(bypass)} is too narrow for the " "{back:flow} that must "
-            "go back; fit it wider.", figures={"back": back},
-        )  # fmt: skip
+            "bypassed",
+            refusal=f"{named(bypass)} is too narrow for the "
+            "{back:flow} that must "
+            "go back; fit it wider.",
+            figures={"back": back},
+        )
     return _settings(now, "bypassed", now.layout, flows_at(back), flows_at(back), spare)
 
 
@@ -248,22 +265,37 @@ def _header(now: Balance, wanted: dict[str, float]) -> Settings:
     if not found.is_settled:
         names = ", ".join(named(now.plan.part(r)) for r in wanted)
         return Settings(
-            "header", refusal=f"No setting of their valves shares the water so between {names}: "
+            "header",
+            refusal=f"No setting of their valves shares the water so between {names}: "
             "one of them hardly runs by itself. Let its end lie lower, or its pipe be wider.",
-        )  # fmt: skip
+        )
     rows = tuple(
-        Setting(id_, wanted[id_], found.flows[id_], handle(angle), found.spare[id_],
-                has_lever(now.plan.part(id_)))
+        Setting(
+            id_,
+            wanted[id_],
+            found.flows[id_],
+            handle(angle),
+            found.spare[id_],
+            has_lever(now.plan.part(id_)),
+        )
         for id_, angle in found.angles.items()
-    )  # fmt: skip
+    )
     return Settings(
-        "header", rows, share=found.share, edits=found.edits,
-        figures={"share": found.share, "least": found.least, "most": found.most,
-                 "fall": found.fall, "apart": found.apart},
+        "header",
+        rows,
+        share=found.share,
+        edits=found.edits,
+        figures={
+            "share": found.share,
+            "least": found.least,
+            "most": found.most,
+            "fall": found.fall,
+            "apart": found.apart,
+        },
         note="What comes is {share:percent} of all that is wanted, and is shared alike. With every "
         "valve open each would get {least:percent} to {most:percent} of its share."
         + _why_uneven(found.fall, found.apart),
-    )  # fmt: skip
+    )
 
 
 def _why_uneven(fall: float, apart: float) -> str:
@@ -273,8 +305,10 @@ def _why_uneven(fall: float, apart: float) -> str:
             " The pipes begin at one height and end at one height; their lengths, their fittings "
             "and unequal wants make the difference."
         )
-    return (" The pipes begin {fall:length} apart in height and end {apart:length} apart. A header "
-            "that lies level, with ends at one height, shares evenly by itself.")  # fmt: skip
+    return (
+        " The pipes begin {fall:length} apart in height and end {apart:length} apart. A header "
+        "that lies level, with ends at one height, shares evenly by itself."
+    )
 
 
 def _only_pump(plan: Plan) -> Pump | None:
@@ -282,10 +316,16 @@ def _only_pump(plan: Plan) -> Pump | None:
 
 
 def _settings(
-    now: Balance, mode: Mode, layout: Layout, wanted: dict[str, float], flows: dict[str, float],
-    spare: dict[str, float], share: float = 1.0, dial: float | None = None,
+    now: Balance,
+    mode: Mode,
+    layout: Layout,
+    wanted: dict[str, float],
+    flows: dict[str, float],
+    spare: dict[str, float],
+    share: float = 1.0,
+    dial: float | None = None,
     edits: tuple[Edit, ...] = (),
-) -> Settings:  # fmt: skip
+) -> Settings:
     rows, burnt = [], 0.0
     for id_, flow in flows.items():
         run: Run = now.plan.part(id_)
@@ -295,9 +335,13 @@ def _settings(
         burnt += flow * head
     turned = tuple(Edit(f"runs.{row.run}.valve", throttle(row.angle)) for row in rows)
     return Settings(
-        mode, tuple(rows), share=share, dial=dial, burnt=_watts(layout, now, burnt),
+        mode,
+        tuple(rows),
+        share=share,
+        dial=dial,
+        burnt=_watts(layout, now, burnt),
         edits=(*edits, *turned),
-    )  # fmt: skip
+    )
 
 
 def _watts(layout: Layout, now: Balance, moved: float) -> float:
@@ -313,6 +357,9 @@ def _watts(layout: Layout, now: Balance, moved: float) -> float:
 
 
 _MODES: dict[Mode, Callable[[Balance, dict[str, float]], Settings]] = {
-    "exact": _exact, "proportional": _proportional, "slowed": _slowed, "bypassed": _bypassed,
+    "exact": _exact,
+    "proportional": _proportional,
+    "slowed": _slowed,
+    "bypassed": _bypassed,
     "header": _header,
-}  # fmt: skip
+}

@@ -15,9 +15,13 @@ from bathys.physics.part_full import manning_flow
 from bathys.plan.pipes import Run
 
 __all__ = [
-    "VELOCITY_HIGH", "WORTH", "BoreOption", "bore_options", "smallest_drain",
+    "VELOCITY_HIGH",
+    "WORTH",
+    "BoreOption",
+    "bore_options",
+    "smallest_drain",
     "smallest_pressed",
-]  # fmt: skip
+]
 
 VELOCITY_HIGH = 1.5
 """Greatest suggested velocity in pressure pipe [m/s] (common practice)."""
@@ -96,12 +100,18 @@ def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[Bo
         bore = fouled_bore(changed)
         lost = float(layout.lines[run.id].loss(np.array([flow]))[0][0])
         velocity = abs(flow) / area_of(bore)
-        rows.append(BoreOption(
-            size, flow, velocity, lost,
-            layout.water.density * GRAVITY * abs(flow * lost) * _HOURS / 1000.0,
-            float(manning_flow(0.5, bore, max(slope, 1e-6))),
-            run.bore.size == size, False,
-        ))  # fmt: skip
+        rows.append(
+            BoreOption(
+                size,
+                flow,
+                velocity,
+                lost,
+                layout.water.density * GRAVITY * abs(flow * lost) * _HOURS / 1000.0,
+                float(manning_flow(0.5, bore, max(slope, 1e-6))),
+                run.bore.size == size,
+                False,
+            )
+        )
     return tuple(_with_advice(rows, is_pressure))
 
 

@@ -93,11 +93,15 @@ def _tied_to(now: Balance, watched: str) -> Plan:
     vessels = {part_id(e) for e in places} | {p.stands_in for p in pumps}
     return Plan.model_construct(
         **{f: getattr(plan, f) for f in type(plan).model_fields if f not in GROUPS},
-        vessels=tuple(v for v in plan.vessels if v.id in vessels), pumps=pumps,
+        vessels=tuple(v for v in plan.vessels if v.id in vessels),
+        pumps=pumps,
         runs=tuple(r for r in plan.runs if r.id in {t.id for t in runs}),
         junctions=tuple(j for j in plan.junctions if j.id in places),
-        siphons=(), outlets=(), top_ups=(), transfers=(),
-    )  # fmt: skip
+        siphons=(),
+        outlets=(),
+        top_ups=(),
+        transfers=(),
+    )
 
 
 def _changes(now: Balance, about: Plan) -> Iterator[tuple[str, str, Edit]]:
@@ -113,8 +117,11 @@ def _changes(now: Balance, about: Plan) -> Iterator[tuple[str, str, Edit]]:
             yield f"clean “{named(run)}”", run.id, Edit(f"runs.{run.id}.fouling", "new")
     for pump in about.pumps:
         if pump.strainer_loss > 0.0:
-            yield (f"clean the strainer of “{named(pump)}”", pump.id,
-                   Edit(f"pumps.{pump.id}.strainer_loss", 0.0))  # fmt: skip
+            yield (
+                f"clean the strainer of “{named(pump)}”",
+                pump.id,
+                Edit(f"pumps.{pump.id}.strainer_loss", 0.0),
+            )
         if pump.dial < 1.0:
             yield f"turn “{named(pump)}” up", pump.id, Edit(f"pumps.{pump.id}.dial", 1.0)
     yield from _lower(now, runs)
@@ -150,5 +157,8 @@ def _lower(now: Balance, runs: list[Run]) -> Iterator[tuple[str, str, Edit]]:
             assert port is not None  # noqa: S101 - runs end at ports that exist
             path = f"vessels.{vessel.id}.ports.{port.name}.height"
             if port.height >= _LESS_LIFT:
-                yield (f"end “{named(run)}” {{less:length}} lower", run.id,
-                       Edit(path, port.height - _LESS_LIFT))  # fmt: skip
+                yield (
+                    f"end “{named(run)}” {{less:length}} lower",
+                    run.id,
+                    Edit(path, port.height - _LESS_LIFT),
+                )

@@ -159,18 +159,26 @@ def set_header(now: Balance, wanted: dict[str, float]) -> HeaderSettings:
             level = _upstream(found, plan.part(id_)) + over
             spare[id_] = max(level - needs[id_], 0.0)
             run = plan.part(id_)
-            angles[id_] = 0.0 if spare[id_] < _NO_SPARE else _angle(
-                rows[id_], run, flow, tails[id_], level)  # fmt: skip
+            angles[id_] = (
+                0.0 if spare[id_] < _NO_SPARE else _angle(rows[id_], run, flow, tails[id_], level)
+            )
         found = balance(_turned(plan, angles), water)
         settled = _is_close(found, aims)
     runs = [plan.part(r) for r in wanted]
     starts = [start_height(plan, r) for r in runs]
-    ends = [max(plan.elevation(r.end) or 0.0, found.levels.get(r.target, -1e9))
-            for r in runs]  # fmt: skip
+    ends = [max(plan.elevation(r.end) or 0.0, found.levels.get(r.target, -1e9)) for r in runs]
     return HeaderSettings(
-        angles, {r: found.flows[r] for r in wanted}, spare, share, settled, min(even), max(even),
-        max(starts) - min(starts), max(ends) - min(ends), _edits(angles),
-    )  # fmt: skip
+        angles,
+        {r: found.flows[r] for r in wanted},
+        spare,
+        share,
+        settled,
+        min(even),
+        max(even),
+        max(starts) - min(starts),
+        max(ends) - min(ends),
+        _edits(angles),
+    )
 
 
 def _upstream(now: Balance, run: Run) -> float:

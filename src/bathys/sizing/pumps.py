@@ -28,9 +28,14 @@ from bathys.sizing.throttling import line_with_open_valve, outlet_head
 from bathys.vessels import storage_of
 
 __all__ = [
-    "BASIS", "Candidate", "Demand", "PumpSearch", "flow_asked", "pump_edits",
+    "BASIS",
+    "Candidate",
+    "Demand",
+    "PumpSearch",
+    "flow_asked",
+    "pump_edits",
     "search_pumps",
-]  # fmt: skip
+]
 
 
 _HOURS_A_YEAR = 8760.0
@@ -126,9 +131,12 @@ class PumpSearch:
 
 
 def search_pumps(
-    now: Balance, pump: Pump, catalogue: Sequence[CatalogPump], reserve: float = PUMP_RESERVE,
+    now: Balance,
+    pump: Pump,
+    catalogue: Sequence[CatalogPump],
+    reserve: float = PUMP_RESERVE,
     fouling: str = "season",
-) -> PumpSearch:  # fmt: skip
+) -> PumpSearch:
     """Try every pump of a catalogue in a pump's place.
 
     Parameters
@@ -164,9 +172,13 @@ def search_pumps(
     nearest = max(missing, key=lambda r: r.spare, default=None)
     cures = _cures(now, older, pump, reserve, demand, nearest) if nearest else ()
     return PumpSearch(
-        demand, tuple(fitting[:_MOST_ROWS]), len(fitting), nearest, cures,
+        demand,
+        tuple(fitting[:_MOST_ROWS]),
+        len(fitting),
+        nearest,
+        cures,
         -nearest.spare if nearest else 0.0,
-    )  # fmt: skip
+    )
 
 
 def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
@@ -199,11 +211,17 @@ def _asked_by_schools(now: Balance, pump: Pump, flow: float) -> tuple[float, Bas
     asked: list[tuple[float, Basis]] = []
     for school in now.plan.brief.schools:
         if school == "tank":
-            asked += [(_share_of(now, v, TURNOVER_AIMS[school], v.shape.height), "tank")
-                      for v in loop if v.use.keeps_fish]  # fmt: skip
+            asked += [
+                (_share_of(now, v, TURNOVER_AIMS[school], v.shape.height), "tank")
+                for v in loop
+                if v.use.keeps_fish
+            ]
         elif school == "frugal":
-            asked += [(TURNOVER_AIMS[school] * v.shape.capacity / max(now.inflow(v.id), 1e-12),
-                       "frugal") for v in loop if v.use.floods]  # fmt: skip
+            asked += [
+                (TURNOVER_AIMS[school] * v.shape.capacity / max(now.inflow(v.id), 1e-12), "frugal")
+                for v in loop
+                if v.use.floods
+            ]
         elif school == "whole_system" and flow > 0.0:
             water = sum(_water(now, v, now.rest_levels[v.id]) for v in loop)
             asked.append((TURNOVER_AIMS[school] * water / flow, "whole_system"))
@@ -246,9 +264,10 @@ def _heads_below(
     network = pressure_network(layout, now.levels, wanted)
     source = pump.leads_from
     lines = [k for k in network.links if k.line is not None]
-    places = reached([source], lambda here: [
-        end for k in lines if here in (k.start, k.end) for end in (k.start, k.end)
-    ])  # fmt: skip
+    places = reached(
+        [source],
+        lambda here: [end for k in lines if here in (k.start, k.end) for end in (k.start, k.end)],
+    )
     links = [k for k in lines if k.start in places]
     demands = {n: q for n, q in network.demands.items() if n in places and n != source}
     if not links:
@@ -307,10 +326,17 @@ def _next_size(run: Run) -> dict[str, str] | None:
 
 def pump_edits(pump: Pump, chosen: CatalogPump) -> tuple[Edit, ...]:
     """The change that puts a pump of the catalogue in a pump's place."""
-    curve = {"kind": "label", "max_flow": chosen.max_flow, "max_head": chosen.max_head,
-             "exponent": chosen.exponent}  # fmt: skip
+    curve = {
+        "kind": "label",
+        "max_flow": chosen.max_flow,
+        "max_head": chosen.max_head,
+        "exponent": chosen.exponent,
+    }
     path = f"pumps.{pump.id}"
     return (
-        Edit(f"{path}.curve", curve), Edit(f"{path}.power", chosen.power),
-        Edit(f"{path}.name", chosen.name), Edit(f"{path}.dial", 1.0), Edit(f"{path}.wear", 1.0),
-    )  # fmt: skip
+        Edit(f"{path}.curve", curve),
+        Edit(f"{path}.power", chosen.power),
+        Edit(f"{path}.name", chosen.name),
+        Edit(f"{path}.dial", 1.0),
+        Edit(f"{path}.wear", 1.0),
+    )

@@ -25,7 +25,7 @@ __all__ = [
     "try_variant",
     "variant_edits",
     "variant_of",
-]  # fmt: skip
+]
 
 Outcome = Literal["never_starts", "little_to_start", "works", "little_to_stop", "hangs", "holds"]
 """What a siphon does with an inflow: works with the margins, has little to spare on one side, or
@@ -96,9 +96,10 @@ def sizes_for(siphon: Siphon) -> tuple[str, ...]:
     if own is None:
         return ()
     return tuple(
-        s.nominal for s in siphon_pipes(own.standard)
+        s.nominal
+        for s in siphon_pipes(own.standard)
         if facet(siphon, "sizing").can_be_of(own.standard, s)
-    )  # fmt: skip
+    )
 
 
 def variant_of(plan: Plan, siphon: Siphon) -> SiphonVariant:
@@ -130,8 +131,9 @@ def variant_of(plan: Plan, siphon: Siphon) -> SiphonVariant:
         size.nominal if size is not None else "",
         floor - height if is_alone and height is not None else None,
         sum(f.count for f in tail.fittings if f.kind.startswith("elbow")),
-        bool(siphon.has_air_tube), siphon.trap,
-    )  # fmt: skip
+        bool(siphon.has_air_tube),
+        siphon.trap,
+    )
 
 
 def variant_edits(plan: Plan, siphon: Siphon, variant: SiphonVariant) -> tuple[Edit, ...]:
@@ -218,9 +220,14 @@ def _lead_to(plan: Plan, tail: Run, lower: float) -> Edit:
 
 
 def try_variant(
-    plan: Plan, siphon: Siphon, variant: SiphonVariant, tailwater: float, least: float, most: float,
+    plan: Plan,
+    siphon: Siphon,
+    variant: SiphonVariant,
+    tailwater: float,
+    least: float,
+    most: float,
     viscosity: float,
-) -> Tried:  # fmt: skip
+) -> Tried:
     """What it would do, built so.
 
     Parameters

@@ -18,9 +18,14 @@ from bathys.plan.way_out import Siphon
 from bathys.simulation import SiphonModel, Window
 
 __all__ = [
-    "SiphonAsk", "SiphonChoice", "SiphonDesign", "ask_of_bed",
-    "choice_edits", "design_siphon", "siphon_pipes",
-]  # fmt: skip
+    "SiphonAsk",
+    "SiphonChoice",
+    "SiphonDesign",
+    "ask_of_bed",
+    "choice_edits",
+    "design_siphon",
+    "siphon_pipes",
+]
 
 
 _SIZES = (0.012, 0.055)  # bores tried [m]
@@ -147,26 +152,57 @@ def ask_of_bed(built: SiphonModel, tail: Run, least: float, most: float) -> Siph
     standard = tail.bore.size.standard if tail.bore.size is not None else _STANDARD
     slots = getattr(built.part, "slot_height", _SLOTS)
     return SiphonAsk(
-        least, max(least, most), built.rim, slots, built.floor - built.outlet, tail.level_length,
-        elbows, standard,
-    )  # fmt: skip
+        least,
+        max(least, most),
+        built.rim,
+        slots,
+        built.floor - built.outlet,
+        tail.level_length,
+        elbows,
+        standard,
+    )
 
 
 def _model(ask: SiphonAsk, part: dict[str, Any], tail_bore: dict[str, str]) -> SiphonModel:
     document = {
-        "format": "bathys-plan", "version": 1, "name": "design",
+        "format": "bathys-plan",
+        "version": 1,
+        "name": "design",
         "vessels": [
-            {"id": "B1", "name": "bed", "job": "grow_bed", "floor_height": max(ask.drop, 0.0) + 1.0,
-             "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": ask.rim_height + 0.2}},
-            {"id": "S1", "name": "sump", "job": "sump", "floor_height": 0.0,
-             "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": 1.5},
-             "ports": [{"name": "in", "height": max(ask.drop, 0.0) + 1.0 - ask.drop}]},
+            {
+                "id": "B1",
+                "name": "bed",
+                "job": "grow_bed",
+                "floor_height": max(ask.drop, 0.0) + 1.0,
+                "shape": {
+                    "kind": "box",
+                    "length": 1.0,
+                    "width": 1.0,
+                    "height": ask.rim_height + 0.2,
+                },
+            },
+            {
+                "id": "S1",
+                "name": "sump",
+                "job": "sump",
+                "floor_height": 0.0,
+                "shape": {"kind": "box", "length": 1.0, "width": 1.0, "height": 1.5},
+                "ports": [{"name": "in", "height": max(ask.drop, 0.0) + 1.0 - ask.drop}],
+            },
         ],
         "siphons": [{**part, "id": "X1", "name": "siphon", "stands_in": "B1"}],
-        "runs": [{"id": "R1", "name": "tail", "from": "X1.tail", "to": "S1.in", "bore": tail_bore,
-                  "level_length": ask.level_length,
-                  "fittings": [{"kind": "elbow_90", "count": ask.elbows}] if ask.elbows else []}],
-    }  # fmt: skip
+        "runs": [
+            {
+                "id": "R1",
+                "name": "tail",
+                "from": "X1.tail",
+                "to": "S1.in",
+                "bore": tail_bore,
+                "level_length": ask.level_length,
+                "fittings": [{"kind": "elbow_90", "count": ask.elbows}] if ask.elbows else [],
+            }
+        ],
+    }
     plan = plan_from_data(document)
     tail = plan.runs[0]
     line = line_of_run(plan, tail, water_at(20.0).kinematic_viscosity)
@@ -194,11 +230,20 @@ def _choices(ask: SiphonAsk) -> Iterator[SiphonChoice]:
         start, stop = window.start, window.stop
         to_start, to_stop = ask.least / start.value, stop.value / ask.most
         yield SiphonChoice(
-            siphon.kind, pipe.nominal, bell, bool(siphon.has_air_tube), siphon.trap, window,
-            float(model.full_flow(model.priming_level, model.outlet)[0]), to_start, to_stop,
+            siphon.kind,
+            pipe.nominal,
+            bell,
+            bool(siphon.has_air_tube),
+            siphon.trap,
+            window,
+            float(model.full_flow(model.priming_level, model.outlet)[0]),
+            to_start,
+            to_stop,
             to_start >= START_MARGIN and to_stop * STOP_MARGIN >= 1.0,
-            ask.least > start.high and ask.most < stop.low, part, tail_bore,
-        )  # fmt: skip
+            ask.least > start.high and ask.most < stop.low,
+            part,
+            tail_bore,
+        )
 
 
 def design_siphon(ask: SiphonAsk) -> SiphonDesign:
@@ -272,8 +317,18 @@ def _drop_needed(ask: SiphonAsk) -> float | None:
 
 
 def _any_fits(ask: SiphonAsk, drop: float) -> bool:
-    tried = _choices(SiphonAsk(ask.least, ask.most, ask.rim_height, ask.slot_height, drop,
-                               ask.level_length, ask.elbows, ask.standard))  # fmt: skip
+    tried = _choices(
+        SiphonAsk(
+            ask.least,
+            ask.most,
+            ask.rim_height,
+            ask.slot_height,
+            drop,
+            ask.level_length,
+            ask.elbows,
+            ask.standard,
+        )
+    )
     return any(c.fits for c in tried)
 
 

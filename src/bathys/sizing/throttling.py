@@ -20,7 +20,7 @@ __all__ = [
     "line_with_open_valve",
     "outlet_head",
     "valve_angle",
-]  # fmt: skip
+]
 
 OPEN_LOSS = ball_valve_loss(0.0)
 _NO_SPARE = 1e-4  # head to spare at an outlet that is as good as wide open [m]

@@ -138,10 +138,12 @@ def design_timer(storage: Storage, ask: TimerAsk) -> TimerDesign:
     least = time_to_fill(storage, ask, 0.0)
     if least > ask.fill:
         needed = float(storage.volume(ask.rim_height) - storage.volume(ask.hole_height)) / ask.fill
-        return TimerDesign((), "{inflow:flow} fills the bed in {least:time} at best, even with no "
-                           "holes; {needed:flow} would do it in {fill:time}.",
-                           {"inflow": ask.inflow, "least": least, "needed": needed,
-                            "fill": ask.fill})  # fmt: skip
+        return TimerDesign(
+            (),
+            "{inflow:flow} fills the bed in {least:time} at best, even with no "
+            "holes; {needed:flow} would do it in {fill:time}.",
+            {"inflow": ask.inflow, "least": least, "needed": needed, "fill": ask.fill},
+        )
     found, quickest = [], float("inf")
     for diameter in HOLE_DIAMETERS:
         for holes in range(1, _MOST_HOLES + 1):
@@ -156,12 +158,17 @@ def design_timer(storage: Storage, ask: TimerAsk) -> TimerDesign:
     if found:
         return TimerDesign(tuple(found))
     if quickest < float("inf"):
-        return TimerDesign((), "Draining takes too long for a round of {round:time}; one of "
-                           "{quickest:time} would do.",
-                           {"round": ask.round_time, "quickest": quickest})  # fmt: skip
-    return TimerDesign((), "Holes that drain it in time carry away what should fill it; bring more "
-                       "than {inflow:flow}, or allow more time to fill.",
-                       {"inflow": ask.inflow})  # fmt: skip
+        return TimerDesign(
+            (),
+            "Draining takes too long for a round of {round:time}; one of {quickest:time} would do.",
+            {"round": ask.round_time, "quickest": quickest},
+        )
+    return TimerDesign(
+        (),
+        "Holes that drain it in time carry away what should fill it; bring more "
+        "than {inflow:flow}, or allow more time to fill.",
+        {"inflow": ask.inflow},
+    )
 
 
 def _choice(storage: Storage, ask: TimerAsk, holes: int, diameter: float) -> TimerChoice | None:

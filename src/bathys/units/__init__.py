@@ -16,7 +16,19 @@ from bathys.units.showing import (
 from bathys.units.table import FAMILIES, SYSTEMS, System, mixed, own_system
 
 __all__ = [
-    "FAMILIES", "SYSTEMS", "System", "UnreadableQuantity", "entry", "fill_equation",
-    "fill_sentence", "in_unit", "mixed", "own_system", "parse_number", "read", "show",
-    "show_number", "unit_of",
-]  # fmt: skip
+    "FAMILIES",
+    "SYSTEMS",
+    "System",
+    "UnreadableQuantity",
+    "entry",
+    "fill_equation",
+    "fill_sentence",
+    "in_unit",
+    "mixed",
+    "own_system",
+    "parse_number",
+    "read",
+    "show",
+    "show_number",
+    "unit_of",
+]

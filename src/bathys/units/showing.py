@@ -166,19 +166,34 @@ def fill_sentence(
     numbers = {n: float(figures[n]) for n, q in slots if q != "words"}
     shown = {(n, q): show(numbers[n], q, system) for n, q in slots if q != "words"}
     for (name, quantity), text in tuple(shown.items()):
-        alike = [n for n, q in shown if q == quantity and shown[n, q] == text
-                 and _differ(numbers[n], numbers[name])]  # fmt: skip
+        alike = [
+            n
+            for n, q in shown
+            if q == quantity and shown[n, q] == text and _differ(numbers[n], numbers[name])
+        ]
         if alike and quantity in _FINER:
             for one in (name, *alike):
-                shown[one, quantity] = _finely(numbers[one], [numbers[n] for n in (name, *alike)],
-                                               quantity, system)  # fmt: skip
+                shown[one, quantity] = _finely(
+                    numbers[one], [numbers[n] for n in (name, *alike)], quantity, system
+                )
     words = {(n, q): str(figures.get(n, names.get(n, n))) for n, q in slots if q == "words"}
     filled = shown | words
     return _SLOT.sub(lambda m: filled[m[1], m[2]], sentence)
 
 
-_FINER = {"percent", "length", "head", "flow", "volume", "mass", "speed", "power", "per_hour",
-          "ratio", "pressure_load"}  # fmt: skip
+_FINER = {
+    "percent",
+    "length",
+    "head",
+    "flow",
+    "volume",
+    "mass",
+    "speed",
+    "power",
+    "per_hour",
+    "ratio",
+    "pressure_load",
+}
 _MOST_DIGITS = 7
 
 
@@ -192,9 +207,12 @@ def _finely(value: float, among: list[float], quantity: str, system: System) -> 
     numbers = [_in_unit(v, unit) for v in among]
     usual = max(len(show_number(v, quantity, system).partition(".")[2]) for v in among)
     places = next(
-        (p for p in range(usual, _MOST_DIGITS)
-         if len({f"{n:.{p}f}" for n in numbers}) == len({f"{n:.9g}" for n in numbers})),
+        (
+            p
+            for p in range(usual, _MOST_DIGITS)
+            if len({f"{n:.{p}f}" for n in numbers}) == len({f"{n:.9g}" for n in numbers})
+        ),
         _MOST_DIGITS,
-    )  # fmt: skip
+    )
     gap = "" if unit.label in ("°", "%", "") else " "
     return f"{_in_unit(value, unit):,.{places}f}{gap}{unit.label}"

@@ -6,9 +6,18 @@ from typing import Literal
 import pint
 
 __all__ = [
-    "FAMILIES", "QUANTITIES", "SYSTEMS", "TYPED", "Own", "Quantity", "System", "Unit", "mixed",
-    "own_system", "shown_in",
-]  # fmt: skip
+    "FAMILIES",
+    "QUANTITIES",
+    "SYSTEMS",
+    "TYPED",
+    "Own",
+    "Quantity",
+    "System",
+    "Unit",
+    "mixed",
+    "own_system",
+    "shown_in",
+]
 
 Own = Literal["metric", "us"]
 SYSTEMS: tuple[Own, ...] = ("metric", "us")
@@ -118,46 +127,63 @@ def _unit(label: str, expression: str, base: str) -> Unit:
 
 # Typed words of each quantity: words, label, pint expression. The engine's unit comes first.
 _DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
-    "length": ("m", [
-        ("m metre metres meter meters", "m", "meter"),
-        ("mm millimetre millimetres millimeters", "mm", "millimeter"),
-        ("cm centimetre centimetres centimeters", "cm", "centimeter"),
-        ('in inch inches " ″ ”', "in", "inch"),
-        ("ft foot feet ' ′ ’", "ft", "foot"),
-    ]),
-    "flow": ("m^3/s", [
-        ("m3/s m³/s", "m³/s", "m^3/s"),
-        ("l/h lph litres/h liters/h l/hr", "L/h", "liter/hour"),
-        ("l/min lpm", "L/min", "liter/minute"),
-        ("l/s", "L/s", "liter/second"),
-        ("m3/h m³/h", "m³/h", "m^3/hour"),
-        ("gal/h gph gallons/h gal/hr", "gal/h", "gallon/hour"),
-        ("gal/min gpm", "gal/min", "gallon/minute"),
-    ]),
-    "volume": ("m^3", [
-        ("m3 m³", "m³", "m^3"),
-        ("l litre litres liter liters", "L", "liter"),
-        ("gal gallon gallons", "gal", "gallon"),
-    ]),
-    "area": ("m^2", [
-        ("m2 m²", "m²", "m^2"),
-        ("cm2 cm²", "cm²", "cm^2"),
-        ("mm2 mm²", "mm²", "mm^2"),
-        ("in2 in² sqin", "in²", "inch^2"),
-        ("ft2 ft² sqft", "ft²", "foot^2"),
-    ]),
+    "length": (
+        "m",
+        [
+            ("m metre metres meter meters", "m", "meter"),
+            ("mm millimetre millimetres millimeters", "mm", "millimeter"),
+            ("cm centimetre centimetres centimeters", "cm", "centimeter"),
+            ('in inch inches " ″ ”', "in", "inch"),
+            ("ft foot feet ' ′ ’", "ft", "foot"),
+        ],
+    ),
+    "flow": (
+        "m^3/s",
+        [
+            ("m3/s m³/s", "m³/s", "m^3/s"),
+            ("l/h lph litres/h liters/h l/hr", "L/h", "liter/hour"),
+            ("l/min lpm", "L/min", "liter/minute"),
+            ("l/s", "L/s", "liter/second"),
+            ("m3/h m³/h", "m³/h", "m^3/hour"),
+            ("gal/h gph gallons/h gal/hr", "gal/h", "gallon/hour"),
+            ("gal/min gpm", "gal/min", "gallon/minute"),
+        ],
+    ),
+    "volume": (
+        "m^3",
+        [
+            ("m3 m³", "m³", "m^3"),
+            ("l litre litres liter liters", "L", "liter"),
+            ("gal gallon gallons", "gal", "gallon"),
+        ],
+    ),
+    "area": (
+        "m^2",
+        [
+            ("m2 m²", "m²", "m^2"),
+            ("cm2 cm²", "cm²", "cm^2"),
+            ("mm2 mm²", "mm²", "mm^2"),
+            ("in2 in² sqin", "in²", "inch^2"),
+            ("ft2 ft² sqft", "ft²", "foot^2"),
+        ],
+    ),
     "mass": ("kg", [("kg", "kg", "kilogram"), ("g", "g", "gram"), ("lb lbs", "lb", "pound")]),
     "power": ("W", [("w watt watts", "W", "watt"), ("kw", "kW", "kilowatt")]),
-    "temperature": ("degC", [
-        ("c °c celsius", "°C", "degC"), ("f °f fahrenheit", "°F", "degF")]),
+    "temperature": ("degC", [("c °c celsius", "°C", "degC"), ("f °f fahrenheit", "°F", "degF")]),
     "angle": ("degree", [("° deg degrees", "°", "degree")]),
     "speed": ("m/s", [("m/s", "m/s", "m/s"), ("ft/s", "ft/s", "ft/s")]),
-    "clock": ("s", [
-        ("s sec second seconds", "s", "second"), ("min minute minutes", "min", "minute"),
-        ("h hr hour hours", "h", "hour"), ("d day days", "d", "day")]),
+    "clock": (
+        "s",
+        [
+            ("s sec second seconds", "s", "second"),
+            ("min minute minutes", "min", "minute"),
+            ("h hr hour hours", "h", "hour"),
+            ("d day days", "d", "day"),
+        ],
+    ),
     "percent": ("dimensionless", [("% percent", "%", "percent")]),
     "energy": ("kWh", [("kwh", "kWh", "kWh")]),
-}  # fmt: skip
+}
 
 TYPED: dict[str, dict[str, Unit]] = {
     quantity: {
@@ -194,19 +220,16 @@ QUANTITIES: dict[str, Quantity] = {
     "clock": Quantity("a time", "15 min or 2 h", _shown("clock", "min", "min")),
     "daytime": Quantity("a time of the day", "8:00 or 6 pm", {"metric": _PLAIN, "us": _PLAIN}),
     "price": Quantity("a price", "0.30", {"metric": _PLAIN, "us": _PLAIN}),
-    "per_hour": Quantity(
-        "a rate", "1.5", {s: Unit("an hour", 1.0 / 3600.0) for s in SYSTEMS}
-    ),
+    "per_hour": Quantity("a rate", "1.5", {s: Unit("an hour", 1.0 / 3600.0) for s in SYSTEMS}),
     "reynolds": Quantity("a plain number", "5000", {"metric": _PLAIN, "us": _PLAIN}),
-    "viscosity": Quantity(
-        "a viscosity", "1e-6", {s: Unit("mm²/s", 1e-6) for s in SYSTEMS}
-    ),
+    "viscosity": Quantity("a viscosity", "1e-6", {s: Unit("mm²/s", 1e-6) for s in SYSTEMS}),
     "time": Quantity("a time", "90", {"metric": Unit("s", 1.0), "us": Unit("s", 1.0)}),
     "pressure_load": Quantity(
-        "a load", "5",
+        "a load",
+        "5",
         {"metric": Unit("kPa", 1000.0), "us": Unit("lb/ft²", 47.880259)},
     ),
-}  # fmt: skip
+}
 """Every quantity the engine names."""
 
 

@@ -5,5 +5,9 @@ from bathys.vessels.layout_positions import GAP, spans_of
 from bathys.vessels.storage import Storage, joined, storage_of
 
 __all__ = [
-    "GAP", "Storage", "joined", "spans_of", "storage_of",
-]  # fmt: skip
+    "GAP",
+    "Storage",
+    "joined",
+    "spans_of",
+    "storage_of",
+]

@@ -8,15 +8,23 @@ from bathys.scenarios.power_cut import PowerCutTrial
 from bathys.units import System, show
 
 __all__ = [
-    "CLAIMS", "broken_words", "consequence_words", "failure_words", "moment_words", "promise_words",
-]  # fmt: skip
+    "CLAIMS",
+    "broken_words",
+    "consequence_words",
+    "failure_words",
+    "moment_words",
+    "promise_words",
+]
 
 CLAIMS = {
-    "cover": "water kept over the pump’s inlet", "start_up": "what the first start draws",
-    "evaporation": "what dries off while you are away", "swing": "the beds’ swing",
+    "cover": "water kept over the pump’s inlet",
+    "start_up": "what the first start draws",
+    "evaporation": "what dries off while you are away",
+    "swing": "the beds’ swing",
     "schedule": "what its schedules bring and take",
-    "drain_back": "what a power cut adds over its usual high", "rain": "the greatest rainfall",
-}  # fmt: skip
+    "drain_back": "what a power cut adds over its usual high",
+    "rain": "the greatest rainfall",
+}
 """What a claim on a sump is, in words."""
 
 
@@ -38,8 +46,13 @@ def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str
     if what_if.half_in and what_if.half_after is not None:
         name = plan.vessel(what_if.half_in).name
         after = show(what_if.half_after, "time", units)
-        said.append((what_if.half_after, f"half of {name} is gone after {after}, "
-                     f"{show(what_if.tank_left, 'percent', units)} stays in the end"))  # fmt: skip
+        said.append(
+            (
+                what_if.half_after,
+                f"half of {name} is gone after {after}, "
+                f"{show(what_if.tank_left, 'percent', units)} stays in the end",
+            )
+        )
     if what_if.air_in and what_if.air_after is not None:
         name = plan.part(what_if.air_in).name
         after = show(what_if.air_after, "time", units)

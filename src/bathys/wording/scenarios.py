@@ -17,18 +17,25 @@ __all__ = [
     "step_of",
     "step_words",
     "weather_of",
-]  # fmt: skip
+]
 
 _WORDS = {
-    "rain": "it begins to rain", "rain_ends": "the rain is over",
-    "pump_on": "{name} starts to pump", "pump_off": "{name} stops",
-    "starts": "{name} starts to siphon", "breaks": "{name} breaks",
+    "rain": "it begins to rain",
+    "rain_ends": "the rain is over",
+    "pump_on": "{name} starts to pump",
+    "pump_off": "{name} stops",
+    "starts": "{name} starts to siphon",
+    "breaks": "{name} breaks",
     "hangs": "{name} hangs: it gurgles at its intake and does not break",
-    "spills": "{name} runs over its rim", "spills_no_more": "{name} no longer runs over",
-    "air": "{name} draws air", "water": "{name} has water again",
-    "transfer": "{name} begins", "transfer_ends": "{name} is done",
-    "power_off": "the power goes", "power_on": "the power is back",
-}  # fmt: skip
+    "spills": "{name} runs over its rim",
+    "spills_no_more": "{name} no longer runs over",
+    "air": "{name} draws air",
+    "water": "{name} has water again",
+    "transfer": "{name} begins",
+    "transfer_ends": "{name} is done",
+    "power_off": "the power goes",
+    "power_on": "the power is back",
+}
 MOST_RAIN = 1.0
 """The deepest storm of an hour that is followed [m]; the greatest ever measured brought 0.4 m."""
 _TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
@@ -119,19 +126,25 @@ def step_of(plan: Plan, text: str) -> ScenarioStep:
 
 
 _STEP_WORDS = {
-    "plug": "the power goes for {time}", "block": "{name} is shut", "dead": "{name} stops for good",
-    "turn": "the valve of {name} is turned to {angle}", "idle": "{name} no longer starts",
-    "stuck": "{name} no longer breaks", "rain": "it begins to rain, {depth} in an hour",
-}  # fmt: skip
+    "plug": "the power goes for {time}",
+    "block": "{name} is shut",
+    "dead": "{name} stops for good",
+    "turn": "the valve of {name} is turned to {angle}",
+    "idle": "{name} no longer starts",
+    "stuck": "{name} no longer breaks",
+    "rain": "it begins to rain, {depth} in an hour",
+}
 
 
 def step_words(plan: Plan, step: ScenarioStep, units: System) -> str:
     """When and what, as a sentence without its full stop."""
     part = plan.part(step.place)
     words = _STEP_WORDS[step.kind].format(
-        name=part.name if part is not None else "", time=show(step.amount, "time", units),
-        angle=show(step.amount, "angle", units), depth=show(step.amount, "length", units),
-    )  # fmt: skip
+        name=part.name if part is not None else "",
+        time=show(step.amount, "time", units),
+        angle=show(step.amount, "angle", units),
+        depth=show(step.amount, "length", units),
+    )
     return f"{clock(step.time).strip()} {words}"
 
 

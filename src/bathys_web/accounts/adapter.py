@@ -43,9 +43,14 @@ class AccountAdapter(DefaultAccountAdapter):
         forget(self.get_client_ip(request), account)
         known = [account, *(a for a in _accounts_of(request) if a != account)][:5]
         response.set_signed_cookie(
-            _COOKIE, signing.dumps(known, salt=_SALT), salt=_SALT, max_age=_YEAR, httponly=True,
-            samesite="Lax", secure=request.is_secure(),
-        )  # fmt: skip
+            _COOKIE,
+            signing.dumps(known, salt=_SALT),
+            salt=_SALT,
+            max_age=_YEAR,
+            httponly=True,
+            samesite="Lax",
+            secure=request.is_secure(),
+        )
         return response
 
 

@@ -28,8 +28,10 @@ class _Patience(NamedTuple):
 
 
 _SIDES = {
-    "pair": _Patience(5, 900.0), "address": _Patience(20, 900.0), "account": _Patience(10, 60.0),
-}  # fmt: skip
+    "pair": _Patience(5, 900.0),
+    "address": _Patience(20, 900.0),
+    "account": _Patience(10, 60.0),
+}
 _FORGOTTEN = timedelta(hours=1)
 
 

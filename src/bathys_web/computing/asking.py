@@ -166,14 +166,25 @@ def ask(
     if open_now >= MOST_OPEN:
         return Answer("refused", why=_TOO_MANY)
     fresh = {
-        "kind": kind, "content": content, "engine": engine_name(), "desk": desk,
-        "asked_by_id": user.pk, "words": dict(words),
+        "kind": kind,
+        "content": content,
+        "engine": engine_name(),
+        "desk": desk,
+        "asked_by_id": user.pk,
+        "words": dict(words),
         "document": to_file(plan),
-        "state": Computation.State.WAITING, "attempts": 0, "reached": 0.0, "why": "",
-        "result": None, "heard": None, "ended": None, "worker": "",
-        "lane": Computation.Lane.LONG if kind_of(kind).is_long(plan, words)
+        "state": Computation.State.WAITING,
+        "attempts": 0,
+        "reached": 0.0,
+        "why": "",
+        "result": None,
+        "heard": None,
+        "ended": None,
+        "worker": "",
+        "lane": Computation.Lane.LONG
+        if kind_of(kind).is_long(plan, words)
         else Computation.Lane.QUICK,
-    }  # fmt: skip
+    }
     row, _ = Computation.objects.update_or_create(key=key, defaults=fresh)
     defer(row.key, row.lane, open_now)
     return answer_to(kind, content, words)

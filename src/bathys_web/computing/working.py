@@ -210,6 +210,7 @@ def prune() -> int:
     with connection.cursor() as cursor:  # turns of workers that were killed
         cursor.execute(
             "DELETE FROM procrastinate_jobs WHERE task_name = %s AND status = 'doing' "
-            "AND worker_id IS NULL", [TASK],
-        )  # fmt: skip
+            "AND worker_id IS NULL",
+            [TASK],
+        )
     return dropped

@@ -14,9 +14,11 @@ def _page(request: HttpRequest, status: int, title: str, sentence: str) -> HttpR
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
     """There is no such page, or it is somebody else's."""
     return _page(
-        request, 404, "Nothing at this depth",
+        request,
+        404,
+        "Nothing at this depth",
         "There is no such page here, or the plan belongs to another account.",
-    )  # fmt: skip
+    )
 
 
 def refused(request: HttpRequest, exception: Exception) -> HttpResponse:

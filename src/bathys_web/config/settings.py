@@ -131,9 +131,11 @@ USE_TZ = True
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [BASE / "static"]
 STATIC_ROOT = Path(os.environ.get("BATHYS_STATIC_ROOT", PROJECT / ".data" / "static"))
+STATICFILES_FINDERS = ["django.contrib.staticfiles.finders.FileSystemFinder"]
+"""Only what stands in ``static`` here: no other application's files are used."""
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+    "staticfiles": {"BACKEND": "bathys_web.config.storage.ModuleStorage"},
 }
 
 CONTENT_SECURITY_POLICY = {

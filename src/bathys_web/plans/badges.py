@@ -32,7 +32,7 @@ def badges_markup(scene: Scene, here: str, inspector: str, part: str) -> SafeStr
         f'{picked(r.part, part)}" data-lift="{r.part}">'
         "<title>Press to change it, drag to move it</title></rect>"
         for r in scene.handles
-    )  # fmt: skip
+    )
     badges = (_badge(b, escape(here), escape(inspector), part) for b in scene.badges)
     return mark_safe("\n".join([*handles, *badges]))  # noqa: S308 - words are escaped
 
@@ -42,8 +42,11 @@ def _badge(badge: Badge, here: str, inspector: str, part: str) -> str:
     name = escape(station.name)
     look = picked(station.id, part) + (f" has-{pin}" if pin else "")
     told = f"{station.number} {name}" + (f", {pin}" if pin else "")
-    mark = (f'<polygon class="pin" points="{badge.pin_points}"/><title>{name}: {pin}</title>'
-            if pin else "")  # fmt: skip
+    mark = (
+        f'<polygon class="pin" points="{badge.pin_points}"/><title>{name}: {pin}</title>'
+        if pin
+        else ""
+    )
     return (
         f'<a class="badge-link{look}" href="{here}?part={station.id}" '
         f'hx-get="{inspector}?part={station.id}" hx-target="#inspector" hx-swap="outerHTML" '

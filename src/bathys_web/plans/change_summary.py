@@ -40,9 +40,10 @@ def moved_by(before: Revision, head: Revision, units: System) -> dict[str, Any]:
     counts = [counts_words(told.fault, told.warning) for told in (one, two)]
     return {
         "words": _words(before, head),
-        "rows": rows[:_MOST_ROWS], "more": max(len(rows) - _MOST_ROWS, 0),
+        "rows": rows[:_MOST_ROWS],
+        "more": max(len(rows) - _MOST_ROWS, 0),
         "counts": counts if counts[0] != counts[1] else [],
-    }  # fmt: skip
+    }
 
 
 def _words(before: Revision, head: Revision) -> str:

@@ -34,19 +34,25 @@ def _revision(saved: SavedPlan, text: str | None, default: Revision) -> Revision
     key, _, number = (text or "").rpartition("/")
     revisions = Revision.objects.filter(plan__owner=saved.owner, number=whole_number(number))
     try:
-        found = revisions.filter(plan__key=key).first() if key else revisions.filter(
-            plan=saved).first()  # fmt: skip
+        found = (
+            revisions.filter(plan__key=key).first() if key else revisions.filter(plan=saved).first()
+        )
     except ValidationError:
         return default
     return found or default
 
 
 def _choices(saved: SavedPlan) -> list[tuple[str, str]]:
-    own = [(str(r.number), f"{r.number}: {r.what_changed}")
-           for r in saved.revisions.order_by("-number")[:_MOST_REVISIONS]]  # fmt: skip
+    own = [
+        (str(r.number), f"{r.number}: {r.what_changed}")
+        for r in saved.revisions.order_by("-number")[:_MOST_REVISIONS]
+    ]
     others = SavedPlan.objects.filter(owner=saved.owner).exclude(pk=saved.pk)[:20]
-    beside = [(f"{o.key}/{o.head.number}", f"{o.head.document['name']}, as it stands")
-              for o in others if o.head is not None]  # fmt: skip
+    beside = [
+        (f"{o.key}/{o.head.number}", f"{o.head.document['name']}, as it stands")
+        for o in others
+        if o.head is not None
+    ]
     origin = saved.origin
     if origin is None:
         return own + beside
@@ -67,8 +73,11 @@ def _value(plan: Plan, row: Difference, value: Any, units: System) -> str:
         return "none"
     shown = find_row(plan, _path(plan, row), units)
     if shown is not None:
-        return shown.text.replace("\n", "; ") if shown.kind in ("points", "marks") else shown_value(
-            shown)  # fmt: skip
+        return (
+            shown.text.replace("\n", "; ")
+            if shown.kind in ("points", "marks")
+            else shown_value(shown)
+        )
     if isinstance(value, float):
         return f"{value:.6g}"
     return str(value)
@@ -113,9 +122,11 @@ def headline_rows(
 
 
 def _moved(
-    one: Iterable[_Told], two: Iterable[_Told], units: System,
+    one: Iterable[_Told],
+    two: Iterable[_Told],
+    units: System,
     leading: Container[str] = frozenset(),
-) -> list[dict[str, str]]:  # fmt: skip
+) -> list[dict[str, str]]:
     before, after = {f.key: f for f in one}, {f.key: f for f in two}
     rows: list[tuple[float, dict[str, str]]] = []
     for key in {**before, **after}:
@@ -124,10 +135,17 @@ def _moved(
         if told is None or _is_same(a, b):
             continue
         change = _change(a, b)
-        rows.append((abs(change) + (_WHOLE * 10.0 if key in leading else 0.0), {
-            "label": told.label, "before": _shown(a, units), "after": _shown(b, units),
-            "by": _by(change),
-        }))  # fmt: skip
+        rows.append(
+            (
+                abs(change) + (_WHOLE * 10.0 if key in leading else 0.0),
+                {
+                    "label": told.label,
+                    "before": _shown(a, units),
+                    "after": _shown(b, units),
+                    "by": _by(change),
+                },
+            )
+        )
     return [row for _, row in sorted(rows, key=lambda r: -r[0])]
 
 
@@ -170,10 +188,16 @@ def _findings(one: Assessment, two: Assessment, units: System) -> list[dict[str,
     rows = []
     for found, others, where in ((one, names[1], "left"), (two, names[0], "right")):
         rows += [
-            {"where": where, "severity": f.severity,
-             "sentence": fill_sentence(f.sentence, f.figures, units, found.evaluation.plan.names)}
-            for f in found.findings if (f.rule.id, f.place) not in others
-        ]  # fmt: skip
+            {
+                "where": where,
+                "severity": f.severity,
+                "sentence": fill_sentence(
+                    f.sentence, f.figures, units, found.evaluation.plan.names
+                ),
+            }
+            for f in found.findings
+            if (f.rule.id, f.place) not in others
+        ]
     return rows
 
 
@@ -199,9 +223,12 @@ def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str,
     one = _revision(saved, asked.get("one"), saved.origin or head.parent or head)
     two = _revision(saved, asked.get("two"), head)
     page: dict[str, Any] = {
-        "saved": saved, "choices": _choices(saved), "one": _name(saved, one),
-        "two": _name(saved, two), "units": units,
-    }  # fmt: skip
+        "saved": saved,
+        "choices": _choices(saved),
+        "one": _name(saved, one),
+        "two": _name(saved, two),
+        "units": units,
+    }
     try:
         left, right = assessment_of(one), assessment_of(two)
     except NotSolved as error:
@@ -209,13 +236,16 @@ def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str,
     plans = (left.evaluation.plan, right.evaluation.plan)
     figures = figure_rows(left, right, units)
     return {
-        **page, "left": plans[0], "right": plans[1],
+        **page,
+        "left": plans[0],
+        "right": plans[1],
         "left_scene": draw_side_view(left.evaluation, stations_of(plans[0]), units),
         "right_scene": draw_side_view(right.evaluation, stations_of(plans[1]), units),
-        "rows": _rows(*plans, units), "figures": figures[:_MOST_FIGURES],
+        "rows": _rows(*plans, units),
+        "figures": figures[:_MOST_FIGURES],
         "more_figures": figures[_MOST_FIGURES:],
         "findings": _findings(left, right, units),
-    }  # fmt: skip
+    }
 
 
 def _name(saved: SavedPlan, revision: Revision) -> str:

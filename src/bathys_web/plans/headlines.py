@@ -37,9 +37,11 @@ def headlines_document(found: Assessment) -> dict[str, Any]:
     """The headlines of a plan as the database keeps them."""
     told = _headlines(found)
     return {
-        "engine": engine_name(), "fault": told.fault, "warning": told.warning,
+        "engine": engine_name(),
+        "fault": told.fault,
+        "warning": told.warning,
         "figures": [[f.key, f.label, f.value, f.quantity] for f in told.figures],
-    }  # fmt: skip
+    }
 
 
 def headlines_of_plan(plan: Plan) -> dict[str, Any]:

@@ -24,9 +24,13 @@ from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
-    "ShownFigure", "ShownFinding", "inspector_context", "shown_figure", "units_for",
+    "ShownFigure",
+    "ShownFinding",
+    "inspector_context",
+    "shown_figure",
+    "units_for",
     "workspace_context",
-]  # fmt: skip
+]
 
 SITE = "site"
 
@@ -76,27 +80,39 @@ def shown_figure(
     figure: Figure, names: Mapping[str, str], units: System, drivers: Sequence[Driver] = ()
 ) -> ShownFigure:
     """A figure in words, with what drives it: what its formula tells, unless more is known."""
-    effects = [(fill_sentence(d.label, d.figures, units, names), 100 * d.effect)
-               for d in drivers or drivers_of(figure)]  # fmt: skip
+    effects = [
+        (fill_sentence(d.label, d.figures, units, names), 100 * d.effect)
+        for d in drivers or drivers_of(figure)
+    ]
     told = "{}: {:+.2g} %" if drivers else "1 % more {} makes it {:+.2g} %"
     return ShownFigure(
-        figure.key, figure.label, show(figure.value, figure.quantity, units),
-        fill_sentence(figure.compare, figure.compare_with, units, names), figure.equation,
+        figure.key,
+        figure.label,
+        show(figure.value, figure.quantity, units),
+        fill_sentence(figure.compare, figure.compare_with, units, names),
+        figure.equation,
         fill_equation(*figure.worked, units),
         tuple((i.label, show(i.value, i.quantity, units)) for i in figure.inputs),
-        figure.source, figure.kind, tuple(told.format(*e) for e in effects),
+        figure.source,
+        figure.kind,
+        tuple(told.format(*e) for e in effects),
         figure.formula.found,
-    )  # fmt: skip
+    )
 
 
 def _finding(finding: Finding, plan: Plan, units: System) -> ShownFinding:
     return ShownFinding(
-        finding.rule.id, finding.severity, finding.place, name_of(plan, finding.place),
+        finding.rule.id,
+        finding.severity,
+        finding.place,
+        name_of(plan, finding.place),
         fill_sentence(finding.sentence, finding.figures, units, plan.names),
         fill_sentence(finding.hint, finding.figures, units, plan.names),
-        finding.rule.why, finding.rule.kind,
-        (finding.rule.school or "").replace("_", " "), bool(finding.offers),
-    )  # fmt: skip
+        finding.rule.why,
+        finding.rule.kind,
+        (finding.rule.school or "").replace("_", " "),
+        bool(finding.offers),
+    )
 
 
 def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
@@ -109,13 +125,18 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         found = next(p for p in getattr(plan, station.group) if p.id == station.id)
         rows, title = rows_of(plan, found, f"{station.group}.{station.id}", units), station.name
     return {
-        "rows": rows, "part": station.id if station else SITE, "part_title": title,
-        "stations": stations, "numbers": {s.id: s.number for s in stations},
-        "part_station": station, "benches": benches_of(plan),
+        "rows": rows,
+        "part": station.id if station else SITE,
+        "part_title": title,
+        "stations": stations,
+        "numbers": {s.id: s.number for s in stations},
+        "part_station": station,
+        "benches": benches_of(plan),
         "ends": [s for s in stations if s.group in ("vessels", "junctions") and s.id != part]
-        if station is not None and _may_lead_on(plan, station) else [],
+        if station is not None and _may_lead_on(plan, station)
+        else [],
         "addable": _addable(station),
-    }  # fmt: skip
+    }
 
 
 def _may_lead_on(plan: Plan, station: Station) -> bool:
@@ -150,9 +171,12 @@ def _first_bench(request: HttpRequest, plan: Plan) -> Bench:
 
 
 def workspace_context(
-    request: HttpRequest, saved: SavedPlan, head: Revision, part: str = SITE,
+    request: HttpRequest,
+    saved: SavedPlan,
+    head: Revision,
+    part: str = SITE,
     before: Revision | None = None,
-) -> dict[str, Any]:  # fmt: skip
+) -> dict[str, Any]:
     """Everything on the plan page.
 
     Parameters
@@ -180,13 +204,18 @@ def workspace_context(
     found = assessment.evaluation
     findings = [_finding(f, plan, units) for f in assessment.findings]
     return {
-        **context, "saved": saved, "head": head, "plan": plan, "units": units,
+        **context,
+        "saved": saved,
+        "head": head,
+        "plan": plan,
+        "units": units,
         "next_revision": newest_child(head),
         "figures": [shown_figure(f, plan.names, units) for f in assessment.headlines],
-        "findings": findings, "is_sound": assessment.is_sound,
+        "findings": findings,
+        "is_sound": assessment.is_sound,
         "standing": plan_statuses_of([head])[0],
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),
         "moved": moved_by(before, head, units) if before and before != head else {},
         "cautions": CAUTIONS,
-    }  # fmt: skip
+    }

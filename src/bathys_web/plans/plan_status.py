@@ -48,8 +48,11 @@ def plan_statuses_of(revisions: Sequence[Revision]) -> list[Standing]:
     rows = []
     for revision in revisions:
         told, dynamic = headlines_of(revision), known.get(revision.physics_hash)
-        rows.append(Standing(
-            told.fault + (dynamic.faults if dynamic else 0),
-            told.warning + (dynamic.warnings if dynamic else 0), dynamic is not None,
-        ))  # fmt: skip
+        rows.append(
+            Standing(
+                told.fault + (dynamic.faults if dynamic else 0),
+                told.warning + (dynamic.warnings if dynamic else 0),
+                dynamic is not None,
+            )
+        )
     return rows

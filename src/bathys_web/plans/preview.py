@@ -53,7 +53,8 @@ def preview_of(
     return {
         "words": words[:1].upper() + words[1:],
         "outlines": [
-            {"points": s.points, "look": s.look} for s in after.strokes
+            {"points": s.points, "look": s.look}
+            for s in after.strokes
             if s.look in _OUTLINES and (s.points, s.width) not in stands
         ],
         "levels": [
@@ -61,4 +62,4 @@ def preview_of(
         ],
         "rows": figure_rows(found, changed, units)[:_MOST_ROWS],
         "counts": [counts_words(f.counts["fault"], f.counts["warning"]) for f in (found, changed)],
-    }  # fmt: skip
+    }

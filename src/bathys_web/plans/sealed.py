@@ -43,8 +43,10 @@ def seal_for(plan: Plan) -> Seal:
 
     def seal(edits: Sequence[Edit], words: str) -> str:
         told: dict[str, Any] = {
-            "plan": name, "edits": [[e.path, e.value] for e in edits], "words": words,
-        }  # fmt: skip
+            "plan": name,
+            "edits": [[e.path, e.value] for e in edits],
+            "words": words,
+        }
         return signing.dumps(told, salt=_SALT, compress=True)
 
     return seal

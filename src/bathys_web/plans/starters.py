@@ -66,8 +66,9 @@ def starter(key: str) -> Plan:
     if key not in LAYOUTS:
         raise KeyError(key)
     plan = load_plan((_FOLDER / f"{key}.json").read_bytes())
-    return apply_edits(plan, [Edit("name", f"New {_title(key).lower()}"),
-                              Edit("brief.purpose", "")])  # fmt: skip
+    return apply_edits(
+        plan, [Edit("name", f"New {_title(key).lower()}"), Edit("brief.purpose", "")]
+    )
 
 
 @cache

@@ -10,8 +10,12 @@ from bathys.plan import Plan, plan_from_data, to_file
 from bathys_web.plans.models import Revision
 
 __all__ = [
-    "assessment_of", "assessment_of_plan", "document_of", "keep_plan", "plan_of",
-]  # fmt: skip
+    "assessment_of",
+    "assessment_of_plan",
+    "document_of",
+    "keep_plan",
+    "plan_of",
+]
 
 _MOST_KEPT = 48
 

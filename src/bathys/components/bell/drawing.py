@@ -42,9 +42,10 @@ def draw(
         half = frame.wide(siphon.guard_diameter) / 2
         tall = vessel.shape.height * 0.96
         scene.rects.append(
-            Rect(middle - half, frame.y(floor + tall), 2 * half, frame.tall(tall), "guard",
-                 siphon.id)
-        )  # fmt: skip
+            Rect(
+                middle - half, frame.y(floor + tall), 2 * half, frame.tall(tall), "guard", siphon.id
+            )
+        )
     half = _half(frame, siphon)
     slots, crown = frame.y(floor + siphon.slot_height), frame.y(top)
     scene.avoid((middle - half - 2, crown - 2, middle + half + 2, slots))

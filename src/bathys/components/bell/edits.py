@@ -23,9 +23,13 @@ def in_words(nominal: str, bell: str) -> str:
 def usual(tall: float) -> Data:
     """In a bed so tall [m]."""
     return {
-        "standpipe_bore": dict(INCH), "bell_bore": inch_pipe("2 in"), "rim_height": 0.75 * tall,
-        "slot_height": _SLOT, "slot_area": 0.0011, "guard_diameter": 0.11,
-    }  # fmt: skip
+        "standpipe_bore": dict(INCH),
+        "bell_bore": inch_pipe("2 in"),
+        "rim_height": 0.75 * tall,
+        "slot_height": _SLOT,
+        "slot_area": 0.0011,
+        "guard_diameter": 0.11,
+    }
 
 
 def _bell_over(pipe: Bore) -> Bore:
@@ -41,8 +45,13 @@ def instead_of(old: Siphon) -> Data:
     assert pipe is not None  # noqa: S101 - every siphon has one
     bell = _bell_over(pipe)
     return {
-        **common_fields(old), "kind": "bell", "standpipe_bore": pipe.model_dump(mode="json"),
-        "bell_bore": bell.model_dump(mode="json"), "rim_height": rim, "trap": old.trap,
-        "slot_height": min(_SLOT, 0.5 * rim), "guard_diameter": bell.inside + _GUARD_GAP,
+        **common_fields(old),
+        "kind": "bell",
+        "standpipe_bore": pipe.model_dump(mode="json"),
+        "bell_bore": bell.model_dump(mode="json"),
+        "rim_height": rim,
+        "trap": old.trap,
+        "slot_height": min(_SLOT, 0.5 * rim),
+        "guard_diameter": bell.inside + _GUARD_GAP,
         "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.inside), 6),
-    }  # fmt: skip
+    }

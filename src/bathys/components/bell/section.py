@@ -34,8 +34,10 @@ def draw(
         )
     half = bell / 2
     slots = scale.y(siphon.slot_height)
-    crown = f"{scale.x(-half)},{slots} {scale.x(-half)},{scale.y(top)} " \
-            f"{scale.x(half)},{scale.y(top)} {scale.x(half)},{slots}"  # fmt: skip
+    crown = (
+        f"{scale.x(-half)},{slots} {scale.x(-half)},{scale.y(top)} "
+        f"{scale.x(half)},{scale.y(top)} {scale.x(half)},{slots}"
+    )
     scene.strokes.append(Stroke(crown, 3.0, "bell"))
     for side in (-half, half):
         feet = f"{scale.x(side)},{slots} {scale.x(side)},{floor}"
@@ -46,14 +48,21 @@ def draw(
     if siphon.air_tube_height is not None:
         x = scale.x(half) + 9.0
         mouth = scale.y(siphon.air_tube_height)
-        tube = f"{scale.x(0.0)},{scale.y(top)} {scale.x(0.0)},{scale.y(top) - 9.0} " \
-               f"{x},{scale.y(top) - 9.0} {x},{mouth}"  # fmt: skip
+        tube = (
+            f"{scale.x(0.0)},{scale.y(top)} {scale.x(0.0)},{scale.y(top) - 9.0} "
+            f"{x},{scale.y(top) - 9.0} {x},{mouth}"
+        )
         scene.strokes.append(Stroke(tube, 2.2, "air-tube"))
     spans = [
-        ("standpipe", -bore / 2, bore / 2, bore), ("bell", -half, half, bell),
-        ("guard", -(siphon.guard_diameter or 0.0) / 2, (siphon.guard_diameter or 0.0) / 2,
-         siphon.guard_diameter),
-    ]  # fmt: skip
+        ("standpipe", -bore / 2, bore / 2, bore),
+        ("bell", -half, half, bell),
+        (
+            "guard",
+            -(siphon.guard_diameter or 0.0) / 2,
+            (siphon.guard_diameter or 0.0) / 2,
+            siphon.guard_diameter,
+        ),
+    ]
     y = floor + 20.0
     for name, left, right, size in spans:
         if size:

@@ -23,9 +23,10 @@ _GUARD_ROOM = 0.02  # a guard is at least so much wider than its bell [m]
 def _fields(standard: str, pipe: PipeSize, bell: PipeSize) -> dict[str, Any]:
     bore = pipe.as_data
     return {
-        "standpipe_bore": bore, "bell_bore": {**bore, "nominal": bell.nominal},
+        "standpipe_bore": bore,
+        "bell_bore": {**bore, "nominal": bell.nominal},
         "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),
-    }  # fmt: skip
+    }
 
 
 def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]]:
@@ -35,9 +36,11 @@ def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]
     if bell is None:
         return
     part = {
-        "kind": "bell", "rim_height": ask.rim_height, "slot_height": ask.slot_height,
+        "kind": "bell",
+        "rim_height": ask.rim_height,
+        "slot_height": ask.slot_height,
         **_fields(ask.standard, pipe, bell),
-    }  # fmt: skip
+    }
     tube = {"air_tube_height": ask.slot_height + _TUBE_OVER_SLOTS}
     yield bell.nominal, part
     yield bell.nominal, part | tube

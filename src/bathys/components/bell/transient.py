@@ -29,12 +29,16 @@ def crest(siphon: BellSiphon, tail: Run) -> Crest:
     slots = as_bore * math.sqrt(siphon.slot_area)
     pieces = [
         Piece("opening", "slots at the bell's foot", slots, loss=orifice_loss_coefficient()),
-        Piece("opening", "annulus", as_bore * math.sqrt(max(annulus, 1e-9)),
-              loss=_ANNULUS_ENTRY_LOSS),
+        Piece(
+            "opening", "annulus", as_bore * math.sqrt(max(annulus, 1e-9)), loss=_ANNULUS_ENTRY_LOSS
+        ),
         Piece("fitting", "turn at the crown", bore, loss=_CROWN_TURN_LOSS),
-    ]  # fmt: skip
+    ]
     standpipe = Piece(
-        "friction", "standpipe", bore,
-        length=siphon.rim_height, roughness=FOULING[tail.fouling].roughness,
-    )  # fmt: skip
+        "friction",
+        "standpipe",
+        bore,
+        length=siphon.rim_height,
+        roughness=FOULING[tail.fouling].roughness,
+    )
     return Crest(pieces, [standpipe], "rim", annulus)

@@ -15,17 +15,23 @@ _ARM = 22.0
 
 
 def draw(
-    frame: Frame, scene: Scene, plan: Plan, valve: FloatValve, numbers: Mapping[str, Station],
+    frame: Frame,
+    scene: Scene,
+    plan: Plan,
+    valve: FloatValve,
+    numbers: Mapping[str, Station],
     units: System,
-) -> None:  # fmt: skip
+) -> None:
     """A pipe in over the left wall, an arm, and a ball on the water at which it shuts."""
     vessel = plan.vessel(valve.stands_in)
     left, _ = frame.edges(vessel.id)
     rim = frame.y(vessel.floor_height + vessel.shape.height)
     level = frame.y(vessel.floor_height + valve.level)
     body = max(min(rim + 8.0, level - 4.0), rim - 6.0)
-    ball = f"{left + _ARM},{level - 5} {left + _ARM + 5},{level} {left + _ARM},{level + 5} " \
-           f"{left + _ARM - 5},{level}"  # fmt: skip
+    ball = (
+        f"{left + _ARM},{level - 5} {left + _ARM + 5},{level} {left + _ARM},{level + 5} "
+        f"{left + _ARM - 5},{level}"
+    )
     pipe = f"{left - 14},{body} {left + 8},{body}"
     scene.strokes.append(Stroke(pipe, 4.0, "supply", valve.id))
     arm = f"{left + 8},{body} {left + _ARM},{level}"
@@ -33,5 +39,6 @@ def draw(
     scene.shapes.append(Shape(ball, "ball", valve.id))
     top, foot = min(body, level), max(body, level)
     scene.avoid((left - 14, top - 4, left + _ARM + 6, foot + 6))
-    scene.number([(left - 26, body), (left - 14, body - 18), (left + 14, body - 20)],
-                 numbers[valve.id])  # fmt: skip
+    scene.number(
+        [(left - 26, body), (left - 14, body - 18), (left + 14, body - 20)], numbers[valve.id]
+    )

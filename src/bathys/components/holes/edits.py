@@ -23,6 +23,9 @@ def instead_of(old: Outlet) -> Data:
         return old.model_dump(mode="json")
     area = area_of(old.pipe_bore)
     return {
-        **common_fields(old), "kind": "holes", "height": old.level_held, "diameter": _HOLE,
+        **common_fields(old),
+        "kind": "holes",
+        "height": old.level_held,
+        "diameter": _HOLE,
         "count": max(round(area / area_of(_HOLE)), 1),
-    }  # fmt: skip
+    }

@@ -42,6 +42,10 @@ def draw(
     points = f"{x},{foot} {x},{top}"
     scene.strokes.append(Stroke(points, round(wide + 2.5, 1), "pipe-wall", outlet.id))
     scene.strokes.append(Stroke(points, wide, "pipe", outlet.id))
-    places = [(x - 18, crest + 20), (x - 18, (foot + crest) / 2), (x - 18, crest - 14),
-              (x, top - 14)]  # fmt: skip
+    places = [
+        (x - 18, crest + 20),
+        (x - 18, (foot + crest) / 2),
+        (x - 18, crest - 14),
+        (x, top - 14),
+    ]
     scene.number(places, numbers[outlet.id])

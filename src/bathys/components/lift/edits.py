@@ -19,6 +19,9 @@ def usual(tall: float) -> Data:
 def instead_of(old: Outlet) -> Data:
     """Its crest at the level that the other holds."""
     return {
-        **common_fields(old), "kind": "lift", "bore": pipe_in_place_of(old),
-        "crest_height": old.level_held, "intake_height": min(_LOW, 0.5 * old.level_held),
-    }  # fmt: skip
+        **common_fields(old),
+        "kind": "lift",
+        "bore": pipe_in_place_of(old),
+        "crest_height": old.level_held,
+        "intake_height": min(_LOW, 0.5 * old.level_held),
+    }

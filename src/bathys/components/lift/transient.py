@@ -17,10 +17,25 @@ def latch(lift: SolidsLift, floor: float, plain: GravityLine) -> Latch | None:
     if not lift.is_closed or plain.line is None or plain.lift is None:
         return None
     whole = Line([*plain.lift.pieces, *plain.line.pieces], plain.line.viscosity)
-    full = GravityLine(plain.id + FULL, plain.start, plain.end, "full", -1e6, plain.bore,
-                       outlet=plain.outlet, line=whole)  # fmt: skip
+    full = GravityLine(
+        plain.id + FULL,
+        plain.start,
+        plain.end,
+        "full",
+        -1e6,
+        plain.bore,
+        outlet=plain.outlet,
+        line=whole,
+    )
     begins = plain.crest + rim_head(start_flow(plain.bore), plain.bore)
     return Latch(
-        lift.id, lift.name, lift.stands_in, begins, floor + lift.draws_to,
-        BREAK_SHARE_PLAIN.value, replace(plain, id=plain.id + SPILL), full, is_meant=False,
-    )  # fmt: skip
+        lift.id,
+        lift.name,
+        lift.stands_in,
+        begins,
+        floor + lift.draws_to,
+        BREAK_SHARE_PLAIN.value,
+        replace(plain, id=plain.id + SPILL),
+        full,
+        is_meant=False,
+    )

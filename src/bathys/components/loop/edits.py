@@ -29,6 +29,10 @@ def instead_of(old: Siphon) -> Data:
     assert pipe is not None  # noqa: S101 - every siphon has one
     low = min(_LOW, 0.5 * max(old.spills_from - pipe.inside, 0.0))
     return {
-        **common_fields(old), "kind": "loop", "bore": pipe.model_dump(mode="json"),
-        "bulkhead_height": low, "crest_height": old.spills_from, "trap": old.trap,
-    }  # fmt: skip
+        **common_fields(old),
+        "kind": "loop",
+        "bore": pipe.model_dump(mode="json"),
+        "bulkhead_height": low,
+        "crest_height": old.spills_from,
+        "trap": old.trap,
+    }

@@ -20,13 +20,19 @@ def draw(
     """Draw it, with what is measured across."""
     bore = siphon.pipe_bore
     wall = scale.x(0.0)
-    scene.strokes.append(Stroke(f"{wall},{scale.y(siphon.crest_height) - 30.0} {wall},"
-                                f"{scale.y(0.0)}", 4.0, "shell"))  # fmt: skip
+    scene.strokes.append(
+        Stroke(f"{wall},{scale.y(siphon.crest_height) - 30.0} {wall},{scale.y(0.0)}", 4.0, "shell")
+    )
     hole, crest = scale.y(siphon.bulkhead_height), scale.y(siphon.crest_height + 0.5 * bore)
     wide = max(bore * scale.per, 6.0)
     up, down = wall + 2.2 * wide, wall + 4.6 * wide
     points = f"{wall - 12.0},{hole} {up},{hole} {up},{crest} {down},{crest} {down},{TALL - 8.0}"
     scene.strokes.append(Stroke(points, round(wide + 4.0, 1), "pipe-wall"))
     scene.strokes.append(Stroke(points, round(wide, 1), "pipe"))
-    draw_across(scene, up - 0.5 * wide, up + 0.5 * wide, scale.y(0.0) + 22.0,
-            f"tube {show(bore, 'length', units)}")  # fmt: skip
+    draw_across(
+        scene,
+        up - 0.5 * wide,
+        up + 0.5 * wide,
+        scale.y(0.0) + 22.0,
+        f"tube {show(bore, 'length', units)}",
+    )

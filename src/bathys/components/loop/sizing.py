@@ -19,11 +19,15 @@ _START_OVER_CREST = 0.69  # it starts with the water so many bores over its cres
 def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]]:
     """What could be built of one pipe, as plan data; it has no bell."""
     if 2.0 * pipe.bore < ask.rim_height:
-        yield "", {
-            "kind": "loop", "bore": pipe.as_data,
-            "bulkhead_height": round(0.5 * pipe.bore + 0.01, 3),
-            "crest_height": round(ask.rim_height - _START_OVER_CREST * pipe.bore, 3),
-        }  # fmt: skip
+        yield (
+            "",
+            {
+                "kind": "loop",
+                "bore": pipe.as_data,
+                "bulkhead_height": round(0.5 * pipe.bore + 0.01, 3),
+                "crest_height": round(ask.rim_height - _START_OVER_CREST * pipe.bore, 3),
+            },
+        )
 
 
 def can_be_of(standard: str, size: PipeSize) -> bool:

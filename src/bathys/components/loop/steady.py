@@ -15,8 +15,10 @@ def lines(siphon: LoopSiphon, drain: Drain) -> Iterator[GravityLine]:
     """In at the bulkhead, up the tube, over its crest and into the tail."""
     bore = siphon.pipe_bore
     up = siphon.crest_height - siphon.bulkhead_height
-    whole = drain.after([
-        Piece("fitting", "bulkhead", bore, loss=MOUTHS["flush"]),
-        drain.upright("tube up to the crest", bore, up),
-    ])  # fmt: skip
+    whole = drain.after(
+        [
+            Piece("fitting", "bulkhead", bore, loss=MOUTHS["flush"]),
+            drain.upright("tube up to the crest", bore, up),
+        ]
+    )
     yield drain.over("loop", siphon.crest_height, bore, whole, most_spill(siphon))

@@ -16,12 +16,15 @@ def crest(siphon: LoopSiphon, tail: Run) -> Crest:
     """In at the bulkhead, up the tube; over the top water is at its critical depth."""
     bore = siphon.pipe_bore
     up = Piece(
-        "friction", "tube up to the crest", bore,
+        "friction",
+        "tube up to the crest",
+        bore,
         length=siphon.crest_height - siphon.bulkhead_height,
         roughness=FOULING[tail.fouling].roughness,
-    )  # fmt: skip
+    )
     pieces = [
-        Piece("fitting", "bulkhead", bore, loss=MOUTHS["flush"]), up,
+        Piece("fitting", "bulkhead", bore, loss=MOUTHS["flush"]),
+        up,
         Piece("fitting", "bend at the crest", bore, loss=_BEND_LOSS),
-    ]  # fmt: skip
+    ]
     return Crest(pieces, [], "mouth")

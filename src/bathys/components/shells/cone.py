@@ -37,8 +37,12 @@ class Cone(Shell):
     @classmethod
     def like(cls, other: Shell) -> Self:
         wide = other.across
-        return cls(diameter=wide, height=other.height, cone_height=0.3 * other.height,
-                   bottom_diameter=min(0.05, 0.5 * wide))  # fmt: skip
+        return cls(
+            diameter=wide,
+            height=other.height,
+            cone_height=0.3 * other.height,
+            bottom_diameter=min(0.05, 0.5 * wide),
+        )
 
     def _frustum(self, level: float) -> float:
         """Frustum of a cone: π h (d² + d D + D²)/12."""

@@ -38,6 +38,10 @@ def draw(
         scene.strokes.append(Stroke(f"{middle - 6},{y} {middle + 6},{y}", 1.6, "mark", outlet.id))
     rim = frame.y(floor + vessel.shape.height)
     over = frame.y(floor + outlet.rim_height) - 14
-    places = [(middle, min(over, rim - 12)), (middle, over), (middle + 20, over),
-              (middle - 20, over)]  # fmt: skip
+    places = [
+        (middle, min(over, rim - 12)),
+        (middle, over),
+        (middle + 20, over),
+        (middle - 20, over),
+    ]
     scene.number(places, numbers[outlet.id])

@@ -25,6 +25,8 @@ def pipe_in_place_of(old: Outlet) -> Data:
 def instead_of(old: Outlet) -> Data:
     """As tall as the level that the other holds."""
     return {
-        **common_fields(old), "kind": "standpipe", "bore": pipe_in_place_of(old),
+        **common_fields(old),
+        "kind": "standpipe",
+        "bore": pipe_in_place_of(old),
         "rim_height": old.level_held,
-    }  # fmt: skip
+    }

@@ -20,11 +20,21 @@ def lines(pipe: Standpipe, drain: Drain) -> Iterator[GravityLine]:
         return
     foot, floor = pipe.id + FOOT, drain.floor
     yield GravityLine(
-        drain.run.id, foot, drain.end, "mouth", floor - 0.5 * bore, bore, outlet=drain.outlet,
+        drain.run.id,
+        foot,
+        drain.end,
+        "mouth",
+        floor - 0.5 * bore,
+        bore,
+        outlet=drain.outlet,
         line=drain.line,
-    )  # fmt: skip
+    )
     yield GravityLine(pipe.id + ".rim", drain.vessel, foot, "rim", floor + rim, bore)
     yield GravityLine(
-        pipe.id + ".holes", drain.vessel, foot, "holes", floor + pipe.hole_height,
+        pipe.id + ".holes",
+        drain.vessel,
+        foot,
+        "holes",
+        floor + pipe.hole_height,
         area=pipe.drilled.area,
-    )  # fmt: skip
+    )

@@ -24,13 +24,19 @@ def _over(frame: Frame, plan: Plan, id_: str, number: int) -> tuple[float, float
 
 
 def draw(
-    frame: Frame, scene: Scene, plan: Plan, transfer: ClockedTransfer,
-    numbers: Mapping[str, Station], units: System,
-) -> None:  # fmt: skip
+    frame: Frame,
+    scene: Scene,
+    plan: Plan,
+    transfer: ClockedTransfer,
+    numbers: Mapping[str, Station],
+    units: System,
+) -> None:
     """A dotted line from vessel to vessel, or from and to beyond the layout."""
     number = plan.transfers.index(transfer)  # those beside it hang apart
-    ends = [None if id_ is None else _over(frame, plan, id_, number)
-            for id_ in (transfer.source, transfer.target)]  # fmt: skip
+    ends = [
+        None if id_ is None else _over(frame, plan, id_, number)
+        for id_ in (transfer.source, transfer.target)
+    ]
     known = [p for p in ends if p is not None]
     over = max(min(y for _, y in known) - _ARCH - 9.0 * (number % 3), 12.0)
     (x0, y0), (x1, y1) = (
@@ -46,8 +52,10 @@ def draw(
     scene.strokes.append(Stroke(tip, 1.8, "carried-tip", transfer.id))
     scene.avoid((min(x0, x1), over - 3, max(x0, x1), over + 3))
     middle = 0.5 * (x0 + x1)
-    scene.number([(middle, over), (middle + 24, over), (middle - 24, over), (middle, over - 14)],
-                 numbers[transfer.id])  # fmt: skip
+    scene.number(
+        [(middle, over), (middle + 24, over), (middle - 24, over), (middle, over - 14)],
+        numbers[transfer.id],
+    )
     words = show(transfer.volume, "volume", units)
     places = [
         Text(round(middle + shift, 1), round(over + down, 1), words, "bore-figure")

@@ -27,9 +27,15 @@ def _kinds_of(group: str) -> Ways:
 
 
 SWITCHES: dict[str, Ways] = {
-    "shape": SHELLS, "media": FILLINGS, "curve": CURVES, "valve": VALVES, "spray": ENDS,
-    "switch": PUMP_SWITCHES, "siphons": _kinds_of("siphons"), "outlets": _kinds_of("outlets"),
-}  # fmt: skip
+    "shape": SHELLS,
+    "media": FILLINGS,
+    "curve": CURVES,
+    "valve": VALVES,
+    "spray": ENDS,
+    "switch": PUMP_SWITCHES,
+    "siphons": _kinds_of("siphons"),
+    "outlets": _kinds_of("outlets"),
+}
 """By field, or by list for whole parts: each kind with its name and the way to it, from the part
 and what stands there."""
 

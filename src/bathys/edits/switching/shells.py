@@ -31,8 +31,11 @@ def _filled_with(kind: str) -> Callable[[Any, Any], Made]:
     def fill(vessel: Any, old: Media | None) -> Made:
         # Another medium has another void fraction; the old one says nothing of it.
         void = round(0.5 * (medium.void_low + medium.void_high), 3)
-        low, high = (old.bottom, old.top) if old is not None else (
-            0.0, min(_DEEP, _SHARE_FILLED * vessel.shape.height))  # fmt: skip
+        low, high = (
+            (old.bottom, old.top)
+            if old is not None
+            else (0.0, min(_DEEP, _SHARE_FILLED * vessel.shape.height))
+        )
         return {"kind": kind, "bottom": low, "top": high, "void_fraction": void}
 
     return fill

@@ -114,10 +114,16 @@ def add_revision(
         return held.current
     held.last_number += 1
     held.head = Revision.objects.create(
-        plan=held, number=held.last_number, parent=held.head, document=document_of(plan),
-        what_changed=what[:300], author=user, content_hash=name, physics_hash=physics_hash(plan),
+        plan=held,
+        number=held.last_number,
+        parent=held.head,
+        document=document_of(plan),
+        what_changed=what[:300],
+        author=user,
+        content_hash=name,
+        physics_hash=physics_hash(plan),
         headlines=headlines_document(found),
-    )  # fmt: skip
+    )
     held.save()
     keep_plan(name, plan)
     return held.current

@@ -33,9 +33,14 @@ def create_plan(owner: User, plan: Plan, what: str, origin: Revision | None = No
     """
     saved = SavedPlan.objects.create(owner=owner, origin=origin)
     saved.head = Revision.objects.create(
-        plan=saved, number=1, document=document_of(plan), what_changed=what, author=owner,
-        content_hash=document_hash(plan), physics_hash=physics_hash(plan),
+        plan=saved,
+        number=1,
+        document=document_of(plan),
+        what_changed=what,
+        author=owner,
+        content_hash=document_hash(plan),
+        physics_hash=physics_hash(plan),
         headlines=headlines_of_plan(plan),
-    )  # fmt: skip
+    )
     saved.save()
     return saved

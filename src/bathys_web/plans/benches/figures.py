@@ -12,9 +12,14 @@ from bathys_web.plans.inspector import rows_of, shown_value
 __all__ = ["BENCH"]
 
 _WHAT = {
-    "runs": "pipe", "pumps": "pump", "siphons": "siphon", "outlets": "outlet",
-    "junctions": "joint", "top_ups": "float valve", "transfers": "carried water",
-}  # fmt: skip
+    "runs": "pipe",
+    "pumps": "pump",
+    "siphons": "siphon",
+    "outlets": "outlet",
+    "junctions": "joint",
+    "top_ups": "float valve",
+    "transfers": "carried water",
+}
 _NOTHING = ("", "none", "none is named")
 
 
@@ -37,16 +42,20 @@ def _run_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
     rows = []
     for result in found.runs.values():
         gravity = result.gravity
-        rows.append({
-            "run": result.run, "flow": show(result.flow, "flow", units),
-            "velocity": show(result.velocity, "speed", units), "regime": result.regime,
-            "loss": show(abs(result.loss), "length", units),
-            "valve": _valve(result, units),
-            "fill": show(gravity.fill, "percent", units) if gravity else "",
-            "over": show(max(gravity.head_over, 0.0), "length", units) if gravity else "",
-            "spare": show(gravity.capacity, "flow", units) if gravity else "",
-            "drop": (gravity.drop or "") if gravity and result.flow > 0.0 else "",
-        })  # fmt: skip
+        rows.append(
+            {
+                "run": result.run,
+                "flow": show(result.flow, "flow", units),
+                "velocity": show(result.velocity, "speed", units),
+                "regime": result.regime,
+                "loss": show(abs(result.loss), "length", units),
+                "valve": _valve(result, units),
+                "fill": show(gravity.fill, "percent", units) if gravity else "",
+                "over": show(max(gravity.head_over, 0.0), "length", units) if gravity else "",
+                "spare": show(gravity.capacity, "flow", units) if gravity else "",
+                "drop": (gravity.drop or "") if gravity and result.flow > 0.0 else "",
+            }
+        )
     return rows
 
 
@@ -60,15 +69,20 @@ def _vessel_rows(found: Evaluation, units: System) -> list[dict[str, Any]]:
     rows = []
     for result in found.vessels.values():
         floor, levels = result.vessel.floor_height, result.levels
-        rows.append({
-            "vessel": result.vessel, "low": show(levels.low - floor, "length", units),
-            "high": show(levels.high - floor, "length", units),
-            "rest": show(levels.at_rest - floor, "length", units),
-            "rim": show(result.vessel.shape.height, "length", units),
-            "holds": show(result.volume, "volume", units),
-            "flow": show(result.inflow, "flow", units),
-            "turnover": show(result.turnover, "per_hour", units) if result.inflow > 0.0 else "–",
-        })  # fmt: skip
+        rows.append(
+            {
+                "vessel": result.vessel,
+                "low": show(levels.low - floor, "length", units),
+                "high": show(levels.high - floor, "length", units),
+                "rest": show(levels.at_rest - floor, "length", units),
+                "rim": show(result.vessel.shape.height, "length", units),
+                "holds": show(result.volume, "volume", units),
+                "flow": show(result.inflow, "flow", units),
+                "turnover": show(result.turnover, "per_hour", units)
+                if result.inflow > 0.0
+                else "–",
+            }
+        )
     return rows
 
 

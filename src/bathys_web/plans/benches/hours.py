@@ -48,8 +48,13 @@ _MOST_CURVES, _BEDS_SHOWN = 7, 2  # of more vessels, so many beds are drawn unas
 _MOST_STEPS = 12
 _DIFFERS = 0.01  # a level that is that much off has been disturbed [m]
 _LOOKS = ("deep", "mark", "good", "clay", "plum", "olive", "sky", "soft")
-_WISHES = {"blocked": "block", "shut": "block", "dead": "dead", "never_starts": "idle",
-           "never_breaks": "stuck"}  # fmt: skip
+_WISHES = {
+    "blocked": "block",
+    "shut": "block",
+    "dead": "dead",
+    "never_starts": "idle",
+    "never_breaks": "stuck",
+}
 
 
 @dataclass(frozen=True)
@@ -70,9 +75,13 @@ class ScenarioForm:
         if "hours" not in asked:
             return cls(steps=steps)
         return cls(
-            asked.get("hours", "")[:20], asked.get("cut", "")[:20], asked.get("lasts", "")[:20],
-            asked.get("wish", "")[:60], "dry" in asked, steps,
-        )  # fmt: skip
+            asked.get("hours", "")[:20],
+            asked.get("cut", "")[:20],
+            asked.get("lasts", "")[:20],
+            asked.get("wish", "")[:60],
+            "dry" in asked,
+            steps,
+        )
 
     @classmethod
     def of_words(cls, words: Mapping[str, Any]) -> "ScenarioForm":
@@ -83,8 +92,9 @@ class ScenarioForm:
     def query(self) -> str:
         """The form's fields as they stand in an address."""
         fields = {f: getattr(self, f) for f in ("hours", "cut", "lasts", "wish")}
-        return urlencode({**fields, **({"dry": "yes"} if self.dry else {}),
-                          "step": self.steps}, doseq=True)  # fmt: skip
+        return urlencode(
+            {**fields, **({"dry": "yes"} if self.dry else {}), "step": self.steps}, doseq=True
+        )
 
 
 def _time(text: str) -> float:
@@ -117,8 +127,9 @@ def _choices(plan: Plan, units: System) -> list[tuple[str, str]]:
         if failure.kind in _WISHES:
             word = f"{_WISHES[failure.kind]}:{failure.place}"
             rows.append((word, failure_words(plan, FailureOutcome(failure))))
-    rains = [(f"rain:{mm}mm", f"{show(mm / 1000.0, 'length', units)} of rain fall")
-             for mm in (50, 100)]  # fmt: skip
+    rains = [
+        (f"rain:{mm}mm", f"{show(mm / 1000.0, 'length', units)} of rain fall") for mm in (50, 100)
+    ]
     return [*dict(rows).items(), *rains]
 
 
@@ -162,8 +173,12 @@ def _levels_plot(through: SimulationResult, calm: SimulationResult | None) -> Pl
                 words = f"{vessel.name} undisturbed"
                 rows = [float(z) for z in usual[::skip]]
                 curves.append(Curve(words, times, rows, look, is_dashed=True, is_quiet=quiet))
-    return Plot("Level of every vessel through time", ("hours", "ratio"),
-                (f"level over {through.plan.datum}", "length"), tuple(curves))  # fmt: skip
+    return Plot(
+        "Level of every vessel through time",
+        ("hours", "ratio"),
+        (f"level over {through.plan.datum}", "length"),
+        tuple(curves),
+    )
 
 
 def _followed(
@@ -177,37 +192,52 @@ def _followed(
     vessels = []
     for vessel in plan.vessels:
         level = through.level(vessel.id) - vessel.floor_height
-        vessels.append({
-            "name": vessel.name, "low": show(float(level.min()), "length", units),
-            "mean": show(float(level.mean()), "length", units),
-            "high": show(float(level.max()), "length", units),
-            "end": show(float(level[-1]), "length", units),
-            "over": show(through.spills.get(vessel.id), "volume", units)
-            if vessel.id in through.spills else "",
-        })  # fmt: skip
+        vessels.append(
+            {
+                "name": vessel.name,
+                "low": show(float(level.min()), "length", units),
+                "mean": show(float(level.mean()), "length", units),
+                "high": show(float(level.max()), "length", units),
+                "end": show(float(level[-1]), "length", units),
+                "over": show(through.spills.get(vessel.id), "volume", units)
+                if vessel.id in through.spills
+                else "",
+            }
+        )
     siphons = [
-        {"name": s.name, "starts": len(through.times_of("starts", s.id)),
-         "first": show(next(iter(through.times_of("starts", s.id)), None), "time", units),
-         "cycle": show(through.cycle(s.id), "time", units)} for s in plan.siphons
-    ]  # fmt: skip
+        {
+            "name": s.name,
+            "starts": len(through.times_of("starts", s.id)),
+            "first": show(next(iter(through.times_of("starts", s.id)), None), "time", units),
+            "cycle": show(through.cycle(s.id), "time", units),
+        }
+        for s in plan.siphons
+    ]
     pumps = [
-        {"name": p.name, "ran": show(through.running[p.id], "time", units),
-         "energy": show(p.power * through.running[p.id] / 3.6e6, "energy", units),
-         "dry": show(through.dry[p.id], "time", units) if through.dry[p.id] > 1.0 else ""}
+        {
+            "name": p.name,
+            "ran": show(through.running[p.id], "time", units),
+            "energy": show(p.power * through.running[p.id] / 3.6e6, "energy", units),
+            "dry": show(through.dry[p.id], "time", units) if through.dry[p.id] > 1.0 else "",
+        }
         for p in plan.pumps
-    ]  # fmt: skip
-    events = [[show(max(e.time, 1.0), "time", units), event_words(plan, e)]
-              for e in through.events]  # fmt: skip
+    ]
+    events = [[show(max(e.time, 1.0), "time", units), event_words(plan, e)] for e in through.events]
     return {
-        "vessels": vessels, "siphons": siphons, "pumps": pumps, "events": events[:_MOST_EVENTS],
+        "vessels": vessels,
+        "siphons": siphons,
+        "pumps": pumps,
+        "events": events[:_MOST_EVENTS],
         "more": max(len(events) - _MOST_EVENTS, 0),
-        "plot": _levels_plot(through, calm).as_json(units), "has_calm": calm is not None,
+        "plot": _levels_plot(through, calm).as_json(units),
+        "has_calm": calm is not None,
         "is_crowded": len(plan.vessels) > _MOST_CURVES,
-        "cut_short": through.cut_short and (
+        "cut_short": through.cut_short
+        and (
             f"Followed for {show(float(through.times[-1]), 'time', units)} only. "
             + through.cut_short
         ),
-    }  # fmt: skip
+    }
 
 
 def _to_play(plan: Plan, through: SimulationResult, zero: float = 0.0) -> dict[str, Any]:
@@ -218,19 +248,23 @@ def _to_play(plan: Plan, through: SimulationResult, zero: float = 0.0) -> dict[s
     for siphon in plan.siphons:
         tail = plan.run_of(siphon)
         breaks = through.times_of("breaks", siphon.id)
-        spans = [[t - zero, next((b for b in breaks if b > t), end) - zero]
-                 for t in through.times_of("starts", siphon.id)]  # fmt: skip
+        spans = [
+            [t - zero, next((b for b in breaks if b > t), end) - zero]
+            for t in through.times_of("starts", siphon.id)
+        ]
         runs[siphon.id] = spans
         if tail is not None:
             runs[tail.id] = spans
     return {
         "times": [round(float(t) - zero, 1) for t in through.times[::skip]],
-        "levels": {v.id: [round(float(z), 4) for z in through.level(v.id)[::skip]]
-                   for v in plan.vessels},
-        "runs": runs, "dark": _dark(through, end),
+        "levels": {
+            v.id: [round(float(z), 4) for z in through.level(v.id)[::skip]] for v in plan.vessels
+        },
+        "runs": runs,
+        "dark": _dark(through, end),
         "rims": {v.id: v.floor_height + v.shape.height for v in plan.vessels},
         "events": [[round(e.time - zero, 1), event_words(plan, e)] for e in through.events[:2000]],
-    }  # fmt: skip
+    }
 
 
 def _dark(through: SimulationResult, end: float) -> list[list[float]]:
@@ -278,9 +312,12 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     """What is shown for a wish: the form, and what came of it."""
     wish, plan = ScenarioForm.of(ask.asked), ask.plan
     length, errors = _read(wish)
-    page: dict[str, Any] = {"wish": wish, "errors": errors,
-                            "choices": [("", "nothing else"), *_choices(plan, ask.units)],
-                            "query": wish.query}  # fmt: skip
+    page: dict[str, Any] = {
+        "wish": wish,
+        "errors": errors,
+        "choices": [("", "nothing else"), *_choices(plan, ask.units)],
+        "query": wish.query,
+    }
     page["done"] = _done_rows(plan, wish, ask.units)
     if errors:
         return page

@@ -56,8 +56,10 @@ def draw_stairs(found: Evaluation, falls: Sequence[Fall], units: System) -> Scen
     column = (wide - 2.0 * _EDGE) / max(len(groups), 1)
     scene = Scene(wide, _TALL)
     low = min(v.floor_height for v in plan.vessels)
-    high = max([v.floor_height + v.shape.height for v in plan.vessels]
-               + [f.run.start_head for f in falls if not f.is_lift])  # fmt: skip
+    high = max(
+        [v.floor_height + v.shape.height for v in plan.vessels]
+        + [f.run.start_head for f in falls if not f.is_lift]
+    )
     per = (_TALL - _TOP - _FOOT) / max(high - low, 0.1)
 
     def y(level: float) -> float:
@@ -72,8 +74,9 @@ def draw_stairs(found: Evaluation, falls: Sequence[Fall], units: System) -> Scen
         heights = (y(rim), y(min(levels.high, rim)), y(min(levels.low, rim)), y(floor))
         _shell(scene, edges[vessel.id], heights, vessel.id)
         more = f" and {len(group) - 1} more" if len(group) > 1 else ""
-        scene.texts.append(Text(round(middle, 1), _TALL - 12.0, f"{vessel.name}{more}",
-                                "vessel-name", "middle"))  # fmt: skip
+        scene.texts.append(
+            Text(round(middle, 1), _TALL - 12.0, f"{vessel.name}{more}", "vessel-name", "middle")
+        )
     steps = list(_steps(falls, edges, y, units))
     for step in steps:
         _draw(scene, step)
@@ -94,11 +97,13 @@ def _alike(found: Evaluation, falls: Sequence[Fall], units: System) -> list[list
             continue
         vessel, levels = found.plan.vessel(station.id), found.levels[station.id]
         key = (
-            vessel.floor_height, vessel.shape.height, vessel.job,
+            vessel.floor_height,
+            vessel.shape.height,
+            vessel.job,
             *(show(z, "length", units) for z in (levels.low, levels.high)),
             tuple((f.start, told(f)) for f in falls if f.end == vessel.id),
             tuple((f.end, told(f)) for f in falls if f.start == vessel.id),
-        )  # fmt: skip
+        )
         groups.setdefault(key, []).append(vessel)
     return list(groups.values())
 
@@ -118,9 +123,11 @@ def _shell(
 
 
 def _steps(
-    falls: Sequence[Fall], edges: dict[str, tuple[float, float]], y: Callable[[float], float],
+    falls: Sequence[Fall],
+    edges: dict[str, tuple[float, float]],
+    y: Callable[[float], float],
     units: System,
-) -> Iterator[_Step]:  # fmt: skip
+) -> Iterator[_Step]:
     """Each along at the level it leaves, then up or down at the side of where it goes."""
     lanes: dict[str, int] = {}
     for fall in falls:

@@ -30,13 +30,17 @@ def _fall_rows(plan: Plan, falls: tuple[Fall, ...], units: System) -> list[dict[
 
     return [
         {
-            "run": f.run.run, "from": name(f.start), "to": name(f.end), "is_lift": f.is_lift,
-            "fall": show(abs(f.fall), "length", units), "flow": show(f.run.flow, "flow", units),
+            "run": f.run.run,
+            "from": name(f.start),
+            "to": name(f.end),
+            "is_lift": f.is_lift,
+            "fall": show(abs(f.fall), "length", units),
+            "flow": show(f.run.flow, "flow", units),
             "could": "" if f.run.gravity is None else show(f.run.gravity.capacity, "flow", units),
             "is_short": f.spare_flow is not None and f.spare_flow < 0.0,
         }
         for f in falls
-    ]  # fmt: skip
+    ]
 
 
 def _page(ask: BenchRequest) -> dict[str, Any]:
@@ -50,63 +54,87 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
         return {**page, "answer": answer}
     resilience = answer.result.resilience
     return {
-        **page, "answer": answer,
+        **page,
+        "answer": answer,
         "sumps": [_sump(plan, s, units) for s in resilience.sumps],
         "trials": [_trial(plan, d, i, units) for i, d in enumerate(resilience.trials)],
         "failures": [
-            {"what": failure_words(plan, w), "then": consequence_words(plan, w, units),
-             "is_grave": bool(w.half_in), "place": w.failure.place}
+            {
+                "what": failure_words(plan, w),
+                "then": consequence_words(plan, w, units),
+                "is_grave": bool(w.half_in),
+                "place": w.failure.place,
+            }
             for w in resilience.outcomes
         ],
         "broken": broken_words(plan, resilience.broken),
-        "harmless": resilience.harmless, "alike": resilience.alike,
+        "harmless": resilience.harmless,
+        "alike": resilience.alike,
         "promises": [promise_words(plan, p, units) for p in resilience.promises],
-    }  # fmt: skip
+    }
 
 
 def _sump(plan: Plan, sump: SumpCapacity, units: System) -> dict[str, Any]:
     rows = [
-        {"name": CLAIMS[c.kind], "key": f"{sump.vessel}.claim.{c.kind}",
-         "is_most": c is sump.governing,
-         "seen": show(c.volume, "volume", units), "most": show(c.most, "volume", units)}
+        {
+            "name": CLAIMS[c.kind],
+            "key": f"{sump.vessel}.claim.{c.kind}",
+            "is_most": c is sump.governing,
+            "seen": show(c.volume, "volume", units),
+            "most": show(c.most, "volume", units),
+        }
         for c in sump.claims
-    ]  # fmt: skip
+    ]
     return {
         "name": " and ".join(plan.vessel(v).name for v in (sump.vessel, *sump.twins)),
-        "rows": rows, "id": sump.vessel,
-        "least": show(sump.least, "volume", units), "holds": show(sump.holds, "volume", units),
-        "spare": show(abs(sump.spare), "volume", units), "fits": sump.spare >= 0.0,
+        "rows": rows,
+        "id": sump.vessel,
+        "least": show(sump.least, "volume", units),
+        "holds": show(sump.holds, "volume", units),
+        "spare": show(abs(sump.spare), "volume", units),
+        "fits": sump.spare >= 0.0,
         "vortex": show(sump.vortex_cover, "length", units),
         "picture": draw_sump(plan.vessel(sump.vessel), sump, units),
-    }  # fmt: skip
+    }
 
 
 def _trial(plan: Plan, trial: PowerCutTrial, number: int, units: System) -> dict[str, Any]:
     vessels = []
     for row in trial.vessels:
         vessel = plan.vessel(row.vessel)
-        vessels.append({
-            "name": vessel.name, "key": f"{row.vessel}.cut{number}",
-            "before": show(row.before - vessel.floor_height, "length", units),
-            "final": show(row.final - vessel.floor_height, "length", units),
-            "left": show(row.share_left, "percent", units),
-            "holds": show(row.volume_final, "volume", units),
-            "spilled": show(row.spilled, "volume", units) if row.spilled > 1e-6 else "",
-        })  # fmt: skip
+        vessels.append(
+            {
+                "name": vessel.name,
+                "key": f"{row.vessel}.cut{number}",
+                "before": show(row.before - vessel.floor_height, "length", units),
+                "final": show(row.final - vessel.floor_height, "length", units),
+                "left": show(row.share_left, "percent", units),
+                "holds": show(row.volume_final, "volume", units),
+                "spilled": show(row.spilled, "volume", units) if row.spilled > 1e-6 else "",
+            }
+        )
     back = trial.restart
     return {
-        "when": moment_words(plan, trial), "index": number, "vessels": vessels,
+        "when": moment_words(plan, trial),
+        "index": number,
+        "vessels": vessels,
         "siphoned": [
-            {"name": plan.part(s.run).name, "backwards": s.backwards,
-             "volume": show(s.volume, "volume", units)} for s in trial.siphoned
+            {
+                "name": plan.part(s.run).name,
+                "backwards": s.backwards,
+                "volume": show(s.volume, "volume", units),
+            }
+            for s in trial.siphoned
         ],
         "quiet": show(trial.quiet_after, "time", units),
         "air": [plan.part(p).name for p in back.air],
         "normal": show(back.normal_after, "time", units) if back.normal_after is not None else "",
-    }  # fmt: skip
+    }
 
 
 BENCH = Bench(
-    "levels", "Levels and power cuts", "Where does the water stand, and where does it go when "
-    "the power does?", _page,
-)  # fmt: skip
+    "levels",
+    "Levels and power cuts",
+    "Where does the water stand, and where does it go when the power does?",
+    _page,
+)

@@ -88,18 +88,27 @@ class Plot:
         return json.dumps(
             {
                 "title": self.title,
-                "x": _axis(self.x, units), "y": _axis(self.y, units),
+                "x": _axis(self.x, units),
+                "y": _axis(self.y, units),
                 "curves": [
-                    {"label": c.label, "look": c.look, "dash": c.is_dashed, "quiet": c.is_quiet,
-                     "xs": [to(self.x, v) for v in c.xs], "ys": [to(self.y, v) for v in c.ys]}
+                    {
+                        "label": c.label,
+                        "look": c.look,
+                        "dash": c.is_dashed,
+                        "quiet": c.is_quiet,
+                        "xs": [to(self.x, v) for v in c.xs],
+                        "ys": [to(self.y, v) for v in c.ys],
+                    }
                     for c in self.curves
                 ],
                 "marks": [{"at": to(self.y, m.at), "words": m.words} for m in self.marks],
-                "spots": [{"x": to(self.x, s.x), "y": to(self.y, s.y), "words": s.words,
-                           "look": s.look} for s in self.spots],
+                "spots": [
+                    {"x": to(self.x, s.x), "y": to(self.y, s.y), "words": s.words, "look": s.look}
+                    for s in self.spots
+                ],
             },
             separators=(",", ":"),
-        )  # fmt: skip
+        )
 
 
 def _axis(axis: tuple[str, str], units: System) -> str:

@@ -40,10 +40,17 @@ def _head_bars(plan: Plan, delivery: Delivery, units: System) -> list[HeadBar]:
         name = name_of(plan, row.place)
         label = row.label.removesuffix(f" of {row.place}")
         label = label if row.kind == "lift" else f"{label}, {name}"
-        bars.append(HeadBar(round(at, 2), round(wide, 2), row.kind,
-                            show(row.head, "length", units), label,
-                            show(row.head / total, "percent", units),
-                            show(row.as_pipe, "head", units) if row.as_pipe else ""))  # fmt: skip
+        bars.append(
+            HeadBar(
+                round(at, 2),
+                round(wide, 2),
+                row.kind,
+                show(row.head, "length", units),
+                label,
+                show(row.head / total, "percent", units),
+                show(row.as_pipe, "head", units) if row.as_pipe else "",
+            )
+        )
         at += wide
     return bars
 
@@ -58,29 +65,40 @@ def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
         rising = [i for i, q in enumerate(curve.flows) if q > 0.0]
         first = max((rising or [1])[0] - 1, 0)
         keep = [i for i in range(first, len(curve.flows)) if curve.flows[i] <= 1.05 * most]
-        drawn.append(Curve(
-            f"pipes ask, {_WORDS[curve.fouling]}", [float(curve.flows[i]) for i in keep],
-            [float(curve.heads[i]) for i in keep], _LOOKS[curve.fouling],
-            curve is not curves[0],
-        ))  # fmt: skip
+        drawn.append(
+            Curve(
+                f"pipes ask, {_WORDS[curve.fouling]}",
+                [float(curve.flows[i]) for i in keep],
+                [float(curve.heads[i]) for i in keep],
+                _LOOKS[curve.fouling],
+                curve is not curves[0],
+            )
+        )
         # One figure by the lines is read at once, three lie over each other; the table has them.
         words = show(curve.duty_flow, "flow", units) if curve is curves[0] else ""
         spots.append(Spot(curve.duty_flow, curve.duty_head, words, _LOOKS[curve.fouling]))
     return Plot(
         f"Head of {duty.pump.name} against flow, with what the pipes ask",
-        ("flow", "flow"), ("head", "head"), tuple(drawn), (), tuple(spots),
-    )  # fmt: skip
+        ("flow", "flow"),
+        ("head", "head"),
+        tuple(drawn),
+        (),
+        tuple(spots),
+    )
 
 
 def _rows(curves: tuple[SystemCurve, ...], units: System) -> list[dict[str, str]]:
     now = curves[0].duty_flow if curves else 0.0
     return [
-        {"state": _WORDS[c.fouling], "look": _LOOKS[c.fouling],
-         "flow": show(c.duty_flow, "flow", units),
-         "head": show(c.duty_head, "head", units),
-         "share": show(c.duty_flow / now, "percent", units) if now > 0.0 else "–"}
+        {
+            "state": _WORDS[c.fouling],
+            "look": _LOOKS[c.fouling],
+            "flow": show(c.duty_flow, "flow", units),
+            "head": show(c.duty_head, "head", units),
+            "share": show(c.duty_flow / now, "percent", units) if now > 0.0 else "–",
+        }
         for c in curves
-    ]  # fmt: skip
+    ]
 
 
 def _page(ask: BenchRequest) -> dict[str, Any]:
@@ -93,14 +111,20 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     curves = system_curves(evaluation.balance, duty.pump)
     plan, own = evaluation.plan, duty.pump.id
     ways = [
-        {"vessel": plan.vessel(d.vessel), "run": plan.part(d.run),
-         "bars": _head_bars(plan, d, units), "flow": show(d.flow, "flow", units),
-         "head": show(sum(r.head for r in d.budget), "head", units)}
+        {
+            "vessel": plan.vessel(d.vessel),
+            "run": plan.part(d.run),
+            "bars": _head_bars(plan, d, units),
+            "flow": show(d.flow, "flow", units),
+            "head": show(sum(r.head for r in d.budget), "head", units),
+        }
         for d in duty.deliveries
-    ]  # fmt: skip
+    ]
     return {
-        "pumps": [d.pump for d in duties.values()], "pump": duty.pump,
-        "plot": _plot(duty, curves, units).as_json(units), "rows": _rows(curves, units),
+        "pumps": [d.pump for d in duties.values()],
+        "pump": duty.pump,
+        "plot": _plot(duty, curves, units).as_json(units),
+        "rows": _rows(curves, units),
         "ways": ways,
         "facts": [
             ("moves", show(duty.flow, "flow", units), f"{own}.flow"),
@@ -109,14 +133,16 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             ("lifts nothing over", show(duty.shut_off_head, "head", units), f"{own}.top"),
             ("draws", show(duty.power, "power", units), f"{own}.power"),
             ("of it in the water", show(duty.efficiency, "percent", units), f"{own}.efficiency"),
-            ("of it burnt by valves", show(duty.valve_power, "power", units),
-             f"{own}.valve_power"),
+            ("of it burnt by valves", show(duty.valve_power, "power", units), f"{own}.valve_power"),
             ("of the time it runs", show(duty.share, "percent", units), f"{own}.runs"),
         ],
-    }  # fmt: skip
+    }
 
 
 BENCH = Bench(
-    "pump", "Pump", "What does the pump give, and where does its head go?", _page,
+    "pump",
+    "Pump",
+    "What does the pump give, and where does its head go?",
+    _page,
     lambda plan: bool(plan.pumps),
-)  # fmt: skip
+)

@@ -60,8 +60,9 @@ def _tail_words(found: Assessment, bed: BedResult, tail: Run, units: System) -> 
     pieces = [f.words for f in tail.fittings]
     along = [f"{show(tail.level_length, 'length', units)} along"] if tail.level_length else []
     fall = show(bed.bed.floor_height - height, "length", units)
-    return ", ".join([f"Its tail falls {fall} below the floor", *along, *pieces,
-                      f"and {where} {end.name}."])  # fmt: skip
+    return ", ".join(
+        [f"Its tail falls {fall} below the floor", *along, *pieces, f"and {where} {end.name}."]
+    )
 
 
 def _cycle_plot(bed: BedResult) -> Plot | None:
@@ -78,11 +79,14 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
         curves.append(Curve("depth in the tank", times, [*depths, *depths], "deep"))
     rises = [i for i in range(len(times)) if i == 0 or times[i] > times[i - 1]]
     return Plot(
-        f"Depth through two cycles of {bed.bed.name}", ("time", "clock"), ("depth", "length"),
-        tuple(replace(c, xs=[times[i] for i in rises], ys=[c.ys[i] for i in rises])
-              for c in curves),
+        f"Depth through two cycles of {bed.bed.name}",
+        ("time", "clock"),
+        ("depth", "length"),
+        tuple(
+            replace(c, xs=[times[i] for i in rises], ys=[c.ys[i] for i in rises]) for c in curves
+        ),
         (Mark(bed.loop.built.rim, bed.siphon.CREST), Mark(bed.loop.built.intake, "air gets in")),
-    )  # fmt: skip
+    )
 
 
 def _cycles(dynamic: DynamicAssessment, units: System) -> list[dict[str, Any]]:
@@ -90,15 +94,19 @@ def _cycles(dynamic: DynamicAssessment, units: System) -> list[dict[str, Any]]:
     plan = dynamic.assessment.evaluation.plan
     return [
         {
-            "id": c.siphon, "name": plan.part(c.siphon).name,
+            "id": c.siphon,
+            "name": plan.part(c.siphon).name,
             "period": show(c.period, "time", units),
-            "least": show(c.shortest, "time", units), "most": show(c.longest, "time", units),
-            "fills": show(c.fill_time, "time", units), "drains": show(c.drain_time, "time", units),
-            "wet": show(c.wet_share, "percent", units), "moves": show(c.exchanged, "volume", units),
+            "least": show(c.shortest, "time", units),
+            "most": show(c.longest, "time", units),
+            "fills": show(c.fill_time, "time", units),
+            "drains": show(c.drain_time, "time", units),
+            "wet": show(c.wet_share, "percent", units),
+            "moves": show(c.exchanged, "volume", units),
             "starts": c.starts,
         }
         for c in dynamic.resilience.periodic.cycles
-    ]  # fmt: skip
+    ]
 
 
 def _page(ask: BenchRequest) -> dict[str, Any]:
@@ -117,18 +125,25 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     design = design_siphon(design_ask)
     window, inflow = bed.cycle.window, bed.cycle.start_inflow
     choices = design.choices[:_MOST_CHOICES]
-    most = 1.12 * max([inflow, window.stop.high, window.start.high,
-                       *(c.window.stop.value for c in choices[:3])])  # fmt: skip
+    most = 1.12 * max(
+        [inflow, window.stop.high, window.start.high, *(c.window.stop.value for c in choices[:3])]
+    )
     scale, ticks = flow_axis(most, units)
     plot, answer, seal = _cycle_plot(bed), resilience_of(ask.context, plan), seal_for(plan)
     return {
-        **page, "name": bed.siphon.name, "bed": bed.bed, "ticks": ticks, "wide": WIDE,
+        **page,
+        "name": bed.siphon.name,
+        "bed": bed.bed,
+        "ticks": ticks,
+        "wide": WIDE,
         "cut": draw_siphon(bed.bed, bed.siphon, bed.loop.built, units),
         **variant_form(ask.found, bed, units),
         "tail_words": _tail_words(ask.found, bed, plan.part(tail), units),
-        "plot": plot.as_json(units) if plot else "", "answer": answer,
+        "plot": plot.as_json(units) if plot else "",
+        "answer": answer,
         "cycles": _cycles(answer.result, units) if answer.is_done else [],
-        "now": band_of(window, inflow, scale), "inflow": show(inflow, "flow", units),
+        "now": band_of(window, inflow, scale),
+        "inflow": show(inflow, "flow", units),
         "start": show(window.start.value, "flow", units),
         "stop": show(window.stop.value, "flow", units),
         "peak": show(window.full_at_intake, "flow", units),
@@ -137,16 +152,25 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
         "period": show(bed.cycle.period, "time", units),
         "refused": fill_sentence(design.refusal, design.figures or {}, units, plan.names),
         "rows": [
-            {"offer": seal(choice_edits(bed.siphon, c, tail), f"{bed.siphon.name}: {_words(c)}"),
-             "words": _words(c), "start": show(c.window.start.value, "flow", units),
-             "stop": show(c.window.stop.value, "flow", units), "peak": show(c.peak, "flow", units),
-             "fits": c.fits, "fits_all": c.fits_all, "band": band_of(c.window, inflow, scale)}
+            {
+                "offer": seal(choice_edits(bed.siphon, c, tail), f"{bed.siphon.name}: {_words(c)}"),
+                "words": _words(c),
+                "start": show(c.window.start.value, "flow", units),
+                "stop": show(c.window.stop.value, "flow", units),
+                "peak": show(c.peak, "flow", units),
+                "fits": c.fits,
+                "fits_all": c.fits_all,
+                "band": band_of(c.window, inflow, scale),
+            }
             for c in choices
         ],
-    }  # fmt: skip
+    }
 
 
 BENCH = Bench(
-    "siphon", "Siphons", "Does it start, does it stop, and what would make it?", _page,
+    "siphon",
+    "Siphons",
+    "Does it start, does it stop, and what would make it?",
+    _page,
     lambda plan: bool(plan.siphons),
-)  # fmt: skip
+)

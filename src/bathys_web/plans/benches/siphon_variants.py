@@ -42,9 +42,11 @@ def variant_form(found: Assessment, bed: BedResult, units: System) -> dict[str, 
     except EditRefused:
         return {}
     return {
-        "sizes": sizes_for(siphon), "may_have_tube": siphon.has_air_tube is not None,
-        **_range(plan, siphon, now), **_shown(found, bed, now, units),
-    }  # fmt: skip
+        "sizes": sizes_for(siphon),
+        "may_have_tube": siphon.has_air_tube is not None,
+        **_range(plan, siphon, now),
+        **_shown(found, bed, now, units),
+    }
 
 
 def _range(plan: Plan, siphon: Siphon, variant: SiphonVariant) -> dict[str, Any]:
@@ -71,8 +73,11 @@ def variant_list(
     is_typed = asked.get("typed", "") != asked.get("told", "")
     try:
         variant = _read(variant_of(plan, bed.siphon), asked, is_typed, units)
-        return {**_shown(found, bed, variant, units), **_range(plan, bed.siphon, variant),
-                "is_typed": is_typed}  # fmt: skip
+        return {
+            **_shown(found, bed, variant, units),
+            **_range(plan, bed.siphon, variant),
+            "is_typed": is_typed,
+        }
     except (EditRefused, UnreadableQuantity) as error:
         return {"variant_refused": str(error)}
 
@@ -114,23 +119,35 @@ def _shown(
     plan, cycle, siphon = found.evaluation.plan, bed.cycle, bed.siphon
     tailwater = float(bed.loop.tank_level(bed.loop.built.intake))
     tried = try_variant(
-        plan, siphon, variant, tailwater, cycle.start_inflow, cycle.break_inflow,
+        plan,
+        siphon,
+        variant,
+        tailwater,
+        cycle.start_inflow,
+        cycle.break_inflow,
         bed.loop.built.line.viscosity,
-    )  # fmt: skip
+    )
     now, inflow = cycle.window, cycle.start_inflow
     scale, ticks = flow_axis(1.4 * max(inflow, now.stop.high, now.start.high), units)
     words, look = _OUTCOMES[tried.outcome]
     return {
-        "siphon": siphon.id, "variant": variant, "tried": band_of(tried.window, inflow, scale),
-        "stands": band_of(now, inflow, scale), "tried_ticks": ticks, "wide": WIDE,
-        "tried_words": words, "tried_look": look,
+        "siphon": siphon.id,
+        "variant": variant,
+        "tried": band_of(tried.window, inflow, scale),
+        "stands": band_of(now, inflow, scale),
+        "tried_ticks": ticks,
+        "wide": WIDE,
+        "tried_words": words,
+        "tried_look": look,
         "tried_start": show(tried.window.start.value, "flow", units),
         "tried_stop": show(tried.window.stop.value, "flow", units),
-        "tried_peak": show(tried.peak, "flow", units), "comes": show(inflow, "flow", units),
+        "tried_peak": show(tried.peak, "flow", units),
+        "comes": show(inflow, "flow", units),
         "fall_text": "" if variant.fall is None else entry(round(variant.fall, 4), "length", units),
-        "unit": unit_of("length", units), "wish": _wish(variant),
+        "unit": unit_of("length", units),
+        "wish": _wish(variant),
         "is_other": bool(variant_edits(plan, siphon, variant)),
-    }  # fmt: skip
+    }
 
 
 def _wish(variant: SiphonVariant) -> str:
@@ -143,8 +160,14 @@ def _wish(variant: SiphonVariant) -> str:
 def _from_wish(now: SiphonVariant, wish: str) -> SiphonVariant:
     try:
         nominal, fall, elbows, tube, trap = wish[:60].split("|")
-        return replace(now, nominal=nominal, fall=float(fall) if fall else None,
-                       elbows=int(elbows), has_tube=tube == "1", has_trap=trap == "1")  # fmt: skip
+        return replace(
+            now,
+            nominal=nominal,
+            fall=float(fall) if fall else None,
+            elbows=int(elbows),
+            has_tube=tube == "1",
+            has_trap=trap == "1",
+        )
     except ValueError:
         raise EditRefused("That offer no longer stands; here is the plan as it is.") from None
 

@@ -86,14 +86,24 @@ def draw_sump(vessel: Vessel, sump: SumpCapacity, units: System) -> SumpPicture:
         if bottom - top >= _THIN:
             last = min(0.5 * (top + bottom) + 4.0, last - _WORD_STEP)
             words = f"{CLAIMS[claim.kind]} {show(claim.most, 'volume', units)}"
-            bands.append(ClaimBand(claim.kind, top, round(bottom - top, 1), round(last, 1), words,
-                                   claim.top > sump.most + 1e-6))  # fmt: skip
+            bands.append(
+                ClaimBand(
+                    claim.kind,
+                    top,
+                    round(bottom - top, 1),
+                    round(last, 1),
+                    words,
+                    claim.top > sump.most + 1e-6,
+                )
+            )
         below = claim.top
     rows = [
-        ("highest", sump.most, "limit"), ("after a power cut", sump.power_off, "off"),
-        ("usual high", sump.normal_high, "usual"), ("usual low", sump.normal_low, "usual"),
+        ("highest", sump.most, "limit"),
+        ("after a power cut", sump.power_off, "off"),
+        ("usual high", sump.normal_high, "usual"),
+        ("usual low", sump.normal_low, "usual"),
         ("lowest safe", sump.lowest_safe, "limit"),
-    ]  # fmt: skip
+    ]
     if sump.startup_low < sump.normal_low - 0.005:
         rows.append(("first start", sump.startup_low, "off"))
     marks, last = [], -100.0

@@ -41,13 +41,18 @@ def flow_axis(most: float, units: System) -> tuple[float, list[Tick]]:
     """Picture units for one m³/s, and ticks."""
     scale = (WIDE - 2.0 * _EDGE) / most
     shown = in_unit(most, "flow", units)
-    step = next(s for s in (10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 1e9)
-                if shown / s <= 6)  # fmt: skip
+    step = next(
+        s
+        for s in (10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 1e9)
+        if shown / s <= 6
+    )
     return scale, [
-        Tick(round(_EDGE + k * step / shown * most * scale, 1),
-             show(k * step / shown * most, "flow", units))
+        Tick(
+            round(_EDGE + k * step / shown * most * scale, 1),
+            show(k * step / shown * most, "flow", units),
+        )
         for k in range(int(shown / step) + 1)
-    ]  # fmt: skip
+    ]
 
 
 def band_of(window: Window, inflow: float, scale: float) -> WindowBand:
@@ -58,6 +63,13 @@ def band_of(window: Window, inflow: float, scale: float) -> WindowBand:
 
     start, stop = window.start, window.stop
     return WindowBand(
-        x(start.value), x(stop.value), x(start.low), x(start.high), x(stop.low), x(stop.high),
-        x(START_MARGIN * start.value), x(STOP_MARGIN * stop.value), x(inflow),
-    )  # fmt: skip
+        x(start.value),
+        x(stop.value),
+        x(start.low),
+        x(start.high),
+        x(stop.low),
+        x(stop.high),
+        x(START_MARGIN * start.value),
+        x(STOP_MARGIN * stop.value),
+        x(inflow),
+    )

@@ -43,23 +43,37 @@ def _pairs(
         if not found:
             raise EditRefused(f"Line {number} wants {wants}.")
         try:
-            pairs.append({
-                names[0]: read(one, quantities[0], units),
-                names[1]: read(two, quantities[1], units),
-            })  # fmt: skip
+            pairs.append(
+                {
+                    names[0]: read(one, quantities[0], units),
+                    names[1]: read(two, quantities[1], units),
+                }
+            )
         except UnreadableQuantity as error:
             raise EditRefused(f"Line {number}: {error}") from None
     return pairs
 
 
 def _points(text: str, units: System) -> list[dict[str, float]]:
-    return _pairs(text, units, "at", ("flow", "head"), ("flow", "head"),
-                  "a flow, “at” and a head: 800 L/h at 1.2 m")  # fmt: skip
+    return _pairs(
+        text,
+        units,
+        "at",
+        ("flow", "head"),
+        ("flow", "head"),
+        "a flow, “at” and a head: 800 L/h at 1.2 m",
+    )
 
 
 def _marks(text: str, units: System) -> list[dict[str, float]]:
-    return _pairs(text, units, "holds", ("level", "volume"), ("length", "volume"),
-                  "a level, “holds” and a volume: 20 cm holds 140 L")  # fmt: skip
+    return _pairs(
+        text,
+        units,
+        "holds",
+        ("level", "volume"),
+        ("length", "volume"),
+        "a level, “holds” and a volume: 20 cm holds 140 L",
+    )
 
 
 def _number(row: Row, units: System) -> float | None:

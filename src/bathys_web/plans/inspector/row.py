@@ -6,9 +6,22 @@ from typing import Literal
 __all__ = ["Kind", "Row"]
 
 Kind = Literal[
-    "number", "count", "choice", "switch", "link", "text", "prose", "bore", "points", "marks",
-    "schools", "hole", "pick", "volume", "told",
-]  # fmt: skip
+    "number",
+    "count",
+    "choice",
+    "switch",
+    "link",
+    "text",
+    "prose",
+    "bore",
+    "points",
+    "marks",
+    "schools",
+    "hole",
+    "pick",
+    "volume",
+    "told",
+]
 
 
 @dataclass(frozen=True, slots=True)

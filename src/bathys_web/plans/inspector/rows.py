@@ -22,12 +22,13 @@ __all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
 
 _CHOICE_NAMES = {
     **{key: film.name for key, film in FOULING.items()},
-    "metric": "metric", "us": "US",
-    "flush": "flush with the wall", "inward": "standing inward",
-}  # fmt: skip
+    "metric": "metric",
+    "us": "US",
+    "flush": "flush with the wall",
+    "inward": "standing inward",
+}
 _HIDDEN = {"id", "kind", "format", "version", "note", "typed"}
-_KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss",
-          "outfall": "outfall, outside"}  # fmt: skip
+_KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss", "outfall": "outfall, outside"}
 _HOSE = "inside"
 _LONGEST_LINE = 100  # letters; more wants a box of several lines
 
@@ -57,10 +58,15 @@ def _number_row(path: str, info: FieldInfo, value: Any, units: System) -> Row:
     quantity = _quantity(info)
     text = "" if value is None else entry(float(value), quantity, units)
     return Row(
-        path, info.title or path, "count" if quantity == "count" else "number", text,
-        info.description or "", unit_of(quantity, units), quantity,
+        path,
+        info.title or path,
+        "count" if quantity == "count" else "number",
+        text,
+        info.description or "",
+        unit_of(quantity, units),
+        quantity,
         is_optional=_is_optional(info),
-    )  # fmt: skip
+    )
 
 
 def _bore_row(path: str, info: FieldInfo, bore: Any, units: System) -> Row:
@@ -73,8 +79,9 @@ def _bore_row(path: str, info: FieldInfo, bore: Any, units: System) -> Row:
             _HOSE,
         )
     inside = f"{entry(round(bore.inside, 5), 'length', units)} {unit_of('length', units)} inside"
-    return Row(path, info.title or path, "bore", text, inside, standard=standard,
-               options=tuple(names))  # fmt: skip
+    return Row(
+        path, info.title or path, "bore", text, inside, standard=standard, options=tuple(names)
+    )
 
 
 def _points_row(path: str, points: Any, units: System) -> Row:
@@ -84,9 +91,12 @@ def _points_row(path: str, points: Any, units: System) -> Row:
         for p in points
     ]
     return Row(
-        path, "Curve points", "points", "\n".join(lines),
+        path,
+        "Curve points",
+        "points",
+        "\n".join(lines),
         "One a line, flow at head, flow rising; or pasted from a table as flow, head.",
-    )  # fmt: skip
+    )
 
 
 def _marks_row(path: str, marks: Any, units: System) -> Row:
@@ -96,15 +106,25 @@ def _marks_row(path: str, marks: Any, units: System) -> Row:
         for m in marks
     ]
     return Row(
-        path, "Marks", "marks", "\n".join(lines),
+        path,
+        "Marks",
+        "marks",
+        "\n".join(lines),
         "One a line, level and all the water poured in up to it; the floor first, the rim last. Or "
         "pasted from a table as level, volume.",
-    )  # fmt: skip
+    )
 
 
-_SWITCH_NAMES = {"shape": "Shape", "curve": "Curve from", "valve": "Valve", "spray": "Ends in",
-                 "switch": "Switched by", "media": "Filled with", "siphons": "Built as",
-                 "outlets": "Built as"}  # fmt: skip
+_SWITCH_NAMES = {
+    "shape": "Shape",
+    "curve": "Curve from",
+    "valve": "Valve",
+    "spray": "Ends in",
+    "switch": "Switched by",
+    "media": "Filled with",
+    "siphons": "Built as",
+    "outlets": "Built as",
+}
 _YES_NO = (("yes", "yes"), ("no", "no"))
 
 
@@ -119,11 +139,17 @@ def _volume_row(path: str, shape: Any, units: System) -> Row:
     names = tuple((d, f"by its {d}") for d in shape.SCALED)
     text = entry(shape.capacity, "volume", units)
     return Row(
-        f"{path}.volume", "Holds", "volume" if names else "told", text,
-        "Up to the rim, with nothing in it." + (
-            " Type another volume, and the dimension picked follows." if names else ""),
-        unit_of("volume", units), "volume", names[0][0] if names else "", names,
-    )  # fmt: skip
+        f"{path}.volume",
+        "Holds",
+        "volume" if names else "told",
+        text,
+        "Up to the rim, with nothing in it."
+        + (" Type another volume, and the dimension picked follows." if names else ""),
+        unit_of("volume", units),
+        "volume",
+        names[0][0] if names else "",
+        names,
+    )
 
 
 def _kind_rows(part: Any, path: str) -> Iterator[Row]:
@@ -149,11 +175,20 @@ def _port_rows(plan: Plan, port: Any, path: str, units: System) -> Iterator[Row]
             row, label=f"Hole {name}, height", hint=f"Its centre over the floor, for {runs}."
         )
     else:
-        yield replace(row, label=f"Hole {name}, height", kind="hole", is_optional=True,
-                      hint="No run needs it: empty the box to close it.")  # fmt: skip
+        yield replace(
+            row,
+            label=f"Hole {name}, height",
+            kind="hole",
+            is_optional=True,
+            hint="No run needs it: empty the box to close it.",
+        )
     if leads:
-        row = _choice_row(f"{path}.{port.name}.mouth", fields["mouth"], port.mouth,
-                          _literal(fields["mouth"].annotation))  # fmt: skip
+        row = _choice_row(
+            f"{path}.{port.name}.mouth",
+            fields["mouth"],
+            port.mouth,
+            _literal(fields["mouth"].annotation),
+        )
         yield replace(row, label=f"Hole {name}, mouth")
 
 
@@ -161,8 +196,14 @@ _PIECES = {k: name for m in models_of("fittings") for k, name in m.NAMES.items()
 
 
 def _count_row(path: str, kind: str, count: int) -> Row:
-    return Row(f"{path}.{kind}", _PIECES[kind].capitalize(), "count", str(count), quantity="count",
-               unit="piece" if count == 1 else "pieces")  # fmt: skip
+    return Row(
+        f"{path}.{kind}",
+        _PIECES[kind].capitalize(),
+        "count",
+        str(count),
+        quantity="count",
+        unit="piece" if count == 1 else "pieces",
+    )
 
 
 def _fitting_rows(plan: Plan, path: str, fittings: Any, units: System) -> Iterator[Row]:
@@ -179,8 +220,14 @@ def _fitting_rows(plan: Plan, path: str, fittings: Any, units: System) -> Iterat
                     yield replace(row, label=f"{fitting.piece.capitalize()} {row.label}")
     others = tuple((kind, name) for kind, name in _PIECES.items() if kind not in on_it)
     if others:
-        yield Row(f"{path}.+", "Put on it", "pick", "", "Elbows, unions, checks; 0 takes them off.",
-                  options=(("", "choose a fitting"), *others))  # fmt: skip
+        yield Row(
+            f"{path}.+",
+            "Put on it",
+            "pick",
+            "",
+            "Elbows, unions, checks; 0 takes them off.",
+            options=(("", "choose a fitting"), *others),
+        )
 
 
 def _choice_row(path: str, info: FieldInfo, value: Any, choices: tuple[str, ...]) -> Row:
@@ -198,9 +245,14 @@ def _several_rows(
     if name == "fittings":
         yield from _fitting_rows(plan, path, value, units)
     elif name == "schools":
-        yield Row(path, info.title or name, "schools", " ".join(value),
-                  "A turnover rule of another school is only told, not held against the plan.",
-                  options=tuple(SCHOOLS.items()))  # fmt: skip
+        yield Row(
+            path,
+            info.title or name,
+            "schools",
+            " ".join(value),
+            "A turnover rule of another school is only told, not held against the plan.",
+            options=tuple(SCHOOLS.items()),
+        )
     elif name == "ports":
         for port in value:
             yield from _port_rows(plan, port, path, units)

@@ -33,13 +33,20 @@ _FEW_RUNS = 60
 _SEARCHES = ("gains", "valves", "pumps", "bores")
 
 LISTS: dict[str, List] = {
-    "remedies": remedies_list, "gains": gains_list, "valves": valves_list, "pumps": pumps_list,
-    "bores": bores_list, "dynamic": dynamic_list, "dynamic_remedies": dynamic_remedies_list,
+    "remedies": remedies_list,
+    "gains": gains_list,
+    "valves": valves_list,
+    "pumps": pumps_list,
+    "bores": bores_list,
+    "dynamic": dynamic_list,
+    "dynamic_remedies": dynamic_remedies_list,
     "variant": variant_list,
-}  # fmt: skip
+}
 OFFERS: dict[str, Take] = {
-    "offer": take_sealed, "change": change_part, "variant": take_variant,
-}  # fmt: skip
+    "offer": take_sealed,
+    "change": change_part,
+    "variant": take_variant,
+}
 
 
 def list_offers(

@@ -27,8 +27,9 @@ def remedy_rows(remedies: Sequence[Remedy], plan: Plan, units: System) -> list[d
     seal, rows = seal_for(plan), []
     for remedy in remedies:
         label = fill_sentence(remedy.offer.label, remedy.offer.figures, units, plan.names)
-        rows.append({"offer": seal(remedy.offer.edits, label),
-                     "words": remedy_words(remedy, plan, units)})  # fmt: skip
+        rows.append(
+            {"offer": seal(remedy.offer.edits, label), "words": remedy_words(remedy, plan, units)}
+        )
     return rows
 
 
@@ -47,13 +48,16 @@ def remedies_list(
 def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any]:
     """A finding as the page shows it."""
     return {
-        "rule": finding.rule.id, "severity": finding.severity, "place": finding.place,
+        "rule": finding.rule.id,
+        "severity": finding.severity,
+        "place": finding.place,
         "name": name_of(plan, finding.place),
         "sentence": fill_sentence(finding.sentence, finding.figures, units, plan.names),
         "hint": fill_sentence(finding.hint, finding.figures, units, plan.names),
-        "why": finding.rule.why, "kind": finding.rule.kind,
+        "why": finding.rule.why,
+        "kind": finding.rule.kind,
         "has_offers": bool(finding.list_offers()),
-    }  # fmt: skip
+    }
 
 
 def dynamic_list(
@@ -69,8 +73,9 @@ def dynamic_list(
         "cycles": _cycles(found, dynamic, units),
         "findings": [_finding_words(f, found.evaluation.plan, units) for f in dynamic.findings],
         "was_sound": found.is_sound,
-        "grave": counts["fault"] + counts["warning"] > 0, "counts": counts,
-    }  # fmt: skip
+        "grave": counts["fault"] + counts["warning"] > 0,
+        "counts": counts,
+    }
 
 
 def _cycles(found: Assessment, dynamic: DynamicAssessment, units: System) -> list[dict[str, str]]:
@@ -84,8 +89,13 @@ def _cycles(found: Assessment, dynamic: DynamicAssessment, units: System) -> lis
         period = together.get(figure.key)
         even = figure.value
         if period and (even is None or abs(period / even - 1.0) > _TOLD_APART):
-            rows.append({"key": figure.key, "value": show(period, "time", units),
-                         "even": show(even, "time", units) if even else ""})  # fmt: skip
+            rows.append(
+                {
+                    "key": figure.key,
+                    "value": show(period, "time", units),
+                    "even": show(even, "time", units) if even else "",
+                }
+            )
     return rows
 
 

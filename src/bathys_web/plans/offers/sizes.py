@@ -42,11 +42,14 @@ def gains_list(
     groups, seal = [], seal_for(now.plan)
     for duty in found.evaluation.duties.values():
         rows = [
-            {"label": _gain_words(g, now.plan, units),
-             "gain": show(g.gain, "flow", units), "flow": show(g.flow, "flow", units),
-             "offer": seal(g.edits, _gain_words(g, now.plan, units))}
+            {
+                "label": _gain_words(g, now.plan, units),
+                "gain": show(g.gain, "flow", units),
+                "flow": show(g.flow, "flow", units),
+                "offer": seal(g.edits, _gain_words(g, now.plan, units)),
+            }
             for g in gains(now, duty.pump.id)[:6]
-        ]  # fmt: skip
+        ]
         groups.append({"pump": duty.pump, "rows": rows, "flow": show(duty.flow, "flow", units)})
     return {"groups": groups}
 
@@ -60,19 +63,29 @@ def valves_list(
     for mode in modes_for(now):
         settings, words = balance_valves(now, mode), MODES[mode]
         rows = [
-            {"run": plan.part(r.run), "wanted": show(r.wanted, "flow", units),
-             "flow": show(r.flow, "flow", units), "angle": show(r.angle, "angle", units),
-             "has_valve": r.has_valve}
+            {
+                "run": plan.part(r.run),
+                "wanted": show(r.wanted, "flow", units),
+                "flow": show(r.flow, "flow", units),
+                "angle": show(r.angle, "angle", units),
+                "has_valve": r.has_valve,
+            }
             for r in settings.rows
-        ]  # fmt: skip
-        modes.append({
-            "mode": mode, "words": words, "rows": rows,
-            "offer": seal(settings.edits, f"valves set for the wanted flows ({mode})"),
-            "refusal": fill_sentence(settings.refusal, settings.figures or {}, units, plan.names),
-            "dial": show(settings.dial, "percent", units) if settings.dial else "",
-            "burnt": "" if settings.note else show(settings.burnt, "power", units),
-            "note": fill_sentence(settings.note, settings.figures or {}, units, plan.names),
-        })  # fmt: skip
+        ]
+        modes.append(
+            {
+                "mode": mode,
+                "words": words,
+                "rows": rows,
+                "offer": seal(settings.edits, f"valves set for the wanted flows ({mode})"),
+                "refusal": fill_sentence(
+                    settings.refusal, settings.figures or {}, units, plan.names
+                ),
+                "dial": show(settings.dial, "percent", units) if settings.dial else "",
+                "burnt": "" if settings.note else show(settings.burnt, "power", units),
+                "note": fill_sentence(settings.note, settings.figures or {}, units, plan.names),
+            }
+        )
     return {"modes": modes}
 
 
@@ -89,25 +102,38 @@ def pumps_list(
             groups.append({"pump": pump, "refusal": f"Nothing to size for: {error}."})
             continue
         rows = [
-            {"name": c.pump.name, "own": c.pump.is_own, "power": show(c.pump.power, "power", units),
-             "spare": show(c.spare, "head", units), "energy": show(c.energy_year, "energy", units),
-             "cost": f"{show(c.cost_year, 'price', units)} {plan.site.currency}",
-             "offer": seal(pump_edits(pump, c.pump), f"{pump.name} replaced by {c.pump.name}")}
+            {
+                "name": c.pump.name,
+                "own": c.pump.is_own,
+                "power": show(c.pump.power, "power", units),
+                "spare": show(c.spare, "head", units),
+                "energy": show(c.energy_year, "energy", units),
+                "cost": f"{show(c.cost_year, 'price', units)} {plan.site.currency}",
+                "offer": seal(pump_edits(pump, c.pump), f"{pump.name} replaced by {c.pump.name}"),
+            }
             for c in search.fitting
-        ]  # fmt: skip
+        ]
         near = search.nearest
         cures = [
             fill_sentence(c, {"less": search.missing_head}, units, plan.names) for c in search.cures
         ]
-        groups.append({
-            "pump": pump, "rows": rows, "count": search.count,
-            "flow": show(search.demand.flow, "flow", units),
-            "head": show(search.demand.head, "head", units),
-            "neediest": plan.part(search.demand.neediest).name,
-            "basis": BASIS[search.demand.basis],
-            "near": near and {"name": near.pump.name, "cures": cures,
-                              "short": show(search.missing_head, "head", units)},
-        })  # fmt: skip
+        groups.append(
+            {
+                "pump": pump,
+                "rows": rows,
+                "count": search.count,
+                "flow": show(search.demand.flow, "flow", units),
+                "head": show(search.demand.head, "head", units),
+                "neediest": plan.part(search.demand.neediest).name,
+                "basis": BASIS[search.demand.basis],
+                "near": near
+                and {
+                    "name": near.pump.name,
+                    "cures": cures,
+                    "short": show(search.missing_head, "head", units),
+                },
+            }
+        )
     return {"groups": groups, "total": len(sample_pumps()) + len(context.pumps)}
 
 
@@ -126,11 +152,17 @@ def bores_list(
     gravity = found.evaluation.runs[run.id].gravity
     slope = gravity.slope if gravity is not None else 0.0
     rows = [
-        {"nominal": o.size.nominal, "bore": show(o.size.bore, "length", units),
-         "flow": show(o.flow, "flow", units), "velocity": show(o.velocity, "speed", units),
-         "loss": show(abs(o.loss), "length", units), "half": show(o.half_flow, "flow", units),
-         "is_now": o.is_now, "is_advised": o.is_advised,
-         "offer": seal([_other_bore(run, o)], f"{run.name} in {o.size.nominal}")}
+        {
+            "nominal": o.size.nominal,
+            "bore": show(o.size.bore, "length", units),
+            "flow": show(o.flow, "flow", units),
+            "velocity": show(o.velocity, "speed", units),
+            "loss": show(abs(o.loss), "length", units),
+            "half": show(o.half_flow, "flow", units),
+            "is_now": o.is_now,
+            "is_advised": o.is_advised,
+            "offer": seal([_other_bore(run, o)], f"{run.name} in {o.size.nominal}"),
+        }
         for o in bore_options(found.evaluation.balance, run, slope)
-    ]  # fmt: skip
+    ]
     return {"run": run, "rows": rows, "is_drain": gravity is not None}

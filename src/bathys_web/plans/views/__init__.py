@@ -47,4 +47,4 @@ __all__ = [
     "switch_units",
     "take",
     "undo",
-]  # fmt: skip
+]

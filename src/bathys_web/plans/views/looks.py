@@ -40,7 +40,7 @@ __all__ = [
     "plan_page",
     "play",
     "preview",
-]  # fmt: skip
+]
 
 _REVISIONS_A_PAGE = 50
 _LATE = re.compile(
@@ -92,12 +92,17 @@ def offers(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     if "counts" in context:
         context["standing"] = plan_statuses_of([saved.current])[0]
     page = {
-        **context, "saved": saved, "head": saved.current, "kind": kind,
-        "part": asked.get("part", SITE), "plan": found.evaluation.plan,
-        "numbers": numbers_of(found.evaluation.plan), "here": f"{request.path}?{asked.urlencode()}",
+        **context,
+        "saved": saved,
+        "head": saved.current,
+        "kind": kind,
+        "part": asked.get("part", SITE),
+        "plan": found.evaluation.plan,
+        "numbers": numbers_of(found.evaluation.plan),
+        "here": f"{request.path}?{asked.urlencode()}",
         "template": f"plans/offers/{'waits' if 'waits' in context else kind}.html",
         "in_page": bool(request.htmx),
-    }  # fmt: skip
+    }
     return render(request, page["template"] if request.htmx else "plans/offers/page.html", page)
 
 
@@ -127,12 +132,19 @@ def bench(request: SignedInRequest, key: UUID, bench: str) -> HttpResponse:
         return redirect(f"{request.path}?{asked.urlencode()}")
     page = {
         **shown,
-        "saved": saved, "head": saved.current, "plan": plan, "units": units,
-        "bench": BENCHES[bench], "numbers": numbers_of(plan),
-        "benches": benches_of(plan), "template": f"plans/benches/{bench}.html",
-        "asked": asked.urlencode(), "part": asked.get("part", SITE),
-        "here": f"{request.path}?{asked.urlencode()}", "in_page": bool(request.htmx),
-    }  # fmt: skip
+        "saved": saved,
+        "head": saved.current,
+        "plan": plan,
+        "units": units,
+        "bench": BENCHES[bench],
+        "numbers": numbers_of(plan),
+        "benches": benches_of(plan),
+        "template": f"plans/benches/{bench}.html",
+        "asked": asked.urlencode(),
+        "part": asked.get("part", SITE),
+        "here": f"{request.path}?{asked.urlencode()}",
+        "in_page": bool(request.htmx),
+    }
     return render(request, "plans/_bench.html" if request.htmx else "plans/bench.html", page)
 
 

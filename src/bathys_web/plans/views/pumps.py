@@ -30,11 +30,15 @@ def own_pumps(request: SignedInRequest) -> HttpResponse:
         except BadPump as bad:
             errors = bad.errors
     fields = [
-        {"name": name, "label": label, "typed": request.POST.get(name, ""),
-         "error": errors.get(name, ""),
-         "unit": unit_of(_QUANTITIES[name], units) if name in _QUANTITIES else ""}
+        {
+            "name": name,
+            "label": label,
+            "typed": request.POST.get(name, ""),
+            "error": errors.get(name, ""),
+            "unit": unit_of(_QUANTITIES[name], units) if name in _QUANTITIES else "",
+        }
         for name, label in _LABELS.items()
-    ]  # fmt: skip
+    ]
     rows = [
         {"pump": p, **{f: show(getattr(p, f), q, units) for f, q in _QUANTITIES.items()}}
         for p in OwnPump.objects.filter(owner=request.user)

@@ -27,8 +27,15 @@ from bathys_web.plans.storing import plan_of
 from bathys_web.plans.views.own import own_plan
 
 __all__ = [
-    "copy", "delete", "export", "import_plan", "new_plan", "plan_schema", "shelf", "switch_units",
-]  # fmt: skip
+    "copy",
+    "delete",
+    "export",
+    "import_plan",
+    "new_plan",
+    "plan_schema",
+    "shelf",
+    "switch_units",
+]
 
 
 _PLANS_A_PAGE = 24
@@ -50,8 +57,13 @@ def _shelf(request: SignedInRequest, faults: list[Fault] | None = None) -> HttpR
         {"saved": saved, "plan": plan_of(head), "standing": standing}
         for saved, head, standing in zip(plans, heads, plan_statuses_of(heads), strict=True)
     ]
-    context = {"rows": rows, "page": page, "faults": faults or [], "units": units_for(request),
-               "starters": starters()}  # fmt: skip
+    context = {
+        "rows": rows,
+        "page": page,
+        "faults": faults or [],
+        "units": units_for(request),
+        "starters": starters(),
+    }
     return render(request, "plans/shelf.html", context, status=422 if faults else 200)
 
 

@@ -1,142 +1,179 @@
 // Draws ordinary charts with the charting library; all figures come from the server.
-(() => {
-  "use strict";
 
-  // A canvas needs the colour itself: a token may say one for light and one for dark.
-  const token = (name) => {
-    const probe = document.createElement("span");
-    probe.style.color = `var(${name})`;
-    document.body.append(probe);
-    const found = getComputedStyle(probe).color;
-    probe.remove();
-    return found;
+// A canvas needs the colour itself: a token may say one for light and one for dark.
+const token = (name) => {
+  const probe = document.createElement("span");
+  probe.style.color = `var(${name})`;
+  document.body.append(probe);
+  const found = getComputedStyle(probe).color;
+  probe.remove();
+  return found;
+};
+const colour = (look) => {
+  const name = {
+    deep: "--deep",
+    mark: "--mark",
+    good: "--good",
+    clay: "--clay-ink",
+    soft: "--ink-soft",
+    plum: "--plum",
+    olive: "--olive",
+    sky: "--sky",
   };
-  const colour = (look) => {
-    const name = { deep: "--deep", mark: "--mark", good: "--good", clay: "--clay-ink", soft: "--ink-soft", plum: "--plum", olive: "--olive", sky: "--sky" };
-    return token(name[look] || "--deep");
-  };
-  const FONT = "12px 'Atkinson Hyperlegible Next', system-ui, sans-serif";
+  return token(name[look] || "--deep");
+};
+const FONT = "12px 'Atkinson Hyperlegible Next', system-ui, sans-serif";
 
-  // Level lines and points, over the curves.
-  const drawn = (wish) => (plot) => {
-    const ctx = plot.ctx;
-    const ratio = devicePixelRatio || 1;
-    ctx.save();
-    ctx.font = FONT.replace("12px", `${12 * ratio}px`);
+// Level lines and points, over the curves.
+const drawn = (wish) => (plot) => {
+  const ctx = plot.ctx;
+  const ratio = devicePixelRatio || 1;
+  ctx.save();
+  ctx.font = FONT.replace("12px", `${12 * ratio}px`);
+  ctx.lineWidth = ratio;
+  const { left, top, width, height } = plot.bbox;
+  const sheet = token("--sheet");
+  const says = (words, x, y, align) => {
+    ctx.textAlign = align;
+    ctx.strokeStyle = sheet;
+    ctx.lineWidth = 4 * ratio;
+    ctx.strokeText(words, x, y);
     ctx.lineWidth = ratio;
-    const { left, top, width, height } = plot.bbox;
-    const sheet = token("--sheet");
-    const says = (words, x, y, align) => {
-      ctx.textAlign = align;
-      ctx.strokeStyle = sheet;
-      ctx.lineWidth = 4 * ratio;
-      ctx.strokeText(words, x, y);
-      ctx.lineWidth = ratio;
-      ctx.fillText(words, x, y);
-    };
-    for (const mark of wish.marks) {
-      const y = plot.valToPos(mark.at, "y", true);
-      if (y < top - 1 || y > top + height + 1) continue;
-      ctx.strokeStyle = colour("soft");
-      ctx.setLineDash([4 * ratio, 4 * ratio]);
-      ctx.beginPath();
-      ctx.moveTo(left, y);
-      ctx.lineTo(left + width, y);
-      ctx.stroke();
-      ctx.setLineDash([]);
-      ctx.fillStyle = colour("soft");
-      ctx.textBaseline = "bottom";
-      says(mark.words, left + width - 4 * ratio, y - 2 * ratio, "right");
-    }
-    for (const spot of wish.spots) {
-      const x = plot.valToPos(spot.x, "x", true);
-      const y = plot.valToPos(spot.y, "y", true);
-      ctx.fillStyle = colour(spot.look);
-      ctx.beginPath();
-      ctx.arc(x, y, 5 * ratio, 0, 2 * Math.PI);
-      ctx.fill();
-      if (!spot.words) continue;
-      // Below and left of where a falling and a rising line cross, both leave room.
-      const flip = x - ctx.measureText(spot.words).width - 14 * ratio > left;
-      ctx.textBaseline = "middle";
-      says(spot.words, x + (flip ? -6 : 6) * ratio, y + 17 * ratio, flip ? "right" : "left");
-    }
-    ctx.restore();
+    ctx.fillText(words, x, y);
   };
+  for (const mark of wish.marks) {
+    const y = plot.valToPos(mark.at, "y", true);
+    if (y < top - 1 || y > top + height + 1) continue;
+    ctx.strokeStyle = colour("soft");
+    ctx.setLineDash([4 * ratio, 4 * ratio]);
+    ctx.beginPath();
+    ctx.moveTo(left, y);
+    ctx.lineTo(left + width, y);
+    ctx.stroke();
+    ctx.setLineDash([]);
+    ctx.fillStyle = colour("soft");
+    ctx.textBaseline = "bottom";
+    says(mark.words, left + width - 4 * ratio, y - 2 * ratio, "right");
+  }
+  for (const spot of wish.spots) {
+    const x = plot.valToPos(spot.x, "x", true);
+    const y = plot.valToPos(spot.y, "y", true);
+    ctx.fillStyle = colour(spot.look);
+    ctx.beginPath();
+    ctx.arc(x, y, 5 * ratio, 0, 2 * Math.PI);
+    ctx.fill();
+    if (!spot.words) continue;
+    // Below and left of where a falling and a rising line cross, both leave room.
+    const flip = x - ctx.measureText(spot.words).width - 14 * ratio > left;
+    ctx.textBaseline = "middle";
+    says(spot.words, x + (flip ? -6 : 6) * ratio, y + 17 * ratio, flip ? "right" : "left");
+  }
+  ctx.restore();
+};
 
-  const build = (place) => {
-    const wish = JSON.parse(place.dataset.plot);
-    const data = uPlot.join(wish.curves.map((curve) => [curve.xs, curve.ys]));
-    const ink = colour("soft");
-    const grid = token("--depth-1");
-    const axis = (label) => ({
-      label, stroke: ink, font: FONT, labelFont: FONT, labelSize: 22, grid: { stroke: grid, width: 1 },
-      ticks: { stroke: grid, width: 1 },
-    });
-    const size = () => ({ width: place.clientWidth, height: Math.min(300, Math.max(220, place.clientWidth * 0.45)) });
-    const reach = (values, marks) => {
-      const all = [...values, ...marks];
-      const low = Math.min(...all);
-      const high = Math.max(...all);
-      const room = 0.06 * (high - low || 1);
-      return [low >= 0 && low < 0.4 * high ? 0 : low - room, high + room];
-    };
-    const ys = wish.curves.flatMap((curve) => curve.ys).concat(wish.spots.map((spot) => spot.y));
-    place.textContent = "";
-    const plot = new uPlot({
+const build = (place) => {
+  const wish = JSON.parse(place.dataset.plot);
+  const data = uPlot.join(wish.curves.map((curve) => [curve.xs, curve.ys]));
+  const ink = colour("soft");
+  const grid = token("--depth-1");
+  const axis = (label) => ({
+    label,
+    stroke: ink,
+    font: FONT,
+    labelFont: FONT,
+    labelSize: 22,
+    grid: { stroke: grid, width: 1 },
+    ticks: { stroke: grid, width: 1 },
+  });
+  const size = () => ({
+    width: place.clientWidth,
+    height: Math.min(300, Math.max(220, place.clientWidth * 0.45)),
+  });
+  const reach = (values, marks) => {
+    const all = [...values, ...marks];
+    const low = Math.min(...all);
+    const high = Math.max(...all);
+    const room = 0.06 * (high - low || 1);
+    return [low >= 0 && low < 0.4 * high ? 0 : low - room, high + room];
+  };
+  const ys = wish.curves.flatMap((curve) => curve.ys).concat(wish.spots.map((spot) => spot.y));
+  place.textContent = "";
+  const plot = new uPlot(
+    {
       ...size(),
       pxAlign: 0, // a line rounded to whole pixels goes down in stairs
       scales: { x: { time: false }, y: { range: reach(ys, wish.marks.map((mark) => mark.at)) } },
       axes: [axis(wish.x), { ...axis(wish.y), size: 58 }],
-      series: [{ label: wish.x }, ...wish.curves.map((curve) => ({
-        label: curve.label, stroke: colour(curve.look), width: 2, dash: curve.dash ? [6, 5] : undefined,
-        spanGaps: true, points: { show: false }, show: !curve.quiet,
-        value: (_, value) => (value === null || value === undefined ? "–" : Number(value.toPrecision(3)).toString()),
-      }))],
+      series: [
+        { label: wish.x },
+        ...wish.curves.map((curve) => ({
+          label: curve.label,
+          stroke: colour(curve.look),
+          width: 2,
+          dash: curve.dash ? [6, 5] : undefined,
+          spanGaps: true,
+          points: { show: false },
+          show: !curve.quiet,
+          value: (
+            _,
+            value,
+          ) => (value === null || value === undefined
+            ? "–"
+            : Number(value.toPrecision(3)).toString()),
+        })),
+      ],
       cursor: { drag: { x: false, y: false } },
       legend: { live: true },
       hooks: { draw: [drawn(wish)] },
-    }, data, place);
-    place.plot = plot;
-    // The picture is what is told in words; its key is pressed.
-    const picture = plot.root.querySelector(".u-wrap");
-    picture.setAttribute("role", "img");
-    picture.setAttribute("aria-label", place.getAttribute("aria-label"));
-    place.setAttribute("role", "group");
-    // The key shows and hides lines; by keyboard as well.
-    for (const name of [...place.querySelectorAll(".u-series th")].slice(1)) {
-      name.tabIndex = 0;
-      name.setAttribute("role", "button");
-      name.setAttribute("aria-pressed", String(!name.parentElement.classList.contains("u-off")));
-      name.addEventListener("click", () => setTimeout(() => {
-        name.setAttribute("aria-pressed", String(!name.parentElement.classList.contains("u-off")));
+    },
+    data,
+    place,
+  );
+  place.plot = plot;
+  // The picture is what is told in words; its key is pressed.
+  const picture = plot.root.querySelector(".u-wrap");
+  picture.setAttribute("role", "img");
+  picture.setAttribute("aria-label", place.getAttribute("aria-label"));
+  place.setAttribute("role", "group");
+  // The key shows and hides lines; by keyboard as well.
+  for (const name of [...place.querySelectorAll(".u-series th")].slice(1)) {
+    name.tabIndex = 0;
+    name.setAttribute("role", "button");
+    name.setAttribute("aria-pressed", String(!name.parentElement.classList.contains("u-off")));
+    name.addEventListener("click", () =>
+      setTimeout(() => {
+        name.setAttribute(
+          "aria-pressed",
+          String(!name.parentElement.classList.contains("u-off")),
+        );
       }));
-      name.addEventListener("keydown", (event) => {
-        if (event.key !== "Enter" && event.key !== " ") return;
-        event.preventDefault();
-        name.click();
-      });
+    name.addEventListener("keydown", (event) => {
+      if (event.key !== "Enter" && event.key !== " ") return;
+      event.preventDefault();
+      name.click();
+    });
+  }
+  new ResizeObserver(() => {
+    if (place.isConnected && place.clientWidth && Math.abs(place.clientWidth - plot.width) > 2) {
+      plot.setSize(size());
     }
-    new ResizeObserver(() => {
-      if (place.isConnected && place.clientWidth && Math.abs(place.clientWidth - plot.width) > 2) plot.setSize(size());
-    }).observe(place);
-  };
+  }).observe(place);
+};
 
-  const draw = () => {
-    for (const place of document.querySelectorAll(".plot[data-plot]")) {
-      // A closed leaf has no width yet; it is drawn when it opens.
-      if (!place.plot && place.clientWidth) build(place);
-    }
-  };
-  document.addEventListener("DOMContentLoaded", draw);
-  document.addEventListener("htmx:afterSettle", draw);
-  document.addEventListener("toggle", draw, true);
-  matchMedia("(prefers-color-scheme: dark)").addEventListener("change", () => {
-    for (const place of document.querySelectorAll(".plot[data-plot]")) place.plot = null;
-    draw();
-  });
-  document.addEventListener("bathys:theme", () => {
-    for (const place of document.querySelectorAll(".plot[data-plot]")) place.plot = null;
-    draw();
-  });
-})();
+const draw = () => {
+  for (const place of document.querySelectorAll(".plot[data-plot]")) {
+    // A closed leaf has no width yet; it is drawn when it opens.
+    if (!place.plot && place.clientWidth) build(place);
+  }
+};
+document.addEventListener("DOMContentLoaded", draw);
+document.addEventListener("htmx:afterSettle", draw);
+document.addEventListener("toggle", draw, true);
+matchMedia("(prefers-color-scheme: dark)").addEventListener("change", () => {
+  for (const place of document.querySelectorAll(".plot[data-plot]")) place.plot = null;
+  draw();
+});
+document.addEventListener("bathys:theme", () => {
+  for (const place of document.querySelectorAll(".plot[data-plot]")) place.plot = null;
+  draw();
+});

@@ -5,8 +5,10 @@
   const KEY = "bathys-theme";
   const root = document.documentElement;
   root.classList.add("js");
-  const is_dark = () => (root.dataset.theme
-    ? root.dataset.theme === "dark" : matchMedia("(prefers-color-scheme: dark)").matches);
+  const is_dark =
+    () => (root.dataset.theme
+      ? root.dataset.theme === "dark"
+      : matchMedia("(prefers-color-scheme: dark)").matches);
   try {
     const kept = localStorage.getItem(KEY);
     if (kept === "light" || kept === "dark") root.dataset.theme = kept;

@@ -48,10 +48,15 @@ async def _work(lanes: list[str]) -> None:
     # through Django's connection, in the transaction that is open.
     worker = app.with_connector(connector)
     async with worker.open_async():
-        running = asyncio.create_task(worker.run_worker_async(
-            queues=lanes, concurrency=1, delete_jobs="always", fetch_job_polling_interval=1.0,
-            install_signal_handlers=False,
-        ))  # fmt: skip
+        running = asyncio.create_task(
+            worker.run_worker_async(
+                queues=lanes,
+                concurrency=1,
+                delete_jobs="always",
+                fetch_job_polling_interval=1.0,
+                install_signal_handlers=False,
+            )
+        )
         keeper = asyncio.create_task(_keep_house())
 
         def end() -> None:
