@@ -681,43 +681,74 @@ def test() -> int:
 
 
 _TESTS = {
-    "engine": ["src/bathys", "tests/engine", "tests/hunt"],
+    "engine": ["-p", "no:django", "src/bathys", "tests/engine", "tests/hunt"],
+    "uncompiled": ["-p", "no:django", "-m", "uncompiled", "tests/engine"],
     "site": ["tests/web", "tests/browser", "tests/ground"],
 }
-"""What is tested side by side: the engine needs no database, the site has it to itself."""
+"""What is tested: the engine knows of no settings and needs no database, the site has it to itself.
+Compiled functions are counted where they are not compiled: lines of theirs are else not seen."""
+
+_SIDE_BY_SIDE = (("engine", "uncompiled"), ("site",))
+_SITE_ONLY = ("BATHYS_", "DJANGO_")
+_LEAST_COVERED = 96  # of all lines, in percent
+
+
+def _environment_of(name: str, environment: dict[str, str]) -> dict[str, str]:
+    if name == "site":
+        return environment
+    own = {k: v for k, v in environment.items() if not k.startswith(_SITE_ONLY)}
+    return {**own, "NUMBA_DISABLE_JIT": "1"} if name == "uncompiled" else own
+
+
+def _begin(name: str, environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    say(f"— pytest {' '.join(_TESTS[name])}")
+    words = ["coverage", "run", "-m", "pytest", "--color=no", *_TESTS[name]]
+    with _output_of(name).open("wb") as output:
+        return subprocess.Popen(
+            [str(VENV / "bin" / words[0]), *words[1:]],
+            env=_environment_of(name, environment),
+            cwd=PROJECT,
+            stdout=output,
+            stderr=subprocess.STDOUT,
+        )
+
+
+def _output_of(name: str) -> Path:
+    return DATA / f"tests-{name}.txt"
 
 
 def _side_by_side(environment: dict[str, str]) -> int:
-    """Both halves of the tests at once, each told whole as it ends."""
+    """All tests, two rows of them at once, each told whole as it ends; then what they covered."""
     forgotten = {p.name for p in (PROJECT / "tests").iterdir() if list(p.glob("test_*.py"))} - {
         Path(place).name for places in _TESTS.values() for place in places
     }
     if forgotten:
         raise Trouble(f"No half of the tests holds {', '.join(sorted(forgotten))}.")
-    outputs = {name: DATA / f"tests-{name}.txt" for name in _TESTS}
-    running: dict[str, subprocess.Popen[bytes]] = {}
-    begun, failed = time.monotonic(), 0
+    for old in DATA.glob("coverage*"):
+        old.unlink()
+    waiting = [list(row) for row in _SIDE_BY_SIDE]
+    running: dict[str, tuple[subprocess.Popen[bytes], list[str], float]] = {}
+    failed = 0
     try:
-        for name, places in _TESTS.items():
-            say(f"— pytest {' '.join(places)}")
-            with outputs[name].open("wb") as output:
-                running[name] = subprocess.Popen(
-                    [str(VENV / "bin" / "pytest"), "--color=no", *places],
-                    env=environment,
-                    cwd=PROJECT,
-                    stdout=output,
-                    stderr=subprocess.STDOUT,
-                )
-        while running:
+        while waiting or running:
+            for row in waiting:
+                running[row[0]] = (_begin(row[0], environment), row[1:], time.monotonic())
+            waiting = []
             time.sleep(0.5)
-            for name in [n for n, p in running.items() if p.poll() is not None]:
-                failed = running.pop(name).returncode or failed
-                say(outputs[name].read_text(encoding="utf-8", errors="replace"))
-                say(f"The {name} took {time.monotonic() - begun:.0f} s.")
+            for name in [n for n, (p, _, _) in running.items() if p.poll() is not None]:
+                process, rest, begun = running.pop(name)
+                failed = process.returncode or failed
+                say(_output_of(name).read_text(encoding="utf-8", errors="replace"))
+                say(f"“{name}” took {time.monotonic() - begun:.0f} s.")
+                waiting += [rest] if rest else []
     finally:
-        for process in running.values():
+        for process, _, _ in running.values():
             process.terminate()
-    return failed
+    return failed or _checked(
+        ["coverage", "combine", "--quiet"],
+        ["coverage", "report", f"--fail-under={_LEAST_COVERED}"],
+        environment=environment,
+    )
 
 
 def hunt() -> int:

@@ -9,6 +9,8 @@ import pytest
 from bathys.cli import main
 from tests.conftest import EXAMPLE
 
+pytestmark = pytest.mark.uncompiled
+
 
 def test_findings_exit_with_one(
     document: dict[str, Any], tmp_path: Path, capsys: pytest.CaptureFixture[str]

@@ -11,6 +11,8 @@ from bathys.drawing.stations import stations_of
 from bathys.pipeline import assess
 from bathys.plan import load_plan
 
+pytestmark = pytest.mark.uncompiled
+
 EXAMPLES = sorted((Path(__file__).resolve().parents[2] / "examples").glob("*.json"))
 SVG = "{http://www.w3.org/2000/svg}"
 

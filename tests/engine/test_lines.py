@@ -16,6 +16,8 @@ from bathys.plan import plan_from_data
 from bathys.simulation.cycle import nodes_between, time_between
 from tests.plan_files import lists_of
 
+pytestmark = pytest.mark.uncompiled
+
 SCHEDULE_40 = "ASTM D1785 Schedule 40"
 
 

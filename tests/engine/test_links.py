@@ -16,6 +16,8 @@ from scipy.optimize import brentq
 from bathys.network.gravity import GravityLine, GravityLineArrays
 from bathys.network.lines import Line, Piece
 
+pytestmark = pytest.mark.uncompiled
+
 G, N = 9.80665, 0.010
 MOUTH = 0.5
 

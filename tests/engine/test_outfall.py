@@ -14,6 +14,8 @@ from bathys.simulation.simulator import Doings
 from tests.engine.one_vessel import one_vessel
 from tests.plan_files import lists_of
 
+pytestmark = pytest.mark.uncompiled
+
 
 def _with_overflow(bore: float = 0.1) -> dict[str, Any]:
     """A split flow whose sump has an overflow to the ground, above its usual high."""

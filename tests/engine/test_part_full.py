@@ -20,6 +20,8 @@ from bathys.physics.part_full import (
     surface_profile,
 )
 
+pytestmark = pytest.mark.uncompiled
+
 # Hydraulic elements of a circular section, n constant: d/D, Q/Q full, V/V full.
 # Chow (1959), Open-Channel Hydraulics, fig. 6-5 and the usual tables of drainage manuals (memory).
 ELEMENTS = [

@@ -16,6 +16,8 @@ from bathys.physics.pump_curve import LabelCurve, PointsCurve
 from bathys.physics.siphon import start_flow
 from bathys.physics.water import water_at
 
+pytestmark = pytest.mark.uncompiled
+
 LITRE_AN_HOUR = 1.0 / 3.6e6
 
 

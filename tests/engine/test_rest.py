@@ -17,6 +17,8 @@ from bathys.vessels import storage_of
 from tests.engine.random_plans import random_plan
 from tests.plan_files import lists_of
 
+pytestmark = pytest.mark.uncompiled
+
 
 def _rest(plan: Plan) -> AtRest:
     return compiled(plan, water_at(20.0)).at_rest
