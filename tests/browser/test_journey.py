@@ -58,7 +58,7 @@ def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path
         page.get_by_role("link", name="Export").click()
     path = tmp_path / "plan.json"
     download.value.save_as(path)
-    page.get_by_role("link", name="Shelf").click()
+    page.get_by_role("link", name="Plans", exact=True).click()
     page.get_by_label("Plan file").set_input_files(path)
     page.get_by_role("button", name="Import").click()
     expect(page.locator("#history")).to_contain_text("imported from a file")
@@ -199,12 +199,12 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Undo").click()
     revision(page, 1)
     assert page.locator("#figures").inner_text() == before
-    page.get_by_text("Which pump would do?").click()
+    page.get_by_text("Suitable pumps").click()
     page.get_by_role("button", name="Take it").first.click()
     revision(page, 3)
     expect(page.locator("#bench-title")).to_be_focused()
     assert "replaced by" in page.locator(".history-words").inner_text()
-    page.get_by_text("How far to turn each valve?").click()
+    page.get_by_text("Valve settings").click()
     page.get_by_role("button", name="Set the valves so").first.click()
     revision(page, 4)
     assert "valves set" in page.locator(".history-words").inner_text().lower()
@@ -254,8 +254,8 @@ def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
     revision(page, 5)
     expect(marks).to_have_value(re.compile("304.8 mm holds 227"))
     page.get_by_role("link", name="Revision 5").click()
-    expect(page.get_by_role("row").filter(has_text="stands now")).to_contain_text("marks")
-    page.get_by_role("button", name="Go to it, revision 2").click()
+    expect(page.get_by_role("row").filter(has_text="current")).to_contain_text("marks")
+    page.get_by_role("button", name="Restore, revision 2").click()
     expect(page.locator(".history-words")).to_contain_text("Revision 2")
     expect(page.locator("#redo")).to_be_enabled()
 
@@ -284,7 +284,7 @@ def test_two_states_of_a_plan_are_compared(page: Page) -> None:
     expect(moved.filter(has_text="Pumped flow")).to_contain_text("%")
     page.get_by_role("link", name="Back to the plan").click()
     page.get_by_role("link", name="Revision 3").click()
-    page.get_by_role("link", name="Compare with now").first.click()
+    page.get_by_role("link", name="Compare with current").first.click()
     expect(differs.locator("tbody tr")).to_have_count(1)
 
 
@@ -313,7 +313,7 @@ def test_a_layout_is_changed_by_hand(page: Page) -> None:
     revision(page, 6)
     pick(page, "J2")
     page.locator("#connect-end").select_option("B3")
-    page.get_by_role("button", name="Lay it").click()
+    page.get_by_role("button", name="Connect").click()
     revision(page, 7)
     pick(page, "B3")
     page.locator("#act-remove").click()
@@ -327,12 +327,12 @@ def test_a_layout_is_changed_by_hand(page: Page) -> None:
 def test_time_is_played_on_the_side_view(page: Page) -> None:
     """Followed, played, scrubbed to after the power has gone, the tail clogged, and closed."""
     open_file(page, "stacked-pair")
-    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("empties Fish tank", timeout=20_000)
     expect(page.locator("#verdict")).to_have_text("1 warning")
-    expect(page.locator("#findings-title")).to_have_text("What to mend")
+    expect(page.locator("#findings-title")).to_have_text("Problems and warnings")
     page.locator("#bench-hours").click()
     page.locator("#wish-cut").fill("4:00")
-    page.get_by_role("button", name="Follow it").click()
+    page.get_by_role("button", name="Simulate").click()
     expect(page.locator("#wish-cut")).to_have_value("4:00")
     page.locator("#play-open").click(timeout=20_000)
     expect(page.locator("#side-view > svg")).to_have_class(re.compile("is-playing"))
@@ -343,14 +343,14 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
         page.locator("#play-at").evaluate(scrub, time)
         tops.append(float(page.locator('[data-water="B1"]').get_attribute("y") or 0.0))
     assert tops[1] < tops[0]  # the bed has filled
-    expect(page.locator("#play-words")).to_contain_text("The power goes")
+    expect(page.locator("#play-words")).to_contain_text("Power cut")
     expect(page.locator('[data-pipe="R1"].flow')).not_to_have_class(re.compile("runs"))
     page.locator("#play-at").evaluate(scrub, 3600)
     before = page.locator('[data-water="B1"]').get_attribute("y")
     page.locator("#play-plug").click()
     expect(page.locator("[data-calm]")).not_to_have_count(0)
     assert page.locator('[data-water="B1"]').get_attribute("y") == before
-    expect(page.locator(".steps")).to_contain_text("1:00:00 the power goes for 2 h")
+    expect(page.locator(".steps")).to_contain_text("1:00:00 power cut for 2 h")
     page.locator("#play-at").evaluate(scrub, 7000)
     wet, dry = (
         float(page.locator(f'[data-{of}="T1"]').get_attribute(at) or 0.0)
@@ -364,13 +364,13 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     page.locator("#wish-cut").fill("")
     page.locator("#wish-wish").select_option("block:R2")
     page.locator("#wish-hours").fill("soon")
-    page.get_by_role("button", name="Follow it").click()
+    page.get_by_role("button", name="Simulate").click()
     expect(page.locator("#wish-hours-error")).to_contain_text("is no time")
     expect(page.locator("#wish-wish")).to_have_value("block:R2")
     page.locator("#wish-hours").fill("3")
-    page.get_by_role("button", name="Follow it").click()
-    page.get_by_text("What happened when").click()
-    expect(page.locator(".events")).to_contain_text("runs over its rim", timeout=20_000)
+    page.get_by_role("button", name="Simulate").click()
+    page.get_by_text("Events").click()
+    expect(page.locator(".events")).to_contain_text("overflows", timeout=20_000)
 
 
 def test_keys_go_round_the_parts_and_pins_stand_where_something_is_wrong(page: Page) -> None:
@@ -407,7 +407,7 @@ def test_the_whole_way_by_keyboard(page: Page) -> None:
     open_file(page, "faults/trickling-siphon")
     expect(page.locator(".finding [data-preview]").first).to_be_visible()
     expect(page.locator("#bench .uplot")).to_be_visible()
-    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("empties Fish tank", timeout=20_000)
     page.evaluate("""() => {
       window.jumps = 0;
       new PerformanceObserver((list) => {

@@ -55,7 +55,7 @@ def test_what_is_pressed_in_the_picture_is_picked(page: Page) -> None:
     page.locator("#undo").click()
     revision(page, 1)
     assert figure(page, "P1.flow") == flow
-    page.get_by_role("button", name="Put away").click()
+    page.get_by_role("button", name="Close").click()
     expect(slip).to_be_hidden()
 
 

@@ -115,7 +115,7 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     page.locator('#side-view [data-part="S1"]').click()
     expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "S1")
     page.keyboard.press("Escape")
-    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("empties Fish tank", timeout=20_000)
     for bench, has in (
         ("pump", ".uplot"),
         ("siphon", ".cutaway"),

@@ -117,15 +117,15 @@ def test_a_bench_that_has_not_come_yet_is_the_one_asked_for_anew(page: Page) -> 
 def test_questions_opened_while_their_bench_is_asked_for_anew_are_answered(page: Page) -> None:
     """Two opened while the new bench is on its way: it comes with all three open and answered."""
     open_file(page, "twin-sumps")
-    page.get_by_text("Which pump would do?").click()
+    page.get_by_text("Suitable pumps").click()
     page.get_by_role("button", name="Take it").first.wait_for()
     gate = Gate(page, r"/bench/")
     page.get_by_role("button", name="Take it").first.click()
     revision(page, 2)
     gate.wait_for(1)
     answers = Gate(page, r"/offers/(valves|pumps|gains)/")
-    page.get_by_text("How far to turn each valve?").click()
-    page.get_by_text("What would bring more flow?").click()
+    page.get_by_text("Valve settings").click()
+    page.get_by_text("How to get more flow").click()
     answers.wait_for(2)
     gate.open()
     answers.wait_for(5)  # two of the old bench, three of the new
@@ -145,7 +145,7 @@ def test_a_press_is_not_lost_to_a_bench_that_comes_meanwhile(page: Page) -> None
     gate = Gate(page, r"/bench/")
     page.locator("#act-up").click()
     gate.wait_for(1)
-    question = page.get_by_text("Which pump would do?")
+    question = page.get_by_text("Suitable pumps")
     question.scroll_into_view_if_needed()
     question.hover()
     page.mouse.down()
@@ -155,7 +155,7 @@ def test_a_press_is_not_lost_to_a_bench_that_comes_meanwhile(page: Page) -> None
     expect(before).to_have_text(of_the_old, use_inner_text=True)
     page.mouse.up()
     expect(before).not_to_have_text(of_the_old, use_inner_text=True)
-    expect(page.locator("#bench .ask[open]")).to_contain_text("Which pump would do?")
+    expect(page.locator("#bench .ask[open]")).to_contain_text("Suitable pumps")
     page.get_by_role("button", name="Take it").first.wait_for()
 
 
@@ -172,7 +172,7 @@ def test_an_offer_outlived_by_its_plan_is_not_taken_unseen(page: Page) -> None:
     gate.pass_one()
     revision(page, 2)
     expect(page.locator("#undone")).to_contain_text("“Do it” was not done")
-    expect(page.locator(".dynamic")).to_contain_text("pumps Fish tank down", timeout=20_000)
+    expect(page.locator(".dynamic")).to_contain_text("empties Fish tank", timeout=20_000)
     page.locator(".finding .remedies button", has_text="Do it").first.dblclick()
     gate.pass_one()
     revision(page, 3)

@@ -60,8 +60,8 @@ def test_a_day_with_a_power_cut_is_told_and_written_down(
     words = ["simulate", str(EXAMPLE), "--hours", "3", "--cut", "1:10", "--for", "30min"]
     assert main([*words, "--csv", str(table), "--dry-air"]) == 0
     printed = capsys.readouterr().out
-    assert "1:10:00  The power goes" in printed
-    assert "1:40:00  The power is back" in printed
+    assert "1:10:00  Power cut" in printed
+    assert "1:40:00  Power is back" in printed
     assert "went outside" in printed
     lines = table.read_text().splitlines()
     assert lines[0] == "time_s,T1_m,B1_m"
@@ -73,7 +73,7 @@ def test_a_day_with_a_power_cut_is_told_and_written_down(
 @pytest.mark.parametrize(
     ("wish", "status", "told"),
     [
-        ("block:R2", 0, "runs over its rim"),
+        ("block:R2", 0, "overflows"),
         ("dead:P1", 0, "lowest"),
         ("idle:S1", 0, "lowest"),
         ("stuck:S1", 0, "lowest"),
@@ -103,7 +103,7 @@ def test_a_resilience_run_tells_sump_cuts_and_failures(capsys: pytest.CaptureFix
     for words in (
         "What Fish tank must hold",
         "marks over its floor",
-        "The power goes just after",
+        "Power cut just after",
         "If something fails",
         "warning  U9",
     ):

@@ -97,7 +97,7 @@ def test_the_faults_happen_in_the_run_as_they_are_told() -> None:
 
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_no_example_is_hurt_by_a_power_cut(name: str) -> None:
-    """Nothing runs over, fish tanks keep what stands under their crests, no pump draws air when
+    """Nothing runs over, fish tanks keep what stands under their crests, no pump runs dry when
     the power is back; and what each vessel ends with adds up to what there was."""
     plan = _plan(name)
     now = balance(plan, water_at(plan.site.water_temperature))

@@ -340,3 +340,17 @@ def test_a_siphon_held_running_by_a_float_valve_in_its_bed_is_told() -> None:
     run = simulate(plan_from_data(data), 12.0)
     assert run.times_of("starts", "X1")
     assert not run.times_of("breaks", "X1")
+
+
+def test_the_vessel_that_takes_up_the_rest_is_told_to_overflow() -> None:
+    """A tank cut lower than its running level: no brim stands in the balance for it, and its beds
+    get nothing once its water is gone (found by the hunt)."""
+    plan = lists_of(Path("examples/cascade-float-lift.json"))
+    tank = next(v for v in plan["vessels"] if v["id"] == "T1")
+    tank["shape"]["height"] = 0.5814
+    low = plan_from_data(plan)
+    told = {f.id: f for f in assess(low).findings if f.place == "T1"}
+    assert told["U0.level_over_rim"].severity == "fault"
+    assert simulate(low, 1.0).spills["T1"] > 0.05
+    tank["shape"]["height"] = 0.85
+    assert not any(f.rule.id == "U0" for f in assess(plan_from_data(plan)).findings)

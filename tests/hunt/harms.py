@@ -7,6 +7,7 @@ from bathys.network.layout import layout_of
 from bathys.network.rest import at_rest
 from bathys.physics.water import water_at
 from bathys.plan import Plan
+from bathys.plan.topology import reached
 from bathys.rules import Finding
 from bathys.simulation import SimulationResult
 from bathys.vessels import storage_of
@@ -180,6 +181,15 @@ def _leading_to(plan: Plan, vessel: str) -> set[str]:
     return found
 
 
+def _upstream(plan: Plan, vessel: str) -> set[str]:
+    """The vessels whose water comes to a vessel."""
+    above: dict[str, list[str]] = {}
+    for run in plan.runs:
+        start, end = (plan.owner_of(p) or p for p in (run.start, run.end))
+        above.setdefault(end, []).append(start)
+    return set(reached(above.get(vessel, []), lambda here: above.get(here, [])))
+
+
 def is_told(harm: Harm, findings: Sequence[Finding], plan: Plan) -> bool:
     """Whether a fault or a warning of a rule that speaks of a harm names its place."""
     near = _near(plan, harm.place)
@@ -191,6 +201,11 @@ def is_told(harm: Harm, findings: Sequence[Finding], plan: Plan) -> bool:
             for f in findings
         ):
             return True
+    if harm.kind == "starved" and any(
+        f.severity == "fault" and f.rule.id == "U0" and f.place in _upstream(plan, harm.place)
+        for f in findings
+    ):
+        return True  # what is told to overflow on its way does not arrive
     if harm.kind in ("starved", "never_starts"):
         near |= {p.id for p in plan.pumps} | _leading_to(plan, plan.owner_of(harm.place) or "")
     if harm.kind == "emptied" and any(

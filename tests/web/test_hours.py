@@ -33,7 +33,7 @@ def _page(browser: Client, saved: SavedPlan, **wish: str) -> str:
 def test_a_wish_is_followed(browser: Client, pair: SavedPlan) -> None:
     """Three hours with a clogged tail: told, drawn, and what was typed kept."""
     words = _page(browser, pair, hours="3", cut="", lasts="", wish="block:R2")
-    assert "runs over its rim" in words
+    assert "overflows" in words
     assert "Level of every vessel through time" in words
     assert 'value="3"' in words
     assert '<option value="block:R2" selected>' in words
@@ -74,7 +74,7 @@ def test_what_is_done_while_it_plays_leaves_the_past_alone(
     before = [round(z, 3) for z in found["levels"]["B1"][:until]]
     assert before == [round(z, 3) for z in calm["levels"]["B1"][:until]]
     assert found["levels"]["B1"] != calm["levels"]["B1"]
-    assert any("runs over its rim" in words for _, words in found["events"])
+    assert any("overflows" in words for _, words in found["events"])
     told = browser.post(address, {"hours": "4", "step": "block:X9@1:00"}).json()
     assert "not understood" in told["refusal"]
     trial = browser.post(address, {"trial": "0"}).json()
@@ -88,7 +88,7 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
     dynamic = browser.post(
         reverse("offers", args=[pair.key, "dynamic"]), headers=HTMX
     ).content.decode()
-    assert "pumps Fish tank down" in dynamic
+    assert "empties Fish tank" in dynamic
     where = {"rule": "U9", "place": "P1"}
     tried = browser.post(
         reverse("offers", args=[pair.key, "dynamic_remedies"]), where, headers=HTMX
@@ -102,13 +102,13 @@ def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan
     again = browser.post(
         reverse("offers", args=[pair.key, "dynamic"]), headers=HTMX
     ).content.decode()
-    assert "pumps Fish tank down" not in again
+    assert "empties Fish tank" not in again
     levels = reverse("bench", args=[pair.key, "levels"])
     whole = browser.get(levels, headers=HTMX).content.decode()
     for words in (
         "What Fish tank must hold",
-        "The power goes just after",
-        "Every fall and lift",
+        "Power cut just after",
+        "All falls and lifts",
         "If something fails",
         "more failure",
     ):

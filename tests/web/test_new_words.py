@@ -93,7 +93,7 @@ def test_an_outfall_is_added_and_a_run_led_there(browser: Client, saved: SavedPl
     assert plan.runs_to(outfall.id)
     page = browser.get(reverse("plan", args=[saved.key]) + f"?part={outfall.id}").content.decode()
     assert "outfall, outside" in page
-    assert "Lead a run to" not in page
+    assert "Connect a run to" not in page
 
 
 def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> None:
@@ -102,7 +102,7 @@ def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> No
         run["wanted_flow"] = {"R4": 3e-4, "R5": 1.5e-4}.get(run["id"])
     saved = create_plan(owner, plan_from_data(data), "made for a test")
     page = browser.get(reverse("offers", args=[saved.key, "valves"])).content.decode()
-    assert "shared alike" in page
+    assert "shared equally" in page
     browser.post(
         reverse("take", args=[saved.key, "offer"]),
         {"base": 1, "part": "", "offer": offer_after(page, "<h3>Header")},
@@ -130,5 +130,5 @@ def test_a_broken_plan_tells_no_harmless_failures(browser: Client, owner: Any) -
     path = Path("tests/engine/plans/nearly-shut-drain.json")
     saved = create_plan(owner, plan_from_data(lists_of(path)), "made for a test")
     page = browser.post(reverse("bench", args=[saved.key, "levels"]), headers=HTMX).content.decode()
-    assert "Put that right first" in page
+    assert "Fix that first" in page
     assert "If something fails" not in page

@@ -278,7 +278,7 @@ def test_a_cycle_is_told_as_the_beds_run_together(browser: Client, owner: Any) -
         dynamic = browser.post(reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX)
         told = dynamic.content.decode()
         assert (f'id="value-{key}" hx-swap-oob="true"' in told) == apart
-        assert ("as the beds run together; 12 min 02 s" in told) == apart
+        assert ("with all beds running; 12 min 02 s" in told) == apart
 
 
 @pytest.mark.parametrize(("name", "grave"), [("bench-top", True), ("raft-line", False)])
@@ -291,14 +291,14 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     address = reverse("plan", args=[saved.key])
     page = browser.get(address).content.decode()
     shelf = browser.get(reverse("shelf")).content.decode()
-    assert "asks for, while its water is steady." in page
-    assert _verdict(page) == "Nothing to mend so far"
-    assert "Nothing to mend so far" in shelf
+    assert "with their margins, at steady flow." in page
+    assert _verdict(page) == "No problems so far"
+    assert "No problems so far" in shelf
     dynamic = browser.post(
         reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX
     ).content.decode()
-    told = "what must be mended came out through time" if grave else "the margins it asks for."
-    verdict = "1 warning" if grave else "Nothing to mend"
+    told = "The problems show over time" if grave else "with their margins."
+    verdict = "1 warning" if grave else "No problems"
     for now in (dynamic, browser.get(address).content.decode()):
         assert told in now
         assert _verdict(now) == verdict

@@ -172,7 +172,7 @@ def test_a_bad_file_is_refused_on_the_shelf(browser: Client, content: bytes, tmp
     with path.open("rb") as file:
         response = browser.post(reverse("import_plan"), {"file": file})
     assert response.status_code == 422
-    assert "was not taken" in response.content.decode()
+    assert "was not imported" in response.content.decode()
     assert not SavedPlan.objects.exists()
 
 
@@ -242,7 +242,7 @@ def test_an_account_is_made_and_signed_in() -> None:
     assert 'value="a@b.example"' in wrong.content.decode()
     right = client.post(reverse("account_login"), again | {"password": "a long pass phrase"})
     assert right["Location"] == "/"
-    assert "shelf is empty" in client.get("/").content.decode()
+    assert "no plans yet" in client.get("/").content.decode()
     change = reverse("account_change_password")
     new = {
         "oldpassword": "a long pass phrase",

@@ -276,7 +276,7 @@ def test_a_page_that_cannot_wait_is_told_to_ask_again(browser: Client, saved: Sa
     dynamic = reverse("offers", args=[saved.key, "dynamic"])
     page = browser.post(dynamic, headers=HTMX).content.decode()
     assert 'hx-target="closest .dynamic"' in page
-    assert "waits for its turn" in page
+    assert "waiting in the queue" in page
     for bench, part in (("levels", "levels-dynamic"), ("siphon", "cycles")):
         address = reverse("bench", args=[saved.key, bench])
         page = browser.post(address, headers=HTMX).content.decode()
@@ -287,7 +287,7 @@ def test_a_page_that_cannot_wait_is_told_to_ask_again(browser: Client, saved: Sa
     assert plain.status_code == 302
     assert "hours=168" in plain.url
     page = browser.get(plain.url).content.decode()
-    assert "waits for its turn" in page
+    assert "waiting in the queue" in page
     number = Computation.objects.get(kind="hours").pk
     address = reverse("stop_computation", args=[saved.key, number])
     answer = browser.post(address, {"query": "hours=168&cut=&lasts=&wish="}, follow=True)
@@ -317,7 +317,7 @@ def test_searches_through_a_large_plan_are_left_to_the_workers(
     at_once = _plain(browser.get(address, headers=HTMX).content.decode())
     monkeypatch.setattr(offers, "_FEW_RUNS", 3)
     assert "Search" in browser.get(address, headers=HTMX).content.decode()
-    assert "waits for its turn" in browser.post(address, headers=HTMX).content.decode()
+    assert "waiting in the queue" in browser.post(address, headers=HTMX).content.decode()
     work_on(Computation.objects.get().key, "a worker", "quick")
     assert _plain(browser.get(address, headers=HTMX).content.decode()) == at_once
 

@@ -37,7 +37,7 @@ def _plan(saved: SavedPlan) -> Plan:
 
 def test_slider_and_box_ask_for_the_same(browser: Client, saved: SavedPlan) -> None:
     """Moved, the slider counts; typed over, the box does, in any unit, and the slider follows."""
-    assert "This is how it stands." in _tried(browser, saved)
+    assert "This is how it is now." in _tried(browser, saved)
     moved = _tried(browser, saved, fall="0.5")
     typed = _tried(browser, saved, typed="50 cm")
     for page in (moved, typed):

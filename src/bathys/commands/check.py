@@ -28,7 +28,7 @@ def as_text(assessment: Assessment, units: System) -> str:
     wide = [max(len(row[i]) for row in rows) if rows else 0 for i in (0, 1)]
     lines += [f"{a:<{wide[0]}}  {b:>{wide[1]}}  {c}".rstrip() for a, b, c in rows]
     for delivery in found.deliveries:
-        lines += ["", f"Where the head of {delivery.pump} goes on its way to {delivery.vessel}"]
+        lines += ["", f"Head losses of {delivery.pump} on the way to {delivery.vessel}"]
         lines += [
             f"  {row.label:<26} {row.place:<4} {show(row.head, 'head', units):>9}"
             for row in delivery.budget

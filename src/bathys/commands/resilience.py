@@ -53,8 +53,8 @@ def _sump(plan: Plan, sump: SumpCapacity, units: System) -> list[str]:
     marks = (
         ("lowest safe", sump.lowest_safe),
         ("first start", sump.startup_low),
-        ("usual low", sump.normal_low),
-        ("usual high", sump.normal_high),
+        ("usual low water", sump.normal_low),
+        ("usual high water", sump.normal_high),
         ("power off", sump.power_off),
         ("highest", sump.most),
     )
@@ -83,7 +83,7 @@ def _trial(plan: Plan, trial: PowerCutTrial, units: System) -> list[str]:
         for v in trial.vessels
     ]
     lines = [
-        f"The power goes {moment_words(plan, trial)}",
+        f"Power cut {moment_words(plan, trial)}",
         *table(("", "depth", "ends at", "of its water", "over its rim"), rows, 1),
     ]
     for line in trial.siphoned:
@@ -93,9 +93,9 @@ def _trial(plan: Plan, trial: PowerCutTrial, units: System) -> list[str]:
         )
     back = trial.restart
     air = ", ".join(plan.part(p).name for p in back.air)
-    lines.append(f"  all stands still after {show(trial.quiet_after, 'time', units)}")
+    lines.append(f"  all water is still after {show(trial.quiet_after, 'time', units)}")
     lines.append(
-        f"  power back: {f'{air} draws air' if air else 'no pump draws air'}"
+        f"  power back: {f'{air} runs dry' if air else 'no pump runs dry'}"
         + (
             f"; all as before after {show(back.normal_after, 'time', units)}"
             if back.normal_after is not None

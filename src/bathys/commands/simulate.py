@@ -58,7 +58,7 @@ def as_text(found: SimulationResult, units: System) -> str:
         lines.append(f"{show(abs(found.supplied), 'volume', units)} {word} outside")
     if found.cut_short:
         reached = show(float(found.times[-1]), "time", units)
-        lines += ["", f"Followed for {reached} only. {found.cut_short}"]
+        lines += ["", f"Over {reached} only. {found.cut_short}"]
     lines += ["", "What happened"]
     if not found.events:
         lines.append("  nothing was switched, started or ran over: every level settled")

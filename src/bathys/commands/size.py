@@ -56,7 +56,7 @@ def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
         f"more, through pipes a season old; {search.demand.neediest} needs most head.",
         f"{search.count} of {len(sample_pumps())} do.",
         "",
-        *table(("pump", "draws", "head to spare", "a year", "costs a year"), rows),
+        *table(("pump", "power", "head to spare", "a year", "cost a year"), rows),
     ]
     if search.nearest is not None:
         lines += [
@@ -117,7 +117,9 @@ def pipe_text(found: Evaluation, run: Run, units: System) -> str:
             show(o.loss, "length", units),
             show(o.half_flow, "flow", units),
             " ".join(
-                w for w, said in (("now", o.is_now), ("smallest that does", o.is_advised)) if said
+                w
+                for w, said in (("now", o.is_now), ("smallest that is enough", o.is_advised))
+                if said
             ),
         )
         for o in bore_options(found.balance, run)

@@ -18,8 +18,7 @@ _NO_CYCLE = {
     "starved": "the tank runs out first",
     "no_inflow": "no water arrives",
     "leaks": "water leaves by another way before the siphon starts",
-    "uneven": "its water comes by turns; how often it fills is told once it was followed through "
-    "time",
+    "uneven": "its water arrives at intervals; how often it fills shows over time",
 }
 
 

@@ -61,7 +61,7 @@ def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tupl
         return inlet, Input("least cover", LEAST_COVER, "length")
     if claim.kind == "start_up":
         return (
-            Input("usual low", sump.normal_low, "length"),
+            Input("usual low water", sump.normal_low, "length"),
             Input("lowest on the first start", sump.startup_low, "length"),
         )
     if claim.kind == "evaporation":
@@ -84,7 +84,7 @@ def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tupl
         )
     if claim.kind == "drain_back":
         return (
-            Input("usual high", sump.normal_high, "length"),
+            Input("usual high water", sump.normal_high, "length"),
             Input("highest after a power cut", sump.power_off, "length"),
         )
     catch = sum(v.shape.footprint * (1.0 - v.covered) for v in loop)

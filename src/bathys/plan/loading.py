@@ -91,7 +91,7 @@ _PLAIN = {
     "bool_type": "It must be true or false.",
     "bool_parsing": "It must be true or false.",
     "string_type": "It must be text.",
-    "string_unicode": "It holds a letter that cannot be kept; type it anew.",
+    "string_unicode": "It holds a letter that cannot be kept; type it again.",
     "tuple_type": "It must be a list.",
     "list_type": "It must be a list.",
     "model_type": "It must be a part with fields of its own.",

@@ -106,7 +106,7 @@ def _plain(text: str) -> str:
     """Refuse what cannot be written down: control characters and halves of a letter."""
     for letter in text:
         if unicodedata.category(letter) in ("Cc", "Cs") and letter not in "\n\r\t":
-            raise ValueError("it holds a letter that cannot be kept; type it anew")
+            raise ValueError("it holds a letter that cannot be kept; type it again")
     return text
 
 

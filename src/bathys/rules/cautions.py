@@ -34,7 +34,7 @@ CAUTIONS = (
     ),
     Caution(
         "Air",
-        "Fish need air within the hour when the power goes: a backup for the air pump, "
+        "Fish need air within the hour in a power cut: a backup for the air pump, "
         "tried under load.",
         ("E3",),
     ),

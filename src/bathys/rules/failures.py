@@ -4,8 +4,8 @@ __all__ = ["BROKEN", "FAILURES"]
 
 BROKEN: dict[str, str] = {
     "spills": "{name} runs over",
-    "air": "{name} draws air",
-    "starved": "no water comes to {name}",
+    "air": "{name} runs dry",
+    "starved": "no water reaches {name}",
 }
 """What goes wrong before anything fails, in words."""
 
@@ -15,7 +15,7 @@ FAILURES: dict[str, str] = {
     "dead": "{name} stops for good",
     "never_starts": "{name} never starts",
     "never_breaks": "{name} never stops",
-    "stuck_open": "the check valve of {name} sticks open and the power goes",
+    "stuck_open": "the check valve of {name} sticks open in a power cut",
     "burst": "the pipe comes off {name}",
     "stuck_float": "{name} sticks open",
 }

@@ -44,7 +44,7 @@ def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 pump.id,
                 f"{named(pump)} works close to the most it can lift: "
                 "{lift:head} of {top:head}. A little slime or a lower tank will stop it.",
-                "Choose a pump with more lift, or bring the outlet down.",
+                "Choose a pump with more lift, or lower the outlet.",
                 {"lift": max(lifts), "top": duty.shut_off_head},
             )
 
@@ -158,7 +158,7 @@ def _system_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "all_water_too_seldom",
             _severity(chosen),
             pump.id,
-            "All the water passes the pump {now:per_hour}; this school wants at least "
+            "All the water passes the pump {now:per_hour}; this school asks for at least "
             "{least:per_hour}, better {aim:per_hour}.",
             "It takes {need:flow}; {flow:flow} is delivered.",
             {
@@ -196,7 +196,7 @@ def _tank_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 _severity(chosen),
                 id_,
                 f"{named(result.vessel)} turns over "
-                "{now:per_hour}; this school wants at least "
+                "{now:per_hour}; this school asks for at least "
                 "{least:per_hour}.",
                 "It takes {need:flow} from elsewhere; {flow:flow} arrives.",
                 {
@@ -234,7 +234,7 @@ def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 result.vessel.id,
                 f"{named(result.vessel)} gets its shell volume "
                 "{now:per_hour}; this school "
-                "wants {aim:per_hour}.",
+                "asks for {aim:per_hour}.",
                 "It takes {need:flow}; {flow:flow} arrives.",
                 {
                     "now": rate,
@@ -269,8 +269,8 @@ def _headroom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "little_in_hand",
                 "warning",
                 duty.pump.id,
-                f"{named(duty.pump)} has little in hand: opening its valves brings only "
-                "{more:flow} more than the {flow:flow} it moves; this school wants "
+                f"{named(duty.pump)} has little reserve: opening its valves gives only "
+                "{more:flow} more than the {flow:flow} it moves; this school asks for "
                 "{reserve:percent}.",
                 "Choose a stronger pump and throttle it.",
                 {"more": more, "flow": duty.flow, **data.limits},

@@ -20,12 +20,14 @@ from bathys.vessels import storage_of
 
 __all__ = ["tank_drains_by_itself"]
 
+_HAIR = 1e-4  # so far over a rim a level is no overflow [m]
+
 
 @rule(
     Rule(
         "U0",
-        "What comes in goes out",
-        "A vessel that gets more than its outlets pass fills until it runs over.",
+        "Inflow and outflow balance",
+        "A vessel that gets more water than its outlets can carry overflows.",
         "derived",
     )
 )
@@ -39,17 +41,31 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "runs_over",
                 "fault",
                 vessel.id,
-                f"{named(vessel)} runs over its rim: "
-                "{spill:flow} of the {inflow:flow} it gets "
+                f"{named(vessel)} overflows: "
+                "{spill:flow} of the {inflow:flow} inflow "
                 "has no other way out.",
                 "Give it a larger or lower outlet, or less water.",
                 {"spill": result.spill, "inflow": result.inflow},
+            )
+        elif result.levels.low > vessel.floor_height + vessel.shape.height + _HAIR:
+            # The vessel that takes up what is left over has no rim in the balance.
+            over = result.levels.low - vessel.floor_height - vessel.shape.height
+            yield Finding(
+                data,
+                "level_over_rim",
+                "fault",
+                vessel.id,
+                f"{named(vessel)} overflows: with the pumps running its water would be "
+                "{over:length} over its rim.",
+                "Fill the vessels of its loop lower, or make it larger.",
+                {"over": over},
+                fill(evaluation, vessel, -(over + vessel.freeboard)),
             )
         elif -result.gain <= _fresh(evaluation, vessel.id) and result.gain < 0.0:
             continue  # a float valve makes up for what leaves
         elif abs(result.gain) > 0.01 * max(result.inflow, LITRE_AN_HOUR * 100.0):
             told = (
-                "gets {gain:flow} more than it gives and fills"
+                "gets {gain:flow} more than it gives and fills up"
                 if result.gain > 0.0
                 else ("gives {gain:flow} more than it gets and runs dry")
             )
@@ -99,7 +115,7 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 pump.id,
                 f"At its lowest {named(result.vessel)} leaves "
                 "{cover:length} of water over the "
-                "pump’s inlet; it wants {want:length}.",
+                "pump’s inlet; it needs {want:length}.",
                 "Fill it {more:length} higher, make it larger, or set the pump lower."
                 if fits
                 else "It is too small to be filled high enough: make it larger, or set the pump "
@@ -112,8 +128,8 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 @rule(
     Rule(
         "U2",
-        "Room for what comes back",
-        "When the power goes, the beds drain into the tank.",
+        "Room for water that returns",
+        "In a power cut the beds drain into the tank.",
         "derived",
     )
 )
@@ -147,7 +163,7 @@ def _drain_back(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "power_cut_near_rim",
                 "warning",
                 vessel.id,
-                f"A power cut brings {named(vessel)} to "
+                f"A power cut raises {named(vessel)} to "
                 "{room:length} below its rim; "
                 "{keep:length} of freeboard was asked for.",
                 "Fill the tank {less:length} lower.",
@@ -212,7 +228,7 @@ def _freeboard(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "little_freeboard",
             "warning",
             vessel.id,
-            "Water stands {room:length} below the rim of "
+            "The water is {room:length} below the rim of "
             f"{named(vessel)}; "
             "{keep:length} of freeboard was asked for.",
             "Lower its outlet by {less:length}.",
@@ -253,8 +269,8 @@ def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "fill_spills",
                 "fault",
                 id_,
-                f"Filled as the plan says, {named(plan.vessel(id_))} runs over before any pump "
-                "runs: {lost:volume} goes over its rim.",
+                f"Filled as the plan says, {named(plan.vessel(id_))} overflows before any pump "
+                "runs: {lost:volume} is lost over its rim.",
                 "Fill the vessels above it no higher than their outlets.",
                 {"lost": lost},
             )
@@ -274,8 +290,8 @@ def _runs_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 id_,
                 f"{named(vessel)} cannot stand filled to "
                 "{filled:length}: {ran:volume} of it "
-                "runs on by itself, and it comes to rest at {stands:length}.",
-                "Say the depth it comes to rest at, or raise its outlet.",
+                "flows on by itself, and the water settles at {stands:length}.",
+                "Enter the depth at which it settles, or raise its outlet.",
                 {"filled": vessel.water_depth, "ran": ran, "stands": stands},
                 (
                     Offer(

@@ -20,7 +20,7 @@ __all__: list[str] = []
 
 _LEAST_SPILL = 1e-4
 _TOO_SMALL = (
-    "It is too small: filled lower its pump draws air, filled higher it runs over. Make it larger, "
+    "It is too small: filled lower its pump runs dry, filled higher it overflows. Make it larger, "
     "or join another to it."
 )
 _LESS = 0.05  # so much lower a vessel that runs over is filled [m]
@@ -48,7 +48,7 @@ def _filled(
     Rule(
         "U3",
         "The first start",
-        "When all is switched on, pipes and beds take water before any comes back.",
+        "At switch-on, pipes and beds take water before any returns.",
         "derived",
         limits={"cover": LEAST_COVER},
     )
@@ -69,9 +69,9 @@ def _first_start(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
         name, vessel = named(pump), named(plan.vessel(pump.stands_in))
         when = first[0] if first else 0.0
         told = (
-            f"On its first start {name} draws air after "
+            f"On its first start {name} runs dry after "
             "{when:time}: "
-            f"{vessel} is drawn down faster than water comes back."
+            f"{vessel} empties faster than water returns."
             if first
             else f"On its first start {name} has only "
             "{cover:length} of water over its inlet; later "
@@ -109,9 +109,8 @@ def _peaks(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
             "spills_while_running",
             "fault",
             vessel,
-            f"{named(part)} runs over its rim while all runs as it should: "
-            "{lost:volume} in {hours:time}.",
-            "Give it a larger outlet, more freeboard, or let less come at once.",
+            f"{named(part)} overflows in normal operation: {{lost:volume}} in {{hours:time}}.",
+            "Give it a larger outlet, more freeboard, or send less at once.",
             {"lost": lost, "hours": hours * 3600.0},
             fill(resilience.evaluation, part, -_LESS),
         )
@@ -133,11 +132,11 @@ def _followed_on(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
                 "spills_in_days",
                 "fault",
                 vessel,
-                f"Followed for "
+                f"Over "
                 "{days:time}, "
                 f"{named(plan.vessel(vessel))} runs over after "
                 "{when:time}: {lost:volume} in all.",
-                "See that its schedules bring no more than leaves, or lead an overflow to a safe "
+                "Check that its schedules add no more than goes out, or fit an overflow to a safe "
                 "place.",
                 {"days": days, "when": found.times_of("spills", vessel)[0], "lost": lost},
             )
@@ -149,8 +148,8 @@ def _followed_on(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
                 "air_in_days",
                 "fault",
                 pump.id,
-                f"Followed for {{days:time}}, {named(pump)} draws air after {{when:time}}.",
-                "See that its schedules take no more than comes.",
+                f"Over {{days:time}}, {named(pump)} runs dry after {{when:time}}.",
+                "Check that its schedules take no more than comes in.",
                 {"days": days, "when": first[0]},
             )
 
@@ -179,13 +178,13 @@ def _cycles(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
                 row.siphon,
                 f"{named(siphon)} did not start once while the plan was followed through time"
                 + (
-                    ": its water comes by turns, and too little at a time."
+                    ": its water arrives at intervals, too little each time."
                     if by_turns
                     else ", though its window says it should."
                 ),
-                "Let more come at a time, or more often."
+                "Send more at a time, or more often."
                 if by_turns
-                else "Other beds take its water at the wrong moment; bring it a little more.",
+                else "Other beds take its water at the wrong moment; give it a little more.",
             )
         elif not resilience.periodic.through.times_of("breaks", row.siphon):
             yield Finding(
@@ -195,7 +194,7 @@ def _cycles(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
                 row.siphon,
                 f"{named(siphon)} started and did not stop again while the plan was followed "
                 "through time.",
-                "Bring less water at a time, or lengthen the tail.",
+                "Send less water at a time, or lengthen the tail.",
             )
         elif (
             row.period
@@ -219,8 +218,8 @@ def _cycles(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
                 "gurgles",
                 "note",
                 row.siphon,
-                f"{named(siphon)} gurgles at its intake for a while before it breaks.",
-                "It will break; slots or an air tube a little higher make it sure.",
+                f"{named(siphon)} gurgles at its intake for a while before it stops.",
+                "It will stop; slots or an air tube a little higher make it certain.",
             )
 
 
@@ -287,7 +286,7 @@ def _power_cut(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
 
 @dynamic_rule(
     Rule(
-        "U8", "When the power is back", "The pump draws before the first water returns.", "derived"
+        "U8", "When the power is back", "The pump starts before the first water returns.", "derived"
     )
 )
 def _restart(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
@@ -305,7 +304,7 @@ def _restart(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
             "air_at_restart",
             "fault",
             id_,
-            f"When the power is back {named(pump)} draws air before enough has returned.",
+            f"When power is back, {named(pump)} runs dry before enough water has returned.",
             _TOO_SMALL if small else f"Fill {named(plan.vessel(pump.stands_in))} higher.",
             offers=()
             if small
@@ -350,9 +349,9 @@ def _tank_pump(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
             "pumps_tank_down",
             "warning",
             pump.id,
-            f"If {_failed(plan, first)}, {named(pump)} pumps {named(tank)} down: half its water is "
+            f"If {_failed(plan, first)}, {named(pump)} empties {named(tank)}: half its water is "
             "gone after {half:time}, and {left:percent} stays.",
-            "Hang it a hand below the lowest water: what lies under its inlet is safe.",
+            "Set it a hand’s width below low water: the water under its inlet is safe.",
             {"half": first.half_after or 0.0, "left": first.tank_left},
             offers,
         )

@@ -114,7 +114,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 run.id,
                 f"{named(run)} backs up when a siphon starts: it gets "
                 "{peak:flow} then, and at "
-                "{most:flow} the water upstream of it stands higher than it should.",
+                "{most:flow} the water upstream is higher than it should be.",
                 "Give it a larger bore or more fall.",
                 {"peak": peak, "most": gravity.capacity},
                 offers,
@@ -140,7 +140,7 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "note",
                 run.id,
                 f"{named(run)} falls "
-                "{slope:percent}; drains want {want:percent}, a quarter "
+                "{slope:percent}; drains need {want:percent}, a quarter "
                 "inch in a foot.",
                 "Over its length that is {fall:length} of fall.",
                 {"slope": gravity.slope, "want": data.limits["slope"], "fall": fall},

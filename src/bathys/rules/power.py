@@ -64,7 +64,7 @@ def _throttled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "valve_burns",
             "note",
             worst,
-            f"The valve on {named(evaluation.plan.part(worst))}{others} burns "
+            f"The valve on {named(evaluation.plan.part(worst))}{others} wastes "
             "{watts:power} day and night, {share:percent} of what the pump draws.",
             "A smaller pump with its valve open would do the same work.",
             {"watts": duty.valve_power, "share": duty.valve_power / duty.power},
@@ -106,7 +106,7 @@ def _slower(evaluation: Evaluation, duty: Duty) -> tuple[Offer, ...]:
     Rule(
         "E4",
         "A pump for the job",
-        "A pump many times too strong burns watts for nothing, year after year.",
+        "A pump that is far too strong wastes power all year.",
         "derived",
         limits={"watts": 4.0, "flow": 2.0},
     )
@@ -136,7 +136,7 @@ def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             f"{named(duty.pump)} is far stronger than the job: {BASIS[demand.basis]}, and a fifth "
             "more, take {flow:flow} at {head:head}, and a pump of {watts:power} does that. This "
             "one draws {now:power} and is made for {label:flow}.",
-            "Choose a smaller pump; “Which pump would do?” lists some.",
+            "Choose a smaller pump; “Suitable pumps” lists some.",
             {
                 "flow": demand.flow,
                 "head": demand.head,

@@ -51,38 +51,38 @@ def _holds(result: BedResult) -> Told:
     return (
         "{name} never stops: it passes {inflow:flow} for ever without drawing the bed down to its "
         "slots.",
-        "Bring less than {stop:flow}, or lengthen the tail.",
+        "Send less than {stop:flow}, or lengthen the tail.",
     )
 
 
 def _hangs(result: BedResult) -> Told:
     return (
-        "{name} hangs: it draws the bed down to its slots and gurgles there, since {inflow:flow} "
-        "is more than the {stop:flow} at which it breaks.",
-        "Bring less than {stop:flow}, add an air tube, or lengthen the tail.",
+        "{name} does not stop: it drains the bed to its slots and gurgles there. The inflow of "
+        "{inflow:flow} is more than the {stop:flow} at which it stops.",
+        "Send less than {stop:flow}, add an air tube, or lengthen the tail.",
     )
 
 
 def _overflows(result: BedResult) -> Told:
     return (
-        "{bed} runs over its rim: {inflow:flow} is more than {name} passes, or the bed is too "
+        "{bed} overflows: {inflow:flow} is more than {name} passes, or the bed is too "
         "shallow for it to start.",
-        "Bring less water to the bed, lower the standpipe, or fit a wider one.",
+        "Send less water to the bed, lower the standpipe, or fit a wider one.",
     )
 
 
 def _starved(result: BedResult) -> Told:
     return (
         "{tank} falls to the pump’s inlet before {bed} is full, so {name} never starts.",
-        "Fill the tank higher, hang the pump lower, or lower the standpipe.",
+        "Fill the tank higher, set the pump lower, or lower the standpipe.",
     )
 
 
 def _leaks(result: BedResult) -> Told:
     return (
-        "{name} never starts: {inflow:flow} comes, and {ways} carries it away with the water at "
+        "{name} never starts: {inflow:flow} flows in, and {ways} drains it with the water at "
         "{stands:length}; the standpipe’s rim is at {rim:length}.",
-        "Close that way out, or let it begin above the standpipe’s rim.",
+        "Close that outlet, or start it above the standpipe’s rim.",
     )
 
 
@@ -114,7 +114,7 @@ def _named(text: str, result: BedResult, plan: Plan) -> str:
     Rule(
         "B1",
         "The siphon starts and stops",
-        "Inflow must be enough to start the siphon and little enough to let it break.",
+        "The inflow must be enough to start the siphon and small enough to let it stop.",
         "derived",
         "self-venting limit, Simpson (1968), Hills (1983), from memory; margins are "
         "common practice",
@@ -225,8 +225,8 @@ def _valve_setting(
         offer = Offer(label, (edit,), f"{result.siphon.id}.window", {"angle": angle})
         return told, {"angle": angle, "target": target}, (offer,)
     if angle_for(layout, levels, feed, low) is not None:
-        return " Open the valve: that brings {low:flow} or more.", {"low": low}, ()
-    return " Even an open valve brings less than the {low:flow} it wants.", {"low": low}, ()
+        return " Open the valve: that gives {low:flow} or more.", {"low": low}, ()
+    return " Even an open valve gives less than the {low:flow} it needs.", {"low": low}, ()
 
 
 def _gets_too_little(result: BedResult) -> bool:
@@ -308,7 +308,7 @@ def _margins(
             "start_margin_small",
             "warning",
             siphon.id,
-            f"{named(siphon)} starts, but with little to spare: "
+            f"{named(siphon)} starts, but with little margin: "
             "{inflow:flow} against "
             "{start:flow}.",
             "A season of slime may keep it from starting." + setting,
@@ -321,7 +321,7 @@ def _margins(
             "stop_margin_small",
             "warning",
             siphon.id,
-            f"{named(siphon)} stops, but with little to spare: "
+            f"{named(siphon)} stops, but with little margin: "
             "{inflow:flow} against "
             "{stop:flow}.",
             "A longer tail, an air tube or less water would make it sure."
@@ -387,7 +387,7 @@ def _tail(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 built.part.id,
                 f"The tail of {named(built.part)}" + place + "; a drop of {least:length} to "
                 "{most:length} is usual.",
-                "Raise the bed or bring the tail’s outlet down.",
+                "Raise the bed or lower the end of the tail.",
                 {"drop": drop, "over": -drop, **data.limits},
             )
 

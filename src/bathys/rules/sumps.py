@@ -24,7 +24,7 @@ def _loop(evaluation: Evaluation, closer: str) -> list[str]:
     return [v for v, c in evaluation.balance.closing.items() if c == closer]
 
 
-@rule(Rule("U4", "Days away", "Water that dries up is missing where the pump draws.", "derived"))
+@rule(Rule("U4", "Days away", "Evaporated water is missing where the pump draws.", "derived"))
 def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, site = evaluation.plan, evaluation.plan.site
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
@@ -51,7 +51,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if taken > _LEAST:
             told += " and {taken:volume} a day is taken out"
         if comes > _LEAST:
-            told += " and only {comes:volume} a day comes"
+            told += " and only {comes:volume} a day is added"
         told += "; {reserve:volume} stand over what the pump needs."
         yield Finding(
             data,
@@ -60,7 +60,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             tops[0].id if tops else closer,
             f"{named(result.vessel)} lasts {{lasts:ratio}} days without a hand: " + told,
             "Have {missing:volume} more in it, or "
-            + ("let more come." if comes > _LEAST else "fit a float valve."),
+            + ("add more." if comes > _LEAST else "fit a float valve."),
             {
                 "lasts": lasts,
                 "dries": dries,
@@ -77,7 +77,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _more_fresh(top_up: TopUp, flow: float) -> Offer:
     more = top_up.flow + flow
     edit = Edit(f"top_ups.{top_up.id}.flow", more)
-    return Offer(f"let {{more:flow}} through {named(top_up)}", (edit,), "", {"more": more})
+    return Offer(f"set {{more:flow}} at {named(top_up)}", (edit,), "", {"more": more})
 
 
 def _float_valve(plan: Plan, vessel: str, level: float, flow: float) -> Offer:
@@ -103,7 +103,7 @@ def _fresh_a_day(plan: Plan, loop: set[str]) -> float:
     Rule(
         "U14",
         "Schedules balance",
-        "What is moved by the clock must come back, or a vessel floods or runs dry some day.",
+        "Water moved by schedule must be balanced, or a vessel overflows or runs dry one day.",
         "derived",
         limits={"horizon": 28.0 * 86400.0},
     )
@@ -137,17 +137,19 @@ def _drift(
         return
     after = max(room, 0.0) / day * 86400.0
     names = " and ".join(named(t) for t in own if (t.target is not None) == floods) or named(own[0])
-    does, ends = ("more comes", "runs over") if floods else ("more goes out", "is too low to pump")
+    does, ends = (
+        ("more comes in", "overflows") if floods else ("more goes out", "is too low to pump")
+    )
     yield Finding(
         data,
         "schedules_do_not_balance",
         "fault" if after <= data.limits["horizon"] else "warning",
         own[0].id,
         f"With {names}, {{day:volume}} a day, {{week:volume}} a week, {does} than "
-        f"{'leaves' if floods else 'comes'}: after {{after:time}} {named(vessel)} {ends}.",
-        "Take out as much as comes in, or lead an overflow to a safe place."
+        f"{'goes out' if floods else 'comes in'}: after {{after:time}} {named(vessel)} {ends}.",
+        "Take out as much as comes in, or fit an overflow to a safe place."
         if floods
-        else "Bring in as much as goes out, or fit a float valve.",
+        else "Add as much as goes out, or fit a float valve.",
         {"day": day, "week": 7.0 * day, "after": after},
     )
 
@@ -188,8 +190,7 @@ def _overflow_capacity(evaluation: Evaluation, vessel: str) -> float:
     Rule(
         "U5",
         "Somewhere for too much water",
-        "A vessel that rain or a stuck float valve can "
-        "fill wants an overflow to where it does no harm.",
+        "A vessel that rain or a stuck float valve can fill needs an overflow to a safe place.",
         "common practice",
     )
 )
@@ -210,7 +211,7 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "storm_too_much",
                 "warning",
                 closer,
-                "The greatest rainfall brings {rain:volume}; "
+                "The greatest rainfall adds {rain:volume}; "
                 f"{named(vessel)} has room for "
                 "{room:volume} over its highest, and the rest runs over its rim"
                 + (": its overflow passes only {passes:flow}." if overflow else "."),

@@ -29,8 +29,8 @@ Reason = tuple[str, str, tuple[Offer, ...]]
 @rule(
     Rule(
         "F6",
-        "Water gets there",
-        "A vessel that no water passes starves what lives in it.",
+        "Water arrives",
+        "Without flow, what lives in a vessel dies.",
         "derived",
     )
 )
@@ -48,9 +48,9 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         reason, hint, offers = _reason(evaluation, vessel, fed, set())
         what = (
-            f"No water comes to {named(vessel)}"
+            f"No water reaches {named(vessel)}"
             if result.inflow <= LITRE_AN_HOUR
-            else f"Water comes to {named(vessel)} only until what feeds it has run down"
+            else f"Water reaches {named(vessel)} only until its source has run down"
         )
         yield Finding(
             data,
@@ -106,13 +106,13 @@ def _reason(evaluation: Evaluation, vessel: Vessel, fed: set[str], seen: set[str
     seen.add(vessel.id)
     runs = [r for r in plan.runs if r.target == vessel.id]
     if not runs:
-        return "no pipe leads to it", "Lead a run to it, or take it out of the plan.", ()
+        return "no pipe leads to it", "Connect a run to it, or take it out of the plan.", ()
     for run in runs:
         found = _reason_of_run(evaluation, run, fed, seen)
         if found is not None:
             return found
     return (
-        "what could come takes another way or stands too low to run there",
+        "the water takes another way or is too low to flow there",
         "Raise where its pipe begins, or lower where it ends.",
         (),
     )
@@ -133,14 +133,14 @@ def _reason_of_run(
         seen.add(run.start)
         above = plan.runs_to(run.start)
         if not above:
-            return f"nothing comes to {named(source)}", "Draw the run that is missing.", ()
+            return f"no water reaches {named(source)}", "Draw the run that is missing.", ()
         return next((f for r in above if (f := _reason_of_run(evaluation, r, fed, seen))), None)
     upper = plan.vessel(plan.owner_of(run.start) or "")
     if upper.id in seen:
         return None
     if upper.id not in fed and upper.use.wants_flow:
         reason, hint, offers = _reason(evaluation, upper, fed, seen)
-        return f"none comes to {named(upper)} either, since {reason}", hint, offers
+        return f"none reaches {named(upper)} either, because {reason}", hint, offers
     gravity = evaluation.runs[run.id].gravity
     if gravity is None or gravity.head_over > 0.0:
         return None
@@ -163,7 +163,7 @@ def _reason_of_pump(evaluation: Evaluation, pump: Pump) -> Reason | None:
     Rule(
         "F7",
         "Wanted flows",
-        "What was asked for and what comes should agree.",
+        "The wanted flow and the real flow should agree.",
         "derived",
         limits={"share": 0.15},
     )
@@ -191,7 +191,7 @@ def _wanted(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             f"{named(worst.run)} carries "
             "{flow:flow} where {wanted:flow} is wanted, more than "
             f"{{share:percent}} off.{also}",
-            "“How far to turn each valve?” finds settings; if none reaches it, look for "
+            "“Valve settings” finds settings; if none reaches it, look for "
             + ("a stronger pump or wider pipes." if sign < 0.0 else "a smaller pump."),
             {"flow": worst.flow, "wanted": worst.run.wanted_flow or 0.0, **data.limits},
         )

@@ -18,7 +18,7 @@ _HAIR = 5e-3  # a level that passes its freeboard by less is not worth a word [m
     Rule(
         "U11",
         "Room over the water as it swings",
-        "What a pump sends in gulps stands higher for a while than its mean does.",
+        "A pump that runs at intervals raises the level above its mean for a while.",
         "derived",
     )
 )
@@ -44,7 +44,7 @@ def _swings_high(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
             vessel.id,
             f"{named(vessel)} swings up to "
             "{room:length} below its rim; {keep:length} of "
-            "freeboard was asked for. In the mean it stands {by:length} lower.",
+            "freeboard was asked for. Its mean level is {by:length} lower.",
             "Let the pump send less at a time, or fill it lower.",
             {"room": room, "keep": vessel.freeboard, "by": highest - result.levels.high},
             (*_shorter_gulps(resilience), *_lower(resilience, vessel, less)),

@@ -75,8 +75,8 @@ def _drains(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "warning",
                 outlet.id,
                 f"{named(vessel)} does not drain between two turns: {named(outlet)} takes "
-                "{drains:time} to let it down, and the pump rests {rests:time}.",
-                "Drill more or larger holes, or let the pump rest longer.",
+                "{drains:time} to drain it, and the pump is off for {rests:time}.",
+                "Drill more or larger holes, or leave the pump off for longer.",
                 {"drains": drains, "rests": clock.rests},
                 tuple(
                     _offers(
@@ -113,7 +113,9 @@ def _offers(
         )
     rest = 60.0 * math.ceil(1.05 * drains / 60.0)
     if rest <= _LONGEST_REST and pump.switch is not None and pump.switch.REST:
-        yield Offer("let the pump rest {rest:time}", (rest_for(pump, rest),), "", {"rest": rest})
+        yield Offer(
+            "leave the pump off for {rest:time}", (rest_for(pump, rest),), "", {"rest": rest}
+        )
 
 
 @rule(
@@ -149,6 +151,6 @@ def _floods_seldom(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 f"{named(result.bed)}{beds} "
                 "{fill:time} to fill at the mean flow of "
                 f"{{comes:flow}}: {named(built.part)} starts less than twice a day.",
-                "Bring more water to it, or make the bed smaller.",
+                "Send more water to it, or make the bed smaller.",
                 {"fill": takes / comes, "comes": comes},
             )

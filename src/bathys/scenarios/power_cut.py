@@ -117,7 +117,7 @@ class PowerCutTrial:
     dark, light : SimulationResult
         Levels without power, and after
     restart : Restart
-        What happened when the power was back
+        Events the power was back
     """
 
     moment: str

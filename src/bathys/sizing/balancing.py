@@ -39,7 +39,7 @@ MODES: dict[Mode, str] = {
     "proportional": "the neediest outlet wide open, all flows the same share of those wanted",
     "slowed": "the pump turned down until the neediest outlet is wide open",
     "bypassed": "the surplus led back through the bypass, the neediest outlet wide open",
-    "header": "drains that share what comes to them, the neediest wide open",
+    "header": "drains that share one flow, the neediest wide open",
 }
 """Each mode and what gives in it."""
 
@@ -292,7 +292,7 @@ def _header(now: Balance, wanted: dict[str, float]) -> Settings:
             "fall": found.fall,
             "apart": found.apart,
         },
-        note="What comes is {share:percent} of all that is wanted, and is shared alike. With every "
+        note="The flow is {share:percent} of all that is wanted, and is shared equally. With every "
         "valve open each would get {least:percent} to {most:percent} of its share."
         + _why_uneven(found.fall, found.apart),
     )

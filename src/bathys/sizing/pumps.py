@@ -49,7 +49,7 @@ BASIS: dict[Basis, str] = {
     "tank": "tanks that turn over one and a half times an hour",
     "frugal": "beds that get their volume twice an hour",
     "whole_system": "all the water twice an hour",
-    "today": "the flows it brings today",
+    "today": "today’s flows",
 }
 """What a demand follows, in words."""
 

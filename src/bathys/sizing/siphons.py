@@ -289,7 +289,7 @@ def _refusal(ask: SiphonAsk, tried: tuple[SiphonChoice, ...]) -> tuple[str, dict
     if ask.least < START_MARGIN * smallest:
         return (
             "{least:flow} is too little for any siphon of this pipe: the least takes {start:flow}. "
-            "Feed fewer beds at once, bring more water, or flood it by a timer with small holes.",
+            "Feed fewer beds at once, send more water, or flood it by a timer with small holes.",
             {**figures, "start": START_MARGIN * smallest},
         )
     wanted = _drop_needed(ask)

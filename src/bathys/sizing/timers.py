@@ -165,7 +165,7 @@ def design_timer(storage: Storage, ask: TimerAsk) -> TimerDesign:
         )
     return TimerDesign(
         (),
-        "Holes that drain it in time carry away what should fill it; bring more "
+        "Holes that drain it in time drain away what should fill it; send more "
         "than {inflow:flow}, or allow more time to fill.",
         {"inflow": ask.inflow},
     )

@@ -19,10 +19,10 @@ __all__ = [
 CLAIMS = {
     "cover": "water kept over the pump’s inlet",
     "start_up": "what the first start draws",
-    "evaporation": "what dries off while you are away",
+    "evaporation": "evaporation while you are away",
     "swing": "the beds’ swing",
-    "schedule": "what its schedules bring and take",
-    "drain_back": "what a power cut adds over its usual high",
+    "schedule": "scheduled water in and out",
+    "drain_back": "what a power cut adds over usual high water",
     "rain": "the greatest rainfall",
 }
 """What a claim on a sump is, in words."""
@@ -42,7 +42,7 @@ def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str
         lost = show(what_if.spilled, "volume", units)
         name = plan.vessel(what_if.spills_in).name
         after = show(what_if.spills_after, "time", units)
-        said.append((what_if.spills_after, f"{name} runs over after {after}, {lost} in all"))
+        said.append((what_if.spills_after, f"{name} overflows after {after}, {lost} in all"))
     if what_if.half_in and what_if.half_after is not None:
         name = plan.vessel(what_if.half_in).name
         after = show(what_if.half_after, "time", units)
@@ -56,7 +56,7 @@ def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str
     if what_if.air_in and what_if.air_after is not None:
         name = plan.part(what_if.air_in).name
         after = show(what_if.air_after, "time", units)
-        said.append((what_if.air_after, f"{name} draws air after {after}"))
+        said.append((what_if.air_after, f"{name} runs dry after {after}"))
     if what_if.failure.kind == "burst":
         lost = show(what_if.spilled, "volume", units)
         said.append((0.0, f"{lost} are pumped out"))
@@ -71,8 +71,8 @@ def broken_words(plan: Plan, broken: tuple[tuple[str, str], ...]) -> str:
         return ""
     said = ", ".join(BROKEN[kind].replace("{name}", plan.part(id_).name) for kind, id_ in broken)
     return (
-        f"Before anything fails it does not run as it should: {said}. Put that right first; then "
-        "its parts are let fail one by one."
+        f"Before anything fails it does not run as it should: {said}. Fix that first; then "
+        "failures can be tested."
     )
 
 
@@ -94,6 +94,6 @@ def promise_words(plan: Plan, promise: Promise, units: System) -> str:
 def moment_words(plan: Plan, trial: PowerCutTrial) -> str:
     """When the power went."""
     if not trial.siphon:
-        return "while all stands at its usual levels"
+        return "at usual levels"
     word = "after" if trial.moment == "after_start" else "before"
     return f"just {word} {plan.part(trial.siphon).name} starts"

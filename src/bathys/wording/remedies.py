@@ -16,10 +16,10 @@ def remedy_words(remedy: Remedy, plan: Plan, units: System) -> str:
         if before != after:
             words += f": {one.label[0].lower()}{one.label[1:]} {before} → {after}"
     if remedy.cures:
-        words += " (mends it)"
+        words += " (fixes it)"
     if remedy.raised:
         titles = dict.fromkeys(
             f"{f.rule.title[:1].lower()}{f.rule.title[1:]}" for f in remedy.raised
         )
-        words += f"; but then look to: {', '.join(titles)}"
+        words += f"; but it causes: {', '.join(titles)}"
     return words

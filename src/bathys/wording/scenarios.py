@@ -27,14 +27,14 @@ _WORDS = {
     "starts": "{name} starts to siphon",
     "breaks": "{name} breaks",
     "hangs": "{name} hangs: it gurgles at its intake and does not break",
-    "spills": "{name} runs over its rim",
-    "spills_no_more": "{name} no longer runs over",
-    "air": "{name} draws air",
+    "spills": "{name} overflows",
+    "spills_no_more": "{name} no longer overflows",
+    "air": "{name} runs dry",
     "water": "{name} has water again",
     "transfer": "{name} begins",
     "transfer_ends": "{name} is done",
-    "power_off": "the power goes",
-    "power_on": "the power is back",
+    "power_off": "power cut begins",
+    "power_on": "power is back",
 }
 MOST_RAIN = 1.0
 """The deepest storm of an hour that is followed [m]; the greatest ever measured brought 0.4 m."""
@@ -126,7 +126,7 @@ def step_of(plan: Plan, text: str) -> ScenarioStep:
 
 
 _STEP_WORDS = {
-    "plug": "the power goes for {time}",
+    "plug": "power cut for {time}",
     "block": "{name} is shut",
     "dead": "{name} stops for good",
     "turn": "the valve of {name} is turned to {angle}",

@@ -147,7 +147,7 @@ def ask(
         As :func:`answer_to`; ``refused`` if too many of the user's are open
     """
     if "\\u0000" in json.dumps(words):  # the one letter that the database cannot keep
-        return Answer("refused", why="This holds a letter that cannot be kept; type it anew.")
+        return Answer("refused", why="This holds a letter that cannot be kept; type it again.")
     known = answer_to(kind, content, words)
     if known.is_done:
         return known

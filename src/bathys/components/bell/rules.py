@@ -44,7 +44,7 @@ def _bell(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "fault" if ratio < 0.5 else "warning",
                 siphon.id,
                 "The space between bell and standpipe is {ratio:ratio} of the standpipe’s area; "
-                "it wants {annulus:ratio} or more.",
+                "it needs {annulus:ratio} or more.",
                 "Fit a wider bell, at about twice the standpipe; this one is {wide:ratio} times.",
                 {"ratio": ratio, "wide": wide, **data.limits},
             )

@@ -108,7 +108,7 @@ def add_revision(
     try:
         found = assessment_of_plan(plan)
     except NotSolved as error:
-        raise EditRefused(f"This cannot be worked out: {error}.") from None
+        raise EditRefused(f"This cannot be calculated: {error}.") from None
     name = document_hash(plan)
     if name == held.current.content_hash or plan == before:  # names of older rows say more or less
         return held.current

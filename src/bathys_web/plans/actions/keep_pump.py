@@ -40,7 +40,7 @@ def keep_pump(user: User, typed: dict[str, str], units: System) -> OwnPump:
     if not 1 <= len(name) <= 80:
         errors["name"] = "Give it a name of up to 80 letters."
     elif not name.isprintable():
-        errors["name"] = "It holds a letter that cannot be kept; type it anew."
+        errors["name"] = "It holds a letter that cannot be kept; type it again."
     values = {"exponent": 2.0}
     for field, quantity in _FIELDS:
         try:

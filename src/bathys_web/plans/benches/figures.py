@@ -95,6 +95,4 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     }
 
 
-BENCH = Bench(
-    "figures", "All figures", "What does every run and every vessel do, and what is it?", _page
-)
+BENCH = Bench("figures", "All figures", "Every run, vessel and part", _page)

@@ -233,10 +233,7 @@ def _followed(
         "has_calm": calm is not None,
         "is_crowded": len(plan.vessels) > _MOST_CURVES,
         "cut_short": through.cut_short
-        and (
-            f"Followed for {show(float(through.times[-1]), 'time', units)} only. "
-            + through.cut_short
-        ),
+        and (f"Over {show(float(through.times[-1]), 'time', units)} only. " + through.cut_short),
     }
 
 
@@ -399,6 +396,4 @@ def _trial(plan: Plan, number: str, context: OfferContext) -> dict[str, Any]:
     return {**data, "dark": [[0.0, float(trial.light.times[0]) - begun]]}
 
 
-BENCH = Bench(
-    "hours", "Through time", "What happens hour by hour, and if something goes wrong?", _page
-)
+BENCH = Bench("hours", "Over time", "Simulation over hours, with power cuts and failures", _page)

@@ -135,6 +135,6 @@ def _trial(plan: Plan, trial: PowerCutTrial, number: int, units: System) -> dict
 BENCH = Bench(
     "levels",
     "Levels and power cuts",
-    "Where does the water stand, and where does it go when the power does?",
+    "Water levels, and what a power cut does",
     _page,
 )

@@ -59,7 +59,7 @@ def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
     """The pump's curve and what the pipes ask, within what this pump can give."""
     line = pump_line(duty.pump)
     most = float(line.flows[-1])
-    drawn = [Curve(f"{duty.pump.name} makes", line.flows.tolist(), line.heads.tolist(), "mark")]
+    drawn = [Curve(f"{duty.pump.name} curve", line.flows.tolist(), line.heads.tolist(), "mark")]
     spots = []
     for curve in curves:
         rising = [i for i, q in enumerate(curve.flows) if q > 0.0]
@@ -67,7 +67,7 @@ def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
         keep = [i for i in range(first, len(curve.flows)) if curve.flows[i] <= 1.05 * most]
         drawn.append(
             Curve(
-                f"pipes ask, {_WORDS[curve.fouling]}",
+                f"system curve, {_WORDS[curve.fouling]}",
                 [float(curve.flows[i]) for i in keep],
                 [float(curve.heads[i]) for i in keep],
                 _LOOKS[curve.fouling],
@@ -78,7 +78,7 @@ def _plot(duty: Duty, curves: tuple[SystemCurve, ...], units: System) -> Plot:
         words = show(curve.duty_flow, "flow", units) if curve is curves[0] else ""
         spots.append(Spot(curve.duty_flow, curve.duty_head, words, _LOOKS[curve.fouling]))
     return Plot(
-        f"Head of {duty.pump.name} against flow, with what the pipes ask",
+        f"Head of {duty.pump.name} against flow, with the system curve",
         ("flow", "flow"),
         ("head", "head"),
         tuple(drawn),
@@ -127,14 +127,14 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
         "rows": _rows(curves, units),
         "ways": ways,
         "facts": [
-            ("moves", show(duty.flow, "flow", units), f"{own}.flow"),
-            ("at a head of", show(duty.head, "head", units), f"{own}.head"),
-            ("of its label’s flow", show(duty.label_share, "percent", units), f"{own}.label_share"),
-            ("lifts nothing over", show(duty.shut_off_head, "head", units), f"{own}.top"),
-            ("draws", show(duty.power, "power", units), f"{own}.power"),
-            ("of it in the water", show(duty.efficiency, "percent", units), f"{own}.efficiency"),
-            ("of it burnt by valves", show(duty.valve_power, "power", units), f"{own}.valve_power"),
-            ("of the time it runs", show(duty.share, "percent", units), f"{own}.runs"),
+            ("flow", show(duty.flow, "flow", units), f"{own}.flow"),
+            ("head", show(duty.head, "head", units), f"{own}.head"),
+            ("share of label flow", show(duty.label_share, "percent", units), f"{own}.label_share"),
+            ("shut-off head", show(duty.shut_off_head, "head", units), f"{own}.top"),
+            ("power", show(duty.power, "power", units), f"{own}.power"),
+            ("efficiency", show(duty.efficiency, "percent", units), f"{own}.efficiency"),
+            ("lost in valves", show(duty.valve_power, "power", units), f"{own}.valve_power"),
+            ("running time", show(duty.share, "percent", units), f"{own}.runs"),
         ],
     }
 
@@ -142,7 +142,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
 BENCH = Bench(
     "pump",
     "Pump",
-    "What does the pump give, and where does its head go?",
+    "Pump duty and head losses",
     _page,
     lambda plan: bool(plan.pumps),
 )

@@ -170,7 +170,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
 BENCH = Bench(
     "siphon",
     "Siphons",
-    "Does it start, does it stop, and what would make it?",
+    "Siphon start and stop",
     _page,
     lambda plan: bool(plan.siphons),
 )

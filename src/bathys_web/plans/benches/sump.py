@@ -100,8 +100,8 @@ def draw_sump(vessel: Vessel, sump: SumpCapacity, units: System) -> SumpPicture:
     rows = [
         ("highest", sump.most, "limit"),
         ("after a power cut", sump.power_off, "off"),
-        ("usual high", sump.normal_high, "usual"),
-        ("usual low", sump.normal_low, "usual"),
+        ("usual high water", sump.normal_high, "usual"),
+        ("usual low water", sump.normal_low, "usual"),
         ("lowest safe", sump.lowest_safe, "limit"),
     ]
     if sump.startup_low < sump.normal_low - 0.005:

@@ -39,10 +39,10 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
         edits, new = duplicate_part(plan, part)
         return edits, f"{name} duplicated as {new}"
     if verb == "remove":
-        return remove_part(plan, part), f"{name} taken away"
+        return remove_part(plan, part), f"{name} deleted"
     if verb == "connect":
         edits, new = connect(plan, part, posted.get("end", ""))
-        return edits, f"{new} laid from {name} to {plan.part(posted.get('end', '')).name}"
+        return edits, f"{new} connected from {name} to {plan.part(posted.get('end', '')).name}"
     if verb in ("raise", "move"):
         steps = _steps(posted.get("steps"))
         by = steps * _STEPS[own_system(units, "length")]
@@ -50,7 +50,7 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
         if verb == "raise":
             return raise_part(plan, part, by), f"{name} {'raised' if by > 0 else 'lowered'} {far}"
         side = "right" if by > 0 else "left"
-        return move_along(plan, part, 5.0 * by), f"{name} drawn further to the {side}"
+        return move_along(plan, part, 5.0 * by), f"{name} moved to the {side}"
     raise EditRefused(GONE)
 
 

@@ -133,7 +133,7 @@ def _whole_workspace(response: HttpResponse) -> HttpResponse:
 
 def _gone(request: SignedInRequest, saved: SavedPlan, part: str) -> HttpResponse:
     context = workspace_context(request, saved, saved.current, part)
-    context["notice"] = "That field is no longer in this plan; here is the plan as it stands."
+    context["notice"] = "That field is no longer in this plan; this is the current plan."
     page = "plans/_workspace.html" if request.htmx else "plans/plan.html"
     return _whole_workspace(render(request, page, context, status=422))
 
@@ -150,7 +150,7 @@ def _step(request: SignedInRequest, key: UUID, step: Step) -> HttpResponse:
         head = stale.newest
         notice = (
             f"The plan was changed elsewhere ({head.what_changed}), so nothing was done. This is "
-            "how it stands now."
+            "the current plan."
         )
     except EditRefused as refused:
         head, notice = saved.current, str(refused)
