@@ -297,7 +297,7 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     dynamic = browser.post(
         reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX
     ).content.decode()
-    told = "The problems show over time" if grave else "with their margins."
+    told = "The points below show over time" if grave else "with their margins."
     verdict = "1 warning" if grave else "No problems"
     for now in (dynamic, browser.get(address).content.decode()):
         assert told in now

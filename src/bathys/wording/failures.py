@@ -80,11 +80,11 @@ def promise_words(plan: Plan, promise: Promise, units: System) -> str:
     """What a fish tank keeps, in a sentence."""
     name = plan.vessel(promise.vessel).name
     return (
-        f"Whatever fails short of its wall, {name} keeps "
-        f"{show(promise.volume, 'volume', units)}: nothing draws it below "
+        f"Unless its wall breaks, {name} keeps "
+        f"{show(promise.volume, 'volume', units)}: no failure empties it below "
         f"{show(promise.height, 'length', units)} over its floor."
         + (
-            f" The worst that was tried left {show(promise.seen, 'percent', units)} of its water."
+            f" The worst failure tested left {show(promise.seen, 'percent', units)} of its water."
             if promise.seen < 1.0
             else ""
         )
