@@ -34,7 +34,7 @@ def test_figures_of_the_head_are_told_before_and_after(saved: SavedPlan, owner: 
     flow = next(f for f in found.headlines if f.key == "P1.flow")
     assert flow.value is not None
     assert rows["Pumped flow"]["after"] == f"{3.6e6 * flow.value:.3g} L/h"
-    assert told["counts"][0] == "nothing to mend"
+    assert told["counts"][0] == "no problems"
     assert "fault" in told["counts"][1]
     saved.refresh_from_db()
     back = undo(saved, owner, after.number)

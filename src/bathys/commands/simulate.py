@@ -31,7 +31,7 @@ def as_text(found: SimulationResult, units: System) -> str:
             )
         )
     if rows:
-        lines += [*table(("", "siphon", "starts", "breaks", "cycle"), rows, 2), ""]
+        lines += [*table(("", "siphon", "starts", "stops", "cycle"), rows, 2), ""]
     levels = []
     for vessel in plan.vessels:
         level = found.level(vessel.id) - vessel.floor_height

@@ -87,7 +87,7 @@ def siphon_figure(bed: BedResult, headline: bool) -> Figure:
         (
             Input("standpipe bore d", built.bore, "length"),
             Input("Fr at the start", bed.siphon.start_froude.value, "ratio"),
-            Input("share at which it breaks", bed.siphon.break_share.value, "ratio"),
+            Input("share at which it stops", bed.siphon.break_share.value, "ratio"),
             Input("intake over the bed’s floor", built.intake, "length"),
             Input("bed floor over the tail’s outlet", built.floor - built.outlet, "length"),
         ),
@@ -127,7 +127,7 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
         f"{id_}.stop",
         id_,
         (
-            Input("share at which it breaks", bed.siphon.break_share.value, "ratio"),
+            Input("share at which it stops", bed.siphon.break_share.value, "ratio"),
             Input("full flow with the level at the intake", window.full_at_intake, "flow"),
         ),
         "or {low:flow} to {high:flow}",
@@ -150,7 +150,7 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
         (
             moved,
             Input("peak flow of the siphon", cycle.peak_flow or 0.0, "flow"),
-            Input("inflow as it breaks", cycle.break_inflow, "flow"),
+            Input("inflow as it stops", cycle.break_inflow, "flow"),
         ),
         value=cycle.drain_time,
         label=f"{bed.bed.name} drains in",

@@ -194,7 +194,7 @@ SIPHON_INFLOW = Formula(
     "Inflow the siphon gets",
     "flow",
     "start: Q = Fr (π/4) d² √(g d); stop: a share of the full flow at the intake",
-    "self-venting limit: Simpson (1968), Hills (1983), from memory; the share that breaks it "
+    "self-venting limit: Simpson (1968), Hills (1983), from memory; the share that stops it "
     "is assumed",
     "derived",
     worked="start: {1} × π/4 × ({0})² × √(g × {0}); stop: {2} of what runs full from "

@@ -25,8 +25,8 @@ _WORDS = {
     "pump_on": "{name} starts to pump",
     "pump_off": "{name} stops",
     "starts": "{name} starts to siphon",
-    "breaks": "{name} breaks",
-    "hangs": "{name} hangs: it gurgles at its intake and does not break",
+    "breaks": "{name} stops",
+    "hangs": "{name} gurgles at its intake and does not stop",
     "spills": "{name} overflows",
     "spills_no_more": "{name} no longer overflows",
     "air": "{name} runs dry",
@@ -131,7 +131,7 @@ _STEP_WORDS = {
     "dead": "{name} stops for good",
     "turn": "the valve of {name} is turned to {angle}",
     "idle": "{name} no longer starts",
-    "stuck": "{name} no longer breaks",
+    "stuck": "{name} no longer stops",
     "rain": "it begins to rain, {depth} in an hour",
 }
 

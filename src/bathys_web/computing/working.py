@@ -149,7 +149,7 @@ def work_on(key: str, worker: str, lane: str, within: tuple[int | None, ...] = (
         mine.update(state=_State.FAILED, why=why, ended=timezone.now())
     except Exception:
         log.exception("computation %s of kind %s failed", key, row.kind)
-        why = "Something broke while this was worked out. Ask again; if it breaks again, tell us."
+        why = "This calculation failed. Try again; if it fails again, tell us."
         mine.update(state=_State.FAILED, why=why, ended=timezone.now())
     finally:
         heart.end()

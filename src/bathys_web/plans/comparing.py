@@ -49,7 +49,7 @@ def _choices(saved: SavedPlan) -> list[tuple[str, str]]:
     ]
     others = SavedPlan.objects.filter(owner=saved.owner).exclude(pk=saved.pk)[:20]
     beside = [
-        (f"{o.key}/{o.head.number}", f"{o.head.document['name']}, as it stands")
+        (f"{o.key}/{o.head.number}", f"{o.head.document['name']}, current")
         for o in others
         if o.head is not None
     ]
@@ -150,10 +150,10 @@ def _moved(
 
 
 def counts_words(fault: int, warning: int) -> str:
-    """How much there is to mend."""
-    counts = {"fault": fault, "warning": warning}
+    """How many problems and warnings there are."""
+    counts = {"problem": fault, "warning": warning}
     said = [f"{count} {kind}{'s' * (count > 1)}" for kind, count in counts.items() if count]
-    return " and ".join(said) or "nothing to mend"
+    return " and ".join(said) or "no problems"
 
 
 def _by(change: float) -> str:

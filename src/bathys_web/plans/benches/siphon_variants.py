@@ -27,9 +27,9 @@ _OUTCOMES: dict[Outcome, tuple[str, str]] = {
     "works": ("It starts and stops, with room to spare on both sides.", "sound"),
     "little_to_start": ("It starts and stops, but is slow to start.", "warning"),
     "little_to_stop": ("It starts and stops, but has little to spare to stop.", "warning"),
-    "never_starts": ("It never starts: what comes trickles over its top.", "fault"),
-    "hangs": ("It starts but does not break: it gurgles on at its intake.", "fault"),
-    "holds": ("It starts and never stops: what comes keeps it full.", "fault"),
+    "never_starts": ("It never starts: the inflow trickles over its top.", "fault"),
+    "hangs": ("It starts but does not stop: it gurgles at its intake.", "fault"),
+    "holds": ("It starts and never stops: the inflow keeps it full.", "fault"),
 }
 _GONE = "That siphon is no longer in this plan."
 
