@@ -35,7 +35,7 @@ def test_figures_of_the_head_are_told_before_and_after(saved: SavedPlan, owner: 
     assert flow.value is not None
     assert rows["Pumped flow"]["after"] == f"{3.6e6 * flow.value:.3g} L/h"
     assert told["counts"][0] == "no problems"
-    assert "fault" in told["counts"][1]
+    assert "problem" in told["counts"][1]
     saved.refresh_from_db()
     back = undo(saved, owner, after.number)
     told = moved_by(after, back, "metric")

@@ -40,7 +40,7 @@ def test_the_same_twice_differs_in_nothing_and_nonsense_falls_back(
 ) -> None:
     """Told, not an error; another owner's plan is not to be had."""
     address = reverse("compare", args=[saved.key])
-    assert "No figure moves" in browser.get(address).content.decode()
+    assert "No figure changes" in browser.get(address).content.decode()
     for wish in ("99", "x", "not-a-key/1", "0" * 40):
         assert browser.get(address, {"one": wish}).status_code == 200
 
@@ -57,7 +57,7 @@ def test_another_plan_can_stand_beside_it(
     foreign = create_plan(stranger, demo_plan, "not mine")  # type: ignore[arg-type]
     _raised(foreign, 0.3)
     words = browser.get(address, {"two": f"{foreign.key}/2"}).content.decode()
-    assert "No figure moves" in words
+    assert "No figure changes" in words
 
 
 def test_differences_name_parts_that_only_one_has(demo_plan: Plan) -> None:
