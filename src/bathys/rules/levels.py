@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
-from bathys.evaluation import Evaluation
+from bathys.evaluation import Evaluation, VesselResult
 from bathys.network.rest import crest_of, joins_level
 from bathys.parts.practice import LEAST_COVER, TANK_KEEPS
 from bathys.parts.rounding import mark_below
@@ -21,6 +21,14 @@ from bathys.vessels import storage_of
 __all__ = ["tank_drains_by_itself"]
 
 _HAIR = 1e-4  # so far over a rim a level is no overflow [m]
+
+
+def _over_rim(evaluation: Evaluation, result: VesselResult) -> float:
+    """How far a vessel that takes up what is left over would stand over its rim, which the balance
+    does not know of; with pumps on a timer counted for the time they run [m]."""
+    vessel = result.vessel
+    stands = min(result.levels.low, evaluation.mean.levels[vessel.id])
+    return stands - vessel.floor_height - vessel.shape.height
 
 
 @rule(
@@ -47,9 +55,7 @@ def _passes_on(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Give it a larger or lower outlet, or less water.",
                 {"spill": result.spill, "inflow": result.inflow},
             )
-        elif result.levels.low > vessel.floor_height + vessel.shape.height + _HAIR:
-            # The vessel that takes up what is left over has no rim in the balance.
-            over = result.levels.low - vessel.floor_height - vessel.shape.height
+        elif (over := _over_rim(evaluation, result)) > _HAIR:
             yield Finding(
                 data,
                 "level_over_rim",
