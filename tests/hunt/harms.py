@@ -171,14 +171,12 @@ def _near(plan: Plan, place: str) -> set[str]:
 def _leading_to(plan: Plan, vessel: str) -> set[str]:
     """The runs by which water comes to a vessel from the last pump or vessel before it: a valve
     shut in any of them is told of that run."""
-    found: set[str] = set()
-    waiting = [r for r in plan.runs if r.end.partition(".")[0] == vessel]
-    while waiting:
-        run = waiting.pop()
-        if run.id not in found:
-            found.add(run.id)
-            waiting += plan.runs_to(run.start) if plan.group_of(run.start) == "junctions" else ()
-    return found
+
+    def onward(id_: str) -> list[str]:
+        start = plan.part(id_).start
+        return [r.id for r in plan.runs_to(start)] if plan.group_of(start) == "junctions" else []
+
+    return set(reached([r.id for r in plan.runs if r.target == vessel], onward))
 
 
 def _upstream(plan: Plan, vessel: str) -> set[str]:

@@ -91,7 +91,7 @@ document.addEventListener("click", () => {
   document.getElementById("undone").hidden = true;
 }, true);
 
-// A bench asked for anew after a edit is the one last asked for, though it has not come yet.
+// A bench asked for anew after an edit is the one last asked for, though it has not come yet.
 let wanted = "";
 document.addEventListener("htmx:configRequest", (event) => {
   const asked = event.detail;
