@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import wraps
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar, cast
 
 import numpy as np
 from numba import njit
@@ -19,14 +19,15 @@ from numba.core.bytecode import FunctionIdentity
 from numba.core.caching import IndexDataCacheFile
 from numpy.typing import NDArray
 
-__all__ = ["njit_borrowing", "over_arrays"]
+__all__ = ["njit_borrowing", "njit_inlined", "over_arrays"]
 
 Floats = NDArray[np.float64]
+Function = TypeVar("Function", bound=Callable[..., Any])
 
 _borrowing: Any = njit(cache=True, **{"_nrt": False})  # type: ignore[call-overload]
 
 
-def njit_borrowing(function: Callable[..., Any]) -> Any:
+def njit_borrowing(function: Function) -> Function:
     """Compile a function that makes no array of its own and only borrows its caller's.
 
     Parameters
@@ -44,7 +45,7 @@ def njit_borrowing(function: Callable[..., Any]) -> Any:
     numba then keeps no counts of references to the arrays, which otherwise takes more time than a
     short law itself. The tests compare the results with and without.
     """
-    return _borrowing(function)
+    return cast(Function, _borrowing(function))
 
 
 def over_arrays(
@@ -70,6 +71,30 @@ def over_arrays(
     wide = np.broadcast_arrays(*values)
     one, two = law(*(np.array(v, dtype=np.float64).ravel() for v in wide))
     return one.reshape(wide[0].shape), two.reshape(wide[0].shape)
+
+
+_inlined: Any = njit(cache=True, forceinline=True, **{"_nrt": False})  # type: ignore[call-overload]
+
+
+def njit_inlined(function: Function) -> Function:
+    """As :func:`njit_borrowing`, put into its callers whole.
+
+    Parameters
+    ----------
+    function : callable
+        Of numbers, arrays and tuples of arrays
+
+    Returns
+    -------
+    callable
+        The same, compiled
+
+    Notes
+    -----
+    A tuple of many arrays is otherwise handed over word by word, which takes longer than a short
+    function itself.
+    """
+    return cast(Function, _inlined(function))
 
 
 @contextmanager

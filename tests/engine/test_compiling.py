@@ -1,4 +1,5 @@
-"""Compiled without reference counts, the laws give the same figures to the last bit."""
+"""Compiled without reference counts and put into one another, the laws and the simulation give the
+same figures to the last bit."""
 
 import hashlib
 import os
@@ -12,15 +13,17 @@ from bathys.network import GravityLineArrays, gravity_lines
 from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan import load_plan
+from bathys.simulation import simulate
 
 EXAMPLE = Path(__file__).resolve().parents[2] / "examples" / "twelve-beds.json"
 
 COUNTED = """
 import numba
 plain = numba.njit
-numba.njit = lambda *a, **k: plain(*a, **{x: y for x, y in k.items() if x != "_nrt"})
-from tests.engine.test_compiling import levels_needed
-print(levels_needed())
+usual = ("_nrt", "forceinline")
+numba.njit = lambda *a, **k: plain(*a, **{x: y for x, y in k.items() if x not in usual})
+from tests.engine.test_compiling import levels_needed, levels_through_time
+print(levels_needed(), levels_through_time())
 """
 
 
@@ -37,6 +40,13 @@ def levels_needed() -> str:
     return hashlib.sha256(np.array(told).tobytes()).hexdigest()
 
 
+def levels_through_time() -> str:
+    """A fingerprint of an hour of the example: every level, and when each siphon starts."""
+    found = simulate(load_plan(EXAMPLE.read_bytes()), 1.0)
+    starts = np.array([e.time for e in found.events])
+    return hashlib.sha256(found.levels.tobytes() + starts.tobytes()).hexdigest()
+
+
 def test_figures_are_the_same_with_reference_counts(tmp_path: Path) -> None:
     environment = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
     counted = subprocess.run(
@@ -47,7 +57,7 @@ def test_figures_are_the_same_with_reference_counts(tmp_path: Path) -> None:
         cwd=EXAMPLE.parents[1],
         check=True,
     )
-    assert counted.stdout.strip() == levels_needed()
+    assert counted.stdout.split() == [levels_needed(), levels_through_time()]
 
 
 FRICTION = """

@@ -31,15 +31,15 @@ from tests.engine.two_beds import (
 
 @pytest.mark.parametrize("sizes", [[1.0], [1.0, 1.3]], ids=["one bed", "two unequal beds"])
 def test_bell_beds_agree_with_a_stiff_integrator(sizes: list[float]) -> None:
-    """Every start and break within three hours: 0.5 % of the time since the one before, and no
-    drift between the beds."""
+    """Every start and break within three hours: 0.05 % of the time since the one before (0.015 %
+    found), and no drift between the beds."""
     bore = 0.026
     plan = beds_plan(sizes, bell(bore), bore)
     beds = [bell_bed(length, bore) for length in sizes]
     follow(beds, pump_of(len(sizes)), 2.0, 0.0, water_of(beds), 3.0)
     found = simulate(plan, 3.0)
     assert min(len(b.breaks) for b in beds) >= 5
-    assert worst_deviation(beds, found) < 5e-3
+    assert worst_deviation(beds, found) < 5e-4
 
 
 def _critical_spill(bore: float) -> Any:
@@ -61,7 +61,7 @@ def _critical_spill(bore: float) -> Any:
 
 def test_a_loop_siphon_agrees_with_a_stiff_integrator() -> None:
     """Spill at critical depth in the tube, start at 0.69 bores over the crest (the closed form of
-    Fr 0.31), break at the crown of its hole: 0.5 %."""
+    Fr 0.31), break at the crown of its hole: 0.05 % (0.014 % found)."""
     bore = 0.021
     siphon = {"kind": "loop", "bore": inside(bore), "bulkhead_height": 0.03, "crest_height": 0.24}
     plan = beds_plan([1.0], siphon, bore)
@@ -78,12 +78,12 @@ def test_a_loop_siphon_agrees_with_a_stiff_integrator() -> None:
     follow([bed], pump_of(1), 2.0, 0.0, water_of([bed]), 3.0)
     found = simulate(plan, 3.0)
     assert len(bed.breaks) >= 5
-    assert worst_deviation([bed], found) < 5e-3
+    assert worst_deviation([bed], found) < 5e-4
 
 
 def test_a_timed_bed_agrees_with_a_stiff_integrator() -> None:
     """Fifteen minutes on, forty-five off; small holes and a rim: level every ten seconds for three
-    hours within a millimetre, but for the seconds after a switch."""
+    hours within 0.2 mm (0.06 found)."""
     document = beds_plan([1.0], bell(0.026), 0.026).model_dump(
         mode="json", by_alias=True, exclude_none=True
     )
@@ -133,5 +133,5 @@ def test_a_timed_bed_agrees_with_a_stiff_integrator() -> None:
         )
         level = float(run.y[0, -1])
         span = (times >= begin) & (times < end)
-        assert np.abs(ours[span] - run.y[0]).max() < 2e-3
+        assert np.abs(ours[span] - run.y[0]).max() < 2e-4
         level = float(ours[np.searchsorted(times, end)]) if end < times[-1] else level

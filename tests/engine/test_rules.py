@@ -336,7 +336,16 @@ LATE_CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("U3", "fault", "P1", _layout("faults/dry-start")),
     ("B6", "fault", "C1", _narrow_drain_under_a_siphon),
     ("B9", "warning", "X1", _layout("faults/dry-start")),
-    ("B9", "note", "X1", _layout("linked-beds", _set("siphons", "X1", air_tube_height=None))),
+    (
+        "B9",
+        "note",
+        "X1",
+        _layout(
+            "linked-beds",
+            _set("siphons", "X1", air_tube_height=None),
+            _set("pumps", "P1", dial=0.8),
+        ),
+    ),
     ("U7", "fault", "T1", _flushing_bed_over_a_full_tank),
     ("U7", "fault", "T1", _layout("split-flow", _low_return)),
     ("U8", "fault", "P1", _layout("faults/dry-start")),

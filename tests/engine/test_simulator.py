@@ -168,7 +168,9 @@ def test_halving_the_tolerance_moves_nothing(monkeypatch: pytest.MonkeyPatch) ->
     plan = _plan("twin-sumps")
     one = simulate(plan, 3.0)
     monkeypatch.setattr(simulator, "_TOLERANCE", 0.5 * simulator._TOLERANCE)
+    monkeypatch.setattr(simulator, "_LEAST_SHARE", 0.5 * simulator._LEAST_SHARE)
     two = simulate(plan, 3.0)
+    assert two.steps > 1.2 * one.steps
     for siphon in plan.siphons:
         assert one.cycle(siphon.id) == pytest.approx(two.cycle(siphon.id), rel=5e-3)
     assert one.level("S1").min() == pytest.approx(two.level("S1").min(), abs=1e-3)

@@ -5,43 +5,21 @@ way round, the level it needs is the greatest of three: what its mouth, rim or h
 part-full or full pipe needs that ends in the air; what a full pipe needs that ends under water.
 """
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
-from bathys.compiling import njit_borrowing
-from bathys.network.line_arrays import LineArrays, one_line_loss
+from bathys.network.gravity_laws import BELL, BRIM, FULL, HOLES, LOOP, MOUTH, RIM, needs
+from bathys.network.line_arrays import LineArrays
 from bathys.network.lines import Line
 from bathys.physics import GRAVITY
-from bathys.physics.openings import (
-    ORIFICE_COEFFICIENT,
-    RIM_ORIFICE_COEFFICIENT,
-    RIM_WEIR_COEFFICIENT,
-)
-from bathys.physics.part_full import (
-    critical_depth,
-    critical_head,
-    mouth_head,
-    surface_profile,
-)
+from bathys.physics.part_full import critical_depth, surface_profile
 
-__all__ = [
-    "FLAT_SLOPE",
-    "LEAST_SLOPE",
-    "TAIL_STEP",
-    "GravityLine",
-    "GravityLineArrays",
-    "InletKind",
-    "level_at",
-    "level_needed",
-    "needs",
-]
+__all__ = ["FLAT_SLOPE", "GravityLine", "GravityLineArrays", "InletKind"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
@@ -53,12 +31,6 @@ these bores, memory), so that its lower end can hold its upper end up."""
 
 _TABLE_FLOWS = np.concatenate([[0.0], np.geomspace(5e-4, 1.2, 36)])  # Q/√(g D⁵)
 _TABLE_SHARES = np.linspace(0.0, 1.0, 9)  # of the way from critical depth to a drowned crown
-_BRIM_COEFFICIENT = 1.7  # broad rim of a vessel, Q = 1.7 L h^1.5 (published weir value, memory)
-LEAST_SLOPE = 1e-4
-"""Least slope of a level against its flow [s/m²]."""
-_LINEAR_HEAD = 1e-3  # below this the loss of a pipe is taken linear in its flow [m]
-TAIL_STEP = 1e-6
-"""Step of a level downstream to tell how the one upstream moves with it [m]."""
 
 
 @dataclass(frozen=True)
@@ -124,194 +96,15 @@ class GravityLine:
         )
 
 
-_MOUTH, _RIM, _BELL, _HOLES, _BRIM, _FULL, _LOOP = range(7)
 _KINDS: dict[InletKind, int] = {
-    "mouth": _MOUTH,
-    "rim": _RIM,
-    "bell": _BELL,
-    "holes": _HOLES,
-    "brim": _BRIM,
-    "full": _FULL,
-    "loop": _LOOP,
+    "mouth": MOUTH,
+    "rim": RIM,
+    "bell": BELL,
+    "holes": HOLES,
+    "brim": BRIM,
+    "full": FULL,
+    "loop": LOOP,
 }
-_RIM_ORIFICE = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * math.pi) ** 2)
-_HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
-
-
-@njit_borrowing
-def _weir(flow: float, coefficient: float) -> float:
-    return (flow / coefficient) ** (2.0 / 3.0)
-
-
-@njit_borrowing
-def _rim(flow: float, bore: float) -> float:
-    """Level over a rim, by the same law as ``physics.openings.rim_head``."""
-    mouth = _RIM_ORIFICE / bore**4 * flow * flow
-    return max(_weir(flow, RIM_WEIR_COEFFICIENT * math.pi * bore), mouth)
-
-
-@njit_borrowing
-def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> float:
-    if flow <= 0.0 or kind == _FULL:
-        return 0.0
-    if kind == _MOUTH:
-        return mouth_head(flow, bore)[0]
-    if kind == _RIM:
-        return _rim(flow, bore)
-    if kind == _BELL:
-        # Under a bell the level rises until the siphon starts; then it passes what comes.
-        return _rim(min(flow, most), bore)
-    if kind == _LOOP:
-        return mouth_head(min(flow, most), bore)[0]
-    if kind == _HOLES:
-        return _HOLE_ORIFICE / (area * area) * flow * flow
-    return _weir(flow, _BRIM_COEFFICIENT * bore)
-
-
-@njit_borrowing
-def _flat(flow: float, share: float, flows: Floats, heads: Floats) -> float:
-    """Level over the upper invert of a flat pipe, from its table: straight in the root of the flow
-    and in the share of the way that its lower end is drowned."""
-    i = min(max(int(np.searchsorted(flows, flow)) - 1, 0), flows.size - 2)
-    one, two = math.sqrt(flows[i]), math.sqrt(flows[i + 1])
-    along = (math.sqrt(flow) - one) / (two - one)
-    place = min(max(share, 0.0), 1.0) * (heads.shape[1] - 1)
-    j = min(int(place), heads.shape[1] - 2)
-    over = place - j
-    low = heads[i, j] + over * (heads[i, j + 1] - heads[i, j])
-    high = heads[i + 1, j] + over * (heads[i + 1, j + 1] - heads[i + 1, j])
-    return low + along * (high - low)
-
-
-@njit_borrowing
-def _level(
-    flow: float,
-    tail: float,
-    kind: int,
-    crest: float,
-    bore: float,
-    area: float,
-    most: float,
-    outlet: float,
-    lost: float,
-    lift: float,
-    flat: float,
-) -> float:
-    """Level upstream that a flow needs; ``lost`` is nan without a pipe, ``flat`` in a steep one."""
-    here = crest + _inlet(kind, flow, bore, area, most) + lift
-    if np.isnan(lost):
-        # Holes and a rim under water on both sides pass by the difference of the two.
-        return here + max(tail - crest, 0.0)
-    if kind != _MOUTH:
-        here = max(here, outlet + lost)
-        return max(here, tail + lost) if tail > outlet else here
-    critical = critical_head(flow, bore)
-    depth = tail - outlet + 0.5 * bore
-    is_steep = np.isnan(flat)
-    if not is_steep:
-        here = max(here, flat)
-    # A steep pipe that ends in the air holds its inlet up only once it runs nearly full; its jet
-    # then stands half way between its critical depth and its crown (HDS-5).
-    full = min(max(4.0 * critical / bore - 2.0, 0.0), 1.0) if is_steep else 0.0
-    jet = here + full * (outlet + 0.5 * critical + lost - here)
-    # A valve in it, or an end that lies high, fills the pipe behind it whatever the flow, as soon
-    # as what it asks for reaches the mouth's crown; its end then runs at critical depth.
-    backed = outlet - 0.5 * bore + critical + lost
-    pressed = min(max(2.0 * ((backed - crest) / bore - 1.0), 0.0), 1.0)
-    here = max(here, jet, here + pressed * (backed - here))
-    return max(here, tail + lost) if depth > critical else here
-
-
-@njit_borrowing
-def level_at(
-    flow: float,
-    tail: float,
-    i: int,
-    kinds: Places,
-    numbers: Floats,
-    flat_flows: Floats,
-    flat_energies: Floats,
-    minor: Floats,
-    first: Places,
-    pipes: Floats,
-    viscosity: float,
-) -> float:
-    """Level upstream [m] that one line of a bank needs for a flow [m³/s] over a level downstream
-    [m]. The bank's arrays follow, as :attr:`GravityLineArrays.laws`."""
-    kind, pipe, lift, table = kinds[i]
-    crest, bore, area, most, outlet = numbers[i]
-    lost, lifted, flat = np.nan, 0.0, np.nan
-    if pipe >= 0:
-        lost = one_line_loss(flow, pipe, minor, first, pipes, viscosity)
-        if lost < _LINEAR_HEAD:
-            # Straight between nothing and a millimetre: a square root is stiff there.
-            lost = math.sqrt(lost * _LINEAR_HEAD)
-    if lift >= 0:
-        lifted = one_line_loss(flow, lift, minor, first, pipes, viscosity)
-    if table >= 0:
-        # From its own critical depth to a drowned crown the tail lifts the whole surface with it.
-        critical = critical_head(flow, bore)
-        share = (tail - outlet + 0.5 * bore - critical) / max(bore - critical, 1e-6)
-        flat = crest + _flat(flow, share, flat_flows[table], flat_energies[table])
-    return _level(flow, tail, kind, crest, bore, area, most, outlet, lost, lifted, flat)
-
-
-@njit_borrowing
-def level_needed(
-    flow: float,
-    tail: float,
-    i: int,
-    kinds: Places,
-    numbers: Floats,
-    flat_flows: Floats,
-    flat_energies: Floats,
-    minor: Floats,
-    first: Places,
-    pipes: Floats,
-    viscosity: float,
-) -> tuple[float, float, float]:
-    """What one line of a bank needs: the level upstream [m], its slope [s/m²], and how far it
-    moves with the level downstream [-]."""
-    laws = (kinds, numbers, flat_flows, flat_energies, minor, first, pipes, viscosity)
-    step = 5e-4 * flow + 1e-9
-    here = level_at(flow, tail, i, *laws)
-    ahead = level_at(flow + step, tail, i, *laws)
-    moved = here
-    if np.isfinite(tail):
-        moved = level_at(flow, tail + TAIL_STEP, i, *laws)
-    return here, max((ahead - here) / step, LEAST_SLOPE), (moved - here) / TAIL_STEP
-
-
-@njit(cache=True)
-def needs(
-    flow: Floats,
-    tail: Floats,
-    kinds: Places,
-    numbers: Floats,
-    flat_flows: Floats,
-    flat_energies: Floats,
-    minor: Floats,
-    first: Places,
-    pipes: Floats,
-    viscosity: float,
-) -> tuple[Floats, Floats, Floats]:
-    """What each line of a bank needs, as :func:`level_needed` tells for one."""
-    level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.empty_like(flow)
-    for i in range(flow.size):
-        level[i], slope[i], moves[i] = level_needed(
-            flow[i],
-            tail[i],
-            i,
-            kinds,
-            numbers,
-            flat_flows,
-            flat_energies,
-            minor,
-            first,
-            pipes,
-            viscosity,
-        )
-    return level, slope, moves
 
 
 class GravityLineArrays:
@@ -329,7 +122,7 @@ class GravityLineArrays:
         self.crest = np.array([r.crest for r in lines])
         bore = np.array([r.bore for r in lines])
         outlet = np.array([r.outlet for r in lines])
-        self.begins = np.maximum(self.crest, outlet - np.where(kinds == _MOUTH, 0.5 * bore, 0.0))
+        self.begins = np.maximum(self.crest, outlet - np.where(kinds == MOUTH, 0.5 * bore, 0.0))
         pipes = [r.line for r in lines if r.line is not None]
         lifts = [r.lift for r in lines if r.lift is not None]
         bank = LineArrays([*pipes, *lifts])

@@ -12,7 +12,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.network.gravity import GravityLine, GravityLineArrays, level_at, needs
+from bathys.network.gravity import GravityLine, GravityLineArrays
+from bathys.network.gravity_laws import level_at, needs
 from bathys.network.solving import NotSolved
 
 __all__ = ["GravitySolution", "Inflow", "flows_at_levels", "solve_gravity"]

@@ -22,7 +22,7 @@ def one_line_loss(
 ) -> float:
     """Head lost in one line of a bank [m]; a row of ``pipes`` is a bore, a length and a
     roughness [m]."""
-    head = minor[line] * flow * abs(flow)
+    head: float = minor[line] * flow * abs(flow)
     for k in range(first[line], first[line + 1]):
         head += head_and_slope(flow, pipes[k, 0], pipes[k, 1], pipes[k, 2], viscosity)[0]
     return head

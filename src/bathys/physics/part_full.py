@@ -274,10 +274,12 @@ def critical_head(flow: float, bore: float) -> float:
     """
     root = math.sqrt(flow / math.sqrt(GRAVITY * bore**5))
     if root >= _ROOT_FLOW[-1]:
-        return bore * (1.0 - _LEFT * (_ROOT_FLOW[-1] / root) ** 8)
+        full: float = bore * (1.0 - _LEFT * (_ROOT_FLOW[-1] / root) ** 8)
+        return full
     i = max(int(np.searchsorted(_ROOT_FLOW, root)) - 1, 0)
     rate = (_DEPTHS[i + 1] - _DEPTHS[i]) / (_ROOT_FLOW[i + 1] - _ROOT_FLOW[i])
-    return bore * (_DEPTHS[i] + rate * (root - _ROOT_FLOW[i]))
+    depth: float = bore * (_DEPTHS[i] + rate * (root - _ROOT_FLOW[i]))
+    return depth
 
 
 _ORIFICE_FLOW = float(np.interp(_DROWNED_MOUTH, _TABLE.depth, _TABLE.flow))

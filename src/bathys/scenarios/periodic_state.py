@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
 from bathys.simulation.result import Moment, SimulationResult
-from bathys.simulation.simulator import Doings, always, simulate
+from bathys.simulation.simulator import Doings, Simulation, always
 
 __all__ = ["PeriodicState", "SiphonCycles", "find_periodic_state"]
 
@@ -116,9 +116,9 @@ def find_periodic_state(
     NotSolved
         If a balance of the pumped runs does not settle
     """
-    hours = _FIRST_HOURS
+    run, hours = Simulation(plan, doings), _FIRST_HOURS
     while True:
-        found = simulate(plan, hours, doings, is_wanted=is_wanted)
+        found = run.follow(hours, is_wanted)
         since = 0.5 * hours * 3600.0
         is_steady = _repeats(found, since)
         if is_steady or hours >= _MOST_HOURS:

@@ -8,7 +8,7 @@ from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.scenarios.periodic_state import PeriodicState
-from bathys.simulation.kernel import RUNS, SPILLS
+from bathys.simulation.rates import RUNS, SPILLS
 from bathys.simulation.result import Moment, PowerCut, SimulationResult
 from bathys.simulation.simulator import Doings, simulate
 from bathys.vessels import storage_of
@@ -137,18 +137,28 @@ class PowerCutTrial:
         return sum(v.spilled for v in self.vessels)
 
 
-def _retained(periodic: PeriodicState, moment: Moment, closer: set[str]) -> float:
+def _most_retained(plan: Plan, closers: set[str]) -> dict[str, tuple[str, float, float]]:
+    """Of every siphon out of a vessel that does not take up the rest: the vessel, and what that
+    keeps at most while it runs and while it does not, [m³]."""
+    found = {}
+    for siphon in plan.siphons:
+        if siphon.stands_in not in closers:
+            storage = storage_of(plan, plan.vessel(siphon.stands_in))
+            found[siphon.id] = (
+                siphon.stands_in,
+                storage.volume_at(siphon.intake_height),
+                storage.volume_at(siphon.spills_from),
+            )
+    return found
+
+
+def _retained(moment: Moment, most: dict[str, tuple[str, float, float]]) -> float:
     """About what the vessels keep that do not take up the rest: a siphon that runs empties its
     bed to the intake, and no bed keeps more than up to its rim."""
-    plan = periodic.through.plan
     kept = 0.0
-    for siphon in plan.siphons:
-        if siphon.stands_in in closer:
-            continue
-        storage = storage_of(plan, plan.vessel(siphon.stands_in))
-        runs = moment.modes.get(siphon.id) == RUNS
-        most = storage.volume_at(siphon.intake_height if runs else siphon.spills_from)
-        kept += min(moment.volumes[siphon.stands_in], most)
+    for siphon, (vessel, full, spilling) in most.items():
+        runs = moment.modes.get(siphon) == RUNS
+        kept += min(moment.volumes[vessel], full if runs else spilling)
     return kept
 
 
@@ -174,21 +184,25 @@ def try_power_cut(
     starts = periodic.starts()
     if not starts:
         return (try_power_cut_at(plan, periodic, closers, periodic.through.end),)
-    events = {(e.time, e.place) for e in periodic.through.events if e.kind == "starts"}
-    fullest = min(starts, key=lambda m: _retained(periodic, m, closers))
-    latest = next((p for t, p in events if t == fullest.time), "")
-    held = [replace(m, modes={**m.modes, **_undone(events, m)}) for m in starts]
-    emptiest = max(held, key=lambda m: _retained(periodic, m, closers))
-    other = next((p for t, p in events if t == emptiest.time), "")
+    begun: dict[float, list[str]] = {}
+    for event in periodic.through.events:
+        if event.kind == "starts":
+            begun.setdefault(event.time, []).append(event.place)
+    most = _most_retained(plan, closers)
+    fullest = min(starts, key=lambda m: _retained(m, most))
+    latest = next(iter(begun.get(fullest.time, ())), "")
+    held = [replace(m, modes={**m.modes, **_undone(begun, m)}) for m in starts]
+    emptiest = max(held, key=lambda m: _retained(m, most))
+    other = next(iter(begun.get(emptiest.time, ())), "")
     return (
         try_power_cut_at(plan, periodic, closers, fullest, "after_start", latest),
         try_power_cut_at(plan, periodic, closers, emptiest, "before_start", other),
     )
 
 
-def _undone(events: set[tuple[float, str]], moment: Moment) -> dict[str, int]:
+def _undone(begun: dict[float, list[str]], moment: Moment) -> dict[str, int]:
     """The siphon that has just started, not yet started."""
-    return {p: SPILLS for t, p in events if t == moment.time}
+    return dict.fromkeys(begun.get(moment.time, ()), SPILLS)
 
 
 def try_power_cut_at(

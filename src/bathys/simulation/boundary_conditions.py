@@ -2,7 +2,6 @@
 
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +9,7 @@ from numpy.typing import NDArray
 from bathys.plan.model import Plan
 from bathys.plan.supply import Transfer
 from bathys.plan.vessel import Vessel
+from bathys.simulation.rates import Weathered
 
 __all__ = [
     "DRY_AIR",
@@ -93,6 +93,7 @@ class BoundaryConditions:
             sink,
             count,
         )
+        self._known: tuple[float, float, Weathered] | None = None
 
     def next_edge(self, time: float) -> float:
         """The next time at which rain or a transfer begins or ends [s]."""
@@ -104,8 +105,13 @@ class BoundaryConditions:
             edges.append(_next_turn(transfer, time))
         return float(min(edges))
 
-    def arrays(self, time: float) -> tuple[Any, ...]:
+    def arrays(self, time: float) -> Weathered:
         """What comes and goes at a time, as the compiled core takes it."""
+        if self._known is None or not self._known[0] <= time < self._known[1] - 1e-6:
+            self._known = (time, self.next_edge(time), self._arrays(time))
+        return self._known[2]
+
+    def _arrays(self, time: float) -> Weathered:
         gains, losses = np.zeros(self.count), np.zeros(self.count)
         rain = self.weather.rain
         falls = rain is not None and rain.begins <= time + 1e-6 < rain.begins + rain.lasts
@@ -128,7 +134,7 @@ class BoundaryConditions:
             (self.place[t.stands_in], self.plan.vessel(t.stands_in).floor_height + t.level, t.flow)
             for t in self.plan.top_ups
         ]
-        return (
+        return Weathered(
             gains,
             losses,
             np.array([m[0] for m in moved], dtype=np.int64),

@@ -90,6 +90,8 @@ def watches_of(
             vessel.id,
         )
     for group in system.pumps.groups:
+        if system.pumps.is_alone(group):
+            continue  # one table holds for all levels
         for end in (r for r in group.returns if r.vessel):
             yield from _of_return(place[end.vessel], end, group, table_levels)
 

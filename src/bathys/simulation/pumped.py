@@ -1,13 +1,14 @@
 """What pumps deliver through time: tables of flow against the level each pump draws from.
 
-Pumps that share a line are solved together and tabled apart from the rest. A table holds while
-the other levels stay about where they were: a return under water answers by its slope until its
-level has moved too far, and then a new table is made.
+Pumps that share a line are solved together and tabled apart from the rest. Where they end in one
+place, only the difference of two levels counts and one table holds for all. Else a table holds
+while the other levels stay about where they were: a return under water answers by its slope until
+its level has moved too far, and then a new table is made.
 """
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,12 +22,14 @@ from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.plan.topology import tied_together
 from bathys.simulation.errors import NotSimulated
+from bathys.simulation.rates import END, Pumped
 
 __all__ = ["PumpGroup", "PumpedTables", "Return"]
 
 Floats = NDArray[np.float64]
 
-_TABLE_POINTS = 17
+_TABLE_STEPS = 16  # over the height of the source
+_UNDER = 0.05  # an end alone is tabled with so much water over it [m]
 _AROUND = tuple(s * d for d in (0.0, 3e-4, 2e-3, 1e-2, 4e-2) for s in (-1.0, 1.0))
 """Steps of level about where a return under water turns round [m]."""
 
@@ -108,7 +111,7 @@ class PumpedTables:
         self.layout, self.plan = layout, layout.plan
         self._network, self._solver = PressureNetwork(layout), Solver()
         self._links: dict[tuple[int, int, frozenset[str]], tuple[NetworkLink, ...]] = {}
-        self._made: dict[tuple[frozenset[str], tuple[float, ...]], tuple[Any, ...]] = {}
+        self._made: dict[tuple[frozenset[str], tuple[float, ...]], Pumped] = {}
         self.groups = self._find_groups()
 
     @property
@@ -169,66 +172,87 @@ class PumpedTables:
         line = Line([piece], self.layout.water.kinematic_viscosity)
         return replace(link, pump=None, line=line)
 
+    @staticmethod
+    def is_alone(group: PumpGroup) -> bool:
+        """Whether pumps bring their water to one other vessel and nowhere else, so that only the
+        difference of two levels counts: that of the source, and that of the vessel or, in the air,
+        of the mouth."""
+        end = group.returns[0] if len(group.returns) == 1 else None
+        return end is not None and end.sign > 0.0 and end.vessel not in ("", group.source)
+
     def arrays(
         self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
-    ) -> tuple[Any, ...]:
+    ) -> Pumped:
         """The tables as the compiled core takes them, all other levels as they are."""
         # Only what stands over a mouth is felt: a pump that starts again finds its table made.
-        felt = tuple(round(levels[r.vessel], 5) for r in self.returns if is_under(r, levels))
+        felt = tuple(
+            round(levels[r.vessel], 5)
+            for g in self.groups
+            if not self.is_alone(g)
+            for r in g.returns
+            if is_under(r, levels)
+        )
         if (running, felt) not in self._made:
             self._made[running, felt] = self._make(running, levels, place)
         return self._made[running, felt]
 
     def _make(
         self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
-    ) -> tuple[Any, ...]:
-        places: list[tuple[int, int]] = []
+    ) -> Pumped:
+        ends: list[tuple[int, int, bool, float, float, float, float]] = []
         curves: list[tuple[Floats, Floats]] = []
-        numbers: list[tuple[float, float, float, float, float]] = []
         for number, group in enumerate(self.groups):
-            grid = self._grid(group, levels)
+            is_alone = self.is_alone(group)
+            known = {**levels, **{r.vessel: r.mouth + _UNDER for r in group.returns if is_alone}}
+            grid = self._grid(group, known)
             table = np.zeros((len(group.returns), grid.size))
             found: Solution | None = None
             for column, level in enumerate(grid.tolist()):
-                here = {**levels, group.source: level}
+                here = {**known, group.source: level}
                 network = self._network_of(number, running, here)
                 found = self._solver.solve(network, found.flows if found else None)
                 table[:, column] = [r.sign * found.flows[r.run] for r in group.returns]
-            answers = self._answers(number, running, levels)
+            answers = {} if is_alone else self._answers(number, running, known)
             inlets = [p.inlet_height for p in group.pumps if p.id in running]
             inlet = self.plan.vessel(group.source).floor_height + min(inlets, default=0.0)
-            shifts = float(self._is_alone(group, levels))
             for k, end in enumerate(group.returns):
-                places.append((place[group.source], place.get(end.vessel, -1)))
                 curves.append((grid, table[k]))
-                told = levels.get(end.vessel, 0.0)
-                numbers.append((inlet, end.mouth, answers[end.run], told, shifts))
+                ends.append(
+                    (
+                        place[group.source],
+                        place.get(end.vessel, -1),
+                        is_alone,
+                        inlet,
+                        end.mouth,
+                        answers.get(end.run, 0.0),
+                        known.get(end.vessel, 0.0),
+                    )
+                )
         wide = max((g.size for g, _ in curves), default=2)
-        count = len(places)
-        return (
-            *np.array(places, dtype=np.int64).reshape(count, 2).T.copy(),
-            np.array([_padded(g, wide) for g, _ in curves]).reshape(count, wide),
-            np.array([_padded(q, wide) for _, q in curves]).reshape(count, wide),
-            *np.array(numbers, dtype=np.float64).reshape(count, 5).T.copy(),
+        return Pumped(
+            np.array(ends, dtype=END),
+            np.array([_padded(g, wide) for g, _ in curves]).reshape(len(ends), wide),
+            np.array([_padded(q, wide) for _, q in curves]).reshape(len(ends), wide),
         )
 
     def _grid(self, group: PumpGroup, levels: Mapping[str, float]) -> Floats:
         """Levels of the source to table: evenly over its height, and close together where a return
         under water turns round."""
         vessel = self.plan.vessel(group.source)
-        floor, rim = vessel.floor_height, vessel.floor_height + vessel.shape.height
-        marks = set(np.linspace(floor, rim, _TABLE_POINTS).tolist())
+        height = vessel.shape.height
+        low, high = vessel.floor_height, vessel.floor_height + height
+        if self.is_alone(group):  # and over all that the vessel it ends in may add and take
+            end = group.returns[0]
+            target = self.plan.vessel(end.vessel)
+            rise = target.floor_height + target.shape.height - levels[end.vessel]
+            low, high = low - max(rise, 0.0), high + levels[end.vessel] - end.mouth
+        steps = math.ceil((high - low) / height * _TABLE_STEPS)
+        marks = set(np.linspace(low, high, steps + 1).tolist())
         for end in group.returns:
             level = levels.get(end.vessel, -np.inf)
             if level > end.mouth + FILM:
-                marks |= {level + by for by in _AROUND if floor < level + by < rim}
+                marks |= {level + by for by in _AROUND if low < level + by < high}
         return np.array(sorted(marks))
-
-    @staticmethod
-    def _is_alone(group: PumpGroup, levels: Mapping[str, float]) -> bool:
-        """Whether one line under water is all there is, so that only the difference of its two
-        levels counts."""
-        return len(group.returns) == 1 and is_under(group.returns[0], levels)
 
     def _answers(
         self, number: int, running: frozenset[str], levels: Mapping[str, float]

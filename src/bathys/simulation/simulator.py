@@ -15,19 +15,20 @@ from bathys.plan.places import part_id
 from bathys.simulation.boundary_conditions import DRY_AIR, BoundaryConditions, Weather, is_under_way
 from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.event_detection import SLACK, State, Watch, watches_of
-from bathys.simulation.kernel import HANGS, RUNS, SPILLS, advance
+from bathys.simulation.kernel import WATCH, advance
+from bathys.simulation.rates import HANGS, RUNS, SPILLS, Compiled, Pumped, Setup, levels_of
 from bathys.simulation.result import Event, EventKind, Moment, PowerCut, SimulationResult
-from bathys.simulation.system import System, compile_system
+from bathys.simulation.system import compile_system
 
-__all__ = ["LONGEST", "Doings", "always", "simulate"]
+__all__ = ["LONGEST", "Doings", "Simulation", "always", "simulate"]
 
 Floats = NDArray[np.float64]
 
 LONGEST = 31 * 86400.0
 """Longest time followed in one go [s]."""
 
-_TOLERANCE = 1e-4  # error of a step's first-order part [m³]; the step itself is better
-_LEAST_SHARE = 1e-3  # and at most so much of what the smallest siphon moves
+_TOLERANCE = 2.5e-5  # error of a step's first-order part [m³]; the step itself is better
+_LEAST_SHARE = 2.5e-4  # and at most so much of what the smallest siphon moves
 _LOG = 1000  # rows of what siphons did that the compiled core can keep
 _WORDS: dict[int, EventKind] = {SPILLS: "breaks", RUNS: "starts", HANGS: "hangs"}
 _MOST_EVENTS = 20_000
@@ -37,6 +38,11 @@ _STEPS_AT_ONCE, _STEPS_AN_HOUR = 100_000, 5000.0
 _MOST_STARTS = 400  # moments kept
 _BRIEF = 60.0  # a hang shorter than this is part of the break [s]
 _PAUSE = 6 * 3600.0  # between two questions whether a run is still wanted [s]
+
+
+def always(_: float) -> bool:
+    """Wanted to its end, whatever time it has reached."""
+    return True
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,25 +68,43 @@ class Doings:
     never_breaks: frozenset[str] = frozenset()
 
 
-class _Run:
+class Simulation:
+    """A plan followed through time, which may be gone on with.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    doings : Doings
+        What is done to it on the way
+    every : float
+        Time between samples, [s]
+    since : Moment, optional
+        Where to go on from, in place of rest; its times run on
+    """
+
     def __init__(
-        self, system: System, doings: Doings, hours: float, every: float, since: Moment | None
+        self,
+        plan: Plan,
+        doings: Doings | None = None,
+        every: float = 10.0,
+        since: Moment | None = None,
     ) -> None:
-        self.system, self.plan, self.doings = system, system.plan, doings
+        self.plan, self.doings = plan, doings or Doings()
+        layout = layout_of(plan, water_at(plan.site.water_temperature))
+        self.system = system = compile_system(layout)
         self.place = {n: i for i, n in enumerate(system.nodes)}
-        self.vessels = system.vessel_arrays()
-        self.lines, self.laws = system.line_arrays()
+        self.compiled = self._with_what_is_stuck(system.compiled())
         count = len(system.nodes)
         self.outer = BoundaryConditions(
-            self.plan, doings.weather, self.place, count + system.sinks - 1, count
+            self.plan, self.doings.weather, self.place, count + system.sinks - 1, count
         )
         self.since = since
         self.begun = since.time if since is not None else 0.0
-        self.until = self.begun + hours * 3600.0
+        self.until = self.begun
         self.every = every
-        self.samples = np.zeros((int(hours * 3600.0 / every) + 1, 1 + count))
-        self.filled = self.steps = 0
-        self.most_steps = int(_STEPS_AT_ONCE + _STEPS_AN_HOUR * hours)
+        self.samples = np.zeros((0, 1 + count))
+        self.filled = self.steps = self.most_steps = 0
         self.cut_short = ""
         self.events: list[Event] = []
         self.starts: deque[Moment] = deque(maxlen=_MOST_STARTS)
@@ -90,11 +114,10 @@ class _Run:
         self.dry = {p.id: 0.0 for p in self.plan.pumps}
         self.carried = np.zeros(len(system.lines) + len(system.pumps.returns))
         self.table_levels: dict[str, float] = {}
-        self.pumped: tuple[Floats, ...] = ()
+        self.pumped: Pumped | None = None
         self.known: frozenset[str] | None = None
         self.tables = 0
         self.step = 1.0
-        self.latches = self._latch_arrays()
         rows = np.zeros(_LOG)
         self.log = (
             rows,
@@ -103,16 +126,16 @@ class _Run:
             np.zeros((_LOG, count + system.sinks)),
         )
         self.tolerance = min(_TOLERANCE, _LEAST_SHARE * self._least_swing())
+        self.state = self._first()
+        self.held = float(self.state.volumes.sum())
 
-    def _latch_arrays(self) -> tuple[Floats, ...]:
-        latches, doings = self.system.latches, self.doings
-        starts = [np.inf if x.id in doings.never_starts else x.start_level for x in latches]
-        return (
-            np.array(starts),
-            np.array([x.intake_level for x in latches]),
-            np.array([x.break_share for x in latches]),
-            np.array([x.id in doings.never_breaks for x in latches], dtype=np.int64),
-        )
+    def _with_what_is_stuck(self, compiled: Compiled) -> Compiled:
+        for number, latch in enumerate(self.system.latches):
+            siphon = compiled.siphons[number]
+            if latch.id in self.doings.never_starts:
+                siphon["starts"] = np.inf
+            siphon["never_breaks"] = latch.id in self.doings.never_breaks
+        return compiled
 
     def _least_swing(self) -> float:
         """Water that the smallest siphon moves at a time [m³]."""
@@ -126,14 +149,8 @@ class _Run:
     # What the state says.
 
     def levels(self, state: State) -> dict[str, float]:
-        found: dict[str, float] = {}
-        start, marks, held, areas, floors = self.vessels
-        for node, i in self.place.items():
-            own = slice(start[i], start[i + 1])
-            k = max(int(np.searchsorted(held[own], state.volumes[i], side="right")) - 1, 0)
-            over = (state.volumes[i] - held[own][k]) / areas[own][k]
-            found[node] = float(floors[i] + marks[own][k] + over)
-        return found
+        levels = levels_of(state.volumes, self.compiled.nodes, self.compiled.layers)
+        return dict(zip(self.system.nodes, levels.tolist(), strict=True))
 
     def pumps_on(self, state: State) -> frozenset[str]:
         return frozenset(
@@ -205,7 +222,7 @@ class _Run:
         elif watch.what == "return":
             self.table_levels = {}
 
-    def first(self) -> State:
+    def _first(self) -> State:
         sinks = [0.0] * self.system.sinks
         if self.since is not None:
             held = [self.since.volumes[n] for n in self.system.nodes]
@@ -239,13 +256,58 @@ class _Run:
         }
         return state
 
-    def run(self, is_wanted: Callable[[float], bool]) -> SimulationResult:
-        state, asked = self.first(), self.begun
-        begun = float(state.volumes.sum())
+    def follow(
+        self,
+        hours: float,
+        is_wanted: Callable[[float], bool] = always,
+        *,
+        as_far_as_it_goes: bool = False,
+    ) -> SimulationResult:
+        """Go on until so many hours after its beginning.
+
+        Parameters
+        ----------
+        hours : float
+            How long in all, up to 744, [h]
+        is_wanted : callable
+            Asked with the time reached, [s], some hours apart; if it says no, the run is given up
+        as_far_as_it_goes : bool
+            Whether a run that takes more work than it is allowed is given as far as it came, with
+            the reason in ``cut_short``, and not refused
+
+        Returns
+        -------
+        SimulationResult
+            What happened since its beginning
+
+        Raises
+        ------
+        Abandoned
+            If it is not wanted any longer
+        NotSimulated
+            If the time is too long, or it takes too much work
+        NotSolved
+            If a balance of the pumped runs does not settle
+        """
+        if not 0.0 < hours * 3600.0 <= LONGEST:
+            raise NotSimulated("A plan is followed for up to 744 hours, a month, in one go.")
+        self.until = self.begun + hours * 3600.0
+        self.most_steps = int(_STEPS_AT_ONCE + _STEPS_AN_HOUR * hours)
+        more = int(hours * 3600.0 / self.every) + 1 - len(self.samples)
+        self.samples = np.concatenate([self.samples, np.zeros((more, self.samples.shape[1]))])
+        self._go_on(is_wanted)
+        found = self._answer()
+        if found.cut_short and not as_far_as_it_goes:
+            raise NotSimulated(f"{found.cut_short} Follow a shorter time.")
+        return found
+
+    def _go_on(self, is_wanted: Callable[[float], bool]) -> None:
+        state = self.state
+        asked = state.time
         for _ in range(_MOST_EVENTS):
             self._by_the_clock(state)
             if state.time >= self.until - 1e-6:
-                break
+                return
             if state.time >= asked + _PAUSE:
                 asked = state.time
                 if not is_wanted(state.time):
@@ -253,8 +315,6 @@ class _Run:
             on = self.pumps_on(state)
             self._fill_pipes(state, on)
             levels = self.levels(state)
-            if not self.table_levels or on != self.known:
-                self._table(levels, on)
             self._advance(state, levels, on)
             if self.steps >= self.most_steps:
                 self.cut_short = (
@@ -267,10 +327,8 @@ class _Run:
                     "end it above the water."
                 )
             if self.cut_short:
-                break
-        else:
-            self.cut_short = f"More than {_MOST_EVENTS} things happened."
-        return self._answer(state, begun)
+                return
+        self.cut_short = f"More than {_MOST_EVENTS} things happened."
 
     def _restless(self, before: Mapping[str, float], state: State) -> str:
         """The vessel or junction whose level has just moved fastest."""
@@ -290,20 +348,21 @@ class _Run:
             state.volumes[-2] += more
             state.piped[name] = state.piped.get(name, 0.0) + more
 
-    def _table(self, levels: Mapping[str, float], on: frozenset[str]) -> None:
-        self.pumped, self.known = self.system.pumps.arrays(on, levels, self.place), on
-        self.table_levels = dict(levels)
-        self.tables += 1
+    def _pumped_at(self, levels: Mapping[str, float], on: frozenset[str]) -> Pumped:
+        """What the pumps bring, worked out anew where a return has moved too far."""
+        if self.pumped is None or not self.table_levels or on != self.known:
+            self.pumped, self.known = self.system.pumps.arrays(on, levels, self.place), on
+            self.table_levels = dict(levels)
+            self.tables += 1
+        return self.pumped
 
     def _advance(self, state: State, levels: Mapping[str, float], on: frozenset[str]) -> None:
+        pumped = self._pumped_at(levels, on)
         watches = list(watches_of(self.system, self.place, state, self.table_levels))
-        marks = (
-            np.array([w.node for w in watches], dtype=np.int64),
-            np.array([w.level for w in watches]),
-            np.array([w.sign for w in watches]),
-        )
-        use, outer = self.system.latch_arrays(state.modes), self.outer.arrays(state.time)
-        before = state.time
+        marks = np.array([(w.node, w.level, w.sign) for w in watches], dtype=WATCH)
+        modes = np.array([state.modes[x.id] for x in self.system.latches], dtype=np.int64)
+        outer, before = self.outer.arrays(state.time), state.time
+        setup = Setup(self.compiled, modes, pumped, outer, outer.moves_any)
         volumes, time, self.step, hit, self.filled, logged, steps = advance(
             state.volumes,
             state.time,
@@ -311,13 +370,7 @@ class _Run:
             self.step,
             self.tolerance,
             marks,
-            use,
-            self.vessels,
-            self.lines,
-            self.laws,
-            self.pumped,
-            outer,
-            self.latches,
+            setup,
             (self.begun, self.every),
             self.samples,
             self.filled,
@@ -352,8 +405,8 @@ class _Run:
             if kind == RUNS:
                 self.starts.append(self.moment(state))
 
-    def _answer(self, state: State, begun: float) -> SimulationResult:
-        count = len(self.system.nodes)
+    def _answer(self) -> SimulationResult:
+        state, count = self.state, len(self.system.nodes)
         rims = state.volumes[count:-2].tolist()
         spills = {v.id: w for v, w in zip(self.plan.vessels, rims, strict=True) if w > 1e-9}
         carried: dict[str, float] = {}
@@ -370,38 +423,34 @@ class _Run:
             self.system.nodes,
             self.samples[: self.filled, 0],
             self.samples[: self.filled, 1:],
-            _without_brief_hangs(self.events),
+            _without_brief_hangs(self.events, state.time),
             tuple(self.starts),
             self.moment(state),
             spills,
             -float(state.volumes[-1]),
             {k: v for k, v in carried.items() if k in known},
-            abs(float(state.volumes.sum()) - begun) / max(begun, 1e-9),
-            self.running,
-            self.dry,
+            abs(float(state.volumes.sum()) - self.held) / max(self.held, 1e-9),
+            dict(self.running),
+            dict(self.dry),
             self.steps,
             self.cut_short,
         )
 
 
-def _without_brief_hangs(events: list[Event]) -> tuple[Event, ...]:
+def _without_brief_hangs(events: list[Event], until: float) -> tuple[Event, ...]:
     """Events without the hangs that end in a break a moment later: the siphon gurgles as it
-    breaks."""
+    breaks. One that the end of the run cuts off after so short a time is not told either."""
     breaks = {
         e.place: [x.time for x in events if x.kind == "breaks" and x.place == e.place]
         for e in events
         if e.kind == "hangs"
     }
-    return tuple(
-        e
-        for e in events
-        if e.kind != "hangs" or not any(0.0 <= t - e.time < _BRIEF for t in breaks[e.place])
-    )
 
+    def is_brief(hang: Event) -> bool:
+        ends = [t for t in (*breaks[hang.place], until) if t >= hang.time]
+        return min(ends, default=until) - hang.time < _BRIEF
 
-def always(_: float) -> bool:
-    """Wanted to its end, whatever time it has reached."""
-    return True
+    return tuple(e for e in events if e.kind != "hangs" or not is_brief(e))
 
 
 def simulate(
@@ -448,11 +497,5 @@ def simulate(
     NotSolved
         If a balance of the pumped runs does not settle
     """
-    if not 0.0 < hours * 3600.0 <= LONGEST:
-        raise NotSimulated("A plan is followed for up to 744 hours, a month, in one go.")
-    layout = layout_of(plan, water_at(plan.site.water_temperature))
-    run = _Run(compile_system(layout), doings or Doings(), hours, every, since)
-    found = run.run(is_wanted)
-    if found.cut_short and not as_far_as_it_goes:
-        raise NotSimulated(f"{found.cut_short} Follow a shorter time.")
-    return found
+    run = Simulation(plan, doings, every, since)
+    return run.follow(hours, is_wanted, as_far_as_it_goes=as_far_as_it_goes)

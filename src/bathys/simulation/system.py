@@ -13,8 +13,11 @@ from bathys.network.layout import Layout
 from bathys.network.rest import at_rest
 from bathys.network.runs import fouled_bore
 from bathys.plan.model import Plan
+from bathys.simulation.elimination import structure_of
 from bathys.simulation.latch import Latch
+from bathys.simulation.line_tables import line_tables
 from bathys.simulation.pumped import PumpedTables
+from bathys.simulation.rates import LAYER, NODE, SIPHON, Compiled
 from bathys.simulation.siphon_states import latches_of
 from bathys.vessels import Storage, storage_of
 
@@ -23,6 +26,7 @@ __all__ = ["System", "compile_system"]
 Floats = NDArray[np.float64]
 
 _LEAST_AREA = 0.002  # of a junction, which stores what stands in the pipes about it [m²]
+_HIGHER = 3.0  # no level stands so far over the highest rim [m]
 _DEEP = 0.3  # depth of a junction below its invert, so that it never runs dry [m]
 
 
@@ -87,27 +91,56 @@ class System:
         runs = [r for r in self.plan.runs if node in (r.start, r.end)]
         return max(sum(0.5 * fouled_bore(r) * r.level_length for r in runs), _LEAST_AREA)
 
-    def vessel_arrays(self) -> tuple[Any, ...]:
-        """Storage of all nodes in flat arrays: where each begins, its heights, volumes, areas."""
-        start, marks, held, areas = [0], [], [], []
-        for node in self.nodes:
+    def compiled(self) -> Compiled:
+        """The plan as the compiled core reads it."""
+        place = {n: i for i, n in enumerate(self.nodes)}
+        nodes, layers = self._storage_arrays()
+        ends, laws = self._line_ends(place)
+        highest = _HIGHER + max(v.floor_height + v.shape.height for v in self.plan.vessels)
+        lines = line_tables(ends, laws, highest)
+        rows = {k.id: i for i, k in enumerate(self.lines)}
+        siphons = np.zeros(len(self.latches), dtype=SIPHON)
+        for number, latch in enumerate(self.latches):
+            full, spill = rows[latch.full.id], rows[latch.spill.id]
+            lines.lines["siphon"][[full, spill]] = number
+            siphons[number] = (
+                full,
+                spill,
+                place[latch.vessel],
+                latch.start_level,
+                latch.intake_level,
+                latch.break_share,
+                0,
+            )
+        links = [(int(a), int(b)) for a, b in zip(*ends[:2], strict=True) if b < len(self.nodes)]
+        links += [
+            (place[g.source], place[r.vessel])
+            for g in self.pumps.groups
+            for r in g.returns
+            if r.vessel
+        ]
+        links += [
+            (place[t.source], place[t.target]) for t in self.plan.transfers if t.source and t.target
+        ]
+        structure = structure_of(len(self.nodes), links)
+        return Compiled(nodes, layers, siphons, lines, laws, structure)
+
+    def _storage_arrays(self) -> tuple[Any, Any]:
+        nodes = np.zeros(len(self.nodes), dtype=NODE)
+        layers: list[tuple[float, float, float]] = []
+        for number, node in enumerate(self.nodes):
+            first = len(layers)
             if node in self.storages:
                 storage = self.storages[node]
-                heights = storage.heights.tolist()
-                held += [storage.volume_at(h) for h in heights]
-                areas += storage.areas.tolist()
+                for height, area in zip(storage.heights.tolist(), storage.areas, strict=True):
+                    layers.append((storage.volume_at(height), height, 1.0 / area))
             else:
-                heights = [0.0]
-                held.append(0.0)
-                areas.append(self._pipe_area(node))
-            marks += heights
-            start.append(len(marks))
-        floors = np.array([self.floor(n) for n in self.nodes])
-        return np.array(start), np.array(marks), np.array(held), np.array(areas), floors
+                layers.append((0.0, 0.0, 1.0 / self._pipe_area(node)))
+            nodes[number] = (first, len(layers), self.floor(node))
+        return nodes, np.array(layers, dtype=LAYER)
 
-    def line_arrays(self) -> tuple[tuple[Any, Any, Any], tuple[Any, ...]]:
+    def _line_ends(self, place: Mapping[str, int]) -> tuple[tuple[Any, Any, Any], tuple[Any, ...]]:
         """Where lines begin and end and the level below which each is dry, and their laws."""
-        place = {n: i for i, n in enumerate(self.nodes)}
         rims = {v.id + BRIM: len(self.nodes) + i for i, v in enumerate(self.plan.vessels)}
         begins = np.array([place[k.start] for k in self.lines], dtype=np.int64)
         # What goes over a rim comes to that rim's sink, what leaves by an outfall to the outside.
@@ -120,21 +153,6 @@ class System:
         still, nowhere = np.zeros(len(self.lines)), np.full(len(self.lines), -np.inf)
         dry = bank.need(still, nowhere)[0] if self.lines else still
         return (begins, ends, dry), bank.laws
-
-    def latch_arrays(self, modes: Mapping[str, int]) -> tuple[Any, ...]:
-        """States of the latches, and which lines are theirs."""
-        place = {n: i for i, n in enumerate(self.nodes)}
-        rows = {k.id: i for i, k in enumerate(self.lines)}
-        taps = np.full(len(self.lines), -1, dtype=np.int64)
-        for number, latch in enumerate(self.latches):
-            taps[rows[latch.spill.id]] = taps[rows[latch.full.id]] = number
-        return (
-            np.array([modes[x.id] for x in self.latches], dtype=np.int64),
-            np.array([rows[x.full.id] for x in self.latches], dtype=np.int64),
-            np.array([rows[x.spill.id] for x in self.latches], dtype=np.int64),
-            np.array([place[x.vessel] for x in self.latches], dtype=np.int64),
-            taps,
-        )
 
 
 def compile_system(layout: Layout) -> System:
