@@ -19,7 +19,7 @@ from numba.core.bytecode import FunctionIdentity
 from numba.core.caching import IndexDataCacheFile
 from numpy.typing import NDArray
 
-__all__ = ["njit_borrowing", "njit_inlined", "over_arrays"]
+__all__ = ["njit_borrowing", "njit_inlined", "over_arrays", "record_of"]
 
 Floats = NDArray[np.float64]
 Function = TypeVar("Function", bound=Callable[..., Any])
@@ -46,6 +46,22 @@ def njit_borrowing(function: Function) -> Function:
     short law itself. The tests compare the results with and without.
     """
     return cast(Function, _borrowing(function))
+
+
+def record_of(fields: list[tuple[str, Any]]) -> Any:
+    """A type of rows with named fields, for arrays that compiled code reads by name.
+
+    Parameters
+    ----------
+    fields : list of (str, type)
+        Each field's name and type
+
+    Returns
+    -------
+    dtype
+        Whose rows know their fields by name also where nothing is compiled
+    """
+    return np.dtype((np.record, fields))
 
 
 def over_arrays(

@@ -37,6 +37,7 @@ def _flow(compiled: Any, i: int, up: float, down: float) -> tuple[float, float, 
         make_cell(i, cell, compiled.lines, compiled.laws)
 
 
+@pytest.mark.uncompiled
 @given(st.data())
 @settings(deadline=None, max_examples=400)
 def test_a_line_read_off_its_table_carries_what_its_law_says(data: st.DataObject) -> None:
@@ -61,6 +62,7 @@ def test_a_line_read_off_its_table_carries_what_its_law_says(data: st.DataObject
     assert slope > 0.0
 
 
+@pytest.mark.uncompiled
 @given(st.integers(2, 30), st.integers(0, 10_000))
 @settings(deadline=None, max_examples=100)
 def test_elimination_agrees_with_numpy(count: int, seed: int) -> None:

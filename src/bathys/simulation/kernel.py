@@ -11,7 +11,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.compiling import njit_inlined
+from bathys.compiling import njit_inlined, record_of
 from bathys.simulation.rates import HANGS, RUNS, SPILLS, Setup
 from bathys.simulation.step import (
     Step,
@@ -28,7 +28,7 @@ __all__ = ["WATCH", "advance"]
 
 Floats = NDArray[np.float64]
 
-WATCH: Any = np.dtype([("node", np.int64), ("level", np.float64), ("sign", np.float64)], align=True)
+WATCH: Any = record_of([("node", np.int64), ("level", np.float64), ("sign", np.float64)])
 """A level to stop at when a node passes it, upwards for a positive sign."""
 
 _LEAST_STEP, _LONGEST_STEP = 1e-3, 600.0  # [s]

@@ -13,7 +13,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.compiling import njit_inlined
+from bathys.compiling import njit_inlined, record_of
 from bathys.network.gravity_laws import (
     LEAST_SLOPE,
     flat_surface,
@@ -36,7 +36,7 @@ _LEVEL_CLOSE = 1e-6  # a level this close needs one correction more, and no look
 _HAIR = 1e-7  # so far over its crest a line carries nothing worth a step [m]
 _STEEPEST = 2.5  # most of d ln Q / d ln h of any law here: a part-full mouth has 2, a weir 1.5
 
-LINE: Any = np.dtype(
+LINE: Any = record_of(
     [
         ("begin", np.int64),  # node upstream
         ("end", np.int64),  # node or sink downstream
@@ -50,8 +50,7 @@ LINE: Any = np.dtype(
         ("bore", np.float64),  # [m]
         ("outlet", np.float64),  # [m]
         ("top", np.float64),  # flow at the end of its last cell [m³/s]
-    ],
-    align=True,
+    ]
 )
 """One line, as the compiled core reads it."""
 

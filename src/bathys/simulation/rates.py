@@ -10,7 +10,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathys.compiling import njit_inlined
+from bathys.compiling import njit_inlined, record_of
 from bathys.simulation.elimination import Structure, clear
 from bathys.simulation.line_tables import CELLS, LineTables, flow_between
 
@@ -42,13 +42,11 @@ _BARE = 0.005  # over so much of level a pump goes from drawing water to drawing
 _DREGS = 1e-3  # the last water that weather and transfers take ever more slowly [m³]
 _FLOAT_TRAVEL = 0.02  # a float valve is wide open so far below its level [m] (assumed)
 
-NODE: Any = np.dtype([("first", np.int64), ("last", np.int64), ("floor", np.float64)], align=True)
+NODE: Any = record_of([("first", np.int64), ("last", np.int64), ("floor", np.float64)])
 """A node: its first layer, the one after its last, and its floor over the datum [m]."""
-LAYER: Any = np.dtype(
-    [("held", np.float64), ("height", np.float64), ("per_area", np.float64)], align=True
-)
+LAYER: Any = record_of([("held", np.float64), ("height", np.float64), ("per_area", np.float64)])
 """A layer of a node: water below it [m³], its height over the floor [m], one over its area."""
-SIPHON: Any = np.dtype(
+SIPHON: Any = record_of(
     [
         ("full", np.int64),  # its line when full
         ("spill", np.int64),  # its line with air in it
@@ -57,11 +55,10 @@ SIPHON: Any = np.dtype(
         ("intake", np.float64),  # level of its intake [m]
         ("share", np.float64),  # it breaks if no more comes than this share of what it passes
         ("never_breaks", np.int64),
-    ],
-    align=True,
+    ]
 )
 """A siphon, or another way out with two states."""
-END: Any = np.dtype(
+END: Any = record_of(
     [
         ("source", np.int64),  # node the pump draws from
         ("node", np.int64),  # node it ends in, -1 for the outside
@@ -70,8 +67,7 @@ END: Any = np.dtype(
         ("mouth", np.float64),  # level at which its end bares [m]
         ("answer", np.float64),  # how much less it brings for each metre more over it [m²/s]
         ("told", np.float64),  # level over it that the table is for [m]
-    ],
-    align=True,
+    ]
 )
 """An end of a run under pressure."""
 
