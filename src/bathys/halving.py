@@ -13,14 +13,14 @@ def greatest(holds: Callable[[float], bool], low: float, high: float, halvings: 
     holds : callable
         Whether it holds at a value; from ``low`` up to some value it does, and beyond not
     low, high : float
-        The bracket
+        The bracket, [any]
     halvings : int
         How often the bracket is halved
 
     Returns
     -------
     float
-        The lower end of what is left of the bracket
+        The lower end of what is left of the bracket, [as the bracket]
     """
     for _ in range(halvings):
         middle = 0.5 * (low + high)
@@ -29,7 +29,24 @@ def greatest(holds: Callable[[float], bool], low: float, high: float, halvings: 
 
 
 def least(holds: Callable[[float], bool], low: float, high: float, halvings: int) -> float:
-    """The least value from which something holds; else as :func:`greatest`, the upper end."""
+    """The least value from which something holds; else as :func:`greatest`, the upper end.
+
+    Parameters
+    ----------
+    holds : callable
+        Whether a value will do
+    low : float
+        Least value looked at, [any]
+    high : float
+        Greatest value looked at, [any]
+    halvings : int
+        How often the span is halved
+
+    Returns
+    -------
+    float
+        The value, [as the bracket]
+    """
     for _ in range(halvings):
         middle = 0.5 * (low + high)
         low, high = (low, middle) if holds(middle) else (middle, high)

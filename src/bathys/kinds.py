@@ -83,6 +83,18 @@ def facets(name: str) -> dict[type[Any], ModuleType]:
 def facet(part: BaseModel, name: str) -> Any:
     """What one kind's package answers to a question.
 
+    Parameters
+    ----------
+    part : BaseModel
+        The part
+    name : str
+        Its name
+
+    Returns
+    -------
+    object
+        What the kind's package has under this name
+
     Raises
     ------
     KeyError
@@ -92,27 +104,86 @@ def facet(part: BaseModel, name: str) -> Any:
 
 
 def kind_named(kind: str, name: str) -> Any:
-    """As :func:`facet`, of a kind by what it is called in a plan file."""
+    """As :func:`facet`, of a kind by what it is called in a plan file.
+
+    Parameters
+    ----------
+    kind : str
+        What the kind is called in a plan file
+    name : str
+        Its name
+
+    Returns
+    -------
+    object
+        What the kind's package has under this name
+    """
     return next(module for model, module in facets(name).items() if kind_of(model) == kind)
 
 
 def models_of(group: str) -> tuple[Any, ...]:
-    """The models of the kinds that stand in one place: one of the plan's lists, or a field."""
+    """The models of the kinds that stand in one place: one of the plan's lists, or a field.
+
+    Parameters
+    ----------
+    group : str
+        Name of the plan's list, or of the field
+
+    Returns
+    -------
+    tuple of object
+        The models, in the order of the registry
+    """
     return tuple(m for m in facets("model") if group == m.GROUP)
 
 
 def kinds_of(model: type[BaseModel]) -> tuple[str, ...]:
-    """What the kinds of one model are called in a plan file: mostly one."""
+    """What the kinds of one model are called in a plan file: mostly one.
+
+    Parameters
+    ----------
+    model : type
+        The model of the kind
+
+    Returns
+    -------
+    tuple of str
+        Their names
+    """
     return get_args(model.model_fields["kind"].annotation)
 
 
 def kind_of(model: type[BaseModel]) -> str:
-    """What the kind of a model is called in a plan file, the first if there are several."""
+    """What the kind of a model is called in a plan file, the first if there are several.
+
+    Parameters
+    ----------
+    model : type
+        The model of the kind
+
+    Returns
+    -------
+    str
+        Its name
+    """
     return kinds_of(model)[0]
 
 
 def model_named(group: str, kind: str) -> Any:
-    """The model of a kind that stands in one place; none if there is no such kind."""
+    """The model of a kind that stands in one place; none if there is no such kind.
+
+    Parameters
+    ----------
+    group : str
+        Name of the plan's list, or of the field
+    kind : str
+        What the kind is called in a plan file
+
+    Returns
+    -------
+    object
+        The model, or none
+    """
     return next((m for m in models_of(group) if kind in kinds_of(m)), None)
 
 

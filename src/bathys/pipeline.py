@@ -344,7 +344,20 @@ def explain(assessment: Assessment, key: str) -> Explanation | None:
 
 def explain_dynamic(dynamic: DynamicAssessment, key: str) -> Explanation | None:
     """How a figure came to be that is known once the plan was followed through time, such as
-    ``S1.claim.swing`` or ``T1.cut0.final``; none if there is no such figure."""
+    ``S1.claim.swing`` or ``T1.cut0.final``; none if there is no such figure.
+
+    Parameters
+    ----------
+    dynamic : DynamicAssessment
+        What the plan does through time
+    key : str
+        The key of a figure
+
+    Returns
+    -------
+    Explanation or None
+        The explanation, or none
+    """
     known = (*list_sump_capacity(dynamic.resilience), *list_dynamic(dynamic.resilience))
     figure = next((f for f in known if f.key == key), None)
     return None if figure is None else Explanation(figure, drivers_of(figure))

@@ -10,7 +10,7 @@ from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import BadPlan, plan_from_data
 from bathys.simulation import Rain, Weather, simulate
-from bathys.simulation.simulator import Doings
+from bathys.simulation.doings import Doings
 from tests.engine.one_vessel import one_vessel
 from tests.plan_files import lists_of
 

@@ -14,7 +14,7 @@ from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.simulation import PowerCut, SimulationResult, simulate
-from bathys.simulation.simulator import Doings
+from bathys.simulation.doings import Doings
 from bathys.simulation.system import compile_system
 from tests.engine.one_vessel import one_vessel
 from tests.engine.random_plans import random_plan

@@ -11,7 +11,20 @@ __all__ = ["as_data", "as_text"]
 
 
 def as_text(assessment: Assessment, units: System) -> str:
-    """Pumps, runs and vessels as tables."""
+    """Pumps, runs and vessels as tables.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        Numbers and findings of a plan
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     found = assessment.evaluation
     pumps = [
         (
@@ -54,7 +67,18 @@ def as_text(assessment: Assessment, units: System) -> str:
 
 
 def as_data(assessment: Assessment) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        Numbers and findings of a plan
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     found = assessment.evaluation
     return {
         "plan": found.plan.name,

@@ -14,7 +14,20 @@ __all__ = ["as_data", "as_text"]
 
 
 def as_text(assessment: Assessment, units: System) -> str:
-    """Figures, head budgets and findings for a terminal."""
+    """Figures, head budgets and findings for a terminal.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        Numbers and findings of a plan
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     found = assessment.evaluation
     lines = [found.plan.name]
     rows = [
@@ -110,7 +123,18 @@ def _remedy_data(remedy: Remedy, plan: Plan) -> dict[str, Any]:
 
 
 def as_data(assessment: Assessment) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        Numbers and findings of a plan
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     found = assessment.evaluation
     findings = [
         {

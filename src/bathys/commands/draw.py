@@ -10,7 +10,20 @@ __all__ = ["as_svg"]
 
 
 def as_svg(assessment: Assessment, units: System) -> str:
-    """The side view with its numbers and what they stand for, as an SVG document."""
+    """The side view with its numbers and what they stand for, as an SVG document.
+
+    Parameters
+    ----------
+    assessment : Assessment
+        Numbers and findings of a plan
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        The document
+    """
     evaluation = assessment.evaluation
     plan = evaluation.plan
     return svg_file(draw_side_view(evaluation, stations_of(plan), units), plan.name)

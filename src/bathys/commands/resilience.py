@@ -106,7 +106,20 @@ def _trial(plan: Plan, trial: PowerCutTrial, units: System) -> list[str]:
 
 
 def as_text(found: DynamicAssessment, units: System) -> str:
-    """Cycles, sump, power cuts, failures and findings."""
+    """Cycles, sump, power cuts, failures and findings.
+
+    Parameters
+    ----------
+    found : DynamicAssessment
+        What a plan does through time
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     plan, resilience = found.assessment.evaluation.plan, found.resilience
     lines = [plan.name, "", *_cycles(found, units)]
     for sump in resilience.sumps:
@@ -137,7 +150,18 @@ def as_text(found: DynamicAssessment, units: System) -> str:
 
 
 def as_data(found: DynamicAssessment) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    found : DynamicAssessment
+        What a plan does through time
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     resilience, plan = found.resilience, found.assessment.evaluation.plan
     return {
         "plan": plan.name,

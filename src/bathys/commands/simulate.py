@@ -15,7 +15,20 @@ _MOST_EVENTS = 60
 
 
 def as_text(found: SimulationResult, units: System) -> str:
-    """Cycles, levels and what happened."""
+    """Cycles, levels and what happened.
+
+    Parameters
+    ----------
+    found : SimulationResult
+        A run through time
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     plan = found.plan
     lines = [plan.name, ""]
     rows = []
@@ -69,7 +82,18 @@ def as_text(found: SimulationResult, units: System) -> str:
 
 
 def as_data(found: SimulationResult) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    found : SimulationResult
+        A run through time
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     return {
         "plan": found.plan.name,
         "siphons": [
@@ -100,7 +124,18 @@ def as_data(found: SimulationResult) -> dict[str, Any]:
 
 
 def as_csv(found: SimulationResult) -> str:
-    """Time [s] and the level of every vessel over the datum [m], one sample a line."""
+    """Time [s] and the level of every vessel over the datum [m], one sample a line.
+
+    Parameters
+    ----------
+    found : SimulationResult
+        A run through time
+
+    Returns
+    -------
+    str
+        A head line, then one line a sample
+    """
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\n")
     vessels = [v.id for v in found.plan.vessels]

@@ -37,7 +37,22 @@ __all__ = [
 
 
 def pump_text(found: Evaluation, pump: Pump, units: System) -> str:
-    """Pumps of the catalogue that would do in a pump's place."""
+    """Pumps of the catalogue that would do in a pump's place.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    pump : Pump
+        The pump
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     search = search_pumps(found.balance, pump, sample_pumps())
     currency = found.plan.site.currency
     rows = [
@@ -75,7 +90,20 @@ def _cures(search: PumpSearch, plan: Plan, units: System) -> list[str]:
 
 
 def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    pump : Pump
+        The pump
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     search = search_pumps(found.balance, pump, sample_pumps())
     nearest = search.nearest
     return {
@@ -107,7 +135,22 @@ def pump_data(found: Evaluation, pump: Pump) -> dict[str, Any]:
 
 
 def pipe_text(found: Evaluation, run: Run, units: System) -> str:
-    """What each bore would do in a run."""
+    """What each bore would do in a run.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    run : Run
+        The run
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     rows = [
         (
             o.size.nominal,
@@ -129,7 +172,20 @@ def pipe_text(found: Evaluation, run: Run, units: System) -> str:
 
 
 def pipe_data(found: Evaluation, run: Run) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    run : Run
+        The run
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     names = (
         "standard",
         "nominal",
@@ -147,7 +203,20 @@ def pipe_data(found: Evaluation, run: Run) -> dict[str, Any]:
 
 
 def valves_text(found: Evaluation, units: System) -> str:
-    """Valve settings for the wanted flows, in every way they can be met."""
+    """Valve settings for the wanted flows, in every way they can be met.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     lines: list[str] = []
     for mode in modes_for(found.balance):
         settings = balance_valves(found.balance, mode)
@@ -184,7 +253,18 @@ def valves_text(found: Evaluation, units: System) -> str:
 
 
 def valves_data(found: Evaluation) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     return {"modes": [_mode_data(found, mode) for mode in modes_for(found.balance)]}
 
 
@@ -211,7 +291,20 @@ def _mode_data(found: Evaluation, mode: Mode) -> dict[str, Any]:
 
 
 def siphon_text(found: SiphonDesign, units: System) -> str:
-    """Siphons that would do for a bed."""
+    """Siphons that would do for a bed.
+
+    Parameters
+    ----------
+    found : SiphonDesign
+        What was worked out
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     rows = [
         (
             c.kind,
@@ -244,7 +337,18 @@ def siphon_text(found: SiphonDesign, units: System) -> str:
 
 
 def siphon_data(found: SiphonDesign) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    found : SiphonDesign
+        What was worked out
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     return {
         "refusal": fill_sentence(found.refusal, found.figures or {}, "metric", {}),
         "choices": [
@@ -267,7 +371,20 @@ def siphon_data(found: SiphonDesign) -> dict[str, Any]:
 
 
 def timer_text(found: TimerDesign, units: System) -> str:
-    """Timers and holes that would do for a bed."""
+    """Timers and holes that would do for a bed.
+
+    Parameters
+    ----------
+    found : TimerDesign
+        What was worked out
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Lines for a terminal
+    """
     if found.refusal:
         return fill_sentence(found.refusal, found.figures or {}, units, {})
     rows = [
@@ -285,7 +402,18 @@ def timer_text(found: TimerDesign, units: System) -> str:
 
 
 def timer_data(found: TimerDesign) -> dict[str, Any]:
-    """The same as data, in SI units."""
+    """The same as data, in SI units.
+
+    Parameters
+    ----------
+    found : TimerDesign
+        What was worked out
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI units, by name
+    """
     names = ("holes", "diameter", "fill_time", "drain_time", "dry_time", "on", "off")
     return {
         "refusal": fill_sentence(found.refusal, found.figures or {}, "metric", {}),

@@ -18,7 +18,22 @@ _WALL_ROOM = 8.0  # between a riser and the wall of another shell
 
 
 def place_of(frame: Frame, plan: Plan, id_: str) -> tuple[float, float]:
-    """Where the pipe of a pump, a siphon or an outlet begins in the picture."""
+    """Where the pipe of a pump, a siphon or an outlet begins in the picture.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    id_ : str
+        Id of the part
+
+    Returns
+    -------
+    (float, float)
+        Across and down, in picture units
+    """
     part = plan.part(id_)
     if not isinstance(part, Pump):
         found: tuple[float, float] = facet(part, "drawing").place(frame, plan, part)
@@ -76,7 +91,19 @@ def _in_the_way(frame: Frame, plan: Plan, pump: Pump, x: float) -> int:
 
 
 def draw_fittings(frame: Frame, scene: Scene, plan: Plan, numbers: dict[str, Station]) -> None:
-    """Draw them all, each with its number."""
+    """Draw them all, each with its number.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    numbers : dict of str to Station
+        The number of each part in the picture
+    """
     for part in plan.ways_out:
         facet(part, "drawing").draw(frame, scene, plan, part, numbers)
     for pump in plan.pumps:

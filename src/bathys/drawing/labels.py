@@ -24,7 +24,19 @@ def name_vessels(
     frame: Frame, scene: Scene, vessels: Sequence[Vessel], numbers: dict[str, Station]
 ) -> None:
     """Each has its name in the water, as on a chart, or by the shell where that is too narrow; many
-    narrow ones in a row have their ids instead."""
+    narrow ones in a row have their ids instead.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    vessels : sequence of Vessel
+        The vessels
+    numbers : dict of str to Station
+        The number of each part in the picture
+    """
     rows = Counter((v.floor_height, v.job) for v in vessels if not _fits(frame, v))
     for vessel in vessels:
         is_crowded = rows[vessel.floor_height, vessel.job] >= _MANY and not _fits(frame, vessel)
@@ -84,7 +96,19 @@ def _spots(frame: Frame, vessel: Vessel, wide: float) -> tuple[list[Spot], list[
 
 
 def write_levels(frame: Frame, scene: Scene, evaluation: Evaluation, units: System) -> None:
-    """A tick at every level; vessels that stand alike beside each other share its figure."""
+    """A tick at every level; vessels that stand alike beside each other share its figure.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    evaluation : Evaluation
+        The numbers of a plan
+    units : System
+        The reader's units
+    """
     for alike in _alike(evaluation, units):
         for k, name in enumerate(_marks(evaluation, alike[0], units)):
             _write_level(frame, scene, evaluation, alike, k, name)

@@ -59,12 +59,36 @@ def _pieces(scene: Scene, part: str, bare: bool) -> Iterator[str]:
 
 
 def picked(own: str, part: str) -> str:
-    """What marks the part that is picked."""
+    """What marks the part that is picked.
+
+    Parameters
+    ----------
+    own : str
+        Id of the part drawn
+    part : str
+        Id of a part
+
+    Returns
+    -------
+    str
+        A class for the element, or nothing
+    """
     return " is-picked" if part and own == part else ""
 
 
 def rects_markup(rects: Iterable[Rect]) -> str:
-    """Rectangles as SVG, with the textures of what they show."""
+    """Rectangles as SVG, with the textures of what they show.
+
+    Parameters
+    ----------
+    rects : iterable of Rect
+        The rectangles
+
+    Returns
+    -------
+    str
+        SVG
+    """
     return "\n".join(_rect(r, "") for r in rects)
 
 

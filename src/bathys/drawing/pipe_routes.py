@@ -69,12 +69,40 @@ _OUTSIDE = 34.0  # how far from its vessel an outfall is drawn
 
 
 def half_of(frame: Frame, run: Run) -> float:
-    """Half of how wide a run is drawn, its walls counted."""
+    """Half of how wide a run is drawn, its walls counted.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    run : Run
+        The run
+
+    Returns
+    -------
+    float
+        Half its width, [picture units]
+    """
     return 0.5 * min(max(frame.wide(run.bore.inside), 3.0), THICKEST) + 1.25
 
 
 def junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
-    """Where a junction is drawn: amid what it joins, unless its place is named."""
+    """Where a junction is drawn: amid what it joins, unless its place is named.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    junction : Junction
+        The junction
+
+    Returns
+    -------
+    Point
+        Across and down, in picture units
+    """
     if junction.along is not None:
         return frame.x(junction.along), frame.y(junction.height)
     ends = [

@@ -26,7 +26,21 @@ def draw_pipes(
     numbers: dict[str, Station],
     ways: Mapping[str, list[Point]],
 ) -> None:
-    """Draw every junction and valve, and number the runs."""
+    """Draw every junction and valve, and number the runs.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    evaluation : Evaluation
+        The numbers of a plan
+    numbers : dict of str to Station
+        The number of each part in the picture
+    ways : mapping of str to list of Point
+        Corner points of each run, by its id
+    """
     plan = evaluation.plan
     for junction in plan.junctions:
         x, y = junction_place(frame, plan, junction)
@@ -44,7 +58,19 @@ def draw_pipes(
 
 
 def write_bores(scene: Scene, plan: Plan, ways: Mapping[str, list[Point]], units: System) -> None:
-    """The bore beside each run that has room for it."""
+    """The bore beside each run that has room for it.
+
+    Parameters
+    ----------
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    ways : mapping of str to list of Point
+        Corner points of each run, by its id
+    units : System
+        The reader's units
+    """
     for run in plan.runs:
         size = run.bore.size
         words = show(run.bore.inside, "length", units) if size is None else size.nominal
@@ -62,7 +88,22 @@ def _bore_places(way: list[Point], words: str) -> Iterator[Text]:
 
 
 def lay_pipes(frame: Frame, scene: Scene, evaluation: Evaluation) -> dict[str, list[Point]]:
-    """Draw every run, and let labels avoid it. The way of each comes back."""
+    """Draw every run, and let labels avoid it. The way of each comes back.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    evaluation : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    dict of str to list of Point
+        Corner points of each run, by its id
+    """
     plan = evaluation.plan
     ways = ways_of(frame, plan)
     for run in plan.runs:

@@ -30,7 +30,20 @@ many places, and a large plan has hundreds of labels."""
 
 
 def wide_as(words: str, look: str = "") -> float:
-    """About how wide words are drawn."""
+    """About how wide words are drawn.
+
+    Parameters
+    ----------
+    words : str
+        The words
+    look : str
+        Name of the look they are written in
+
+    Returns
+    -------
+    float
+        The width, [picture units]
+    """
     return _LETTERS.get(look, _LETTER) * len(words)
 
 

@@ -83,7 +83,21 @@ def _bed(scene: Scene, scale: Scale, bed: Vessel, model: SiphonModel) -> None:
 
 
 def draw_across(scene: Scene, left: float, right: float, y: float, words: str) -> None:
-    """A span measured across, with its words at its right."""
+    """A span measured across, with its words at its right.
+
+    Parameters
+    ----------
+    scene : Scene
+        The picture
+    left : float
+        Left end, [picture units]
+    right : float
+        Right end, [picture units]
+    y : float
+        Height in the picture, [picture units]
+    words : str
+        The words
+    """
     scene.strokes.append(Stroke(f"{left},{y} {right},{y}", 1.2, "span"))
     for x in (left, right):
         scene.strokes.append(Stroke(f"{x},{y - 4.0} {x},{y + 4.0}", 1.2, "span"))

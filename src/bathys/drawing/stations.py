@@ -56,13 +56,37 @@ def stations_of(plan: Plan) -> list[Station]:
 
 
 def name_of(plan: Plan, place: str) -> str:
-    """The name of a part; of any other place, what holds for the whole plan."""
+    """The name of a part; of any other place, what holds for the whole plan.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    place : str
+        A place of the plan, as `from` and `to` name it
+
+    Returns
+    -------
+    str
+        In the user's words
+    """
     part = plan.part(place)
     return "Plan and site" if part is None else str(part.name)
 
 
 def numbers_of(plan: Plan) -> dict[str, int]:
-    """The number of each part, by its id."""
+    """The number of each part, by its id.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    dict of str to int
+        From 1, in the order of the water
+    """
     return {s.id: s.number for s in stations_of(plan)}
 
 

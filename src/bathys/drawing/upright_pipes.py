@@ -27,7 +27,22 @@ class Pipe:
 
 def column_of(frame: Frame, plan: Plan, part: WayOut) -> float:
     """Where a pipe that drains through the floor stands: side by side with the others there, from
-    the right."""
+    the right.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    part : WayOut
+        The siphon or outlet
+
+    Returns
+    -------
+    float
+        Its place across, [picture units]
+    """
     left, right = frame.edges(part.stands_in)
     own = [
         w.id
@@ -40,7 +55,25 @@ def column_of(frame: Frame, plan: Plan, part: WayOut) -> float:
 def draw_upright(
     frame: Frame, scene: Scene, middle: float, bore: float, floor: float, rim: float, part: str
 ) -> None:
-    """The two walls of a standpipe of a bore [m], from a floor to a rim over it [m]."""
+    """The two walls of a standpipe of a bore [m], from a floor to a rim over it [m].
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    middle : float
+        Middle of the pipe across, [picture units]
+    bore : float
+        Inside diameter, [m]
+    floor : float
+        Height of the vessel's floor over the datum, [m]
+    rim : float
+        Height of its rim over that floor, [m]
+    part : str
+        Id of a part
+    """
     half = max(frame.wide(bore) / 2, 2.2)
     scene.avoid((middle - half - 2, frame.y(floor + rim), middle + half + 2, frame.y(floor)))
     for side in (-half, half):

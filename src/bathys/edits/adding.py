@@ -30,7 +30,20 @@ LETTERS = {
 
 
 def free_id(plan: Plan, letter: str) -> str:
-    """The first id of a letter that no part has."""
+    """The first id of a letter that no part has.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    letter : str
+        The letter ids of such parts begin with
+
+    Returns
+    -------
+    str
+        Such as ``B3``
+    """
     number = 1
     while plan.part(f"{letter}{number}") is not None:
         number += 1
@@ -38,7 +51,18 @@ def free_id(plan: Plan, letter: str) -> str:
 
 
 def usual_bore(plan: Plan) -> dict[str, Any]:
-    """The bore that most runs have, as plain data."""
+    """The bore that most runs have, as plain data.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    dict of str to object
+        The bore, as plan data
+    """
     counts = Counter(r.bore.model_dump_json() for r in plan.runs)
     if not counts:
         return dict(INCH)
@@ -49,7 +73,18 @@ def usual_bore(plan: Plan) -> dict[str, Any]:
 
 
 def right_end(plan: Plan) -> float:
-    """Where the next vessel is drawn: right of all others [m]."""
+    """Where the next vessel is drawn: right of all others [m].
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    float
+        Across, in picture units of the plan, [m]
+    """
     return max(right for _, right in spans_of(plan).values()) + GAP
 
 

@@ -120,6 +120,20 @@ _UPRIGHT = {"vessels": "floor_height", "junctions": "height"}
 def raise_part(plan: Plan, id_: str, by: float) -> list[Edit]:
     """Set a vessel or a junction so much higher, or lower for less than 0 [m].
 
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    id_ : str
+        Id of the part
+    by : float
+        How far, [m]
+
+    Returns
+    -------
+    list of Edit
+        The edits that do so
+
     Raises
     ------
     EditRefused
@@ -135,6 +149,20 @@ def raise_part(plan: Plan, id_: str, by: float) -> list[Edit]:
 def move_along(plan: Plan, id_: str, by: float) -> list[Edit]:
     """Draw a vessel or a junction so much further to the right, or to the left [m]; the others
     stay where they are drawn.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    id_ : str
+        Id of the part
+    by : float
+        How far, [m]
+
+    Returns
+    -------
+    list of Edit
+        The edits that do so
 
     Raises
     ------

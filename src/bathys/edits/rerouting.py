@@ -16,6 +16,18 @@ __all__ = ["connect", "known_part", "lead_elsewhere", "ports_of_these"]
 def known_part(plan: Plan, id_: str) -> Any:
     """The part with this id.
 
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    id_ : str
+        Id of the part
+
+    Returns
+    -------
+    object
+        The part
+
     Raises
     ------
     EditRefused
@@ -144,7 +156,20 @@ def lead_elsewhere(plan: Plan, run: str, end: Literal["from", "to"], id_: str) -
 
 
 def ports_of_these(plan: Plan, runs: Collection[str]) -> Iterator[tuple[str, str]]:
-    """Ports of vessels, as (vessel, port), at which these runs begin or end and no other does."""
+    """Ports of vessels, as (vessel, port), at which these runs begin or end and no other does.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    runs : collection of str
+        Ids of the runs
+
+    Yields
+    ------
+    (str, str)
+        Vessel and port
+    """
     mine = {place for r in plan.runs if r.id in runs for place in (r.start, r.end)}
     others = {place for r in plan.runs if r.id not in runs for place in (r.start, r.end)}
     for vessel in plan.vessels:

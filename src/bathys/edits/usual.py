@@ -11,10 +11,32 @@ INCH: Data = {"kind": "standard", "standard": "ASTM D1785 Schedule 40", "nominal
 
 
 def inch_pipe(nominal: str) -> Data:
-    """Another size of the same pipe."""
+    """Another size of the same pipe.
+
+    Parameters
+    ----------
+    nominal : str
+        Nominal size of the standpipe or tube
+
+    Returns
+    -------
+    Data
+        The bore, as plan data
+    """
     return {**INCH, "nominal": nominal}
 
 
 def common_fields(old: Any) -> Data:
-    """What a way out keeps whatever it is traded for."""
+    """What a way out keeps whatever it is traded for.
+
+    Parameters
+    ----------
+    old : object
+        What stood there
+
+    Returns
+    -------
+    Data
+        Fields, as plan data
+    """
     return {"id": old.id, "name": old.name, "note": old.note, "stands_in": old.stands_in}

@@ -28,11 +28,33 @@ def throttle(angle: float) -> dict[str, Any]:
 
 
 def has_lever(run: Run) -> bool:
-    """Whether a run has a valve that can be turned to an angle."""
+    """Whether a run has a valve that can be turned to an angle.
+
+    Parameters
+    ----------
+    run : Run
+        The run
+
+    Returns
+    -------
+    bool
+        Whether it has
+    """
     return run.valve is not None and run.valve.HAS_LEVER
 
 
 def open_valve(run: Run) -> Edit:
-    """Open the valve that a run has."""
+    """Open the valve that a run has.
+
+    Parameters
+    ----------
+    run : Run
+        The run
+
+    Returns
+    -------
+    Edit
+        The edit that does so
+    """
     assert run.valve is not None  # noqa: S101 - asked of runs with a valve
     return Edit(f"runs.{run.id}.valve.{run.valve.SETTING}", run.valve.OPEN)

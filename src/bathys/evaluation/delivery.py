@@ -1,13 +1,14 @@
 """Where a pump's head goes on its way to each outlet."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
 from bathys.evaluation.runs import RunResult
 from bathys.network import Balance, PieceKind
-from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
+from bathys.plan.topology import followed
 
 __all__ = ["BudgetRow", "Delivery", "deliveries_of", "grade_line"]
 
@@ -121,7 +122,7 @@ def _delivery(
     end: str,
 ) -> Delivery | None:
     """The way to the end of a run that lies in a vessel, from its other end on."""
-    path = _path_to(now, run, here)
+    path = _path_to(now, run, end, here)
     if path is None:
         return None
     pump_id, ids = path
@@ -133,26 +134,25 @@ def _delivery(
     return Delivery(pump_id, run.id, end, flow, lift, tuple(ids), tuple(budget))
 
 
-def _path_to(now: Balance, run: Run, here: str) -> tuple[str, list[str]] | None:
+def _path_to(now: Balance, run: Run, end: str, here: str) -> tuple[str, list[str]] | None:
     """Pump and runs by which water comes to a run, each time along the greatest flow."""
-    plan, ids = now.plan, [run.id]
-    seen = {here}
-    while True:
-        owner = part_id(here)
-        if plan.group_of(owner) == "pumps":
-            return owner, ids[::-1]
-        ways = [(now.flows[r.id], r.id, r.start) for r in plan.runs_to(here)]
-        ways += [(-now.flows[r.id], r.id, r.end) for r in plan.runs_from(here) if r.id != ids[-1]]
-        ways = [w for w in ways if w[2] not in seen and w[0] >= 0.0]
-        if not ways:
-            return None
-        _, id_, here = max(ways, key=lambda w: (_leads_to_pump(plan, w[2]), w[0]))
-        seen.add(here)
-        ids.append(id_)
+    plan = now.plan
 
+    def is_pump(place: str) -> bool:
+        return plan.group_of(part_id(place)) == "pumps"
 
-def _leads_to_pump(plan: Plan, place: str) -> bool:
-    return plan.group_of(part_id(place)) == "pumps"
+    def ways(place: str) -> Iterator[tuple[str, tuple[float, str]]]:
+        if is_pump(place):
+            return
+        steps = [(r.start, (now.flows[r.id], r.id)) for r in plan.runs_to(place)]
+        steps += [(r.end, (-now.flows[r.id], r.id)) for r in plan.runs_from(place)]
+        yield from (s for s in steps if s[1][0] >= 0.0)
+
+    steps = followed((end, here), ways, lambda s: (is_pump(s[0]), s[1][0]))
+    last = steps[-1][0] if steps else here
+    if not is_pump(last):
+        return None
+    return part_id(last), [run.id, *(id_ for _, (_, id_) in steps)][::-1]
 
 
 def grade_line(

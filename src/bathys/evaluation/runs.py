@@ -141,7 +141,18 @@ class RunResult:
 
 
 def regime_of(reynolds: float) -> Regime:
-    """What a Reynolds number means."""
+    """What a Reynolds number means.
+
+    Parameters
+    ----------
+    reynolds : float
+        Reynolds number, [-]
+
+    Returns
+    -------
+    Regime
+        Laminar, in between, or turbulent
+    """
     if reynolds < 1.0:
         return "still"
     if reynolds <= LAMINAR_LIMIT:

@@ -23,6 +23,20 @@ _NO_CYCLE = {
 
 
 def cycle_figure(bed: BedResult, headline: bool) -> Figure:
+    """How often a siphon bed starts, and how long it fills and drains.
+
+    Parameters
+    ----------
+    bed : BedResult
+        The numbers of a bed
+    headline : bool
+        Whether it stands at the head of the page
+
+    Returns
+    -------
+    Figure
+        Time from start to start
+    """
     cycle, key = bed.cycle, f"{bed.bed.id}.cycle"
     name = f"Cycle of {bed.bed.name.lower()}"
     if cycle.period is None or cycle.fill_time is None or cycle.drain_time is None:
@@ -56,7 +70,18 @@ def cycle_figure(bed: BedResult, headline: bool) -> Figure:
 
 
 def cycles_figure(beds: Sequence[BedResult]) -> Figure:
-    """Of many beds, what the head of the page says in place of each one's cycle."""
+    """Of many beds, what the head of the page says in place of each one's cycle.
+
+    Parameters
+    ----------
+    beds : sequence of BedResult
+        The numbers of the beds
+
+    Returns
+    -------
+    Figure
+        How many of them start and stop as they should
+    """
     periods = [b.cycle.period for b in beds if b.cycle.period is not None]
     key, place, label = "beds.cycle", beds[0].bed.id, f"Cycle of the {len(beds)} siphon beds"
     if not periods:
@@ -80,6 +105,20 @@ def cycles_figure(beds: Sequence[BedResult]) -> Figure:
 
 
 def siphon_figure(bed: BedResult, headline: bool) -> Figure:
+    """What comes to a siphon beside the flow that starts it.
+
+    Parameters
+    ----------
+    bed : BedResult
+        The numbers of a bed
+    headline : bool
+        Whether it stands at the head of the page
+
+    Returns
+    -------
+    Figure
+        The flow that starts it, beside what comes
+    """
     cycle, built = bed.cycle, bed.loop.built
     return by.SIPHON_INFLOW.of(
         f"{bed.siphon.id}.window",
@@ -108,7 +147,18 @@ def siphon_figure(bed: BedResult, headline: bool) -> Figure:
 
 
 def bed_details(bed: BedResult) -> Iterator[Figure]:
-    """What the siphon bench tells besides."""
+    """What the siphon bench tells besides.
+
+    Parameters
+    ----------
+    bed : BedResult
+        The numbers of a bed
+
+    Yields
+    ------
+    Figure
+        One figure after the other
+    """
     cycle, built, id_ = bed.cycle, bed.loop.built, bed.siphon.id
     window = cycle.window
     yield by.START.of(

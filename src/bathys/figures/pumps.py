@@ -11,6 +11,22 @@ __all__ = ["power_figure", "pump_details", "pump_flow", "pump_head"]
 
 
 def pump_flow(found: Evaluation, duty: Duty, headline: bool) -> Figure:
+    """What a pump moves.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    duty : Duty
+        What the pump does
+    headline : bool
+        Whether it stands at the head of the page
+
+    Returns
+    -------
+    Figure
+        What it moves
+    """
     pump = duty.pump
     told = "{share:percent} of " + pump.curve.TOLD
     if duty.flow_high - duty.flow_low > 0.002 * duty.flow_high:
@@ -42,6 +58,20 @@ def pump_flow(found: Evaluation, duty: Duty, headline: bool) -> Figure:
 
 
 def pump_head(found: Evaluation, duty: Duty) -> Figure:
+    """What a pump lifts and loses.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    duty : Duty
+        What the pump does
+
+    Returns
+    -------
+    Figure
+        What it pumps against
+    """
     return by.PUMP_HEAD.of(
         f"{duty.pump.id}.head",
         duty.pump.id,
@@ -53,6 +83,22 @@ def pump_head(found: Evaluation, duty: Duty) -> Figure:
 
 
 def power_figure(found: Evaluation, duty: Duty, headline: bool) -> Figure:
+    """What a pump draws, and what that costs.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    duty : Duty
+        What the pump does
+    headline : bool
+        Whether it stands at the head of the page
+
+    Returns
+    -------
+    Figure
+        What it draws
+    """
     site = found.plan.site
     name = f"Power of {duty.pump.name.lower()}" if len(found.duties) > 1 else "Power"
     return by.ENERGY.of(
@@ -78,7 +124,18 @@ def power_figure(found: Evaluation, duty: Duty, headline: bool) -> Figure:
 
 
 def pump_details(duty: Duty) -> Iterator[Figure]:
-    """What the pump bench tells besides."""
+    """What the pump bench tells besides.
+
+    Parameters
+    ----------
+    duty : Duty
+        What the pump does
+
+    Yields
+    ------
+    Figure
+        One figure after the other
+    """
     pump, id_, name = duty.pump, duty.pump.id, duty.pump.name
     speed = pump.dial * pump.wear
     top = Input("lift at no flow, new and at full speed", duty.shut_off_head / speed**2, "head")

@@ -30,6 +30,20 @@ def _across(found: Evaluation, result: RunResult) -> float:
 
 
 def run_figures(found: Evaluation, result: RunResult) -> Iterator[Figure]:
+    """Flow and velocity of a run.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    result : RunResult
+        The numbers of the run
+
+    Yields
+    ------
+    Figure
+        Flow and velocity
+    """
     run, id_ = result.run, result.run.id
     inside = Input("bore the film leaves", result.bore, "length")
     yield by.RUN_FLOW.of(
@@ -103,7 +117,18 @@ def run_figures(found: Evaluation, result: RunResult) -> Iterator[Figure]:
 
 
 def run_details(result: RunResult) -> Iterator[Figure]:
-    """What the tables tell of a run besides."""
+    """What the tables tell of a run besides.
+
+    Parameters
+    ----------
+    result : RunResult
+        The numbers of the run
+
+    Yields
+    ------
+    Figure
+        One figure after the other
+    """
     run, id_ = result.run, result.run.id
     for piece, head in result.losses:
         if piece.kind == "valve" and result.flow:
@@ -121,7 +146,18 @@ def run_details(result: RunResult) -> Iterator[Figure]:
 
 
 def fall_figure(fall: Fall) -> Figure:
-    """How far water falls through a run, or is lifted."""
+    """How far water falls through a run, or is lifted.
+
+    Parameters
+    ----------
+    fall : Fall
+        Where the run begins and ends
+
+    Returns
+    -------
+    Figure
+        The fall, below 0 for a lift, [m]
+    """
     run = fall.run.run
     kind = by.LIFT if fall.is_lift else by.FALL
     return kind.of(

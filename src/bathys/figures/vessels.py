@@ -13,6 +13,22 @@ __all__ = ["closing_levels", "vessel_details", "vessel_figures"]
 
 
 def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> Iterator[Figure]:
+    """Level, water and turnover of a vessel.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    result : VesselResult
+        The numbers of the vessel
+    headline : bool
+        Whether it stands at the head of the page
+
+    Yields
+    ------
+    Figure
+        Level, water and turnover
+    """
     vessel = result.vessel
     if result.inflow <= 0.0 or result.volume <= 0.0:
         return
@@ -40,7 +56,20 @@ def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> I
 
 
 def closing_levels(found: Evaluation, id_: str) -> Iterator[Figure]:
-    """The vessel that takes up what the others hold, and the one that most comes back to."""
+    """The vessel that takes up what the others hold, and the one that most comes back to.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    id_ : str
+        Id of the part
+
+    Yields
+    ------
+    Figure
+        One figure after the other
+    """
     result = found.vessels[id_]
     vessel, floor = result.vessel, result.vessel.floor_height
     inlets = [p.inlet_height for p in found.plan.pumps if p.stands_in == id_]
@@ -86,7 +115,20 @@ def _after_a_cut(found: Evaluation, closer: str) -> Figure:
 
 
 def vessel_details(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
-    """What the tables tell of a vessel besides."""
+    """What the tables tell of a vessel besides.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    result : VesselResult
+        The numbers of the vessel
+
+    Yields
+    ------
+    Figure
+        One figure after the other
+    """
     vessel, floor, levels = result.vessel, result.vessel.floor_height, result.levels
     id_, name = vessel.id, vessel.name
     yield from _swing(found, result)

@@ -86,7 +86,18 @@ def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
 
 
 def brim_lines(layout: Layout) -> list[GravityLine]:
-    """What each vessel loses over its rim."""
+    """What each vessel loses over its rim.
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan compiled
+
+    Returns
+    -------
+    list of GravityLine
+        One line a vessel
+    """
     return [
         GravityLine(
             v.id + BRIM, v.id, None, "brim", v.floor_height + v.shape.height, v.shape.perimeter

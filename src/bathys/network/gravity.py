@@ -13,7 +13,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.network.gravity_laws import BELL, BRIM, FULL, HOLES, LOOP, MOUTH, RIM, needs
+from bathys.network.flow_laws import BELL, BRIM, FULL, HOLES, LOOP, MOUTH, RIM
+from bathys.network.gravity_laws import needs
 from bathys.network.line_arrays import LineArrays
 from bathys.network.lines import Line
 from bathys.physics import GRAVITY

@@ -6,147 +6,22 @@ slope, so that the balance (which works the parts out) and the simulation (which
 tables) share one composition.
 """
 
-import math
-
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
 from bathys.compiling import njit_borrowing
-from bathys.network.line_arrays import one_line_loss
-from bathys.physics import GRAVITY
-from bathys.physics.openings import (
-    ORIFICE_COEFFICIENT,
-    RIM_ORIFICE_COEFFICIENT,
-    RIM_WEIR_COEFFICIENT,
-)
-from bathys.physics.part_full import critical_head, mouth_head
+from bathys.network.flow_laws import MOUTH, flat_surface, law_of_flow
 
-__all__ = [
-    "BELL",
-    "BRIM",
-    "FULL",
-    "HOLES",
-    "LEAST_SLOPE",
-    "LOOP",
-    "MOUTH",
-    "RIM",
-    "TAIL_STEP",
-    "flat_surface",
-    "law_of_flow",
-    "level_and_slopes",
-    "level_at",
-    "level_needed",
-    "needs",
-]
+__all__ = ["LEAST_SLOPE", "TAIL_STEP", "level_and_slopes", "level_at", "level_needed", "needs"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
-
-MOUTH, RIM, BELL, HOLES, BRIM, FULL, LOOP = range(7)
-"""How a line begins: see :class:`bathys.network.gravity.GravityLine`."""
 
 LEAST_SLOPE = 1e-4
 """Least slope of a level against its flow [s/m²]."""
 TAIL_STEP = 1e-6
 """Step of a level downstream to tell how the one upstream moves with it [m]."""
-
-_BRIM_COEFFICIENT = 1.7  # broad rim of a vessel, Q = 1.7 L h^1.5 (published weir value, memory)
-_LINEAR_HEAD = 1e-3  # below this the loss of a pipe is taken linear in its flow [m]
-_RIM_ORIFICE = 1.0 / (2.0 * GRAVITY * (RIM_ORIFICE_COEFFICIENT * 0.25 * math.pi) ** 2)
-_HOLE_ORIFICE = 1.0 / (2.0 * GRAVITY * ORIFICE_COEFFICIENT**2)
-
-
-@njit_borrowing
-def _weir(flow: float, coefficient: float) -> float:
-    level: float = (flow / coefficient) ** (2.0 / 3.0)
-    return level
-
-
-@njit_borrowing
-def _rim(flow: float, bore: float) -> float:
-    """Level over a rim, by the same law as ``physics.openings.rim_head``."""
-    mouth = _RIM_ORIFICE / bore**4 * flow * flow
-    return max(_weir(flow, RIM_WEIR_COEFFICIENT * math.pi * bore), mouth)
-
-
-@njit_borrowing
-def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> float:
-    if flow <= 0.0 or kind == FULL:
-        return 0.0
-    if kind == MOUTH:
-        return mouth_head(flow, bore)[0]
-    if kind == RIM:
-        return _rim(flow, bore)
-    if kind == BELL:
-        # Under a bell the level rises until the siphon starts; then it passes what comes.
-        return _rim(min(flow, most), bore)
-    if kind == LOOP:
-        return mouth_head(min(flow, most), bore)[0]
-    if kind == HOLES:
-        return _HOLE_ORIFICE / (area * area) * flow * flow
-    return _weir(flow, _BRIM_COEFFICIENT * bore)
-
-
-@njit_borrowing
-def flat_surface(
-    flow: float, share: float, table: int, flows: Floats, heads: Floats
-) -> tuple[float, float, float]:
-    """Level over the upper invert of a flat pipe [m] and its slopes by the flow [s/m²] and by the
-    share [m], from its table: straight in the root of the flow and in the share of the way that
-    its lower end is drowned."""
-    last = flows.shape[1] - 2
-    i = 0
-    step = last // 2 + 1
-    while step > 0:  # halving, since a search by numpy counts references
-        while i + step <= last and flows[table, i + step] < flow:
-            i += step
-        step //= 2
-    one, two = math.sqrt(flows[table, i]), math.sqrt(flows[table, i + 1])
-    root = math.sqrt(flow)
-    along = (root - one) / (two - one)
-    steps = heads.shape[2] - 1
-    place = min(max(share, 0.0), 1.0) * steps
-    j = min(int(place), steps - 1)
-    over = place - j
-    low = heads[table, i, j] + over * (heads[table, i, j + 1] - heads[table, i, j])
-    high = heads[table, i + 1, j] + over * (heads[table, i + 1, j + 1] - heads[table, i + 1, j])
-    by_flow = (high - low) / (two - one) / (2.0 * root) if root > 0.0 else 0.0
-    by_share = 0.0
-    if 0.0 < share < 1.0:
-        lower = heads[table, i, j + 1] - heads[table, i, j]
-        upper = heads[table, i + 1, j + 1] - heads[table, i + 1, j]
-        by_share = steps * (lower + along * (upper - lower))
-    return low + along * (high - low), by_flow, by_share
-
-
-@njit_borrowing
-def law_of_flow(
-    flow: float,
-    i: int,
-    kinds: Places,
-    numbers: Floats,
-    minor: Floats,
-    first: Places,
-    pipes: Floats,
-    viscosity: float,
-) -> tuple[float, float, float]:
-    """What hangs on the flow alone: level over its crest that the inlet and a lift before it ask
-    for, loss of the pipe, critical head of a mouth [m]."""
-    kind, pipe, lift = kinds[i, 0], kinds[i, 1], kinds[i, 2]
-    bore, area, most = numbers[i, 1], numbers[i, 2], numbers[i, 3]
-    lost, critical = 0.0, 0.0
-    if pipe >= 0:
-        lost = one_line_loss(flow, pipe, minor, first, pipes, viscosity)
-        if lost < _LINEAR_HEAD:
-            # Straight between nothing and a millimetre: a square root is stiff there.
-            lost = math.sqrt(lost * _LINEAR_HEAD)
-        if kind == MOUTH:
-            critical = critical_head(flow, bore)
-    inlet = _inlet(kind, flow, bore, area, most)
-    if lift >= 0:
-        inlet += one_line_loss(flow, lift, minor, first, pipes, viscosity)
-    return inlet, lost, critical
 
 
 @njit_borrowing
@@ -209,7 +84,39 @@ def level_and_slopes(
 ) -> tuple[float, float, float]:
     """Level upstream that a flow needs [m], its slope by the flow [s/m²] and how it moves with
     the level downstream [-]. Each part comes with its slopes: by the flow, of ``flat`` also by the
-    level downstream."""
+    level downstream.
+
+    Parameters
+    ----------
+    tail : float
+        Level downstream, -inf for open air, [m]
+    kind : int
+        How the line begins
+    has_pipe : bool
+        Whether a pipe is part of it
+    crest : float
+        Its crest, over the datum, [m]
+    bore : float
+        Inside diameter, [m]
+    outlet : float
+        Centre of its lower end, over the datum, [m]
+    is_flat : bool
+        Whether the pipe is flatter than critical
+    inlet : (float, float)
+        What its inlet asks for, [m], and the slope of that, [s/m²]
+    lost : (float, float)
+        Loss of the pipe, [m], and its slope, [s/m²]
+    critical : (float, float)
+        Critical head, [m], and its slope, [s/m²]
+    flat : (float, float, float)
+        Level of a flat pipe's surface over its crest, [m], its slope, [s/m²], and how it moves with
+        the level downstream, [-]
+
+    Returns
+    -------
+    (float, float, float)
+        Level, [m], its slope, [s/m²], and how it moves with the level downstream, [-]
+    """
     if has_pipe and kind == MOUTH:
         return _mouth(tail, crest, bore, outlet, is_flat, inlet, lost, critical, flat)
     level, slope = crest + inlet[0], inlet[1]
@@ -238,7 +145,38 @@ def level_at(
     viscosity: float,
 ) -> float:
     """Level upstream [m] that one line of a bank needs for a flow [m³/s] over a level downstream
-    [m]. The bank's arrays follow, as :attr:`GravityLineArrays.laws`."""
+    [m]. The bank's arrays follow, as :attr:`GravityLineArrays.laws`.
+
+    Parameters
+    ----------
+    flow : float
+        Flow, [m³/s]
+    tail : float
+        Level downstream, -inf for open air, [m]
+    i : int
+        Number of the line
+    kinds : array of int
+        Kind, pipe, lift and table of each line, shape (lines, 4)
+    numbers : array
+        Crest, bore, open area, most spill and outlet of each line, shape (lines, 5), [SI]
+    flat_flows : array
+        Flows of flat pipes' tables, shape (tables, flows), [m³/s]
+    flat_energies : array
+        Levels of flat pipes' tables, shape (tables, flows, shares), [m]
+    minor : array
+        Head per squared flow lost in the fittings of each line, shape (lines,), [s²/m⁵]
+    first : array of int
+        Where the pipes of each line begin, shape (lines + 1,)
+    pipes : array
+        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+    viscosity : float
+        Kinematic viscosity, [m²/s]
+
+    Returns
+    -------
+    float
+        The level upstream, [m]
+    """
     kind, pipe, table = kinds[i, 0], kinds[i, 1], kinds[i, 3]
     crest, bore, outlet = numbers[i, 0], numbers[i, 1], numbers[i, 4]
     inlet, lost, critical = law_of_flow(flow, i, kinds, numbers, minor, first, pipes, viscosity)
@@ -277,7 +215,38 @@ def level_needed(
     viscosity: float,
 ) -> tuple[float, float, float]:
     """What one line of a bank needs: the level upstream [m], its slope [s/m²], and how far it
-    moves with the level downstream [-]."""
+    moves with the level downstream [-].
+
+    Parameters
+    ----------
+    flow : float
+        Flow, [m³/s]
+    tail : float
+        Level downstream, -inf for open air, [m]
+    i : int
+        Number of the line
+    kinds : array of int
+        Kind, pipe, lift and table of each line, shape (lines, 4)
+    numbers : array
+        Crest, bore, open area, most spill and outlet of each line, shape (lines, 5), [SI]
+    flat_flows : array
+        Flows of flat pipes' tables, shape (tables, flows), [m³/s]
+    flat_energies : array
+        Levels of flat pipes' tables, shape (tables, flows, shares), [m]
+    minor : array
+        Head per squared flow lost in the fittings of each line, shape (lines,), [s²/m⁵]
+    first : array of int
+        Where the pipes of each line begin, shape (lines + 1,)
+    pipes : array
+        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+    viscosity : float
+        Kinematic viscosity, [m²/s]
+
+    Returns
+    -------
+    (float, float, float)
+        The level upstream, [m], its slope, [s/m²], and how it moves with the level downstream, [-]
+    """
     laws = (kinds, numbers, flat_flows, flat_energies, minor, first, pipes, viscosity)
     step = 5e-4 * flow + 1e-9
     here = level_at(flow, tail, i, *laws)
@@ -301,7 +270,37 @@ def needs(
     pipes: Floats,
     viscosity: float,
 ) -> tuple[Floats, Floats, Floats]:
-    """What each line of a bank needs, as :func:`level_needed` tells for one."""
+    """What each line of a bank needs, as :func:`level_needed` tells for one.
+
+    Parameters
+    ----------
+    flow : array
+        Flow of each line, shape (lines,), [m³/s]
+    tail : array
+        Level downstream of each line, -inf for open air, shape (lines,), [m]
+    kinds : array of int
+        Kind, pipe, lift and table of each line, shape (lines, 4)
+    numbers : array
+        Crest, bore, open area, most spill and outlet of each line, shape (lines, 5), [SI]
+    flat_flows : array
+        Flows of flat pipes' tables, shape (tables, flows), [m³/s]
+    flat_energies : array
+        Levels of flat pipes' tables, shape (tables, flows, shares), [m]
+    minor : array
+        Head per squared flow lost in the fittings of each line, shape (lines,), [s²/m⁵]
+    first : array of int
+        Where the pipes of each line begin, shape (lines + 1,)
+    pipes : array
+        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+    viscosity : float
+        Kinematic viscosity, [m²/s]
+
+    Returns
+    -------
+    (array, array, array)
+        Levels upstream, [m], slopes, [s/m²], moves with the level downstream, [-], each of shape
+    (lines,)
+    """
     level, slope, moves = np.empty_like(flow), np.empty_like(flow), np.empty_like(flow)
     for i in range(flow.size):
         level[i], slope[i], moves[i] = level_needed(

@@ -113,12 +113,34 @@ def layout_of(plan: Plan, water: Water) -> Layout:
 
 
 def end_node(run: Run) -> str:
-    """The node where a run under pressure ends in a vessel."""
+    """The node where a run under pressure ends in a vessel.
+
+    Parameters
+    ----------
+    run : Run
+        The run
+
+    Returns
+    -------
+    str
+        Name of the node
+    """
     return f"{run.id}.end"
 
 
 def mouth_node(run: Run) -> str:
-    """The node where a run under pressure begins at a vessel's wall."""
+    """The node where a run under pressure begins at a vessel's wall.
+
+    Parameters
+    ----------
+    run : Run
+        The run
+
+    Returns
+    -------
+    str
+        Name of the node
+    """
     return f"{run.id}.mouth"
 
 

@@ -21,7 +21,28 @@ def one_line_loss(
     flow: float, line: int, minor: Floats, first: Places, pipes: Floats, viscosity: float
 ) -> float:
     """Head lost in one line of a bank [m]; a row of ``pipes`` is a bore, a length and a
-    roughness [m]."""
+    roughness [m].
+
+    Parameters
+    ----------
+    flow : float
+        Flow, [m³/s]
+    line : int
+        Number of the line
+    minor : array
+        Head per squared flow lost in the fittings of each line, shape (lines,), [s²/m⁵]
+    first : array of int
+        Where the pipes of each line begin, shape (lines + 1,)
+    pipes : array
+        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+    viscosity : float
+        Kinematic viscosity, [m²/s]
+
+    Returns
+    -------
+    float
+        Head, [m]
+    """
     head: float = minor[line] * flow * abs(flow)
     for k in range(first[line], first[line + 1]):
         head += head_and_slope(flow, pipes[k, 0], pipes[k, 1], pipes[k, 2], viscosity)[0]
@@ -32,7 +53,26 @@ def one_line_loss(
 def line_losses(
     flow: Floats, minor: Floats, first: Places, pipes: Floats, viscosity: float
 ) -> tuple[Floats, Floats]:
-    """Head lost and its slope in each line; ``first`` says where its pipes begin in the arrays."""
+    """Head lost and its slope in each line; ``first`` says where its pipes begin in the arrays.
+
+    Parameters
+    ----------
+    flow : array
+        Flow of each line, shape (lines,), [m³/s]
+    minor : array
+        Head per squared flow lost in the fittings of each line, shape (lines,), [s²/m⁵]
+    first : array of int
+        Where the pipes of each line begin, shape (lines + 1,)
+    pipes : array
+        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+    viscosity : float
+        Kinematic viscosity, [m²/s]
+
+    Returns
+    -------
+    (array, array)
+        Heads, [m], and slopes, [s/m²], shape (lines,)
+    """
     head, slope = np.empty_like(flow), np.empty_like(flow)
     for i in range(flow.size):
         size = abs(flow[i])

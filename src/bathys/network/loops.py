@@ -6,7 +6,18 @@ __all__ = ["closing_vessels"]
 
 
 def closing_vessels(layout: Layout) -> dict[str, str]:
-    """By vessel, the vessel of its loop whose level is whatever water is left."""
+    """By vessel, the vessel of its loop whose level is whatever water is left.
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan compiled
+
+    Returns
+    -------
+    dict of str to str
+        Id of that vessel, by each vessel's id
+    """
     chosen: dict[str, str] = {}
     for loop in _loops(layout):
         best = _closing_of(layout, loop)

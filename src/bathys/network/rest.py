@@ -6,7 +6,7 @@ that nobody fills stands where its ways out leave it. No water is lost on the wa
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from bathys import halving
@@ -14,6 +14,7 @@ from bathys.network.layout import Layout
 from bathys.network.runs import fouled_bore, holds_back
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
+from bathys.plan.topology import lowest_hump
 from bathys.plan.way_out import Siphon, WayOut
 from bathys.vessels import Storage, storage_of
 
@@ -56,7 +57,20 @@ class _Way:
 
 
 def crest_of(layout: Layout, run: Run) -> float:
-    """Level over the datum below which a gravity run carries nothing [m]."""
+    """Level over the datum below which a gravity run carries nothing [m].
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan compiled
+    run : Run
+        The run
+
+    Returns
+    -------
+    float
+        The level, [m]
+    """
     begin = layout.plan.elevation(run.start)
     if begin is not None:
         return begin - 0.5 * fouled_bore(run)
@@ -119,22 +133,19 @@ def _rest_crest(layout: Layout, run: Run) -> float:
 def _ends_of(layout: Layout, run: Run) -> list[tuple[float, str]]:
     """The vessels that water in a gravity run may come to, with the highest point on the way."""
     plan = layout.plan
+
+    def ends(place: str) -> bool:
+        return plan.group_of(part_id(place)) == "vessels" or plan.is_outfall(part_id(place))
+
+    def onward(place: str) -> Iterator[tuple[str, float]]:
+        for further in () if ends(place) else plan.runs_from(place):
+            if further.id not in layout.pressure and not layout.lines[further.id].shut:
+                yield further.end, _invert(layout, further, further.end)
+
     found: dict[str, float] = {}
-    best = {run.end: _invert(layout, run, run.end)}
-    waiting = [run.end]
-    while waiting:
-        place = waiting.pop()
-        vessel = part_id(place)
-        if plan.group_of(vessel) == "vessels" or plan.is_outfall(vessel):
-            found[vessel] = min(best[place], found.get(vessel, math.inf))
-            continue
-        for onward in plan.runs_from(place):
-            if onward.id in layout.pressure or layout.lines[onward.id].shut:
-                continue
-            high = max(best[place], _invert(layout, onward, onward.end))
-            if high < best.get(onward.end, math.inf):
-                best[onward.end] = high
-                waiting.append(onward.end)
+    for place, high in lowest_hump(run.end, _invert(layout, run, run.end), onward).items():
+        if ends(place):
+            found[part_id(place)] = min(high, found.get(part_id(place), math.inf))
     return [(high, vessel) for vessel, high in found.items()]
 
 

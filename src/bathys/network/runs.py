@@ -49,7 +49,20 @@ def run_length(plan: Plan, run: Run) -> float:
 
 
 def start_height(plan: Plan, run: Run) -> float:
-    """Height over the datum at which a run leaves its port, junction, pump or outlet [m]."""
+    """Height over the datum at which a run leaves its port, junction, pump or outlet [m].
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    run : Run
+        The run
+
+    Returns
+    -------
+    float
+        The height, [m]
+    """
     height = plan.elevation(run.start)
     if height is not None:
         return height
@@ -61,20 +74,53 @@ def start_height(plan: Plan, run: Run) -> float:
 
 
 def fouled_bore(run: Run) -> float:
-    """Inside diameter left by the film on a run's wall [m]."""
+    """Inside diameter left by the film on a run's wall [m].
+
+    Parameters
+    ----------
+    run : Run
+        The run
+
+    Returns
+    -------
+    float
+        The bore, [m]
+    """
     return max(
         run.bore.inside - 2.0 * FOULING[run.fouling].thickness, NARROWEST_SHARE * run.bore.inside
     )
 
 
 def holds_back(run: Run) -> bool:
-    """Whether a check valve or a foot valve stands in a run."""
+    """Whether a check valve or a foot valve stands in a run.
+
+    Parameters
+    ----------
+    run : Run
+        The run
+
+    Returns
+    -------
+    bool
+        Whether one does
+    """
     return any(f.holds_back for f in run.fittings)
 
 
 def stops_backflow(run: Run) -> bool:
     """Whether no water can run back out of the vessel a pumped run ends in: a check valve holds it,
-    or an air hole breaks its siphon."""
+    or an air hole breaks its siphon.
+
+    Parameters
+    ----------
+    run : Run
+        The run
+
+    Returns
+    -------
+    bool
+        Whether none can
+    """
     return run.air_hole or holds_back(run)
 
 
@@ -173,6 +219,17 @@ def _turbulent_factor(bore: float) -> float:
 
 
 def curve_of_pump(pump: Pump) -> PumpCurve:
-    """The curve of a plan's pump as it stands: its dial and its wear counted in."""
+    """The curve of a plan's pump as it stands: its dial and its wear counted in.
+
+    Parameters
+    ----------
+    pump : Pump
+        The pump
+
+    Returns
+    -------
+    PumpCurve
+        The curve
+    """
     new, speed = pump.curve.law, pump.dial * pump.wear
     return new if speed == 1.0 else ScaledCurve(new, speed)

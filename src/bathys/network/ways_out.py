@@ -106,5 +106,16 @@ class Drain:
 
 
 def most_spill(siphon: Siphon) -> float:
-    """Flow over its crest at which a siphon starts [m³/s]."""
+    """Flow over its crest at which a siphon starts [m³/s].
+
+    Parameters
+    ----------
+    siphon : Siphon
+        The siphon
+
+    Returns
+    -------
+    float
+        The flow, [m³/s]
+    """
     return siphon.least_start.value

@@ -69,7 +69,13 @@ def _table() -> dict[str, dict[str, PipeSize]]:
 
 
 def standards() -> list[str]:
-    """Names of the pipe standards carried."""
+    """Names of the pipe standards carried.
+
+    Returns
+    -------
+    list of str
+        Their names
+    """
     return list(_table())
 
 

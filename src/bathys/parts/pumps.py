@@ -45,7 +45,13 @@ class CatalogPump:
 
 @cache
 def sample_pumps() -> tuple[CatalogPump, ...]:
-    """The invented pumps that ship, smallest flow first."""
+    """The invented pumps that ship, smallest flow first.
+
+    Returns
+    -------
+    tuple of CatalogPump
+        The pumps
+    """
     text = files("bathys.parts").joinpath("pumps.csv").read_text()
     return tuple(
         CatalogPump(

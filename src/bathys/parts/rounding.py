@@ -12,15 +12,48 @@ _ALIKE = 1e-6  # of a mark: the same number, but for what arithmetic left on it
 
 
 def mark_above(height: float) -> float:
-    """The first whole millimetre at or over a height [m]."""
+    """The first whole millimetre at or over a height [m].
+
+    Parameters
+    ----------
+    height : float
+        Height, [m]
+
+    Returns
+    -------
+    float
+        The height, [m]
+    """
     return math.ceil(height * _MARK - _ALIKE) / _MARK
 
 
 def mark_below(height: float) -> float:
-    """The last whole millimetre at or under a height [m]."""
+    """The last whole millimetre at or under a height [m].
+
+    Parameters
+    ----------
+    height : float
+        Height, [m]
+
+    Returns
+    -------
+    float
+        The height, [m]
+    """
     return math.floor(height * _MARK + _ALIKE) / _MARK
 
 
 def handle(angle: float) -> float:
-    """The nearest tenth of a degree [°]."""
+    """The nearest tenth of a degree [°].
+
+    Parameters
+    ----------
+    angle : float
+        Angle of the handle, [°]
+
+    Returns
+    -------
+    float
+        The angle, [°]
+    """
     return round(angle, 1)

@@ -12,5 +12,16 @@ GRAVITY = 9.80665
 
 
 def area_of(diameter: float) -> float:
-    """Area of a circle [m²] of a diameter [m]."""
+    """Area of a circle [m²] of a diameter [m].
+
+    Parameters
+    ----------
+    diameter : float
+        Diameter, [m]
+
+    Returns
+    -------
+    float
+        The area, [m²]
+    """
     return 0.25 * math.pi * diameter**2

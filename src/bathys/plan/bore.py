@@ -84,5 +84,16 @@ Bore = Annotated[StandardBore | InsideDiameter, Field(discriminator="kind")]
 
 
 def bore_of_size(size: PipeSize) -> StandardBore:
-    """The bore of a pipe of a standard."""
+    """The bore of a pipe of a standard.
+
+    Parameters
+    ----------
+    size : PipeSize
+        Size of the pipe
+
+    Returns
+    -------
+    StandardBore
+        The bore
+    """
     return StandardBore(standard=size.standard, nominal=size.nominal)

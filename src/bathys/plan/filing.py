@@ -109,7 +109,13 @@ def _filed(part: dict[str, Any]) -> dict[str, Any]:
 
 
 def file_schema() -> dict[str, Any]:
-    """JSON Schema of a plan file of the present version."""
+    """JSON Schema of a plan file of the present version.
+
+    Returns
+    -------
+    dict of str to object
+        The schema, as JSON data
+    """
     schema = Plan.model_json_schema(by_alias=True)
     fields, models = schema["properties"], schema["$defs"]
     kinds: list[dict[str, Any]] = []

@@ -300,10 +300,27 @@ def load_plan(text: str | bytes) -> Plan:
 
 
 def dump_plan(plan: Plan) -> str:
-    """The plan as the text of a plan file."""
+    """The plan as the text of a plan file.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    str
+        JSON
+    """
     return json.dumps(to_file(plan), indent=2, ensure_ascii=False) + "\n"
 
 
 def schema() -> dict[str, Any]:
-    """JSON Schema of the plan file."""
+    """JSON Schema of the plan file.
+
+    Returns
+    -------
+    dict of str to object
+        The schema, as JSON data
+    """
     return file_schema()

@@ -18,5 +18,15 @@ def named(part: Named) -> str:
 
     Filled from ``Plan.words`` when the sentence is shown; never by the name itself, which may hold
     braces of its own.
+
+    Parameters
+    ----------
+    part : Named
+        The part
+
+    Returns
+    -------
+    str
+        The slot
     """
     return f"{{{part.id}:words}}"

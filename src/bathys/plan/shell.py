@@ -18,7 +18,20 @@ _SLICES = 24
 
 
 def sliced(depth: float, volumes: Callable[[float], float]) -> list[Layer]:
-    """Layers of a curved bottom, so deep [m], that holds so much [m³] up to a height [m]."""
+    """Layers of a curved bottom, so deep [m], that holds so much [m³] up to a height [m].
+
+    Parameters
+    ----------
+    depth : float
+        Depth of the bottom, [m]
+    volumes : callable
+        Water up to a height over the bottom, [m] to [m³]
+
+    Returns
+    -------
+    list of Layer
+        Layers from the bottom up
+    """
     marks = [depth * k / _SLICES for k in range(_SLICES + 1)]
     return [(low, (volumes(high) - volumes(low)) / (high - low)) for low, high in pairwise(marks)]
 

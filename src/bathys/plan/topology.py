@@ -1,16 +1,26 @@
 """How the parts of a plan hang together: the one way in which it is walked."""
 
+import math
 from collections import deque
 from collections.abc import Callable, Iterable
-from typing import NamedTuple, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 
-__all__ = ["TiedTogether", "is_joint", "reached", "runs_at", "tied_together"]
+__all__ = [
+    "TiedTogether",
+    "followed",
+    "is_joint",
+    "lowest_hump",
+    "reached",
+    "runs_at",
+    "tied_together",
+]
 
 Place = TypeVar("Place")
+Label = TypeVar("Label")
 
 
 def reached(
@@ -39,13 +49,102 @@ def reached(
     return found
 
 
+def lowest_hump(
+    first: Place, height: float, onward: Callable[[Place], Iterable[tuple[Place, float]]]
+) -> dict[Place, float]:
+    """How high water must stand to come to each place: the highest point of the lowest way there.
+
+    Parameters
+    ----------
+    first : place
+        Where it begins
+    height : float
+        How high it must stand to begin, [m]
+    onward : callable
+        What one step leads to from a place, and how high its highest point is, [m]
+
+    Returns
+    -------
+    dict of place to float
+        Of every place it may come to, [m]
+    """
+    lowest, waiting = {first: height}, [first]
+    while waiting:
+        place = waiting.pop()
+        for further, hump in onward(place):
+            high = max(lowest[place], hump)
+            if high < lowest.get(further, math.inf):
+                lowest[further] = high
+                waiting.append(further)
+    return lowest
+
+
+def followed(
+    first: Iterable[Place],
+    ways: Callable[[Place], Iterable[tuple[Place, Label]]],
+    best: Callable[[tuple[Place, Label]], Any],
+) -> list[tuple[Place, Label]]:
+    """The way from a place that goes on by the best step each time, to where it has not been.
+
+    Parameters
+    ----------
+    first : iterable of place
+        Places it has been to, the last one where it begins
+    ways : callable
+        Steps from a place: where each leads, and what is told of it
+    best : callable
+        Sorts steps; the greatest is taken
+
+    Returns
+    -------
+    list of (place, label)
+        Steps in their order, until there is none
+    """
+    seen = dict.fromkeys(first)
+    here, steps = next(reversed(seen)), list[tuple[Place, Label]]()
+    while True:
+        options = [w for w in ways(here) if w[0] not in seen]
+        if not options:
+            return steps
+        step = max(options, key=best)
+        here = step[0]
+        seen[here] = None
+        steps.append(step)
+
+
 def runs_at(plan: Plan, place: str) -> tuple[Run, ...]:
-    """The runs that begin or end at a place."""
+    """The runs that begin or end at a place.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    place : str
+        A place of the plan, as `from` and `to` name it
+
+    Returns
+    -------
+    tuple of Run
+        The runs, in the plan's order
+    """
     return (*plan.runs_from(place), *plan.runs_to(place))
 
 
 def is_joint(plan: Plan, place: str) -> bool:
-    """Whether runs meet at a place and water passes from one to the other: no outfall is one."""
+    """Whether runs meet at a place and water passes from one to the other: no outfall is one.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    place : str
+        A place of the plan, as `from` and `to` name it
+
+    Returns
+    -------
+    bool
+        Whether they do
+    """
     return plan.group_of(place) == "junctions" and not plan.is_outfall(place)
 
 

@@ -79,6 +79,20 @@ def fill_needed(evaluation: Evaluation, vessel: Vessel, level: float) -> float:
 
     What it gives away is a volume, whatever the level: what the other vessels of its loop ever
     take up beyond their rest, and what fills the pipes.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The numbers of a plan
+    vessel : Vessel
+        The vessel
+    level : float
+        A level over the datum, [m]
+
+    Returns
+    -------
+    float
+        How much higher, [m]
     """
     result = evaluation.vessels[vessel.id]
     vessels = _together(evaluation, vessel)

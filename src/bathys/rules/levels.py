@@ -403,7 +403,20 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 def tank_drains_by_itself(evaluation: Evaluation, vessel: str) -> bool:
-    """Whether a tank's own outlets leave it less than half its water with every pump off."""
+    """Whether a tank's own outlets leave it less than half its water with every pump off.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The numbers of a plan
+    vessel : str
+        Id of the vessel
+
+    Returns
+    -------
+    bool
+        Whether they do
+    """
     result = evaluation.vessels[vessel]
     way, stands = _lowest_way(evaluation, result.vessel)
     keeps = storage_of(evaluation.plan, result.vessel).volume_at(stands)

@@ -174,7 +174,18 @@ def rule(data: Rule) -> Callable[[Check], Check]:
 
 
 def dynamic_rule(data: Rule) -> Callable[[DynamicCheck], DynamicCheck]:
-    """Register a check of what a plan does through time; else as :func:`rule`."""
+    """Register a check of what a plan does through time; else as :func:`rule`.
+
+    Parameters
+    ----------
+    data : Rule
+        The rule
+
+    Returns
+    -------
+    callable
+        The decorator
+    """
     _keep(data)
 
     def register(check: DynamicCheck) -> DynamicCheck:
@@ -189,12 +200,36 @@ def _gravest_first(found: Iterable[Finding]) -> tuple[Finding, ...]:
 
 
 def run_rules(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
-    """Every rule's findings, or one rule's, gravest first, else in the order of the rules."""
+    """Every rule's findings, or one rule's, gravest first, else in the order of the rules.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The numbers of a plan
+    only : str
+        Id of the only rule to run; all by default
+
+    Returns
+    -------
+    tuple of Finding
+        The findings
+    """
     return _gravest_first(
         f for data, check in _CHECKS if only in ("", data.id) for f in check(evaluation, data)
     )
 
 
 def run_dynamic_rules(resilience: ResilienceRun) -> tuple[Finding, ...]:
-    """Findings on what a plan does through time, in the same order."""
+    """Findings on what a plan does through time, in the same order.
+
+    Parameters
+    ----------
+    resilience : ResilienceRun
+        What the plan does through time, and when things fail
+
+    Returns
+    -------
+    tuple of Finding
+        The findings
+    """
     return _gravest_first(f for data, check in _LATE_CHECKS for f in check(resilience, data))

@@ -16,9 +16,10 @@ from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.scenarios.periodic_state import PeriodicState
+from bathys.simulation.doings import Doings, always
 from bathys.simulation.errors import NotSimulated
 from bathys.simulation.result import PowerCut, SimulationResult
-from bathys.simulation.simulator import Doings, always, simulate
+from bathys.simulation.simulator import simulate
 from bathys.vessels import storage_of
 
 __all__ = [

@@ -7,8 +7,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
+from bathys.simulation.doings import Doings, always
 from bathys.simulation.result import Moment, SimulationResult
-from bathys.simulation.simulator import Doings, Simulation, always
+from bathys.simulation.simulator import Simulation
 
 __all__ = ["PeriodicState", "SiphonCycles", "find_periodic_state"]
 

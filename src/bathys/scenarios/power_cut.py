@@ -8,9 +8,10 @@ from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.scenarios.periodic_state import PeriodicState
-from bathys.simulation.rates import RUNS, SPILLS
+from bathys.simulation.compiled import RUNS, SPILLS
+from bathys.simulation.doings import Doings
 from bathys.simulation.result import Moment, PowerCut, SimulationResult
-from bathys.simulation.simulator import Doings, simulate
+from bathys.simulation.simulator import simulate
 from bathys.vessels import storage_of
 
 __all__ = ["CutVessel", "PowerCutTrial", "Restart", "Siphoned", "try_power_cut", "try_power_cut_at"]

@@ -10,8 +10,9 @@ from bathys.edits.editing import Edit, apply_edits
 from bathys.edits.valves import SHUT, throttle
 from bathys.plan.model import Plan
 from bathys.simulation.boundary_conditions import DRY_AIR, STORM_LASTS, Rain, Weather
+from bathys.simulation.doings import Doings, always
 from bathys.simulation.result import Event, Moment, PowerCut, SimulationResult
-from bathys.simulation.simulator import Doings, always, simulate
+from bathys.simulation.simulator import simulate
 
 __all__ = ["STEPS", "ScenarioStep", "StepKind", "follow", "joined_through"]
 

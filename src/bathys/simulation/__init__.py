@@ -7,11 +7,12 @@ one siphon back to the pump's vessel), :class:`EvenlyFedBed` (any other siphon b
 
 from bathys.simulation.boundary_conditions import DRY_AIR, Rain, Weather
 from bathys.simulation.cycle import Cycle, Trace, run_cycle, unevenly_fed
+from bathys.simulation.doings import Doings, always
 from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.loop import PumpedBedLoop, pump_flow
 from bathys.simulation.outage import Outage, cut_power
 from bathys.simulation.result import Event, Moment, PowerCut, SimulationResult
-from bathys.simulation.simulator import Doings, always, simulate
+from bathys.simulation.simulator import simulate
 from bathys.simulation.siphon import SiphonModel, Window
 from bathys.simulation.steady_inflow import EvenlyFedBed
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from bathys.plan.model import Plan
 from bathys.plan.supply import Transfer
 from bathys.plan.vessel import Vessel
-from bathys.simulation.rates import Weathered
+from bathys.simulation.compiled import Weathered
 
 __all__ = [
     "DRY_AIR",
@@ -64,7 +64,18 @@ DRY_AIR = Weather()
 
 
 def open_area(vessel: Vessel) -> float:
-    """Water of a vessel open to the air [m²]; media with a dry top count as none."""
+    """Water of a vessel open to the air [m²]; media with a dry top count as none.
+
+    Parameters
+    ----------
+    vessel : Vessel
+        The vessel
+
+    Returns
+    -------
+    float
+        The area, [m²]
+    """
     return 0.0 if vessel.media is not None else vessel.shape.footprint * (1.0 - vessel.covered)
 
 
@@ -153,7 +164,20 @@ def _into(transfer: Transfer, time: float) -> float:
 
 
 def is_under_way(transfer: Transfer, time: float) -> bool:
-    """Whether a transfer moves water at a time [s]."""
+    """Whether a transfer moves water at a time [s].
+
+    Parameters
+    ----------
+    transfer : Transfer
+        The transfer
+    time : float
+        A time since the beginning, [s]
+
+    Returns
+    -------
+    bool
+        Whether it does
+    """
     return 0.0 <= _into(transfer, time) < transfer.volume / transfer.flow
 
 

@@ -72,7 +72,17 @@ def structure_of(count: int, links: Iterable[tuple[int, int]]) -> Structure:
 
 @njit_borrowing
 def clear(matrix: Floats, near: Places, counts: Places) -> None:
-    """Set every entry that may differ from 0 to 0."""
+    """Set every entry that may differ from 0 to 0.
+
+    Parameters
+    ----------
+    matrix : array
+        The matrix, shape (nodes, nodes), [-]
+    near : array of int
+        Of each node, those still there when its turn comes, shape (nodes, nodes)
+    counts : array of int
+        How many those are, shape (nodes,)
+    """
     for k in range(counts.size):
         matrix[k, k] = 0.0
         for z in range(counts[k]):
@@ -85,7 +95,23 @@ def factor(
     jacobian: Floats, step: float, matrix: Floats, order: Places, near: Places, counts: Places
 ) -> None:
     """LU of I - step J into ``matrix``, the diagonal turned over. No pivots: each column's
-    diagonal outweighs the rest, since what leaves one node enters another."""
+    diagonal outweighs the rest, since what leaves one node enters another.
+
+    Parameters
+    ----------
+    jacobian : array
+        How each node's rate moves with what each node holds, shape (nodes, nodes), [1/s]
+    step : float
+        Length of the step, weighted, [s]
+    matrix : array
+        The matrix, shape (nodes, nodes), [-]
+    order : array of int
+        Nodes in the order of their elimination, shape (nodes,)
+    near : array of int
+        Of each node, those still there when its turn comes, shape (nodes, nodes)
+    counts : array of int
+        How many those are, shape (nodes,)
+    """
     for k in range(counts.size):
         matrix[k, k] = 1.0 - step * jacobian[k, k]
         for z in range(counts[k]):
@@ -109,7 +135,21 @@ def factor(
 
 @njit_borrowing
 def solve(matrix: Floats, right: Floats, order: Places, near: Places, counts: Places) -> None:
-    """Solve in place with a matrix from :func:`factor`; ``right`` may be longer than it."""
+    """Solve in place with a matrix from :func:`factor`; ``right`` may be longer than it.
+
+    Parameters
+    ----------
+    matrix : array
+        The matrix, shape (nodes, nodes), [-]
+    right : array
+        Right side, then the solution, shape (nodes or more,), [m³/s]
+    order : array of int
+        Nodes in the order of their elimination, shape (nodes,)
+    near : array of int
+        Of each node, those still there when its turn comes, shape (nodes, nodes)
+    counts : array of int
+        How many those are, shape (nodes,)
+    """
     for place in range(order.size):
         k = order[place]
         known = right[k]

@@ -12,7 +12,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.compiling import njit_inlined, record_of
-from bathys.simulation.rates import HANGS, RUNS, SPILLS, Setup
+from bathys.simulation.compiled import HANGS, RUNS, SPILLS, Setup
 from bathys.simulation.step import (
     Step,
     derive,
@@ -159,6 +159,41 @@ def advance(
     Gives volumes, time, the next step, the watch that was passed (-1 for none), how many samples
     are filled, how many rows of the log, and how many steps were taken. A sample is the time and
     every level; ``carried`` grows by what every line and outlet carried [m³].
+
+    Parameters
+    ----------
+    held : array
+        What every node and sink holds at first, shape (nodes and sinks,), [m³]
+    time : float
+        A time since the beginning, [s]
+    until : float
+        Time to end at, [s]
+    h : float
+        Length of the step, [s]
+    tolerance : float
+        Most error of a step, [m³]
+    watches : object
+        Levels to stop at, rows of WATCH
+    setup : Setup
+        How the plan stands
+    sampling : (float, float)
+        First sample's time and the time between two, [s]
+    samples : array
+        Where samples go, shape (samples, 1 + nodes), [s] and [m]
+    filled : int
+        How many samples are there already
+    carried : array
+        What each line and end carried so far, shape (flows,), [m³]
+    log : object
+        Where what siphons do is written: times, states, siphons, volumes
+    most_steps : int
+        Most steps to take
+
+    Returns
+    -------
+    (array, float, float, int, int, int, int)
+        Volumes, [m³], time, [s], next step, [s], the watch that was passed or -1, samples filled,
+        rows of the log, steps taken
     """
     plan, (begun, every) = setup.compiled, sampling
     count, siphons = plan.nodes.size, plan.siphons.size

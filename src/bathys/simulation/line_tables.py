@@ -14,13 +14,8 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.compiling import njit_inlined, record_of
-from bathys.network.gravity_laws import (
-    LEAST_SLOPE,
-    flat_surface,
-    law_of_flow,
-    level_and_slopes,
-    level_at,
-)
+from bathys.network.flow_laws import flat_surface, law_of_flow
+from bathys.network.gravity_laws import LEAST_SLOPE, level_and_slopes, level_at
 
 __all__ = ["CELLS", "LINE", "LineTables", "flow_between", "line_tables", "make_cell"]
 
@@ -142,7 +137,19 @@ def _tops(
 
 @njit_inlined
 def make_cell(i: int, cell: int, tables: LineTables, laws: Any) -> None:
-    """Cubics through four points of one cell of a line, over 0 to 1."""
+    """Cubics through four points of one cell of a line, over 0 to 1.
+
+    Parameters
+    ----------
+    i : int
+        Number of the line
+    cell : int
+        Number of the cell
+    tables : LineTables
+        Lines with their tables
+    laws : object
+        Laws of the lines
+    """
     kinds, numbers, _, _, minor, first, pipes, viscosity = laws
     lines, cells = tables.lines, tables.cells
     for m in range(4):
@@ -220,6 +227,25 @@ def flow_between(
     that downstream [-]; and the cell that is yet to be made, or -1.
 
     Newton's steps from the flow of just before, held to a bracket.
+
+    Parameters
+    ----------
+    i : int
+        Number of the line
+    up : float
+        Level upstream, [m]
+    down : float
+        Level downstream, -inf for open air, [m]
+    guess : float
+        A flow to begin at, [m³/s]
+    tables : LineTables
+        Lines with their tables
+
+    Returns
+    -------
+    (float, float, float, int)
+        The flow, [m³/s], its slope, [s/m²], how its level moves with that downstream, [-], and the
+        cell to make first, or -1
     """
     line = tables.lines[i]
     threshold = max(line.dry, down) if down > line.felt else line.dry

@@ -21,8 +21,8 @@ from bathys.parts.fittings import STOPPED_PUMP_LOSS
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.plan.topology import tied_together
+from bathys.simulation.compiled import END, Pumped
 from bathys.simulation.errors import NotSimulated
-from bathys.simulation.rates import END, Pumped
 
 __all__ = ["PumpGroup", "PumpedTables", "Return"]
 

@@ -2,7 +2,6 @@
 
 from collections import deque
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,15 +11,17 @@ from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.places import part_id
-from bathys.simulation.boundary_conditions import DRY_AIR, BoundaryConditions, Weather, is_under_way
+from bathys.simulation.boundary_conditions import BoundaryConditions, is_under_way
+from bathys.simulation.compiled import HANGS, RUNS, SPILLS, Compiled, Pumped, Setup
+from bathys.simulation.doings import Doings, always
 from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.event_detection import SLACK, State, Watch, watches_of
 from bathys.simulation.kernel import WATCH, advance
-from bathys.simulation.rates import HANGS, RUNS, SPILLS, Compiled, Pumped, Setup, levels_of
-from bathys.simulation.result import Event, EventKind, Moment, PowerCut, SimulationResult
+from bathys.simulation.rates import levels_of
+from bathys.simulation.result import Event, EventKind, Moment, SimulationResult
 from bathys.simulation.system import compile_system
 
-__all__ = ["LONGEST", "Doings", "Simulation", "always", "simulate"]
+__all__ = ["LONGEST", "Simulation", "simulate"]
 
 Floats = NDArray[np.float64]
 
@@ -38,34 +39,6 @@ _STEPS_AT_ONCE, _STEPS_AN_HOUR = 100_000, 5000.0
 _MOST_STARTS = 400  # moments kept
 _BRIEF = 60.0  # a hang shorter than this is part of the break [s]
 _PAUSE = 6 * 3600.0  # between two questions whether a run is still wanted [s]
-
-
-def always(_: float) -> bool:
-    """Wanted to its end, whatever time it has reached."""
-    return True
-
-
-@dataclass(frozen=True, slots=True)
-class Doings:
-    """What is done to a plan on its way.
-
-    Attributes
-    ----------
-    cut : PowerCut or None
-        A power cut
-    weather : Weather
-        What falls and dries
-    dead : frozenset of str
-        Pumps that do not run, though they have power
-    never_starts, never_breaks : frozenset of str
-        Siphons that are stuck
-    """
-
-    cut: PowerCut | None = None
-    weather: Weather = DRY_AIR
-    dead: frozenset[str] = frozenset()
-    never_starts: frozenset[str] = frozenset()
-    never_breaks: frozenset[str] = frozenset()
 
 
 class Simulation:

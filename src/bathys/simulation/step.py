@@ -14,9 +14,10 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.compiling import njit_inlined
+from bathys.simulation.compiled import Compiled, Rates, Setup
 from bathys.simulation.elimination import factor, solve
 from bathys.simulation.line_tables import CELLS, make_cell
-from bathys.simulation.rates import Compiled, Rates, Setup, level_of, rates_at
+from bathys.simulation.rates import level_of, rates_at
 
 __all__ = [
     "Step",
@@ -88,7 +89,24 @@ def _space_for_rates(nodes: int, total: int, flows: int, siphons: int) -> Rates:
 
 @njit(cache=True)
 def space_for_step(nodes: int, total: int, flows: int, siphons: int) -> Step:
-    """Arrays for steps of a plan of so many nodes, nodes and sinks, flows and siphons."""
+    """Arrays for steps of a plan of so many nodes, nodes and sinks, flows and siphons.
+
+    Parameters
+    ----------
+    nodes : int
+        How many nodes there are
+    total : int
+        How many nodes and sinks
+    flows : int
+        How many lines and ends under pressure
+    siphons : int
+        How many siphons
+
+    Returns
+    -------
+    Step
+        The space, all zeros
+    """
     return Step(
         _space_for_rates(nodes, total, flows, siphons),
         _space_for_rates(nodes, total, flows, siphons),
@@ -108,7 +126,21 @@ def space_for_step(nodes: int, total: int, flows: int, siphons: int) -> Step:
 
 @njit_inlined
 def derive(volumes: Floats, setup: Setup, guess: Floats, found: Rates, jacobian: Floats) -> None:
-    """:func:`bathys.simulation.rates.rates_at`, with the cells it asks for made."""
+    """:func:`bathys.simulation.rates.rates_at`, with the cells it asks for made.
+
+    Parameters
+    ----------
+    volumes : array
+        What every node and sink holds, shape (nodes and sinks,), [m³]
+    setup : Setup
+        How the plan stands
+    guess : array
+        Last flow of each line, kept up, shape (flows,), [m³/s]
+    found : Rates
+        Where to write what is found
+    jacobian : array
+        How each node's rate moves with what each node holds, shape (nodes, nodes), [1/s]
+    """
     while True:
         missing = rates_at(volumes, setup, guess, found, jacobian)
         if missing < 0:
@@ -157,7 +189,28 @@ def try_step(
     volumes: Floats, h: float, tolerance: float, setup: Setup, guess: Floats, step: Step
 ) -> float:
     """Both stages of a step of ``h`` [s], from rates that ``step`` already has; gives an estimate
-    of its error [m³]."""
+    of its error [m³].
+
+    Parameters
+    ----------
+    volumes : array
+        What every node and sink holds, shape (nodes and sinks,), [m³]
+    h : float
+        Length of the step, [s]
+    tolerance : float
+        Most error of a step, [m³]
+    setup : Setup
+        How the plan stands
+    guess : array
+        Last flow of each line, kept up, shape (flows,), [m³/s]
+    step : Step
+        The step
+
+    Returns
+    -------
+    float
+        An estimate of the step's error, [m³]
+    """
     plan, now, later = setup.compiled, step.now, step.later
     one, two = step.one, step.two
     order, near, counts = plan.structure
@@ -194,7 +247,17 @@ def _held(n: int, share: float, volumes: Floats, step: Step) -> float:
 
 @njit_inlined
 def held_within(share: float, volumes: Floats, step: Step) -> None:
-    """What every node holds after a share of a step [m³], into ``step.ahead``."""
+    """What every node holds after a share of a step [m³], into ``step.ahead``.
+
+    Parameters
+    ----------
+    share : float
+        Share, from 0 to 1, [-]
+    volumes : array
+        What every node and sink holds, shape (nodes and sinks,), [m³]
+    step : Step
+        The step
+    """
     for n in range(volumes.size):
         step.ahead[n] = _held(n, share, volumes, step)
 
@@ -203,7 +266,21 @@ def held_within(share: float, volumes: Floats, step: Step) -> None:
 def levels_within(
     share: float, volumes: Floats, plan: Compiled, step: Step, levels: Floats
 ) -> None:
-    """Level of every node after a share of a step [m]."""
+    """Level of every node after a share of a step [m].
+
+    Parameters
+    ----------
+    share : float
+        Share, from 0 to 1, [-]
+    volumes : array
+        What every node and sink holds, shape (nodes and sinks,), [m³]
+    plan : Compiled
+        The plan as compiled
+    step : Step
+        The step
+    levels : array
+        Where the levels go, shape (nodes,), [m]
+    """
     for n in range(plan.nodes.size):
         levels[n] = level_of(_held(n, share, volumes, step), n, plan.nodes, plan.layers)[0]
 
@@ -213,7 +290,30 @@ def passed_at(
     n: int, level: float, sign: float, after: float, volumes: Floats, plan: Compiled, step: Step
 ) -> float:
     """Share of a step at which a node has just passed a level, upwards for a positive sign; 2 if
-    it does not. ``after`` is its level at the end."""
+    it does not. ``after`` is its level at the end.
+
+    Parameters
+    ----------
+    n : int
+        Number of the node
+    level : float
+        A level over the datum, [m]
+    sign : float
+        Upwards for 1, downwards for -1, [-]
+    after : float
+        Level of the node at the end of the step, [m]
+    volumes : array
+        What every node and sink holds, shape (nodes and sinks,), [m³]
+    plan : Compiled
+        The plan as compiled
+    step : Step
+        The step
+
+    Returns
+    -------
+    float
+        The share, [-]
+    """
     one, two = sign * (step.now.levels[n] - level), sign * (after - level)
     if not one < 0.0 <= two:
         return 2.0
@@ -235,7 +335,21 @@ def passed_at(
 
 @njit_inlined
 def go_on(share: float, h: float, volumes: Floats, carried: Floats, step: Step) -> None:
-    """Take a share of a step of ``h`` [s]: what every node holds and every line carried [m³]."""
+    """Take a share of a step of ``h`` [s]: what every node holds and every line carried [m³].
+
+    Parameters
+    ----------
+    share : float
+        Share, from 0 to 1, [-]
+    h : float
+        Length of the step, [s]
+    volumes : array
+        What every node and sink holds, shape (nodes and sinks,), [m³]
+    carried : array
+        What each line and end carried so far, shape (flows,), [m³]
+    step : Step
+        The step
+    """
     for n in range(volumes.size):
         volumes[n] = _held(n, share, volumes, step)
     curved = (share * share - share) * _BEND

@@ -13,11 +13,11 @@ from bathys.network.layout import Layout
 from bathys.network.rest import at_rest
 from bathys.network.runs import fouled_bore
 from bathys.plan.model import Plan
+from bathys.simulation.compiled import LAYER, NODE, SIPHON, Compiled
 from bathys.simulation.elimination import structure_of
 from bathys.simulation.latch import Latch
 from bathys.simulation.line_tables import line_tables
 from bathys.simulation.pumped import PumpedTables
-from bathys.simulation.rates import LAYER, NODE, SIPHON, Compiled
 from bathys.simulation.siphon_states import latches_of
 from bathys.vessels import Storage, storage_of
 

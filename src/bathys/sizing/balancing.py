@@ -113,7 +113,20 @@ class Settings:
 
 
 def wanted_flows(plan: Plan, layout: Layout) -> dict[str, float]:
-    """Flow wanted of each run under pressure that ends in a vessel, where one is given [m³/s]."""
+    """Flow wanted of each run under pressure that ends in a vessel, where one is given [m³/s].
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    layout : Layout
+        The plan compiled
+
+    Returns
+    -------
+    dict of str to float
+        The flow by the run's id, [m³/s]
+    """
     return {
         r.id: r.wanted_flow
         for r in plan.runs
@@ -251,7 +264,18 @@ def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
 
 def modes_for(now: Balance) -> tuple[Mode, ...]:
     """The ways that a plan's wanted flows can be met in: of pumped outlets, of drains that share
-    what comes to them, or of both."""
+    what comes to them, or of both.
+
+    Parameters
+    ----------
+    now : Balance
+        The balance
+
+    Returns
+    -------
+    tuple of Mode
+        The ways, the first the usual one
+    """
     ways: list[Mode] = []
     if wanted_flows(now.plan, now.layout) or not wanted_drains(now.plan, now.layout):
         ways += ["exact", "proportional", "slowed", "bypassed"]

@@ -77,7 +77,20 @@ class HeaderSettings:
 
 
 def wanted_drains(plan: Plan, layout: Layout) -> dict[str, float]:
-    """Flow wanted of each drain that ends in a vessel, where one is given [m³/s]."""
+    """Flow wanted of each drain that ends in a vessel, where one is given [m³/s].
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    layout : Layout
+        The plan compiled
+
+    Returns
+    -------
+    dict of str to float
+        The flow by the run's id, [m³/s]
+    """
     return {
         r.id: r.wanted_flow
         for r in plan.runs

@@ -199,7 +199,20 @@ def _outlets(now: Balance, pump: Pump) -> tuple[dict[str, float], Basis]:
 
 
 def flow_asked(now: Balance, pump: Pump) -> tuple[float, Basis]:
-    """What a plan asks of a pump, reserve included [m³/s], and what that follows."""
+    """What a plan asks of a pump, reserve included [m³/s], and what that follows.
+
+    Parameters
+    ----------
+    now : Balance
+        The balance
+    pump : Pump
+        The pump
+
+    Returns
+    -------
+    (float, Basis)
+        The flow, [m³/s], and what it follows
+    """
     flows, basis = _outlets(now, pump)
     return (1.0 + PUMP_RESERVE) * sum(flows.values()), basis
 
@@ -325,7 +338,20 @@ def _next_size(run: Run) -> dict[str, str] | None:
 
 
 def pump_edits(pump: Pump, chosen: CatalogPump) -> tuple[Edit, ...]:
-    """The change that puts a pump of the catalogue in a pump's place."""
+    """The change that puts a pump of the catalogue in a pump's place.
+
+    Parameters
+    ----------
+    pump : Pump
+        The pump
+    chosen : CatalogPump
+        The pump of the catalogue
+
+    Returns
+    -------
+    tuple of Edit
+        The edits that do so
+    """
     curve = {
         "kind": "label",
         "max_flow": chosen.max_flow,

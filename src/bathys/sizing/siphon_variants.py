@@ -91,7 +91,18 @@ def _size_of(siphon: Siphon) -> PipeSize | None:
 
 def sizes_for(siphon: Siphon) -> tuple[str, ...]:
     """Sizes a siphon may be rebuilt in, of its own pipe; none where that is known only by its
-    inside diameter."""
+    inside diameter.
+
+    Parameters
+    ----------
+    siphon : Siphon
+        The siphon
+
+    Returns
+    -------
+    tuple of str
+        Nominal sizes
+    """
     own = _size_of(siphon)
     if own is None:
         return ()

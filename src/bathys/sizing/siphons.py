@@ -210,7 +210,18 @@ def _model(ask: SiphonAsk, part: dict[str, Any], tail_bore: dict[str, str]) -> S
 
 
 def siphon_pipes(standard: str) -> tuple[PipeSize, ...]:
-    """Pipes of a standard that siphons are built of."""
+    """Pipes of a standard that siphons are built of.
+
+    Parameters
+    ----------
+    standard : str
+        Name of the pipe standard
+
+    Returns
+    -------
+    tuple of PipeSize
+        The sizes, smallest first
+    """
     return tuple(p for p in pipe_sizes(standard) if _SIZES[0] <= p.bore <= _SIZES[1])
 
 
@@ -333,7 +344,22 @@ def _any_fits(ask: SiphonAsk, drop: float) -> bool:
 
 
 def choice_edits(old: Siphon, choice: SiphonChoice, tail: str) -> tuple[Edit, ...]:
-    """Build a choice in place of a bed's siphon."""
+    """Build a choice in place of a bed's siphon.
+
+    Parameters
+    ----------
+    old : Siphon
+        The siphon that stood there
+    choice : SiphonChoice
+        What is to be built
+    tail : str
+        Id of its tail
+
+    Returns
+    -------
+    tuple of Edit
+        The edits that do so
+    """
     name = old.name.replace(old.kind, choice.kind).replace(
         old.kind.capitalize(), choice.kind.capitalize()
     )

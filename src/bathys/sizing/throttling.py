@@ -43,13 +43,39 @@ class HeadMargin:
 
 
 def line_with_open_valve(line: Line) -> Line:
-    """A line with its valve wide open, if it has one."""
+    """A line with its valve wide open, if it has one.
+
+    Parameters
+    ----------
+    line : Line
+        The line
+
+    Returns
+    -------
+    Line
+        The line
+    """
     pieces = [p._replace(loss=OPEN_LOSS) if p.kind == "valve" else p for p in line.pieces]
     return Line(pieces, line.viscosity)
 
 
 def outlet_head(layout: Layout, levels: Mapping[str, float], run: Run) -> float:
-    """Head at a run's outlet: its height, or the level over it [m]."""
+    """Head at a run's outlet: its height, or the level over it [m].
+
+    Parameters
+    ----------
+    layout : Layout
+        The plan compiled
+    levels : mapping of str to float
+        Level of each vessel over the datum, [m]
+    run : Run
+        The run
+
+    Returns
+    -------
+    float
+        The head, [m]
+    """
     height = layout.plan.elevation(run.end)
     return max(height or 0.0, levels.get(run.target, -1e9))
 

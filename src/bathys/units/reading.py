@@ -137,7 +137,7 @@ def read(text: str, quantity: str, system: System = "metric") -> float:
     Returns
     -------
     float
-        Value in the engine's unit of the quantity
+        Value, [the engine's unit of the quantity]
 
     Raises
     ------

@@ -17,7 +17,20 @@ _SLOT = re.compile(r"\{(\w+):(\w+)\}")
 
 
 def unit_of(quantity: str, system: System) -> str:
-    """Label of the unit a quantity is shown in."""
+    """Label of the unit a quantity is shown in.
+
+    Parameters
+    ----------
+    quantity : str
+        Name of the quantity, such as ``flow``
+    system : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Such as ``L/h``
+    """
     return shown_in(quantity, system).label
 
 
@@ -60,6 +73,20 @@ def show_number(value: float, quantity: str, system: System) -> str:
     """A result's number alone, in the unit shown, to three significant figures.
 
     Lengths are whole millimetres or tenths of an inch: nobody builds closer.
+
+    Parameters
+    ----------
+    value : float
+        The value, [SI]
+    quantity : str
+        Name of the quantity, such as ``flow``
+    system : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Such as ``1,240``
     """
     if abs(value) < _NOTHING.get(quantity, 0.0):
         return "0"
@@ -121,6 +148,20 @@ def entry(value: float, quantity: str, system: System) -> str:
 
     Seven figures of a metric value; five of a US one, since most were typed in metric and would
     trail digits that mean nothing.
+
+    Parameters
+    ----------
+    value : float
+        The value, [SI]
+    quantity : str
+        Name of the quantity, such as ``flow``
+    system : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Such as ``1240``
     """
     if quantity == "daytime":
         return _daytime(value)
@@ -129,12 +170,42 @@ def entry(value: float, quantity: str, system: System) -> str:
 
 
 def in_unit(value: float, quantity: str, system: System) -> float:
-    """A value in the unit it is shown in, for the axis of a chart."""
+    """A value in the unit it is shown in, for the axis of a chart.
+
+    Parameters
+    ----------
+    value : float
+        The value, [SI]
+    quantity : str
+        Name of the quantity, such as ``flow``
+    system : System
+        The reader's units
+
+    Returns
+    -------
+    float
+        The value, [that unit]
+    """
     return _in_unit(value, shown_in(quantity, system))
 
 
 def fill_equation(sentence: str, figures: Mapping[str, float], system: System) -> str:
-    """An equation with its figures put in, each as it is shown anywhere else."""
+    """An equation with its figures put in, each as it is shown anywhere else.
+
+    Parameters
+    ----------
+    sentence : str
+        The equation, with slots for its figures
+    figures : mapping of str to float
+        Its figures, in SI units
+    system : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        The equation in the reader's units
+    """
     return _SLOT.sub(lambda m: show(figures[m[1]], m[2], system), sentence)
 
 

@@ -234,5 +234,18 @@ QUANTITIES: dict[str, Quantity] = {
 
 
 def shown_in(quantity: str, units: System) -> Unit:
-    """The unit a quantity is shown in."""
+    """The unit a quantity is shown in.
+
+    Parameters
+    ----------
+    quantity : str
+        Name of the quantity, such as ``flow``
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    Unit
+        The unit
+    """
     return QUANTITIES[quantity].shown[own_system(units, quantity)]

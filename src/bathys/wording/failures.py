@@ -29,14 +29,42 @@ CLAIMS = {
 
 
 def failure_words(plan: Plan, what_if: FailureOutcome) -> str:
-    """What failed, as a sentence without its full stop."""
+    """What failed, as a sentence without its full stop.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    what_if : FailureOutcome
+        What failed, and what came of it
+
+    Returns
+    -------
+    str
+        The sentence
+    """
     name = plan.part(what_if.failure.place).name
     words = FAILURES[what_if.failure.kind].format(name=name)
     return words[:1].upper() + words[1:]
 
 
 def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str:
-    """What a failure leads to, in the order of what it does."""
+    """What a failure leads to, in the order of what it does.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    what_if : FailureOutcome
+        What failed, and what came of it
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        The sentences
+    """
     said: list[tuple[float, str]] = []
     if what_if.spills_in and what_if.spills_after is not None:
         lost = show(what_if.spilled, "volume", units)
@@ -66,7 +94,20 @@ def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str
 
 
 def broken_words(plan: Plan, broken: tuple[tuple[str, str], ...]) -> str:
-    """Why no part is let fail, in two sentences; nothing where the plan runs as it should."""
+    """Why no part is let fail, in two sentences; nothing where the plan runs as it should.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    broken : tuple of (str, str)
+        What already goes wrong
+
+    Returns
+    -------
+    str
+        The sentences, or nothing
+    """
     if not broken:
         return ""
     said = ", ".join(BROKEN[kind].replace("{name}", plan.part(id_).name) for kind, id_ in broken)
@@ -77,7 +118,22 @@ def broken_words(plan: Plan, broken: tuple[tuple[str, str], ...]) -> str:
 
 
 def promise_words(plan: Plan, promise: Promise, units: System) -> str:
-    """What a fish tank keeps, in a sentence."""
+    """What a fish tank keeps, in a sentence.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    promise : Promise
+        What the tank keeps
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        The sentence
+    """
     name = plan.vessel(promise.vessel).name
     return (
         f"Unless its wall breaks, {name} keeps "
@@ -92,7 +148,20 @@ def promise_words(plan: Plan, promise: Promise, units: System) -> str:
 
 
 def moment_words(plan: Plan, trial: PowerCutTrial) -> str:
-    """When the power went."""
+    """When the power went.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    trial : PowerCutTrial
+        The power cut
+
+    Returns
+    -------
+    str
+        The words
+    """
     if not trial.siphon:
         return "at usual levels"
     word = "after" if trial.moment == "after_start" else "before"

@@ -8,7 +8,22 @@ __all__ = ["remedy_words"]
 
 
 def remedy_words(remedy: Remedy, plan: Plan, units: System) -> str:
-    """A remedy and what it does, as a sentence without its full stop."""
+    """A remedy and what it does, as a sentence without its full stop.
+
+    Parameters
+    ----------
+    remedy : Remedy
+        The remedy
+    plan : Plan
+        The plan
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        The sentence
+    """
     words = fill_sentence(remedy.offer.label, remedy.offer.figures, units, plan.names)
     one, two = remedy.before, remedy.after
     if one is not None and two is not None:

@@ -49,6 +49,16 @@ class BadScenarioStep(ValueError):
 def seconds(text: str) -> float:
     """A time as typed [s].
 
+    Parameters
+    ----------
+    text : str
+        What was typed
+
+    Returns
+    -------
+    float
+        The time, [s]
+
     Raises
     ------
     BadScenarioStep
@@ -137,7 +147,22 @@ _STEP_WORDS = {
 
 
 def step_words(plan: Plan, step: ScenarioStep, units: System) -> str:
-    """When and what, as a sentence without its full stop."""
+    """When and what, as a sentence without its full stop.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    step : ScenarioStep
+        The step
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        The sentence
+    """
     part = plan.part(step.place)
     words = _STEP_WORDS[step.kind].format(
         name=part.name if part is not None else "",
@@ -149,18 +174,55 @@ def step_words(plan: Plan, step: ScenarioStep, units: System) -> str:
 
 
 def weather_of(plan: Plan, dry: bool) -> Weather:
-    """The site's evaporation, if it is to count."""
+    """The site's evaporation, if it is to count.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    dry : bool
+        Whether nothing evaporates
+
+    Returns
+    -------
+    Weather
+        The weather
+    """
     return Weather(plan.site.evaporation / 86400.0) if dry else DRY_AIR
 
 
 def clock(time: float) -> str:
-    """A time since the beginning, in hours, minutes and seconds."""
+    """A time since the beginning, in hours, minutes and seconds.
+
+    Parameters
+    ----------
+    time : float
+        A time since the beginning, [s]
+
+    Returns
+    -------
+    str
+        Such as ``1:02:30``
+    """
     whole = round(time)
     return f"{whole // 3600:3d}:{whole // 60 % 60:02d}:{whole % 60:02d}"
 
 
 def event_words(plan: Plan, event: Event) -> str:
-    """An event as a sentence without its full stop."""
+    """An event as a sentence without its full stop.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    event : Event
+        The event
+
+    Returns
+    -------
+    str
+        The sentence
+    """
     part = plan.part(event.place)
     words = _WORDS[event.kind].format(name=part.name if part is not None else "")
     return words[:1].upper() + words[1:]

@@ -85,7 +85,15 @@ def seconds_to_wait(address: str, account: str, is_known_device: bool) -> int:
 
 def forget(address: str, account: str) -> None:
     """The guess was right: what was counted at this account from here is forgotten, and one guess
-    is given back to the address."""
+    is given back to the address.
+
+    Parameters
+    ----------
+    address : str
+        Address of the visitor
+    account : str
+        Name of the account
+    """
     keys = [_key("pair", f"{address} {account}"), _key("account", account)]
     Guesses.objects.filter(key__in=keys).delete()
     own = Guesses.objects.filter(key=_key("address", address))

@@ -56,7 +56,18 @@ change_password = login_required(_ChangePassword.as_view())
 
 @require_POST
 def sign_in_to_demo(request: HttpRequest) -> HttpResponse:
-    """Sign in to the demo account; 404 unless in demo mode with its data loaded."""
+    """Sign in to the demo account; 404 unless in demo mode with its data loaded.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        The plans page
+    """
     user = get_user_model().objects.filter(email=DEMO_EMAIL).first() if settings.DEMO else None
     if user is None:
         raise Http404

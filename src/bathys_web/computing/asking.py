@@ -131,8 +131,10 @@ def ask(
 
     Parameters
     ----------
-    kind, content, words
-        As :func:`answer_to`
+    kind, content : str
+        Kind of the computation, and the name of the plan's content
+    words : mapping of str to object
+        What is asked for
     plan : Plan
         The plan
     user : user
@@ -197,7 +199,15 @@ def _give_up(desk: str, content: str) -> None:
 
 
 def stop(number: int, desk: str) -> None:
-    """Give up a computation that is open and only this page waits for."""
+    """Give up a computation that is open and only this page waits for.
+
+    Parameters
+    ----------
+    number : int
+        Its number
+    desk : str
+        The page that waits
+    """
     Computation.objects.filter(pk=number, desk=desk, state__in=_OPEN).update(
         state=Computation.State.STOPPED
     )

@@ -9,7 +9,18 @@ _TASKS: list[Callable[[], object]] = []
 
 def housekeeping(task: Callable[[], object]) -> Callable[[], object]:
     """Register what is done every few seconds by every worker; it must be short, and harm nothing
-    if two do it at a time."""
+    if two do it at a time.
+
+    Parameters
+    ----------
+    task : callable
+        What is to be done
+
+    Returns
+    -------
+    callable
+        The same, registered
+    """
     _TASKS.append(task)
     return task
 

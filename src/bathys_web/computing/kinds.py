@@ -39,7 +39,20 @@ _KINDS: dict[str, Kind] = {}
 def computation(
     name: str, is_long: Callable[[Plan, Mapping[str, Any]], bool] = lambda plan, words: False
 ) -> Callable[[Compute], Compute]:
-    """Register a kind of computation."""
+    """Register a kind of computation.
+
+    Parameters
+    ----------
+    name : str
+        Its name
+    is_long : callable
+        Whether a plan and an ask are known to take long
+
+    Returns
+    -------
+    callable
+        The decorator
+    """
 
     def keep(compute: Compute) -> Compute:
         _KINDS[name] = Kind(name, compute, is_long)
@@ -49,5 +62,16 @@ def computation(
 
 
 def kind_of(name: str) -> Kind:
-    """The kind of this name."""
+    """The kind of this name.
+
+    Parameters
+    ----------
+    name : str
+        Its name
+
+    Returns
+    -------
+    Kind
+        The kind
+    """
     return _KINDS[name]

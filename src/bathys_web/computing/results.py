@@ -25,13 +25,34 @@ def _signature(body: bytes) -> bytes:
 
 
 def pack(result: Any) -> bytes:
-    """A result as it is stored."""
+    """A result as it is stored.
+
+    Parameters
+    ----------
+    result : object
+        The result
+
+    Returns
+    -------
+    bytes
+        Signed bytes
+    """
     body = zlib.compress(pickle.dumps(result, protocol=5), 1)
     return _signature(body) + body
 
 
 def unpack(stored: bytes | memoryview) -> Any:
     """A stored result.
+
+    Parameters
+    ----------
+    stored : bytes or memoryview
+        What was stored
+
+    Returns
+    -------
+    object
+        The result
 
     Raises
     ------

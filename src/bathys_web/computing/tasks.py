@@ -14,7 +14,15 @@ __all__ = ["compute"]
 
 @app.task(name=TASK, pass_context=True)
 def compute(context: JobContext, key: str) -> None:
-    """Work on a computation, in a thread of the worker."""
+    """Work on a computation, in a thread of the worker.
+
+    Parameters
+    ----------
+    context : JobContext
+        What the queue knows of the job
+    key : str
+        Its key
+    """
     try:
         lane = (context.job.queue if context.job else "") or ""
         work_on(key, uuid4().hex, lane)

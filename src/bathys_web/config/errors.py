@@ -12,7 +12,20 @@ def _page(request: HttpRequest, status: int, title: str, sentence: str) -> HttpR
 
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
-    """There is no such page, or it is somebody else's."""
+    """There is no such page, or it is somebody else's.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request
+    exception : Exception
+        What went wrong
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     return _page(
         request,
         404,
@@ -22,19 +35,56 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 
 def refused(request: HttpRequest, exception: Exception) -> HttpResponse:
-    """The request made no sense or was not allowed."""
+    """The request made no sense or was not allowed.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request
+    exception : Exception
+        What went wrong
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     return _page(request, 400, "That was refused", "The page may be old: load it again and retry.")
 
 
 def stale_form(request: HttpRequest, reason: str = "") -> HttpResponse:
-    """A form without its token: an old page, or one from elsewhere."""
+    """A form without its token: an old page, or one from elsewhere.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request
+    reason : str
+        Why, for the log
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     words = "This page is too old to act on, or you signed out in another window."
     return _page(request, 403, "That was refused", f"{words} Load it again and retry.")
 
 
 def server_error(request: HttpRequest) -> HttpResponse:
     """Something broke; what was saved is safe. Drawn without the visitor, since what broke may be
-    the database that knows them."""
+    the database that knows them.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     words = {
         "title": "Something broke",
         "sentence": "Your plans are safe: every change before this is kept.",

@@ -108,7 +108,22 @@ def _rows(one: Plan, two: Plan, units: System) -> list[dict[str, str]]:
 
 def figure_rows(one: Assessment, two: Assessment, units: System) -> list[dict[str, str]]:
     """Figures that differ between two plans, those that matter most first, then the greatest
-    change."""
+    change.
+
+    Parameters
+    ----------
+    one : Assessment
+        The plan before
+    two : Assessment
+        The plan after
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of dict of str to str
+        Rows of the template
+    """
     leading = {f.key for a in (one, two) for f in a.headlines}
     return _moved(one.figures, two.figures, units, leading)
 
@@ -117,7 +132,22 @@ def headline_rows(
     one: Iterable[Headline], two: Iterable[Headline], units: System
 ) -> list[dict[str, str]]:
     """Figures at the head of the page that read otherwise in two plans, the greatest change
-    first."""
+    first.
+
+    Parameters
+    ----------
+    one : iterable of Headline
+        Headlines of the plan before
+    two : iterable of Headline
+        Headlines of the plan after
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of dict of str to str
+        Rows of the template
+    """
     return [row for row in _moved(one, two, units) if row["before"] != row["after"]]
 
 
@@ -150,7 +180,20 @@ def _moved(
 
 
 def counts_words(fault: int, warning: int) -> str:
-    """How many problems and warnings there are."""
+    """How many problems and warnings there are.
+
+    Parameters
+    ----------
+    fault : int
+        How many problems
+    warning : int
+        How many warnings
+
+    Returns
+    -------
+    str
+        The words
+    """
     counts = {"problem": fault, "warning": warning}
     said = [f"{count} {kind}{'s' * (count > 1)}" for kind, count in counts.items() if count]
     return " and ".join(said) or "no problems"

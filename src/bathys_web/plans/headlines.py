@@ -34,7 +34,18 @@ class Headlines:
 
 
 def headlines_document(found: Assessment) -> dict[str, Any]:
-    """The headlines of a plan as the database keeps them."""
+    """The headlines of a plan as the database keeps them.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+
+    Returns
+    -------
+    dict of str to object
+        Data for JSON
+    """
     told = _headlines(found)
     return {
         "engine": engine_name(),
@@ -45,7 +56,18 @@ def headlines_document(found: Assessment) -> dict[str, Any]:
 
 
 def headlines_of_plan(plan: Plan) -> dict[str, Any]:
-    """The same of a plan that may not work out."""
+    """The same of a plan that may not work out.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    dict of str to object
+        Data for JSON
+    """
     try:
         return headlines_document(assessment_of_plan(plan))
     except NotSolved:
@@ -54,6 +76,16 @@ def headlines_of_plan(plan: Plan) -> dict[str, Any]:
 
 def headlines_of(revision: Revision) -> Headlines:
     """The headlines of a revision; worked out anew where another engine told them.
+
+    Parameters
+    ----------
+    revision : Revision
+        The revision
+
+    Returns
+    -------
+    Headlines
+        The headlines
 
     Raises
     ------

@@ -69,7 +69,20 @@ class ShownFinding:
 
 
 def units_for(request: HttpRequest, plan: Plan | None = None) -> System:
-    """The units the visitor switched to, else the plan's own."""
+    """The units the visitor switched to, else the plan's own.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request
+    plan : Plan, optional
+        The plan
+
+    Returns
+    -------
+    System
+        The system
+    """
     chosen = request.session.get("units", "")
     if chosen.partition("/")[0] in SYSTEMS:
         return str(chosen)
@@ -79,7 +92,24 @@ def units_for(request: HttpRequest, plan: Plan | None = None) -> System:
 def shown_figure(
     figure: Figure, names: Mapping[str, str], units: System, drivers: Sequence[Driver] = ()
 ) -> ShownFigure:
-    """A figure in words, with what drives it: what its formula tells, unless more is known."""
+    """A figure in words, with what drives it: what its formula tells, unless more is known.
+
+    Parameters
+    ----------
+    figure : Figure
+        The figure
+    names : mapping of str to str
+        Name of each part, by its id
+    units : System
+        The reader's units
+    drivers : sequence of Driver
+        What drives it, if more is known
+
+    Returns
+    -------
+    ShownFigure
+        The figure's words
+    """
     effects = [
         (fill_sentence(d.label, d.figures, units, names), 100 * d.effect)
         for d in drivers or drivers_of(figure)
@@ -116,7 +146,22 @@ def _finding(finding: Finding, plan: Plan, units: System) -> ShownFinding:
 
 
 def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
-    """The rows of one part, or of the site."""
+    """The rows of one part, or of the site.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    part : str
+        Id of a part, or nothing
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     stations = stations_of(plan)
     station = next((s for s in stations if s.id == part), None)
     if station is None:

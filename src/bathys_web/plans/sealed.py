@@ -55,6 +55,22 @@ def seal_for(plan: Plan) -> Seal:
 def take_sealed(plan: Plan, posted: QueryDict, units: System, context: OfferContext) -> Offered:
     """The edits of an offer that came back.
 
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    posted : QueryDict
+        What was posted
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    Offered
+        The edits, and what the history says
+
     Raises
     ------
     EditRefused

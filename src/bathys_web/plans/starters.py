@@ -58,6 +58,16 @@ def _title(key: str) -> str:
 def starter(key: str) -> Plan:
     """A layout as a new plan: sized, without its example's name and purpose.
 
+    Parameters
+    ----------
+    key : str
+        Its key
+
+    Returns
+    -------
+    Plan
+        The plan
+
     Raises
     ------
     KeyError
@@ -73,7 +83,13 @@ def starter(key: str) -> Plan:
 
 @cache
 def starters() -> tuple[Starter, ...]:
-    """Every layout with its picture."""
+    """Every layout with its picture.
+
+    Returns
+    -------
+    tuple of Starter
+        The layouts, in the order of the page
+    """
     found = []
     for key, words in LAYOUTS.items():
         plan = starter(key)

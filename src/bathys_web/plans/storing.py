@@ -21,7 +21,18 @@ _MOST_KEPT = 48
 
 
 def document_of(plan: Plan) -> dict[str, object]:
-    """The plan as the database keeps it."""
+    """The plan as the database keeps it.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    dict of str to object
+        Data for JSON
+    """
     return to_file(plan)
 
 
@@ -31,7 +42,18 @@ _lock = Lock()
 
 def plan_of(revision: Revision) -> Plan:
     """The plan of a stored revision. The last few read are kept: one page asks for one often, and
-    plans never change."""
+    plans never change.
+
+    Parameters
+    ----------
+    revision : Revision
+        The revision
+
+    Returns
+    -------
+    Plan
+        The plan
+    """
     with _lock:
         found = _plans.get(revision.content_hash)
     if found is None:
@@ -41,7 +63,15 @@ def plan_of(revision: Revision) -> Plan:
 
 
 def keep_plan(name: str, plan: Plan) -> None:
-    """Keep a plan that is at hand under its content's name, so that it need not be read again."""
+    """Keep a plan that is at hand under its content's name, so that it need not be read again.
+
+    Parameters
+    ----------
+    name : str
+        Its name
+    plan : Plan
+        The plan
+    """
     with _lock:
         _plans[name] = plan
 
@@ -50,6 +80,16 @@ def keep_plan(name: str, plan: Plan) -> None:
 def assessment_of_plan(plan: Plan) -> Assessment:
     """The assessment of a plan, kept: the engine is deterministic and plans are frozen, so every
     web process may keep its own.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    Assessment
+        The assessment
 
     Raises
     ------
@@ -60,5 +100,16 @@ def assessment_of_plan(plan: Plan) -> Assessment:
 
 
 def assessment_of(revision: Revision) -> Assessment:
-    """The assessment of a stored revision."""
+    """The assessment of a stored revision.
+
+    Parameters
+    ----------
+    revision : Revision
+        The revision
+
+    Returns
+    -------
+    Assessment
+        The assessment
+    """
     return assessment_of_plan(plan_of(revision))

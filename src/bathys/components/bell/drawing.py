@@ -15,12 +15,42 @@ LEAVES = "below"
 
 
 def place(frame: Frame, plan: Plan, siphon: BellSiphon) -> tuple[float, float]:
-    """The foot of its standpipe."""
+    """The foot of its standpipe.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    siphon : BellSiphon
+        The siphon
+
+    Returns
+    -------
+    (float, float)
+        Across and down, in picture units
+    """
     return column_of(frame, plan, siphon), frame.y(plan.vessel(siphon.stands_in).floor_height)
 
 
 def pipe(frame: Frame, plan: Plan, siphon: BellSiphon) -> Pipe:
-    """As wide as its bell."""
+    """As wide as its bell.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    siphon : BellSiphon
+        The siphon
+
+    Returns
+    -------
+    Pipe
+        What others keep clear of
+    """
     x, foot = place(frame, plan, siphon)
     top = plan.vessel(siphon.stands_in).floor_height + siphon.rim_height
     return Pipe(x, frame.y(top), foot, _half(frame, siphon))
@@ -33,7 +63,21 @@ def _half(frame: Frame, siphon: BellSiphon) -> float:
 def draw(
     frame: Frame, scene: Scene, plan: Plan, siphon: BellSiphon, numbers: Mapping[str, Station]
 ) -> None:
-    """Draw it with its number."""
+    """Draw it with its number.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    siphon : BellSiphon
+        The siphon
+    numbers : mapping of str to Station
+        The number of each part in the picture
+    """
     vessel = plan.vessel(siphon.stands_in)
     floor, middle = vessel.floor_height, place(frame, plan, siphon)[0]
     bore = siphon.standpipe_bore.inside

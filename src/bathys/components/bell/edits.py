@@ -16,12 +16,36 @@ _GUARD_GAP = 0.03  # a guard is so much wider than its bell [m]
 
 
 def in_words(nominal: str, bell: str) -> str:
-    """One of these sizes, in few words."""
+    """One of these sizes, in few words.
+
+    Parameters
+    ----------
+    nominal : str
+        Nominal size of the standpipe or tube
+    bell : str
+        Nominal size of the bell
+
+    Returns
+    -------
+    str
+        Such as ``1 in in 2 1/2 in``
+    """
     return f"{nominal} standpipe, {bell} bell"
 
 
 def usual(tall: float) -> Data:
-    """In a bed so tall [m]."""
+    """In a bed so tall [m].
+
+    Parameters
+    ----------
+    tall : float
+        Height of the vessel, [m]
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     return {
         "standpipe_bore": dict(INCH),
         "bell_bore": inch_pipe("2 in"),
@@ -38,7 +62,18 @@ def _bell_over(pipe: Bore) -> Bore:
 
 
 def instead_of(old: Siphon) -> Data:
-    """Over a standpipe of the same pipe, as tall as the other's crest."""
+    """Over a standpipe of the same pipe, as tall as the other's crest.
+
+    Parameters
+    ----------
+    old : Siphon
+        The siphon that stood there
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     if isinstance(old, BellSiphon):
         return old.model_dump(mode="json")
     pipe, rim = old.pipe, old.spills_from

@@ -10,7 +10,18 @@ __all__ = ["draw", "heights"]
 
 
 def heights(siphon: BellSiphon) -> list[tuple[str, float]]:
-    """What is measured over the floor [m]."""
+    """What is measured over the floor [m].
+
+    Parameters
+    ----------
+    siphon : BellSiphon
+        The siphon
+
+    Returns
+    -------
+    list of (str, float)
+        What is measured, and its height over the floor, [m]
+    """
     built = [("standpipe", siphon.rim_height), ("slots", siphon.slot_height)]
     if siphon.air_tube_height:
         built.append(("air tube", siphon.air_tube_height))
@@ -20,7 +31,23 @@ def heights(siphon: BellSiphon) -> list[tuple[str, float]]:
 def draw(
     scene: Scene, scale: Scale, bed: Vessel, siphon: BellSiphon, priming: float, units: System
 ) -> None:
-    """Draw it, with what is measured across."""
+    """Draw it, with what is measured across.
+
+    Parameters
+    ----------
+    scene : Scene
+        The picture
+    scale : Scale
+        How metres are drawn
+    bed : Vessel
+        The bed
+    siphon : BellSiphon
+        The siphon
+    priming : float
+        Level at which it starts, over the floor, [m]
+    units : System
+        The reader's units
+    """
     bore, bell = siphon.standpipe_bore.inside, siphon.bell_bore.inside
     top = siphon.rim_height + 0.6 * bore + 0.02
     floor = scale.y(0.0)

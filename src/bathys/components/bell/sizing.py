@@ -31,7 +31,20 @@ def _fields(standard: str, pipe: PipeSize, bell: PipeSize) -> dict[str, Any]:
 
 def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]]:
     """What could be built of one pipe: the bell's size, and the siphon as plan data; plain, with an
-    air tube, and with a trap besides."""
+    air tube, and with a trap besides.
+
+    Parameters
+    ----------
+    ask : SiphonAsk
+        What is asked for
+    pipe : PipeSize
+        The size of its pipe
+
+    Yields
+    ------
+    (str, dict of str to object)
+        The bell's size in words, and the siphon as plan data
+    """
     bell = bell_over(ask.standard, pipe)
     if bell is None:
         return
@@ -48,24 +61,78 @@ def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]
 
 
 def can_be_of(standard: str, size: PipeSize) -> bool:
-    """Whether a bell goes over a standpipe of this size."""
+    """Whether a bell goes over a standpipe of this size.
+
+    Parameters
+    ----------
+    standard : str
+        Name of the pipe standard
+    size : PipeSize
+        Size of the pipe
+
+    Returns
+    -------
+    bool
+        Whether it does
+    """
     return bell_over(standard, size) is not None
 
 
 def resized(siphon: BellSiphon, standard: str, size: PipeSize) -> dict[str, Any]:
-    """What changes for it to be of another size of pipe."""
+    """What changes for it to be of another size of pipe.
+
+    Parameters
+    ----------
+    siphon : BellSiphon
+        The siphon
+    standard : str
+        Name of the pipe standard
+    size : PipeSize
+        Size of the pipe
+
+    Returns
+    -------
+    dict of str to object
+        Fields that change, as plan data
+    """
     bell = bell_over(standard, size)
     assert bell is not None  # noqa: S101 - can_be_of has seen to it
     return _fields(standard, size, bell) | in_place_of(siphon, bell)
 
 
 def with_air_tube(siphon: BellSiphon, wanted: bool) -> dict[str, Any]:
-    """What changes for it to have one, or none."""
+    """What changes for it to have one, or none.
+
+    Parameters
+    ----------
+    siphon : BellSiphon
+        The siphon
+    wanted : bool
+        Whether it is to have one
+
+    Returns
+    -------
+    dict of str to object
+        Fields that change, as plan data
+    """
     return {"air_tube_height": siphon.slot_height + _TUBE_OVER_SLOTS if wanted else None}
 
 
 def in_place_of(old: Siphon, bell: PipeSize) -> dict[str, Any]:
-    """What it takes over of the siphon that stood there: its guard, wide enough for the bell."""
+    """What it takes over of the siphon that stood there: its guard, wide enough for the bell.
+
+    Parameters
+    ----------
+    old : Siphon
+        The siphon that stood there
+    bell : PipeSize
+        Size of the bell's pipe
+
+    Returns
+    -------
+    dict of str to object
+        Fields it takes over, as plan data
+    """
     guard = old.guard_diameter if isinstance(old, BellSiphon) else None
     if guard is None:
         return {}

@@ -11,7 +11,20 @@ __all__ = ["lines"]
 
 
 def lines(siphon: BellSiphon, drain: Drain) -> Iterator[GravityLine]:
-    """Over the rim and down the standpipe into the tail."""
+    """Over the rim and down the standpipe into the tail.
+
+    Parameters
+    ----------
+    siphon : BellSiphon
+        The siphon
+    drain : Drain
+        What it drains into
+
+    Yields
+    ------
+    GravityLine
+        One line for each way the water takes
+    """
     bore = siphon.pipe_bore
     whole = drain.after([drain.upright("standpipe", bore, siphon.rim_height)])
     yield drain.over("bell", siphon.rim_height, bore, whole, most_spill(siphon))

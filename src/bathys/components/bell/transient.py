@@ -23,7 +23,20 @@ def _annulus_area(siphon: BellSiphon) -> float:
 
 
 def crest(siphon: BellSiphon, tail: Run) -> Crest:
-    """In by the slots, up between bell and standpipe, over the rim and down."""
+    """In by the slots, up between bell and standpipe, over the rim and down.
+
+    Parameters
+    ----------
+    siphon : BellSiphon
+        The siphon
+    tail : Run
+        Its tail
+
+    Returns
+    -------
+    Crest
+        What it loses on its way up, and the law of its crest
+    """
     bore, annulus = siphon.pipe_bore, _annulus_area(siphon)
     as_bore = math.sqrt(4.0 / math.pi)
     slots = as_bore * math.sqrt(siphon.slot_area)

@@ -22,7 +22,23 @@ def draw(
     numbers: Mapping[str, Station],
     units: System,
 ) -> None:
-    """A pipe in over the left wall, an arm, and a ball on the water at which it shuts."""
+    """A pipe in over the left wall, an arm, and a ball on the water at which it shuts.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    valve : FloatValve
+        The float valve
+    numbers : mapping of str to Station
+        The number of each part in the picture
+    units : System
+        The reader's units
+    """
     vessel = plan.vessel(valve.stands_in)
     left, _ = frame.edges(vessel.id)
     rim = frame.y(vessel.floor_height + vessel.shape.height)

@@ -9,6 +9,17 @@ NAME = "float valve"
 
 
 def usual(vessel: Vessel) -> Data:
-    """It shuts where the vessel is filled to."""
+    """It shuts where the vessel is filled to.
+
+    Parameters
+    ----------
+    vessel : Vessel
+        The vessel
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     level = vessel.water_depth or 0.7 * vessel.shape.height
     return {"name": "Float valve", "stands_in": vessel.id, "level": level, "flow": 5e-5}

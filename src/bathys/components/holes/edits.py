@@ -13,12 +13,34 @@ _HOLE = 0.02  # [m]
 
 
 def usual(tall: float) -> Data:
-    """In a vessel so tall [m]."""
+    """In a vessel so tall [m].
+
+    Parameters
+    ----------
+    tall : float
+        Height of the vessel, [m]
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     return {"height": 0.8 * tall, "diameter": _HOLE, "count": 4}
 
 
 def instead_of(old: Outlet) -> Data:
-    """As many holes as have the pipe's area, so that it is not choked."""
+    """As many holes as have the pipe's area, so that it is not choked.
+
+    Parameters
+    ----------
+    old : Outlet
+        The outlet that stood there
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     if isinstance(old, DrilledHoles):
         return old.model_dump(mode="json")
     area = area_of(old.pipe_bore)

@@ -10,5 +10,18 @@ __all__ = ["lines"]
 
 
 def lines(row: DrilledHoles, drain: Drain) -> Iterator[GravityLine]:
-    """Through all holes into the drain."""
+    """Through all holes into the drain.
+
+    Parameters
+    ----------
+    row : DrilledHoles
+        The row of holes
+    drain : Drain
+        What it drains into
+
+    Yields
+    ------
+    GravityLine
+        One line
+    """
     yield drain.holes(row.height, row.drilled.area)

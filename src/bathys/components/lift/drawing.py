@@ -15,7 +15,22 @@ LEAVES = "sideways"
 
 
 def place(frame: Frame, plan: Plan, outlet: SolidsLift) -> tuple[float, float]:
-    """Its crest, by the right wall."""
+    """Its crest, by the right wall.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    outlet : SolidsLift
+        The outlet
+
+    Returns
+    -------
+    (float, float)
+        Across and down, in picture units
+    """
     left, right = frame.edges(outlet.stands_in)
     floor = plan.vessel(outlet.stands_in).floor_height
     aside = max(0.1 * (right - left), 8.0)
@@ -23,7 +38,22 @@ def place(frame: Frame, plan: Plan, outlet: SolidsLift) -> tuple[float, float]:
 
 
 def pipe(frame: Frame, plan: Plan, outlet: SolidsLift) -> Pipe:
-    """From its intake to its crest."""
+    """From its intake to its crest.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    outlet : SolidsLift
+        The outlet
+
+    Returns
+    -------
+    Pipe
+        What others keep clear of
+    """
     x, crest = place(frame, plan, outlet)
     foot = plan.vessel(outlet.stands_in).floor_height + outlet.intake_height
     return Pipe(x, crest, frame.y(foot), 0.5 * THICKEST)
@@ -32,7 +62,21 @@ def pipe(frame: Frame, plan: Plan, outlet: SolidsLift) -> Pipe:
 def draw(
     frame: Frame, scene: Scene, plan: Plan, outlet: SolidsLift, numbers: Mapping[str, Station]
 ) -> None:
-    """Draw it with its number, its top open if it has an open tee."""
+    """Draw it with its number, its top open if it has an open tee.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    outlet : SolidsLift
+        The outlet
+    numbers : mapping of str to Station
+        The number of each part in the picture
+    """
     floor = plan.vessel(outlet.stands_in).floor_height
     x, crest = place(frame, plan, outlet)
     foot = frame.y(floor + outlet.intake_height)

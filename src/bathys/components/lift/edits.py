@@ -12,12 +12,34 @@ _LOW = 0.02  # its intake over the floor [m]
 
 
 def usual(tall: float) -> Data:
-    """In a vessel so tall [m]."""
+    """In a vessel so tall [m].
+
+    Parameters
+    ----------
+    tall : float
+        Height of the vessel, [m]
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     return {"bore": inch_pipe("2 in"), "intake_height": _LOW, "crest_height": 0.85 * tall}
 
 
 def instead_of(old: Outlet) -> Data:
-    """Its crest at the level that the other holds."""
+    """Its crest at the level that the other holds.
+
+    Parameters
+    ----------
+    old : Outlet
+        The outlet that stood there
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     return {
         **common_fields(old),
         "kind": "lift",

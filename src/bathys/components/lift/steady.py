@@ -13,7 +13,20 @@ __all__ = ["lines"]
 
 
 def lines(lift: SolidsLift, drain: Drain) -> Iterator[GravityLine]:
-    """Up from near the floor, over the crest, into the drain."""
+    """Up from near the floor, over the crest, into the drain.
+
+    Parameters
+    ----------
+    lift : SolidsLift
+        The solids lift
+    drain : Drain
+        What it drains into
+
+    Yields
+    ------
+    GravityLine
+        One line
+    """
     bore, tall = lift.pipe_bore, lift.crest_height - lift.intake_height
     up = [
         Piece("fitting", "mouth of the lift pipe", bore, loss=MOUTHS["inward"]),

@@ -13,7 +13,22 @@ __all__ = ["latch"]
 
 
 def latch(lift: SolidsLift, floor: float, plain: GravityLine) -> Latch | None:
-    """It latches once its pipe cannot vent itself; with an open tee it never does."""
+    """It latches once its pipe cannot vent itself; with an open tee it never does.
+
+    Parameters
+    ----------
+    lift : SolidsLift
+        The solids lift
+    floor : float
+        Height of the vessel's floor over the datum, [m]
+    plain : GravityLine
+        Its line without a siphon
+
+    Returns
+    -------
+    Latch or None
+        Its two lines and what switches them; none with an open tee
+    """
     if not lift.is_closed or plain.line is None or plain.lift is None:
         return None
     whole = Line([*plain.lift.pieces, *plain.line.pieces], plain.line.viscosity)

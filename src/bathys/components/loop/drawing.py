@@ -17,7 +17,22 @@ _ASIDE = 16.0  # how far it stands outside its bed
 
 
 def place(frame: Frame, plan: Plan, siphon: LoopSiphon) -> tuple[float, float]:
-    """The top of its loop."""
+    """The top of its loop.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    siphon : LoopSiphon
+        The siphon
+
+    Returns
+    -------
+    (float, float)
+        Across and down, in picture units
+    """
     right = frame.edges(siphon.stands_in)[1]
     floor = plan.vessel(siphon.stands_in).floor_height
     middle = floor + siphon.crest_height + 0.5 * siphon.pipe_bore
@@ -25,14 +40,43 @@ def place(frame: Frame, plan: Plan, siphon: LoopSiphon) -> tuple[float, float]:
 
 
 def pipe(frame: Frame, plan: Plan, siphon: LoopSiphon) -> Pipe | None:
-    """None that others must keep clear of."""
+    """None that others must keep clear of.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    siphon : LoopSiphon
+        The siphon
+
+    Returns
+    -------
+    Pipe or None
+        What others keep clear of; none
+    """
     return None
 
 
 def draw(
     frame: Frame, scene: Scene, plan: Plan, siphon: LoopSiphon, numbers: Mapping[str, Station]
 ) -> None:
-    """Draw it with its number."""
+    """Draw it with its number.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    siphon : LoopSiphon
+        The siphon
+    numbers : mapping of str to Station
+        The number of each part in the picture
+    """
     floor = plan.vessel(siphon.stands_in).floor_height
     right = frame.edges(siphon.stands_in)[1]
     x, crest = place(frame, plan, siphon)

@@ -12,17 +12,52 @@ _LOW = 0.03  # where a pipe is led through a wall just over the floor [m]
 
 
 def in_words(nominal: str, bell: str) -> str:
-    """One of this size, in few words; it has no bell."""
+    """One of this size, in few words; it has no bell.
+
+    Parameters
+    ----------
+    nominal : str
+        Nominal size of the standpipe or tube
+    bell : str
+        Nominal size of the bell
+
+    Returns
+    -------
+    str
+        Such as ``1 in``
+    """
     return f"loop of {nominal} tube"
 
 
 def usual(tall: float) -> Data:
-    """In a bed so tall [m]."""
+    """In a bed so tall [m].
+
+    Parameters
+    ----------
+    tall : float
+        Height of the vessel, [m]
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     return {"bore": dict(INCH), "bulkhead_height": _LOW, "crest_height": 0.7 * tall}
 
 
 def instead_of(old: Siphon) -> Data:
-    """Of the same pipe, its top as high as the other's crest."""
+    """Of the same pipe, its top as high as the other's crest.
+
+    Parameters
+    ----------
+    old : Siphon
+        The siphon that stood there
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     if isinstance(old, LoopSiphon):
         return old.model_dump(mode="json")
     pipe = old.pipe

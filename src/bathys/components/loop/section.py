@@ -10,14 +10,41 @@ __all__ = ["draw", "heights"]
 
 
 def heights(siphon: LoopSiphon) -> list[tuple[str, float]]:
-    """What is measured over the floor [m]."""
+    """What is measured over the floor [m].
+
+    Parameters
+    ----------
+    siphon : LoopSiphon
+        The siphon
+
+    Returns
+    -------
+    list of (str, float)
+        What is measured, and its height over the floor, [m]
+    """
     return [("crest", siphon.crest_height), ("hole", siphon.bulkhead_height)]
 
 
 def draw(
     scene: Scene, scale: Scale, bed: Vessel, siphon: LoopSiphon, priming: float, units: System
 ) -> None:
-    """Draw it, with what is measured across."""
+    """Draw it, with what is measured across.
+
+    Parameters
+    ----------
+    scene : Scene
+        The picture
+    scale : Scale
+        How metres are drawn
+    bed : Vessel
+        The bed
+    siphon : LoopSiphon
+        The siphon
+    priming : float
+        Level at which it starts, over the floor, [m]
+    units : System
+        The reader's units
+    """
     bore = siphon.pipe_bore
     wall = scale.x(0.0)
     scene.strokes.append(

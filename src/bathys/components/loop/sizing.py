@@ -17,7 +17,20 @@ _START_OVER_CREST = 0.69  # it starts with the water so many bores over its cres
 
 
 def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]]:
-    """What could be built of one pipe, as plan data; it has no bell."""
+    """What could be built of one pipe, as plan data; it has no bell.
+
+    Parameters
+    ----------
+    ask : SiphonAsk
+        What is asked for
+    pipe : PipeSize
+        The size of its pipe
+
+    Yields
+    ------
+    (str, dict of str to object)
+        Nothing for a bell, and the siphon as plan data
+    """
     if 2.0 * pipe.bore < ask.rim_height:
         yield (
             "",
@@ -31,12 +44,40 @@ def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]
 
 
 def can_be_of(standard: str, size: PipeSize) -> bool:
-    """Whether one is built of this size: of any."""
+    """Whether one is built of this size: of any.
+
+    Parameters
+    ----------
+    standard : str
+        Name of the pipe standard
+    size : PipeSize
+        Size of the pipe
+
+    Returns
+    -------
+    bool
+        Always true
+    """
     return True
 
 
 def resized(siphon: LoopSiphon, standard: str, size: PipeSize) -> dict[str, Any]:
     """What changes for it to be of another size of pipe: its crest stands where water starts over
-    it at the same level as before."""
+    it at the same level as before.
+
+    Parameters
+    ----------
+    siphon : LoopSiphon
+        The siphon
+    standard : str
+        Name of the pipe standard
+    size : PipeSize
+        Size of the pipe
+
+    Returns
+    -------
+    dict of str to object
+        Fields that change, as plan data
+    """
     crest = siphon.crest_height + _START_OVER_CREST * (siphon.pipe_bore - size.bore)
     return {"bore": size.as_data, "crest_height": round(crest, 3)}

@@ -12,7 +12,20 @@ __all__ = ["lines"]
 
 
 def lines(siphon: LoopSiphon, drain: Drain) -> Iterator[GravityLine]:
-    """In at the bulkhead, up the tube, over its crest and into the tail."""
+    """In at the bulkhead, up the tube, over its crest and into the tail.
+
+    Parameters
+    ----------
+    siphon : LoopSiphon
+        The siphon
+    drain : Drain
+        What it drains into
+
+    Yields
+    ------
+    GravityLine
+        One line
+    """
     bore = siphon.pipe_bore
     up = siphon.crest_height - siphon.bulkhead_height
     whole = drain.after(

@@ -13,7 +13,20 @@ _BEND_LOSS = 0.6  # the two half turns of a loop of tube, together (assumed)
 
 
 def crest(siphon: LoopSiphon, tail: Run) -> Crest:
-    """In at the bulkhead, up the tube; over the top water is at its critical depth."""
+    """In at the bulkhead, up the tube; over the top water is at its critical depth.
+
+    Parameters
+    ----------
+    siphon : LoopSiphon
+        The siphon
+    tail : Run
+        Its tail
+
+    Returns
+    -------
+    Crest
+        What it loses on its way up, and the law of its crest
+    """
     bore = siphon.pipe_bore
     up = Piece(
         "friction",

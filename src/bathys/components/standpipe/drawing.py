@@ -15,12 +15,42 @@ LEAVES = "below"
 
 
 def place(frame: Frame, plan: Plan, outlet: Standpipe) -> tuple[float, float]:
-    """Its foot."""
+    """Its foot.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    outlet : Standpipe
+        The outlet
+
+    Returns
+    -------
+    (float, float)
+        Across and down, in picture units
+    """
     return column_of(frame, plan, outlet), frame.y(plan.vessel(outlet.stands_in).floor_height)
 
 
 def pipe(frame: Frame, plan: Plan, outlet: Standpipe) -> Pipe:
-    """From its foot to its rim."""
+    """From its foot to its rim.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    plan : Plan
+        The plan
+    outlet : Standpipe
+        The outlet
+
+    Returns
+    -------
+    Pipe
+        What others keep clear of
+    """
     x, foot = place(frame, plan, outlet)
     top = plan.vessel(outlet.stands_in).floor_height + outlet.rim_height
     return Pipe(x, frame.y(top), foot, 0.5 * THICKEST)
@@ -29,7 +59,21 @@ def pipe(frame: Frame, plan: Plan, outlet: Standpipe) -> Pipe:
 def draw(
     frame: Frame, scene: Scene, plan: Plan, outlet: Standpipe, numbers: Mapping[str, Station]
 ) -> None:
-    """Draw it with its number."""
+    """Draw it with its number.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    outlet : Standpipe
+        The outlet
+    numbers : mapping of str to Station
+        The number of each part in the picture
+    """
     vessel = plan.vessel(outlet.stands_in)
     floor, middle = vessel.floor_height, place(frame, plan, outlet)[0]
     draw_upright(frame, scene, middle, outlet.bore.inside, floor, outlet.rim_height, outlet.id)

@@ -11,7 +11,18 @@ _NARROWEST = 0.04  # in the place of holes [m]
 
 
 def usual(tall: float) -> Data:
-    """In a vessel so tall [m]."""
+    """In a vessel so tall [m].
+
+    Parameters
+    ----------
+    tall : float
+        Height of the vessel, [m]
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     return {"bore": inch_pipe("1 1/2 in"), "rim_height": 0.8 * tall}
 
 
@@ -23,7 +34,18 @@ def pipe_in_place_of(old: Outlet) -> Data:
 
 
 def instead_of(old: Outlet) -> Data:
-    """As tall as the level that the other holds."""
+    """As tall as the level that the other holds.
+
+    Parameters
+    ----------
+    old : Outlet
+        The outlet that stood there
+
+    Returns
+    -------
+    Data
+        Its fields, as plan data
+    """
     return {
         **common_fields(old),
         "kind": "standpipe",

@@ -12,7 +12,20 @@ __all__ = ["lines"]
 
 
 def lines(pipe: Standpipe, drain: Drain) -> Iterator[GravityLine]:
-    """Over the rim and down into the drain; through the holes to the foot."""
+    """Over the rim and down into the drain; through the holes to the foot.
+
+    Parameters
+    ----------
+    pipe : Standpipe
+        The standpipe
+    drain : Drain
+        What it drains into
+
+    Yields
+    ------
+    GravityLine
+        One line over the rim, one through the holes
+    """
     bore, rim = pipe.pipe_bore, pipe.rim_height
     if not pipe.holes:
         whole = drain.after([drain.upright("standpipe", bore, rim)])

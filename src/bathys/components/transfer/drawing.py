@@ -31,7 +31,23 @@ def draw(
     numbers: Mapping[str, Station],
     units: System,
 ) -> None:
-    """A dotted line from vessel to vessel, or from and to beyond the layout."""
+    """A dotted line from vessel to vessel, or from and to beyond the layout.
+
+    Parameters
+    ----------
+    frame : Frame
+        Where the plan lies in the picture
+    scene : Scene
+        The picture
+    plan : Plan
+        The plan
+    transfer : ClockedTransfer
+        The transfer
+    numbers : mapping of str to Station
+        The number of each part in the picture
+    units : System
+        The reader's units
+    """
     number = plan.transfers.index(transfer)  # those beside it hang apart
     ends = [
         None if id_ is None else _over(frame, plan, id_, number)

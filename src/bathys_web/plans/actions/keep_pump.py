@@ -30,6 +30,20 @@ class BadPump(ValueError):
 def keep_pump(user: User, typed: dict[str, str], units: System) -> OwnPump:
     """Keep a pump; one of the same name is replaced.
 
+    Parameters
+    ----------
+    user : User
+        Who asks
+    typed : dict of str to str
+        What was typed, by field
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    OwnPump
+        The pump as stored
+
     Raises
     ------
     BadPump
@@ -59,6 +73,13 @@ def keep_pump(user: User, typed: dict[str, str], units: System) -> OwnPump:
 
 def drop_pump(pump: OwnPump, user: User) -> None:
     """Drop a pump.
+
+    Parameters
+    ----------
+    pump : OwnPump
+        The pump
+    user : User
+        Who asks
 
     Raises
     ------

@@ -17,6 +17,11 @@ _AT_A_TIME = 5
 def refresh_headlines(most: int = _AT_A_TIME) -> int:
     """The newest revisions whose headlines this engine did not tell, a few at a time.
 
+    Parameters
+    ----------
+    most : int
+        How many at most
+
     Returns
     -------
     int

@@ -11,7 +11,18 @@ __all__ = ["go_to", "newest_child", "redo", "undo"]
 
 
 def newest_child(revision: Revision) -> Revision | None:
-    """The revision that redo would go to; a plan's last one has none."""
+    """The revision that redo would go to; a plan's last one has none.
+
+    Parameters
+    ----------
+    revision : Revision
+        The revision
+
+    Returns
+    -------
+    Revision or None
+        The revision, or none
+    """
     if revision.number == revision.plan.last_number:
         return None
     return revision.children.defer("document").order_by("-number").first()
@@ -46,7 +57,22 @@ def undo(saved: SavedPlan, user: User, base: int) -> Revision:
 
 @transaction.atomic
 def redo(saved: SavedPlan, user: User, base: int) -> Revision:
-    """Go forward to the newest revision made from this one; as :func:`undo` otherwise."""
+    """Go forward to the newest revision made from this one; as :func:`undo` otherwise.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan as stored
+    user : User
+        Who asks
+    base : int
+        Number of the revision it was made on
+
+    Returns
+    -------
+    Revision
+        The revision gone to
+    """
     held = locked_plan(saved, user, base)
     return _move(held, newest_child(held.current))
 
@@ -54,6 +80,22 @@ def redo(saved: SavedPlan, user: User, base: int) -> Revision:
 @transaction.atomic
 def go_to(saved: SavedPlan, user: User, base: int, number: int) -> Revision:
     """Go to the revision with a number, wherever it branched off; as :func:`undo` otherwise.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan as stored
+    user : User
+        Who asks
+    base : int
+        Number of the revision it was made on
+    number : int
+        Its number
+
+    Returns
+    -------
+    Revision
+        The revision gone to
 
     Raises
     ------

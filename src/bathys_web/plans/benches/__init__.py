@@ -12,5 +12,16 @@ BENCHES: dict[str, Bench] = {
 
 
 def benches_of(plan: Plan) -> list[Bench]:
-    """The benches that have something to say of a plan."""
+    """The benches that have something to say of a plan.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    list of Bench
+        The benches, in the order of the page
+    """
     return [b for b in BENCHES.values() if b.shows(plan)]

@@ -272,7 +272,20 @@ def _dark(through: SimulationResult, end: float) -> list[list[float]]:
 
 def is_long_wish(plan: Plan, words: Mapping[str, Any]) -> bool:
     """Whether following a wish is known to take more than a few seconds: the work grows with the
-    days and about with the square of the siphon beds, whose starts cut every step short."""
+    days and about with the square of the siphon beds, whose starts cut every step short.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    words : mapping of str to object
+        What is asked for
+
+    Returns
+    -------
+    bool
+        Whether it is
+    """
     wish = ScenarioForm.of_words(words["wish"])
     days = _time(wish.hours) / 86400.0 * (2.0 if wish.wish or wish.cut or wish.steps else 1.0)
     return days * (_A_DAY + _A_DAY_OF_BEDS * len(plan.siphons) ** 2) > _QUICK
@@ -369,7 +382,24 @@ def play(plan: Plan, asked: QueryDict, units: System, context: OfferContext) -> 
 def play_wish(
     plan: Plan, wish: ScenarioForm, units: System, is_wanted: Callable[[float], bool] = always
 ) -> dict[str, Any]:
-    """What is played of a wish; parameters and result as :func:`follow_wish`."""
+    """What is played of a wish; parameters and result as :func:`follow_wish`.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    wish : ScenarioForm
+        What is asked for
+    units : System
+        The reader's units
+    is_wanted : callable
+        Asked with the time reached, [s], whether to go on
+
+    Returns
+    -------
+    dict of str to object
+        Times and levels for the picture
+    """
     try:
         steps = _steps(plan, wish)
         ways = 2 if steps else 1

@@ -35,7 +35,22 @@ _GONE = "That siphon is no longer in this plan."
 
 
 def variant_form(found: Assessment, bed: BedResult, units: System) -> dict[str, Any]:
-    """The boxes and sliders of a siphon as it stands, and what it does so."""
+    """The boxes and sliders of a siphon as it stands, and what it does so.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    bed : BedResult
+        The numbers of a bed
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     plan, siphon = found.evaluation.plan, bed.siphon
     try:
         now = variant_of(plan, siphon)
@@ -65,7 +80,24 @@ def _range(plan: Plan, siphon: Siphon, variant: SiphonVariant) -> dict[str, Any]
 def variant_list(
     found: Assessment, asked: QueryDict, units: System, context: object
 ) -> dict[str, Any]:
-    """What a siphon would do built as asked."""
+    """What a siphon would do built as asked.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : object
+        What offers need to know; not used here
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     bed = _bed(found, asked.get("siphon", ""))
     if bed is None:
         return {"variant_refused": _GONE}
@@ -173,7 +205,24 @@ def _from_wish(now: SiphonVariant, wish: str) -> SiphonVariant:
 
 
 def take_variant(plan: Plan, posted: QueryDict, units: System, context: object) -> Offered:
-    """Build it so."""
+    """Build it so.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    posted : QueryDict
+        What was posted
+    units : System
+        The reader's units
+    context : object
+        What offers need to know; not used here
+
+    Returns
+    -------
+    Offered
+        The edits, and what the history says
+    """
     siphon: Siphon | None = next(
         (s for s in plan.siphons if s.id == posted.get("siphon", "")), None
     )

@@ -38,7 +38,20 @@ class Tick:
 
 
 def flow_axis(most: float, units: System) -> tuple[float, list[Tick]]:
-    """Picture units for one m³/s, and ticks."""
+    """Picture units for one m³/s, and ticks.
+
+    Parameters
+    ----------
+    most : float
+        Greatest flow on the axis, [m³/s]
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    (float, list of Tick)
+        Picture units for one m³/s, and ticks
+    """
     scale = (WIDE - 2.0 * _EDGE) / most
     shown = in_unit(most, "flow", units)
     step = next(
@@ -56,7 +69,22 @@ def flow_axis(most: float, units: System) -> tuple[float, list[Tick]]:
 
 
 def band_of(window: Window, inflow: float, scale: float) -> WindowBand:
-    """A window and what comes, on an axis of so many picture units for one m³/s."""
+    """A window and what comes, on an axis of so many picture units for one m³/s.
+
+    Parameters
+    ----------
+    window : Window
+        The flows between which the siphon works
+    inflow : float
+        What comes, [m³/s]
+    scale : float
+        Picture units for one m³/s, [s/m³]
+
+    Returns
+    -------
+    WindowBand
+        The band in picture units
+    """
 
     def x(flow: float) -> float:
         return round(min(max(_EDGE + flow * scale, 0.0), WIDE), 1)

@@ -68,7 +68,24 @@ _OUTSIDE = {"start": "from", "end": "to"}  # as the plan file has them
 
 
 def link_rows(plan: Plan, part: Any, name: str, path: str) -> Iterator[Row]:
-    """The box of a field that names another part; none where there is nothing to choose."""
+    """The box of a field that names another part; none where there is nothing to choose.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    part : object
+        The part
+    name : str
+        Its name
+    path : str
+        Path of the field, such as ``vessels.B1.floor_height``
+
+    Yields
+    ------
+    Row
+        One row, or none
+    """
     label, hint, options = LINKS[name]
     found = options(plan, part)
     value = part_id(getattr(part, name) or _NONE)

@@ -346,7 +346,20 @@ def _part_at(plan: Plan, path: str) -> tuple[BaseModel, str] | None:
 
 
 def site_rows(plan: Plan, units: System) -> list[Row]:
-    """Rows of the plan itself, its brief and its site."""
+    """Rows of the plan itself, its brief and its site.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of Row
+        The rows
+    """
     fields = type(plan).model_fields
     own = [Row(n, fields[n].title or n, "text", getattr(plan, n)) for n in ("name", "datum")]
     return [
@@ -357,7 +370,22 @@ def site_rows(plan: Plan, units: System) -> list[Row]:
 
 
 def find_row(plan: Plan, path: str, units: System) -> Row | None:
-    """The row of a path, as the plan stands; none if the plan has no such field to edit."""
+    """The row of a path, as the plan stands; none if the plan has no such field to edit.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    path : str
+        Path of the field, such as ``vessels.B1.floor_height``
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    Row or None
+        The row, or none
+    """
     if path in ("name", "datum"):
         return next(r for r in site_rows(plan, units) if r.path == path)
     found = _part_at(plan, path)
@@ -371,7 +399,18 @@ def find_row(plan: Plan, path: str, units: System) -> Row | None:
 
 
 def shown_value(row: Row) -> str:
-    """What a row says, for the history."""
+    """What a row says, for the history.
+
+    Parameters
+    ----------
+    row : Row
+        A row of the inspector
+
+    Returns
+    -------
+    str
+        The words
+    """
     if row.kind in ("choice", "switch", "link", "schools"):
         return ", ".join(dict(row.options).get(v, v) for v in row.choices or (row.text,)) or "none"
     if row.kind in ("points", "marks"):

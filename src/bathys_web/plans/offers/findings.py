@@ -23,7 +23,22 @@ _TOLD_APART = 0.01  # a cycle that comes out so much otherwise is told as it run
 
 
 def remedy_rows(remedies: Sequence[Remedy], plan: Plan, units: System) -> list[dict[str, Any]]:
-    """Remedies as the page shows them."""
+    """Remedies as the page shows them.
+
+    Parameters
+    ----------
+    remedies : sequence of Remedy
+        The remedies
+    plan : Plan
+        The plan
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of dict of str to object
+        Rows of the template
+    """
     seal, rows = seal_for(plan), []
     for remedy in remedies:
         label = fill_sentence(remedy.offer.label, remedy.offer.figures, units, plan.names)
@@ -36,7 +51,24 @@ def remedy_rows(remedies: Sequence[Remedy], plan: Plan, units: System) -> list[d
 def remedies_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
-    """Remedies of one finding, each with its effect."""
+    """Remedies of one finding, each with its effect.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     rows, plan = [], found.evaluation.plan
     for finding in found.findings:
         if (finding.rule.id, finding.place) == (asked.get("rule"), asked.get("place")):
@@ -63,7 +95,24 @@ def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any
 def dynamic_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
-    """Findings on what the plan does through time and when things fail."""
+    """Findings on what the plan does through time and when things fail.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     answer = resilience_of(context, found.evaluation.plan)
     if not answer.is_done:
         return {"answer": answer}
@@ -102,7 +151,24 @@ def _cycles(found: Assessment, dynamic: DynamicAssessment, units: System) -> lis
 def dynamic_remedies_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
-    """Remedies of one of those findings, each tried by following the plan again."""
+    """Remedies of one of those findings, each tried by following the plan again.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     words = {"rule": asked.get("rule"), "place": asked.get("place"), "units": units}
     answer = context.computed("dynamic_remedies", found.evaluation.plan, words)
     return {"answer": answer, "rows": answer.result, "rule": words["rule"], "place": words["place"]}

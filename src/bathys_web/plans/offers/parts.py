@@ -29,7 +29,24 @@ _MOST_STEPS = 500
 
 
 def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferContext) -> Offered:
-    """Add, duplicate, take away, connect, raise or move a part."""
+    """Add, duplicate, take away, connect, raise or move a part.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    posted : QueryDict
+        What was posted
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    Offered
+        The edits, and what the history says
+    """
     verb, part = posted.get("verb", ""), posted.get("target", "")
     name = plan.part(part).name if plan.part(part) is not None else part
     if verb == "add":

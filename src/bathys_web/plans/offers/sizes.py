@@ -37,7 +37,24 @@ def _gain_words(gain: Gain, plan: Plan, units: System) -> str:
 def gains_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
-    """Which single change gains most flow, for each pump."""
+    """Which single change gains most flow, for each pump.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     now = found.evaluation.balance
     groups, seal = [], seal_for(now.plan)
     for duty in found.evaluation.duties.values():
@@ -57,7 +74,24 @@ def gains_list(
 def valves_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
-    """Valve settings for the wanted flows, in every way they can be met."""
+    """Valve settings for the wanted flows, in every way they can be met.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     plan, now = found.evaluation.plan, found.evaluation.balance
     modes, seal = [], seal_for(plan)
     for mode in modes_for(now):
@@ -92,7 +126,24 @@ def valves_list(
 def pumps_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
-    """Pumps that would do in each pump's place."""
+    """Pumps that would do in each pump's place.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     plan, groups = found.evaluation.plan, []
     seal = seal_for(plan)
     for pump in plan.pumps:
@@ -144,7 +195,24 @@ def _other_bore(run: Run, option: BoreOption) -> Edit:
 def bores_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
-    """What each bore would do in a run."""
+    """What each bore would do in a run.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
     run = found.evaluation.plan.part(asked.get("run", ""))
     if not isinstance(run, Run):
         return {"run": None, "rows": []}

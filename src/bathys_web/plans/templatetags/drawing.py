@@ -18,29 +18,89 @@ register = template.Library()
 
 @register.simple_tag
 def drawn(scene: Scene, part: str = "", bare: bool = False) -> SafeString:
-    """A scene as SVG."""
+    """A scene as SVG.
+
+    Parameters
+    ----------
+    scene : Scene
+        The picture
+    part : str
+        Id of a part, or nothing
+    bare : bool
+        Whether without what it says to a screen reader
+
+    Returns
+    -------
+    SafeString
+        SVG
+    """
     return mark_safe(scene_markup(scene, part, bare))  # noqa: S308 - its words are escaped
 
 
 @register.simple_tag
 def drawn_badges(scene: Scene, here: str, inspector: str, part: str) -> SafeString:
-    """Its numbers and handles."""
+    """Its numbers and handles.
+
+    Parameters
+    ----------
+    scene : Scene
+        The picture
+    here : str
+        Address of the plan's page
+    inspector : str
+        Address of the inspector
+    part : str
+        Id of a part, or nothing
+
+    Returns
+    -------
+    SafeString
+        SVG
+    """
     return badges_markup(scene, here, inspector, part)
 
 
 @register.simple_tag
 def drawn_rects(rects: Iterable[Rect]) -> SafeString:
-    """Rectangles as SVG."""
+    """Rectangles as SVG.
+
+    Parameters
+    ----------
+    rects : iterable of Rect
+        The rectangles
+
+    Returns
+    -------
+    SafeString
+        SVG
+    """
     return mark_safe(rects_markup(rects))  # noqa: S308 - no words in them
 
 
 @register.simple_tag
 def textures() -> SafeString:
-    """Patterns that pictures are filled with; a page holds them once."""
+    """Patterns that pictures are filled with; a page holds them once.
+
+    Returns
+    -------
+    SafeString
+        SVG
+    """
     return mark_safe(TEXTURES)  # noqa: S308 - no words in them
 
 
 @register.simple_tag
 def icon(name: str) -> SafeString:
-    """A mark beside the words of a button; the page holds its outline."""
+    """A mark beside the words of a button; the page holds its outline.
+
+    Parameters
+    ----------
+    name : str
+        Its name
+
+    Returns
+    -------
+    SafeString
+        SVG
+    """
     return format_html('<svg class="icon" aria-hidden="true"><use href="#icon-{}"/></svg>', name)

@@ -13,7 +13,18 @@ register = template.Library()
 
 @register.simple_tag
 def families(units: System) -> list[tuple[str, str, str]]:
-    """Each family of quantities: its key, its name, and the system it is shown in."""
+    """Each family of quantities: its key, its name, and the system it is shown in.
+
+    Parameters
+    ----------
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of (str, str, str)
+        Key, name and system of each
+    """
     return [
         (key, words, own_system(units, quantities[0]))
         for key, (words, quantities) in FAMILIES.items()
@@ -22,5 +33,18 @@ def families(units: System) -> list[tuple[str, str, str]]:
 
 @register.filter
 def of(numbers: Mapping[str, int] | str, part: str) -> int | str:
-    """The number of a part on the drawing; nothing for what has none."""
+    """The number of a part on the drawing; nothing for what has none.
+
+    Parameters
+    ----------
+    numbers : mapping of str to int or str
+        The number of each part, or nothing
+    part : str
+        Id of a part, or nothing
+
+    Returns
+    -------
+    int or str
+        The number, or nothing
+    """
     return numbers.get(part, "") if isinstance(numbers, Mapping) else ""

@@ -44,7 +44,20 @@ _LONGEST, _KEPT = 20_000, 2_000  # letters
 @require_POST
 @login_required
 def edit(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Edit one field."""
+    """Edit one field.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The changed parts of the page, or the page
+    """
     saved = own_plan(request, key)
     before = saved.current
     path, part = request.POST.get("path", ""), request.POST.get("part", SITE)
@@ -167,7 +180,22 @@ def _step(request: SignedInRequest, key: UUID, step: Step) -> HttpResponse:
 @require_POST
 @login_required
 def take(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
-    """Make one of those changes."""
+    """Make one of those changes.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    kind : str
+        Kind of the change
+
+    Returns
+    -------
+    HttpResponse
+        The changed parts of the page, or the page
+    """
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
@@ -185,21 +213,60 @@ def take(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
 @require_POST
 @login_required
 def undo(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Back to the revision before."""
+    """Back to the revision before.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The changed parts of the page, or the page
+    """
     return _step(request, key, undo_plan)
 
 
 @require_POST
 @login_required
 def redo(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Forward again."""
+    """Forward again.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The changed parts of the page, or the page
+    """
     return _step(request, key, redo_plan)
 
 
 @require_POST
 @login_required
 def go_to(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """To any revision of the list."""
+    """To any revision of the list.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The changed parts of the page, or the page
+    """
     number = whole_number(request.POST.get("number"))
 
     def step(plan: SavedPlan, user: Any, base: int) -> Revision:
@@ -211,7 +278,22 @@ def go_to(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_POST
 @login_required
 def stop(request: SignedInRequest, key: UUID, number: int) -> HttpResponse:
-    """Give up a computation; its bench is shown with what was asked for, not begun again."""
+    """Give up a computation; its bench is shown with what was asked for, not begun again.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    number : int
+        Its number
+
+    Returns
+    -------
+    HttpResponse
+        The bench
+    """
     saved = own_plan(request, key)
     stop_computation(number, str(saved.key))
     asked = QueryDict(request.POST.get("query", ""))

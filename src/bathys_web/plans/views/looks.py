@@ -51,7 +51,20 @@ _LATE = re.compile(
 @require_GET
 @login_required
 def plan_page(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """The plan page."""
+    """The plan page.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     saved = own_plan(request, key)
     context = workspace_context(request, saved, saved.current, request.GET.get("part", SITE))
     return render(request, "plans/plan.html", context)
@@ -60,7 +73,20 @@ def plan_page(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_GET
 @login_required
 def inspector(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """One part in the inspector."""
+    """One part in the inspector.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The inspector
+    """
     saved = own_plan(request, key)
     part = request.GET.get("part", SITE)
     if not request.htmx:
@@ -76,7 +102,22 @@ def inspector(request: SignedInRequest, key: UUID) -> HttpResponse:
 @login_required
 def offers(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     """Changes the engine has worked out, each with its effect; posted, what takes long is asked
-    for."""
+    for.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    kind : str
+        Kind of the change
+
+    Returns
+    -------
+    HttpResponse
+        The offers
+    """
     if kind not in LISTS:
         raise Http404
     saved, asked = own_plan(request, key), asked_of(request)
@@ -109,7 +150,20 @@ def offers(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
 @require_GET
 @login_required
 def compare(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Two revisions of a plan, or two plans, side by side."""
+    """Two revisions of a plan, or two plans, side by side.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     saved = own_plan(request, key)
     units = units_for(request, plan_of(saved.current))
     return render(request, "plans/compare.html", compare_page(saved, request.GET, units))
@@ -118,7 +172,22 @@ def compare(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 @login_required
 def bench(request: SignedInRequest, key: UUID, bench: str) -> HttpResponse:
-    """One concern of a plan, with its picture; posted, what takes long is asked for."""
+    """One concern of a plan, with its picture; posted, what takes long is asked for.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    bench : str
+        Name of the bench
+
+    Returns
+    -------
+    HttpResponse
+        The bench
+    """
     if bench not in BENCHES:
         raise Http404
     saved, asked = own_plan(request, key), asked_of(request)
@@ -151,7 +220,20 @@ def bench(request: SignedInRequest, key: UUID, bench: str) -> HttpResponse:
 @require_GET
 @login_required
 def explained(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """How one figure came to be."""
+    """How one figure came to be.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The explanation
+    """
     saved = own_plan(request, key)
     assessment = assessment_of(saved.current)
     plan, key_of_figure = assessment.evaluation.plan, request.GET.get("figure", "")
@@ -171,7 +253,20 @@ def explained(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_POST
 @login_required
 def play(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Levels to play on the side view, or how far they are."""
+    """Levels to play on the side view, or how far they are.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        JSON
+    """
     saved = own_plan(request, key)
     plan, desk = plan_of(saved.current), offer_context_of(request, saved)
     return JsonResponse(play_hours(plan, asked_of(request), units_for(request, plan), desk))
@@ -180,7 +275,22 @@ def play(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_GET
 @login_required
 def preview(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
-    """What one of those changes would do, before it is made."""
+    """What one of those changes would do, before it is made.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    kind : str
+        Kind of the change
+
+    Returns
+    -------
+    HttpResponse
+        The preview
+    """
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
@@ -194,7 +304,20 @@ def preview(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
 @require_GET
 @login_required
 def history(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Every revision of a plan, the newest first."""
+    """Every revision of a plan, the newest first.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     saved = own_plan(request, key)
     pages = Paginator(history_of(saved), _REVISIONS_A_PAGE)
     page = pages.get_page(request.GET.get("page"))

@@ -14,7 +14,20 @@ __all__ = ["address_of", "asked_of", "base_of", "offer_context_of", "own_plan"]
 
 
 def own_plan(request: SignedInRequest, key: UUID) -> SavedPlan:
-    """The visitor's plan of this key; 404 if it is anybody else's."""
+    """The visitor's plan of this key; 404 if it is anybody else's.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    SavedPlan
+        The plan as stored
+    """
     plans = SavedPlan.objects.select_related("head").defer("head__document")
     saved = get_object_or_404(plans, key=key, owner=request.user)
     saved.current.plan = saved  # known already, and asked for again
@@ -22,11 +35,34 @@ def own_plan(request: SignedInRequest, key: UUID) -> SavedPlan:
 
 
 def base_of(request: SignedInRequest) -> int:
+    """The revision that a posted edit was made on.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    int
+        Its number, -1 for none
+    """
     return whole_number(request.POST.get("base"))
 
 
 def asked_of(request: SignedInRequest) -> QueryDict:
-    """What was asked: in the address, or in a form that says all of it."""
+    """What was asked: in the address, or in a form that says all of it.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    QueryDict
+        What was asked
+    """
     asked = request.GET.copy()
     posted = request.POST.copy()
     posted.pop("csrfmiddlewaretoken", None)
@@ -36,10 +72,35 @@ def asked_of(request: SignedInRequest) -> QueryDict:
 
 
 def address_of(saved: SavedPlan) -> str:
+    """Where a plan's page is.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan as stored
+
+    Returns
+    -------
+    str
+        The address
+    """
     return f"/plans/{saved.key}/"
 
 
 def offer_context_of(request: SignedInRequest, saved: SavedPlan) -> OfferContext:
-    """What offers need to know of who asks."""
+    """What offers need to know of who asks.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    saved : SavedPlan
+        The plan as stored
+
+    Returns
+    -------
+    OfferContext
+        What they need to know
+    """
     pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
     return OfferContext(str(saved.key), pumps, request.user if request.method == "POST" else None)

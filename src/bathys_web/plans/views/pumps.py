@@ -20,7 +20,18 @@ _QUANTITIES = {"max_flow": "flow", "max_head": "head", "power": "power"}
 @require_http_methods(["GET", "POST"])
 @login_required
 def own_pumps(request: SignedInRequest) -> HttpResponse:
-    """List them, and take a new one."""
+    """List them, and take a new one.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     units = units_for(request)
     errors: dict[str, str] = {}
     if request.method == "POST":
@@ -50,6 +61,19 @@ def own_pumps(request: SignedInRequest) -> HttpResponse:
 @require_POST
 @login_required
 def delete_own_pump(request: SignedInRequest, pk: int) -> HttpResponse:
-    """Drop one."""
+    """Drop one.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    pk : int
+        Key of the pump
+
+    Returns
+    -------
+    HttpResponse
+        The page of pumps
+    """
     drop_pump(get_object_or_404(OwnPump, pk=pk, owner=request.user), request.user)
     return redirect("own_pumps")

@@ -44,7 +44,18 @@ _PLANS_A_PAGE = 24
 @require_GET
 @login_required
 def shelf(request: SignedInRequest) -> HttpResponse:
-    """All of the visitor's plans."""
+    """All of the visitor's plans.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
     return _shelf(request)
 
 
@@ -70,7 +81,18 @@ def _shelf(request: SignedInRequest, faults: list[Fault] | None = None) -> HttpR
 @require_POST
 @login_required
 def new_plan(request: SignedInRequest) -> HttpResponse:
-    """Start a plan from a layout."""
+    """Start a plan from a layout.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        The page, or the new plan's
+    """
     key = request.POST.get("layout", "stacked-pair")
     if key not in LAYOUTS:
         raise Http404
@@ -82,7 +104,18 @@ def new_plan(request: SignedInRequest) -> HttpResponse:
 @require_POST
 @login_required
 def import_plan(request: SignedInRequest) -> HttpResponse:
-    """Put a plan file on the shelf."""
+    """Put a plan file on the shelf.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        The page, or the new plan's
+    """
     upload = request.FILES.get("file")
     if upload is None:
         return _shelf(request, [Fault("file", "Choose a plan file first.")])
@@ -99,7 +132,20 @@ def import_plan(request: SignedInRequest) -> HttpResponse:
 @require_GET
 @login_required
 def export(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """The plan as a file."""
+    """The plan as a file.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        A plan file
+    """
     plan = plan_of(own_plan(request, key).current)
     name = slugify(plan.name) or "plan"
     headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
@@ -109,7 +155,20 @@ def export(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_POST
 @login_required
 def copy(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """A variant of the plan, as it stands or as a revision had it."""
+    """A variant of the plan, as it stands or as a revision had it.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The new plan's page
+    """
     saved = own_plan(request, key)
     number = whole_number(request.POST.get("number"))
     revision = saved.revisions.filter(number=number).first() or saved.current
@@ -119,7 +178,20 @@ def copy(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 @login_required
 def delete(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """BenchRequest, then take the plan off the shelf."""
+    """Ask, then take the plan off the shelf.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        A question, then the plans page
+    """
     saved = own_plan(request, key)
     plan = plan_of(saved.current)
     if request.method == "GET":
@@ -131,7 +203,18 @@ def delete(request: SignedInRequest, key: UUID) -> HttpResponse:
 
 @require_POST
 def switch_units(request: SignedInRequest) -> HttpResponse:
-    """Show metric or US units from now on, or each family of quantities in its own."""
+    """Show metric or US units from now on, or each family of quantities in its own.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        The page it came from
+    """
     chosen = request.POST.get("units", "")
     if chosen in SYSTEMS:
         request.session["units"] = chosen
@@ -146,5 +229,16 @@ def switch_units(request: SignedInRequest) -> HttpResponse:
 
 @require_GET
 def plan_schema(request: SignedInRequest) -> HttpResponse:
-    """JSON Schema of the plan file."""
+    """JSON Schema of the plan file.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+
+    Returns
+    -------
+    HttpResponse
+        JSON
+    """
     return JsonResponse(schema())
