@@ -41,7 +41,7 @@ def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path
     page.get_by_label("Bore", exact=True).press("Tab")
     revision(page, 3)
     assert litres(page) < raised_flow
-    expect(page.locator("#history")).to_contain_text("Riser: bore 1 in → 3/4 in")
+    expect(page.locator("#moved")).to_contain_text("Riser: bore 1 in → 3/4 in")
 
     page.get_by_role("button", name="Undo").click()
     revision(page, 2)
@@ -61,7 +61,7 @@ def test_raise_the_bed_narrow_the_riser_undo_and_carry_away(page: Page, tmp_path
     page.get_by_role("link", name="Plans", exact=True).click()
     page.get_by_label("Plan file").set_input_files(path)
     page.get_by_role("button", name="Import").click()
-    expect(page.locator("#history")).to_contain_text("imported from a file")
+    expect(page.locator("#moved")).to_contain_text("imported from a file")
     assert (litres(page), seconds(page)) == (flow, cycle)
 
 
@@ -143,7 +143,7 @@ def test_units_keyboard_and_phone(page: Page) -> None:
     page.get_by_label("Standpipe height").fill("10 1/2")
     page.keyboard.press("Enter")
     revision(page, 2)
-    expect(page.locator("#history")).to_contain_text("10.63 in → 10.5 in")
+    expect(page.locator("#moved")).to_contain_text("10.63 in → 10.5 in")
     page.locator(".units-mix summary").click()
     page.locator("#units-length").select_option("metric")
     page.get_by_role("button", name="Show them so").click()
@@ -203,11 +203,11 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Take it").first.click()
     revision(page, 3)
     expect(page.locator("#bench-title")).to_be_focused()
-    assert "replaced by" in page.locator(".history-words").inner_text()
+    assert "replaced by" in page.locator(".moved-words").inner_text()
     page.get_by_text("Valve settings").click()
     page.get_by_role("button", name="Set the valves so").first.click()
     revision(page, 4)
-    assert "valves set" in page.locator(".history-words").inner_text().lower()
+    assert "valves set" in page.locator(".moved-words").inner_text().lower()
     page.locator("#station-R1").click()
     page.locator("#inspector .ask summary").click()
     page.locator("#inspector .ask table").wait_for()
@@ -227,7 +227,7 @@ def test_a_vessel_is_dragged_aside_or_let_go(page: Page) -> None:
     page.mouse.move(x + 60.0, y + 6.0, steps=6)
     page.mouse.up()
     revision(page, 2)
-    expect(page.locator(".history-words")).to_contain_text("Raft moved to the right")
+    expect(page.locator(".moved-words")).to_contain_text("Raft moved to the right")
     page.locator("#undo").click()
     revision(page, 1)
 
@@ -256,7 +256,7 @@ def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
     page.get_by_role("link", name="Revision 5").click()
     expect(page.locator("tr[aria-current=true]")).to_contain_text("marks")
     page.get_by_role("button", name="Restore, revision 2").click()
-    expect(page.locator(".history-words")).to_contain_text("Revision 2")
+    expect(page.locator(".moved-words")).to_contain_text("Revision 2")
     expect(page.locator("#redo")).to_be_enabled()
 
 
@@ -297,12 +297,12 @@ def test_a_layout_is_changed_by_hand(page: Page) -> None:
     page.mouse.move(x, y - 24.0, steps=5)
     page.mouse.up()
     revision(page, 2)
-    expect(page.locator(".history-words")).to_contain_text("Raft raised")
+    expect(page.locator(".moved-words")).to_contain_text("Raft raised")
     pick(page, "B2")
     page.locator("#station-B2").focus()
     page.keyboard.press("ArrowDown")
     revision(page, 3)
-    expect(page.locator(".history-words")).to_contain_text("Bed two lowered 10 mm")
+    expect(page.locator(".moved-words")).to_contain_text("Bed two lowered 10 mm")
     page.keyboard.press("ArrowUp")
     revision(page, 4)
     page.locator("#act-duplicate").click()

@@ -55,31 +55,26 @@ def test_what_is_pressed_in_the_picture_is_picked(page: Page) -> None:
     page.locator("#undo").click()
     revision(page, 1)
     assert figure(page, "P1.flow") == flow
-    page.get_by_role("button", name="Close").click()
-    expect(slip).to_be_hidden()
+    expect(slip).to_contain_text("Revision 1")
 
 
-def test_the_picture_floats_beside_the_boxes_while_they_are_typed_into(page: Page) -> None:
-    """Out of sight it comes along, is drawn anew with each change, and leaves the page where it
-    was."""
+def test_the_picture_stays_beside_the_boxes_while_they_are_typed_into(page: Page) -> None:
+    """The inspector scrolls by itself: the page and the picture stay where they are, and what the
+    edit moved stands at the head of the page."""
     open_file(page, "twin-sumps")
-    view = page.locator("#side-view")
     pick(page, "R2")
-    page.get_by_label("Valve handle").scroll_into_view_if_needed()
-    page.mouse.wheel(0, 300)
-    tall = page.evaluate("document.documentElement.scrollHeight")
-    page.get_by_label("Valve handle").fill("60")
-    expect(view).to_have_class("side-view with-bores is-afloat")
-    at = page.evaluate("scrollY")
+    box = page.get_by_label("Valve handle")
+    box.scroll_into_view_if_needed()
+    expect(page.locator("#side-view > svg")).to_be_in_viewport(ratio=0.95)
+    assert page.evaluate("scrollY") == 0
+    box.fill("60")
     page.keyboard.press("Enter")
     revision(page, 2)
-    expect(view).to_have_class("side-view with-bores is-afloat")
     expect(page.locator("#side-view > svg text", has_text="60°")).to_be_in_viewport()
     expect(page.locator("#moved")).to_contain_text("Fish tank turnover")
-    assert page.evaluate("scrollY") == at
-    assert abs(page.evaluate("document.documentElement.scrollHeight") - tall) < 150
-    page.mouse.wheel(0, -4000)
-    expect(view).to_have_class("side-view with-bores")
+    expect(page.locator("#moved")).to_be_in_viewport()
+    expect(page.get_by_label("Valve handle")).to_be_in_viewport()
+    assert page.evaluate("scrollY") == 0
 
 
 def test_a_finger_moves_only_what_it_has_picked(chromium: Browser, page: Page) -> None:

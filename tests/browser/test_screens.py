@@ -25,6 +25,18 @@ _BOXES = """() => {
 }"""
 
 
+def _stand_together(page: Page, name: str) -> None:
+    """On the first screen verdict, picture and picked part stand beside each other."""
+    boxes = [
+        page.locator(one).bounding_box()
+        for one in ("#verdict", "#side-view > svg", "#inspector .inspector-title")
+    ]
+    assert all(box is not None and box["y"] + box["height"] <= 800 for box in boxes), name
+    _, picture, title = boxes
+    assert picture is not None and title is not None
+    assert picture["x"] + picture["width"] <= title["x"], name
+
+
 @pytest.mark.parametrize("units", ["mm, L", "in, gal"])
 def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> None:
     """Measured by the browser: from the bench-top to twelve beds, nothing lies over anything or
@@ -41,6 +53,7 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
         page.goto(f"{here}/plans/{saved.key}/")
         expect(page.locator("#side-view > svg")).to_be_visible()
         page.evaluate("document.fonts.ready")
+        _stand_together(page, path.name)
         boxes = page.evaluate(_BOXES)
         for number, (words, left, top, right, foot, wide, tall) in enumerate(boxes):
             assert left >= -1.5, (path.name, words)
@@ -56,10 +69,10 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
 def test_the_side_view_is_looked_at_from_near(page: Page) -> None:
     """Closer by key and button, pulled about, whole again; what is shown is kept over an edit."""
     open_file(page, "split-flow")
-    picture = page.locator("#side-view > svg")
-    whole = picture.get_attribute("viewBox")
+    picture = page.locator("#side-view .zoomed")
+    whole = picture.get_attribute("transform")
     page.keyboard.press("+")
-    near = picture.get_attribute("viewBox")
+    near = picture.get_attribute("transform")
     assert near != whole
     page.locator("#bench-figures").click()
     page.locator("#bench .scrolls .told", has_text="L/h").first.click()
@@ -77,10 +90,10 @@ def test_the_side_view_is_looked_at_from_near(page: Page) -> None:
     page.get_by_label("Freeboard").fill("60")
     page.keyboard.press("Enter")
     revision(page, 2)
-    assert picture.get_attribute("viewBox") == near
+    assert picture.get_attribute("transform") == near
     expect(page.locator(".grade").first).to_be_visible()
     page.locator("#zoom-all").click()
-    assert picture.get_attribute("viewBox") == whole
+    assert picture.get_attribute("transform") == whole
 
 
 AXE = (Path(__file__).parent / "axe" / "axe.min.js").read_text()

@@ -38,6 +38,7 @@ urlpatterns = [
     path("pumps/", pump_views.own_pumps, name="own_pumps"),
     path("pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),
     path("plans/<uuid:key>/export/", views.export, name="export"),
+    path("plans/<uuid:key>/picture.svg", views.picture, name="picture"),
     path("plans/<uuid:key>/copy/", views.copy, name="copy"),
     path("plans/<uuid:key>/delete/", views.delete, name="delete"),
 ]

@@ -1,5 +1,6 @@
 """What the templates need of a plan, gathered once from its assessment."""
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -7,13 +8,13 @@ from typing import Any
 from django.http import HttpRequest
 
 from bathys.drawing import draw_side_view
-from bathys.drawing.stations import Station, name_of, stations_of
+from bathys.drawing.stations import Station, stations_of
 from bathys.edits import ADDABLE
 from bathys.figures import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.plan.base import LeadsOn
-from bathys.rules import CAUTIONS, Finding
+from bathys.rules import CAUTIONS
 from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
@@ -21,11 +22,11 @@ from bathys_web.plans.change_summary import moved_by
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.plan_status import plan_statuses_of
+from bathys_web.plans.shown_findings import shown_finding, worst_of
 from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = [
     "ShownFigure",
-    "ShownFinding",
     "inspector_context",
     "shown_figure",
     "units_for",
@@ -33,6 +34,9 @@ __all__ = [
 ]
 
 SITE = "site"
+
+
+_DOUBT = re.compile(r" \(or [^)]*\)")  # the band of what is not known better
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,21 +55,12 @@ class ShownFigure:
     drivers: tuple[str, ...]
     found: str
 
-
-@dataclass(frozen=True, slots=True)
-class ShownFinding:
-    """A finding in words."""
-
-    rule: str
-    severity: str
-    place: str
-    name: str
-    sentence: str
-    hint: str
-    why: str
-    kind: str
-    school: str
-    has_offers: bool
+    @property
+    def brief(self) -> str:
+        """What it is compared with, in one clause without its doubt: the first with a figure in
+        it. The rest stands where the figure is explained."""
+        clauses = _DOUBT.sub("", self.compare).split("; ")
+        return next((c for c in clauses if any(map(str.isdigit, c))), clauses[0])
 
 
 def units_for(request: HttpRequest, plan: Plan | None = None) -> System:
@@ -127,21 +122,6 @@ def shown_figure(
         figure.kind,
         tuple(told.format(*e) for e in effects),
         figure.formula.found,
-    )
-
-
-def _finding(finding: Finding, plan: Plan, units: System) -> ShownFinding:
-    return ShownFinding(
-        finding.rule.id,
-        finding.severity,
-        finding.place,
-        name_of(plan, finding.place),
-        fill_sentence(finding.sentence, finding.figures, units, plan.names),
-        fill_sentence(finding.hint, finding.figures, units, plan.names),
-        finding.rule.why,
-        finding.rule.kind,
-        (finding.rule.school or "").replace("_", " "),
-        bool(finding.offers),
     )
 
 
@@ -247,7 +227,7 @@ def workspace_context(
     assessment = assessment_of(head)
     context = inspector_context(plan, part, units)
     found = assessment.evaluation
-    findings = [_finding(f, plan, units) for f in assessment.findings]
+    findings = [shown_finding(f, plan, units) for f in assessment.findings]
     return {
         **context,
         "saved": saved,
@@ -257,6 +237,7 @@ def workspace_context(
         "next_revision": newest_child(head),
         "figures": [shown_figure(f, plan.names, units) for f in assessment.headlines],
         "findings": findings,
+        "worst": worst_of(assessment.findings, plan=plan, units=units),
         "is_sound": assessment.is_sound,
         "standing": plan_statuses_of([head])[0],
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),

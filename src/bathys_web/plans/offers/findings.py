@@ -7,15 +7,14 @@ from typing import Any
 
 from django.http import QueryDict
 
-from bathys.drawing.stations import name_of
 from bathys.pipeline import Assessment, DynamicAssessment, Remedy, remedies_of
 from bathys.plan import Plan
-from bathys.rules import Finding
 from bathys.units import System, fill_sentence, show
 from bathys.wording.remedies import remedy_words
 from bathys_web.plans.dynamic import resilience_of
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.sealed import seal_for
+from bathys_web.plans.shown_findings import shown_finding, worst_of
 
 __all__ = ["dynamic_list", "dynamic_remedies_list", "remedies_list", "remedy_rows"]
 
@@ -77,21 +76,6 @@ def remedies_list(
     return {"rows": rows, "rule": asked.get("rule"), "place": asked.get("place")}
 
 
-def _finding_words(finding: Finding, plan: Plan, units: System) -> dict[str, Any]:
-    """A finding as the page shows it."""
-    return {
-        "rule": finding.rule.id,
-        "severity": finding.severity,
-        "place": finding.place,
-        "name": name_of(plan, finding.place),
-        "sentence": fill_sentence(finding.sentence, finding.figures, units, plan.names),
-        "hint": fill_sentence(finding.hint, finding.figures, units, plan.names),
-        "why": finding.rule.why,
-        "kind": finding.rule.kind,
-        "has_offers": bool(finding.list_offers()),
-    }
-
-
 def dynamic_list(
     found: Assessment, asked: QueryDict, units: System, context: OfferContext
 ) -> dict[str, Any]:
@@ -113,14 +97,16 @@ def dynamic_list(
     dict of str to object
         Variables of the template
     """
-    answer = resilience_of(context, found.evaluation.plan)
+    plan = found.evaluation.plan
+    answer = resilience_of(context, plan)
     if not answer.is_done:
         return {"answer": answer}
     dynamic: DynamicAssessment = answer.result
     counts = Counter(f.severity for f in dynamic.findings)
     return {
         "cycles": _cycles(found, dynamic, units),
-        "findings": [_finding_words(f, found.evaluation.plan, units) for f in dynamic.findings],
+        "findings": [shown_finding(f, plan, units) for f in dynamic.findings],
+        "worst": worst_of(found.findings, dynamic.findings, plan=plan, units=units),
         "was_sound": found.is_sound,
         "grave": counts["fault"] + counts["warning"] > 0,
         "counts": counts,

@@ -11,6 +11,10 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from bathys.drawing import draw_side_view
+from bathys.drawing.sheet import svg_file
+from bathys.drawing.stations import stations_of
+from bathys.network import NotSolved
 from bathys.plan import BadPlan, Fault, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
 from bathys.units import FAMILIES, SYSTEMS, mixed
@@ -23,7 +27,7 @@ from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.starters import LAYOUTS, starter, starters
-from bathys_web.plans.storing import plan_of
+from bathys_web.plans.storing import assessment_of_plan, plan_of
 from bathys_web.plans.views.own import own_plan
 
 __all__ = [
@@ -32,6 +36,7 @@ __all__ = [
     "export",
     "import_plan",
     "new_plan",
+    "picture",
     "plan_schema",
     "shelf",
     "switch_units",
@@ -150,6 +155,37 @@ def export(request: SignedInRequest, key: UUID) -> HttpResponse:
     name = slugify(plan.name) or "plan"
     headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
     return HttpResponse(dump_plan(plan), content_type="application/json", headers=headers)
+
+
+@require_GET
+@login_required
+def picture(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """The side view as a file that stands by itself.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        An SVG document
+
+    Raises
+    ------
+    Http404
+        If the plan cannot be worked out, so that there is nothing to draw
+    """
+    plan = plan_of(own_plan(request, key).current)
+    try:
+        found = assessment_of_plan(plan)
+    except NotSolved as error:
+        raise Http404 from error
+    scene = draw_side_view(found.evaluation, stations_of(plan), units_for(request, plan))
+    return HttpResponse(svg_file(scene, plan.name), content_type="image/svg+xml")
 
 
 @require_POST

@@ -72,13 +72,11 @@ document.addEventListener("htmx:afterSettle", () => {
   if (document.activeElement === again) picked = null;
 });
 
-// What the last change moved is told until it is put away; on a phone, until the next press.
+// On a phone, what the last change moved lies over the page until the next press.
 document.addEventListener("click", (event) => {
-  const slip = document.getElementById("moved");
-  const isSmall = matchMedia("(max-width: 760px)").matches;
-  if (
-    slip && (event.target.closest("#moved-close") || (isSmall && !event.target.closest("#moved")))
-  ) slip.replaceChildren();
+  const figures = document.querySelector("#moved .moved-figures");
+  if (!figures || !matchMedia("(max-width: 760px)").matches) return;
+  if (event.target.closest("#moved-close") || !event.target.closest("#moved")) figures.remove();
 });
 
 // How a figure came to be lies over the page.
@@ -149,7 +147,7 @@ document.addEventListener("pointerdown", (event) => {
     id: shell.dataset.lift,
     x: event.clientX,
     y: event.clientY,
-    scale: svg.getScreenCTM().d,
+    scale: shell.getScreenCTM().d,
     svg,
     verb: "",
     steps: 0,
@@ -218,17 +216,6 @@ const inSight = () => {
     here.offsetWidth + 40,
   );
 };
-// Under a wide picture the boxes of a picked part may lie below the window's edge.
-document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.target.id !== "inspector" || getComputedStyle(event.target).position === "fixed") {
-    return;
-  }
-  const top = event.target.querySelector(".inspector-title").getBoundingClientRect().top;
-  const calm = matchMedia("(prefers-reduced-motion: reduce)").matches;
-  if (top > innerHeight * 0.75) {
-    scrollBy({ top: top - innerHeight * 0.5, behavior: calm ? "auto" : "smooth" });
-  }
-});
 document.addEventListener("DOMContentLoaded", inSight);
 document.addEventListener("htmx:afterSettle", inSight);
 const onward = (by) => {

@@ -56,7 +56,7 @@ const draw = (found) => {
     line.setAttribute("class", "preview-level");
     group.append(line);
   }
-  view.append(group);
+  view.querySelector(".zoomed").append(group);
 };
 
 document.addEventListener("click", async (event) => {

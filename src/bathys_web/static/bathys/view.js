@@ -1,9 +1,42 @@
-// Closer and farther, and what the side view shows; kept while the plan is edited.
+// Zoom, and what the side view shows; kept while the plan is edited.
 
-const svg = () => document.querySelector("#side-view > svg");
+import { select, zoom, zoomIdentity, zoomTransform } from "../vendor/d3-zoom/d3-zoom.js";
+
+const NEAREST = 12; // times as large as fitted
+const STEP = 1.5;
 const SHOWS = "bathys-shows";
-let frame = null; // what part of the picture is looked at
-let whole = "";
+const svg = () => document.querySelector("#side-view > svg");
+let where = zoomIdentity; // how the picture is looked at
+let drawn = ""; // its size
+
+// A mouse moves any vessel it takes hold of, a finger only the one that is picked.
+const holds = (event) => {
+  const shell = event.target.closest("[data-lift]");
+  return shell && (!event.touches || shell.classList.contains("is-picked"));
+};
+const isWanted = (event) => {
+  if (event.type === "wheel") return event.ctrlKey || event.metaKey;
+  if (event.type === "dblclick") return false;
+  if (event.touches && event.touches.length > 1) return true;
+  return !event.button && where.k > 1 && !event.target.closest(".badge-link") && !holds(event);
+};
+// A wheel's notch is far more than what two fingers on a pad send at a time.
+const wheelStep = (event) => {
+  const lines = event.deltaMode ? 30 : 1;
+  return -event.deltaY * lines * (Math.abs(event.deltaY) < 40 ? 0.012 : 0.0026);
+};
+const look = zoom()
+  .scaleExtent([1, NEAREST])
+  .clickDistance(4)
+  .filter(isWanted)
+  .wheelDelta(wheelStep)
+  .on("zoom", ({ transform }) => {
+    where = transform;
+    const view = svg();
+    if (!view) return;
+    view.querySelector(".zoomed").setAttribute("transform", transform);
+    view.classList.toggle("is-near", transform.k > 1);
+  });
 
 const kept = () => {
   try {
@@ -12,65 +45,75 @@ const kept = () => {
     return {};
   }
 };
-const read = (view) => view.dataset.whole.split(" ").map(Number);
-
 const show = () => {
   const view = svg();
   if (!view) return;
-  if (!view.dataset.whole) view.dataset.whole = view.getAttribute("viewBox");
-  // Another picture is looked at whole again; the same one stays where it was.
-  if (view.dataset.whole !== whole) {
-    whole = view.dataset.whole;
-    frame = null;
+  // A picture of another size is looked at whole again; the same one stays where it was.
+  if (view.getAttribute("viewBox") !== drawn) {
+    drawn = view.getAttribute("viewBox");
+    where = zoomIdentity;
   }
-  view.setAttribute("viewBox", frame ? frame.map((n) => n.toFixed(1)).join(" ") : whole);
-  view.classList.toggle("is-near", Boolean(frame));
+  if (!view.dataset.zooms) {
+    view.dataset.zooms = "1";
+    const { width, height } = view.viewBox.baseVal;
+    const all = [[0, 0], [width, height]];
+    select(view).call(look.extent(all).translateExtent(all)).call(look.transform, where);
+  }
   const choices = kept();
   for (const box of document.querySelectorAll("#side-view [data-shows]")) {
     if (box.id in choices) box.checked = choices[box.id];
     document.getElementById("side-view").classList.toggle(box.dataset.shows, box.checked);
   }
 };
-
-const held = (box, view) => {
-  const [left, top, wide, tall] = read(view);
-  return [
-    Math.min(Math.max(box[0], left), left + wide - box[2]),
-    Math.min(Math.max(box[1], top), top + tall - box[3]),
-    box[2],
-    box[3],
-  ];
+const zoomBy = (by) => {
+  if (svg()) select(svg()).call(look.scaleBy, by);
 };
-const zoom = (by, at) => {
+const fit = () => {
+  if (svg()) select(svg()).call(look.transform, zoomIdentity);
+};
+// Looked at from near, the part that is picked comes into sight.
+const bringIntoSight = () => {
   const view = svg();
-  if (!view) return;
-  const [left, top, wide, tall] = read(view);
-  const now = frame || [left, top, wide, tall];
-  const width = Math.min(Math.max(now[2] / by, wide / 12), wide);
-  const height = width * tall / wide;
-  const point = at || [now[0] + now[2] / 2, now[1] + now[3] / 2];
-  const share = width / now[2];
-  frame = width >= wide * 0.999 ? null : held([
-    point[0] - (point[0] - now[0]) * share,
-    point[1] - (point[1] - now[1]) * share,
-    width,
-    height,
-  ], view);
-  show();
+  const badge = view && view.querySelector(".badge-link.is-picked");
+  if (!badge || zoomTransform(view).k === 1) return;
+  const { x, y, width, height } = badge.getBBox();
+  const { width: wide, height: tall } = view.viewBox.baseVal;
+  const [across, down] = where.apply([x + width / 2, y + height / 2]);
+  if (across < 0 || down < 0 || across > wide || down > tall) {
+    select(view).call(look.translateTo, x + width / 2, y + height / 2);
+  }
 };
-const place = (event, view) => {
-  const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(
-    view.getScreenCTM().inverse(),
-  );
-  return [point.x, point.y];
+
+// The picture as a file: the server draws it, the browser turns it into points.
+const savePng = async (link) => {
+  const answer = await fetch(link.href);
+  const image = new Image();
+  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(await answer.text())}`;
+  await image.decode();
+  const canvas = document.createElement("canvas");
+  [canvas.width, canvas.height] = [2 * image.width, 2 * image.height];
+  canvas.getContext("2d").drawImage(image, 0, 0, canvas.width, canvas.height);
+  const file = document.createElement("a");
+  file.href = canvas.toDataURL("image/png");
+  file.download = link.dataset.png;
+  file.click();
 };
 
 document.addEventListener("click", (event) => {
+  const link = event.target.closest("a[data-png]");
+  if (link) {
+    event.preventDefault();
+    savePng(link);
+  }
   const button = event.target.closest("button");
   if (!button) return;
-  if (button.id === "zoom-in") zoom(1.5);
-  if (button.id === "zoom-out") zoom(1 / 1.5);
-  if (button.id === "zoom-all") zoom(0.001);
+  if (button.id === "zoom-in") zoomBy(STEP);
+  if (button.id === "zoom-out") zoomBy(1 / STEP);
+  if (button.id === "zoom-all") fit();
+  if (button.id === "view-full") {
+    if (document.fullscreenElement) document.exitFullscreen();
+    else document.getElementById("side-view").requestFullscreen();
+  }
 });
 document.addEventListener("change", (event) => {
   if (!event.target.dataset || !event.target.dataset.shows) return;
@@ -86,61 +129,17 @@ document.addEventListener("change", (event) => {
     event.target.checked,
   );
 });
-document.addEventListener("wheel", (event) => {
-  const view = event.target.closest && event.target.closest("#side-view > svg");
-  if (!view || !(event.ctrlKey || event.metaKey)) return;
-  event.preventDefault();
-  zoom(event.deltaY < 0 ? 1.2 : 1 / 1.2, place(event, view));
-}, { passive: false });
-
-// Looked at from near, the picture is pulled about.
-let pull = null;
-let wasPulled = false;
-// A mouse moves any vessel it takes hold of, a finger only the one that is picked.
-const holds = (event) => {
-  const shell = event.target.closest("[data-lift]");
-  return shell && (event.pointerType !== "touch" || shell.classList.contains("is-picked"));
-};
-document.addEventListener("pointerdown", (event) => {
-  wasPulled = false;
-  const view = event.target.closest && event.target.closest("#side-view > svg");
-  if (!view || !frame || event.button || event.target.closest(".badge-link") || holds(event)) {
-    return;
-  }
-  pull = { at: place(event, view), view, x: event.clientX, y: event.clientY };
-  event.preventDefault();
-});
-document.addEventListener("pointermove", (event) => {
-  if (!pull) return;
-  if (Math.hypot(event.clientX - pull.x, event.clientY - pull.y) > 4) wasPulled = true;
-  const here = place(event, pull.view);
-  frame = held([
-    frame[0] + pull.at[0] - here[0],
-    frame[1] + pull.at[1] - here[1],
-    frame[2],
-    frame[3],
-  ], pull.view);
-  show();
-});
-for (const name of ["pointerup", "pointercancel"]) {
-  document.addEventListener(name, () => {
-    pull = null;
-  });
-}
-// What was pulled was not pressed.
-document.addEventListener("click", (event) => {
-  if (wasPulled) event.stopPropagation();
-  wasPulled = false;
-}, true);
-
 document.addEventListener("keydown", (event) => {
   if (
     event.ctrlKey || event.metaKey || event.altKey ||
     event.target.closest("input, textarea, select")
   ) return;
-  if (event.key === "+" || event.key === "=") zoom(1.5);
-  else if (event.key === "-") zoom(1 / 1.5);
-  else if (event.key === "0") zoom(0.001);
+  if (event.key === "+" || event.key === "=") zoomBy(STEP);
+  else if (event.key === "-") zoomBy(1 / STEP);
+  else if (event.key === "0") fit();
 });
 document.addEventListener("DOMContentLoaded", show);
-document.addEventListener("htmx:afterSettle", show);
+document.addEventListener("htmx:afterSettle", () => {
+  show();
+  bringIntoSight();
+});
