@@ -32,22 +32,6 @@ document.addEventListener("htmx:afterSettle", () => {
   }
 });
 
-// Arrow keys step the picked part; every key has its button in the inspector.
-const KEYS = {
-  ArrowUp: "act-up",
-  ArrowDown: "act-down",
-  ArrowLeft: "act-left",
-  ArrowRight: "act-right",
-  d: "act-duplicate",
-  Delete: "act-remove",
-};
-const act = (event) => {
-  const button = document.getElementById(KEYS[event.key] || "");
-  // Elsewhere the arrow keys scroll the page, as they always do.
-  if (!button || !event.target.closest("#side-view, .stations, .part-acts")) return false;
-  button.click();
-  return true;
-};
 // The focus stays where it was, or else at the head of what it was in; and the page where it was
 // looked at, though what it is made of was put in anew.
 const HEADS = { findings: "findings-title", bench: "bench-title" };
@@ -186,16 +170,13 @@ document.addEventListener("pointerup", () => {
     form.requestSubmit();
   }
 });
-const letGo = () => {
+export const letGo = () => {
   if (!drag) return;
   shift(0, 0);
   drag = null;
   wasMoved = true; // nor is it a press
 };
 document.addEventListener("pointercancel", letGo);
-document.addEventListener("keydown", (event) => {
-  if (event.key === "Escape") letGo();
-});
 
 // Next and previous part in the order of the water; go to one by its name.
 const stations = () => [...document.querySelectorAll("#inspector .stations a")];
@@ -218,7 +199,7 @@ const inSight = () => {
 };
 document.addEventListener("DOMContentLoaded", inSight);
 document.addEventListener("htmx:afterSettle", inSight);
-const onward = (by) => {
+export const onward = (by) => {
   const all = stations();
   if (!all.length) return false;
   const here = all.findIndex((link) => link.getAttribute("aria-current"));
@@ -245,7 +226,7 @@ document.addEventListener("submit", (event) => {
   found.click();
 });
 // On a phone the inspector is a sheet at the foot of the page.
-const raise = (up = true) => {
+export const raise = (up = true) => {
   document.body.classList.toggle("sheet-up", up);
   const bar = document.getElementById("sheet-bar");
   if (bar) bar.setAttribute("aria-expanded", String(up));
@@ -264,51 +245,14 @@ addEventListener("beforeprint", () => {
   for (const one of document.querySelectorAll(".cautions")) one.open = true;
 });
 
-const keys = () => document.getElementById("keys");
 document.addEventListener("click", (event) => {
-  if (event.target.closest("#show-keys")) keys().showModal();
-});
-document.addEventListener("keydown", (event) => {
-  if (document.querySelector("dialog[open]")) return;
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
-    const box = document.getElementById("find-box");
-    if (!box) return;
-    event.preventDefault();
-    raise();
-    box.focus();
-    return;
-  }
-  if (event.ctrlKey || event.metaKey || event.altKey) return;
-  if (event.target.closest("input, textarea, select")) return;
-  const find = document.getElementById("find-box");
-  const done = (event.key === "?" && (keys().showModal(), true)) ||
-    (event.key === "n" && onward(1)) || (event.key === "p" && onward(-1)) ||
-    (event.key === "/" && find && (raise(), find.focus(), true));
-  if (done) event.preventDefault();
+  if (event.target.closest("#show-keys")) document.getElementById("keys").showModal();
 });
 
 // An opened figure lies over the page until something else is pressed.
-const closeFigures = (except) => {
+export const closeFigures = (except) => {
   for (const open of document.querySelectorAll("#figures details[open]")) {
     if (open !== except) open.open = false;
   }
 };
 document.addEventListener("click", (event) => closeFigures(event.target.closest("details")));
-
-document.addEventListener("keydown", (event) => {
-  if (event.key === "Escape") {
-    closeFigures(null);
-    raise(false);
-  }
-  const inBox = event.target.closest("input, textarea, select");
-  if (!inBox && !event.ctrlKey && !event.metaKey && !event.altKey && act(event)) {
-    event.preventDefault();
-    return;
-  }
-  if (inBox || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-  const button = document.getElementById(event.shiftKey ? "redo" : "undo");
-  if (button && !button.disabled) {
-    event.preventDefault();
-    button.click();
-  }
-});

@@ -3,7 +3,7 @@
 import { select, zoom, zoomIdentity, zoomTransform } from "../vendor/d3-zoom/d3-zoom.js";
 
 const NEAREST = 12; // times as large as fitted
-const STEP = 1.5;
+export const STEP = 1.5;
 const SHOWS = "bathys-shows";
 const svg = () => document.querySelector("#side-view > svg");
 let where = zoomIdentity; // how the picture is looked at
@@ -65,10 +65,10 @@ const show = () => {
     document.getElementById("side-view").classList.toggle(box.dataset.shows, box.checked);
   }
 };
-const zoomBy = (by) => {
+export const zoomBy = (by) => {
   if (svg()) select(svg()).call(look.scaleBy, by);
 };
-const fit = () => {
+export const fit = () => {
   if (svg()) select(svg()).call(look.transform, zoomIdentity);
 };
 // Looked at from near, the part that is picked comes into sight.
@@ -128,15 +128,6 @@ document.addEventListener("change", (event) => {
     event.target.dataset.shows,
     event.target.checked,
   );
-});
-document.addEventListener("keydown", (event) => {
-  if (
-    event.ctrlKey || event.metaKey || event.altKey ||
-    event.target.closest("input, textarea, select")
-  ) return;
-  if (event.key === "+" || event.key === "=") zoomBy(STEP);
-  else if (event.key === "-") zoomBy(1 / STEP);
-  else if (event.key === "0") fit();
 });
 document.addEventListener("DOMContentLoaded", show);
 document.addEventListener("htmx:afterSettle", () => {
