@@ -67,6 +67,9 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
         "account_signup",
         "stop_computation",
         "import_plan",
+        "archive",
+        "label",
+        "picture",
     ],
 )
 def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: str) -> None:

@@ -6,7 +6,7 @@ from html import escape
 from bathys.drawing.markup import scene_markup
 from bathys.drawing.scene import Badge, Scene
 
-__all__ = ["TEXTURES", "svg_file"]
+__all__ = ["TEXTURES", "small_svg_file", "svg_file"]
 
 _INK, _WATER, _DEEP, _LAND, _CLAY, _MARK, _SOFT = (
     "#22313a",
@@ -95,6 +95,29 @@ def svg_file(scene: Scene, title: str) -> str:
             "</svg>",
             "",
         ]
+    )
+
+
+def small_svg_file(scene: Scene, title: str) -> str:
+    """A scene as a small picture: no names, figures or numbers.
+
+    Parameters
+    ----------
+    scene : Scene
+        A side view
+    title : str
+        What a screen reader calls it
+
+    Returns
+    -------
+    str
+        An SVG document
+    """
+    size = f"{scene.width:.0f} {scene.height:.0f}"
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {size}" role="img">'
+        f"<title>{escape(title)}</title><style>{_MANNER}</style><defs>{TEXTURES}</defs>"
+        f'<rect width="100%" height="100%" fill="#fff"/>{scene_markup(scene, bare=True)}</svg>'
     )
 
 

@@ -3,6 +3,7 @@
 import uuid
 
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from bathys.parts.pumps import CatalogPump
@@ -19,6 +20,8 @@ class SavedPlan(models.Model):
     head = models.ForeignKey("Revision", models.PROTECT, null=True, related_name="+")
     origin = models.ForeignKey("Revision", models.SET_NULL, null=True, related_name="+")
     last_number = models.PositiveIntegerField(default=1)
+    is_archived = models.BooleanField(default=False)
+    labels = ArrayField(models.CharField(max_length=30), default=list)
     created = models.DateTimeField(auto_now_add=True)
     touched = models.DateTimeField(auto_now=True)
 

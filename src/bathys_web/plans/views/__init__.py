@@ -13,10 +13,12 @@ from bathys_web.plans.views.looks import (
     preview,
 )
 from bathys_web.plans.views.shelf import (
+    archive,
     copy,
     delete,
     export,
     import_plan,
+    label,
     new_plan,
     picture,
     plan_schema,
@@ -25,6 +27,7 @@ from bathys_web.plans.views.shelf import (
 )
 
 __all__ = [
+    "archive",
     "bench",
     "compare",
     "copy",
@@ -36,6 +39,7 @@ __all__ = [
     "history",
     "import_plan",
     "inspector",
+    "label",
     "new_plan",
     "offers",
     "picture",

@@ -5,36 +5,42 @@ from uuid import UUID
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
-from django.http import Http404, HttpResponse, JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse, QueryDict
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.drawing import draw_side_view
-from bathys.drawing.sheet import svg_file
+from bathys.drawing.sheet import small_svg_file, svg_file
 from bathys.drawing.stations import stations_of
 from bathys.network import NotSolved
 from bathys.plan import BadPlan, Fault, dump_plan, load_plan, schema
 from bathys.plan.loading import LARGEST_FILE
 from bathys.units import FAMILIES, SYSTEMS, mixed
 from bathys_web.config.requests import SignedInRequest
+from bathys_web.plans.actions.archive_plan import archive_plan
 from bathys_web.plans.actions.copy_plan import copy_plan
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.delete_plan import delete_plan
+from bathys_web.plans.actions.label_plan import BadLabels, label_plan
 from bathys_web.plans.models import SavedPlan
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.plan_status import plan_statuses_of
+from bathys_web.plans.searching import SORTS, search_of
 from bathys_web.plans.starters import LAYOUTS, starter, starters
 from bathys_web.plans.storing import assessment_of_plan, plan_of
 from bathys_web.plans.views.own import own_plan
 
 __all__ = [
+    "archive",
     "copy",
     "delete",
     "export",
     "import_plan",
+    "label",
     "new_plan",
     "picture",
     "plan_schema",
@@ -65,22 +71,85 @@ def shelf(request: SignedInRequest) -> HttpResponse:
 
 
 def _shelf(request: SignedInRequest, faults: list[Fault] | None = None) -> HttpResponse:
-    mine = SavedPlan.objects.filter(owner=request.user, head__isnull=False).select_related("head")
-    page = Paginator(mine, _PLANS_A_PAGE).get_page(request.GET.get("page"))
+    search, mine = search_of(request.GET), SavedPlan.objects.filter(owner=request.user)
+    page = Paginator(search.plans(request.user), _PLANS_A_PAGE).get_page(request.GET.get("page"))
     plans = list(page.object_list)
     heads = [saved.current for saved in plans]
     rows = [
         {"saved": saved, "plan": plan_of(head), "standing": standing}
         for saved, head, standing in zip(plans, heads, plan_statuses_of(heads), strict=True)
     ]
+    labels = sorted({label for own in mine.values_list("labels", flat=True) for label in own})
+    shown = [(label, label == search.label) for label in labels]
     context = {
         "rows": rows,
         "page": page,
+        "search": search,
+        "sorts": SORTS,
+        "labels": shown,
+        "has_plans": bool(rows) or mine.exists(),
+        "archived": mine.filter(is_archived=True).count(),
         "faults": faults or [],
         "units": units_for(request),
         "starters": starters(),
     }
     return render(request, "plans/shelf.html", context, status=422 if faults else 200)
+
+
+def _back(request: SignedInRequest) -> HttpResponse:
+    """To the plans as they were looked at."""
+    asked = request.POST.get("asked", "")
+    return redirect(f"{reverse('shelf')}?{QueryDict(asked).urlencode()}" if asked else "shelf")
+
+
+@require_POST
+@login_required
+def archive(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """Put a plan into the archive, or take it out.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The plans page
+    """
+    saved = own_plan(request, key)
+    archived = request.POST.get("archived") == "1"
+    archive_plan(saved, request.user, archived=archived)
+    name = plan_of(saved.current).name
+    where = "is in the archive now" if archived else "is among your plans again"
+    messages.success(request, f"{name} {where}.")
+    return _back(request)
+
+
+@require_POST
+@login_required
+def label(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """Give a plan labels.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The plans page
+    """
+    try:
+        label_plan(own_plan(request, key), request.user, request.POST.get("labels", ""))
+    except BadLabels as error:
+        messages.error(request, str(error))
+    return _back(request)
 
 
 @require_POST
@@ -185,7 +254,8 @@ def picture(request: SignedInRequest, key: UUID) -> HttpResponse:
     except NotSolved as error:
         raise Http404 from error
     scene = draw_side_view(found.evaluation, stations_of(plan), units_for(request, plan))
-    return HttpResponse(svg_file(scene, plan.name), content_type="image/svg+xml")
+    draw = small_svg_file if "small" in request.GET else svg_file
+    return HttpResponse(draw(scene, plan.name), content_type="image/svg+xml")
 
 
 @require_POST
