@@ -52,13 +52,13 @@ def _arguments() -> argparse.ArgumentParser:
     commands.add_parser("balance", parents=[shared], help="every flow and level")
     timed = commands.add_parser("simulate", parents=[shared], help="the plan through time")
     timed.add_argument("--hours", type=float, default=24.0, help="how long; 24 if not said")
-    timed.add_argument("--cut", help="when the power goes, such as 3:10")
+    timed.add_argument("--cut", help="when the power fails, such as 3:10")
     timed.add_argument("--for", dest="lasts", help="for how long, such as 2h; two hours")
     timed.add_argument(
         "--what-if",
         action="append",
-        help="plug:2h, block:R4, turn:R4:30, dead:P1, idle:X1, stuck:X1 or rain:50mm, with @1:30 "
-        "after it to say when; may be given again",
+        help="plug:2h, block:R4, turn:R4:30, dead:P1, idle:X1, stuck:X1 or rain:50mm, then "
+        "@1:30 to say when. May be given again",
     )
     timed.add_argument("--dry-air", action="store_true", help="let the site’s evaporation count")
     timed.add_argument("--csv", type=Path, help="write every sample there")

@@ -23,7 +23,7 @@ EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
 def open_demo(page: Page) -> None:
     """The demo account at its plan."""
     page.get_by_role("button", name="demo account").click()
-    page.get_by_role("link", name="Heron Lane").click()
+    page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
 
 
 def pick(page: Page, part: str) -> None:

@@ -324,6 +324,19 @@ def test_a_layout_is_changed_by_hand(page: Page) -> None:
         revision(page, number)
 
 
+def test_a_third_bed_takes_two_presses(page: Page) -> None:
+    """Duplicated, it comes with feed and drain, and takes its share of the water at once."""
+    open_file(page, "split-flow")
+    pick(page, "B2")
+    page.get_by_role("button", name="Duplicate").click()
+    revision(page, 2)
+    expect(page.locator("#station-B3")).to_be_visible()
+    page.locator("#bench-figures").click()
+    row = page.locator("#bench tr", has_text="Bed two B3").first
+    expect(row).to_contain_text("L/h")
+    expect(page.locator("#findings")).not_to_contain_text("Bed two B3 gets no water")
+
+
 def test_time_is_played_on_the_side_view(page: Page) -> None:
     """Followed, played, scrubbed to after the power has gone, the tail clogged, and closed."""
     open_file(page, "stacked-pair")

@@ -45,7 +45,7 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
     # Only the picture is wanted here, not what takes long to work out beside it.
     page.route(re.compile("/(offers|bench)/"), lambda route: route.abort())
     owner = get_user_model().objects.get(username="demo")
-    page.get_by_role("link", name="Heron Lane").click()
+    page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
     page.get_by_role("button", name=units).click()
     here = page.url.split("/plans/")[0]
     for path in sorted(EXAMPLES.glob("**/*.json")):

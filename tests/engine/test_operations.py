@@ -80,6 +80,26 @@ def test_every_vessel_can_be_duplicated(name: str) -> None:
         assess(after)
 
 
+@pytest.mark.parametrize("name", ["stacked-pair", "split-flow", "linked-beds", "two-pump-timed"])
+def test_a_duplicated_bed_comes_with_its_pipes(name: str) -> None:
+    """It gets water from the pump that feeds the first, holds a level, and gives it back; what
+    was there keeps its ids."""
+    plan = _plan(name)
+    bed = next(v.id for v in plan.vessels if v.job == "grow_bed" or v.media is not None)
+    edits, new = duplicate_part(plan, bed)
+    after = apply_edits(plan, edits)
+    assert set(_parts(plan)) < set(_parts(after))
+    found = assess(after).evaluation
+    one, two = found.vessels[bed], found.vessels[new]
+    before = assess(plan).evaluation.vessels[bed]
+    assert two.inflow > 0.2 * before.inflow
+    assert one.inflow + two.inflow > 0.8 * before.inflow
+    assert len([r for r in after.runs if r.target == new]) == len(
+        [r for r in plan.runs if r.target == bed]
+    )
+    assert not any(f.rule.id == "U0" for f in assess(after).findings if f.place == new)
+
+
 def test_a_bed_built_up_by_hand_gets_its_water_and_gives_it_back() -> None:
     """A raft, a standpipe in it, a tee in the riser's place: laid run by run until it balances."""
     plan = _plan()

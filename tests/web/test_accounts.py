@@ -1,9 +1,13 @@
 """Accounts: passwords, guesses, what a stranger can learn, what a browser keeps."""
 
+import csv
+import io
+import json
 import os
 import subprocess
 import sys
 import threading
+import zipfile
 from collections import Counter
 from datetime import timedelta
 from typing import Any
@@ -16,10 +20,13 @@ from django.test import Client, RequestFactory
 from django.urls import reverse
 from django.utils import timezone
 
+from bathys.plan import load_plan
 from bathys_web.accounts.guesses import seconds_to_wait
 from bathys_web.accounts.models import Guesses
 from bathys_web.config.middleware import FairShare
-from bathys_web.plans.models import SavedPlan
+from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.models import OwnPump, SavedPlan
+from bathys_web.plans.storing import plan_of
 from tests.queue_worker import until
 
 pytestmark = pytest.mark.django_db
@@ -158,3 +165,44 @@ def test_one_visitor_does_not_hold_every_thread() -> None:
     for thread in threads:
         thread.join(20.0)
     assert Counter(answered) == {200: 13, 429: 3}
+
+
+def test_all_my_data_come_in_one_archive(browser: Client, owner: Any, saved: SavedPlan) -> None:
+    """Account, pumps, and each plan with its history; a plan in it is imported as it was."""
+    OwnPump.objects.create(owner=owner, name="=Pond", max_flow=1e-3, max_head=3.0, power=40.0)
+    edit = {"path": "vessels.B1.floor_height", "text": "1.3 m", "base": 1, "part": "B1"}
+    browser.post(reverse("edit", args=[saved.key]), edit, headers={"HX-Request": "true"})
+    browser.post(reverse("label", args=[saved.key]), {"labels": "yard"})
+    answer = browser.get(reverse("own_data"))
+    archive = zipfile.ZipFile(io.BytesIO(answer.content))
+    names = archive.namelist()
+    folder = next(n for n in names if n.endswith("/plan.json")).removesuffix("plan.json")
+    assert {"README.txt", "account.json", "pumps.json"} < set(names)
+    assert json.loads(archive.read("account.json"))["email"] == owner.email
+    assert json.loads(archive.read("pumps.json"))[0]["name"] == "=Pond"
+    assert json.loads(archive.read(f"{folder}about.json"))["labels"] == ["yard"]
+    assert len([n for n in names if n.startswith(f"{folder}revisions/")]) == 2
+    history = list(csv.reader(io.StringIO(archive.read(f"{folder}history.csv").decode())))
+    assert [row[0] for row in history] == ["number", "1", "2"]
+    assert "1300 mm" in history[2][3]
+    saved.refresh_from_db()
+    assert load_plan(archive.read(f"{folder}plan.json")) == plan_of(saved.current)
+
+
+def test_an_account_is_deleted_with_all_that_is_its_own(account: Any, demo_plan: Any) -> None:
+    """Only with its password; nobody else's plan goes, and one cannot sign in any more."""
+    other = get_user_model().objects.create_user("o", "o@b.example", PHRASE)
+    kept = create_plan(other, demo_plan, "made for a test")
+    create_plan(account, demo_plan, "made for a test")
+    OwnPump.objects.create(owner=account, name="Pond", max_flow=1e-3, max_head=3.0, power=40.0)
+    client = Client()
+    client.force_login(account)
+    wrong = client.post(reverse("delete_account"), {"password": "not it"})
+    assert wrong.status_code == 422
+    assert "Nothing was deleted" in wrong.content.decode()
+    assert SavedPlan.objects.count() == 2
+    gone = client.post(reverse("delete_account"), {"password": PHRASE}, follow=True)
+    assert "are deleted" in gone.content.decode()
+    assert list(SavedPlan.objects.all()) == [kept]
+    assert not OwnPump.objects.exists()
+    assert _sign_in(Client(), PHRASE) != "in"

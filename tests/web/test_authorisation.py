@@ -33,7 +33,10 @@ MATRIX: dict[str, Row] = {
     "account_logout": ((MOVED, PAGE, PAGE), (MOVED, MOVED, MOVED)),
     # Nobody here has a password; who has none, has none to change.
     "account_change_password": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
+    "own_data": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "delete_account": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
     "switch_units": ((WRONG, WRONG, WRONG), (MOVED, MOVED, MOVED)),
+    "glossary": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "plan_schema": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "new_plan": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
     "import_plan": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),

@@ -275,7 +275,7 @@ def test_missing_pages_say_so(browser: Client) -> None:
     """With a way back."""
     response = browser.get("/nowhere/")
     assert response.status_code == 404
-    assert "To the shelf" in response.content.decode()
+    assert "To your plans" in response.content.decode()
 
 
 def test_a_pumps_curve_is_typed_as_points(browser: Client, saved: SavedPlan) -> None:

@@ -2,6 +2,7 @@
 sets one field, what trades one kind for another, and what is done to whole parts."""
 
 from bathys.edits.adding import ADDABLE, add_part, free_id
+from bathys.edits.duplicating import duplicate_part
 from bathys.edits.editing import (
     Change,
     Edit,
@@ -10,7 +11,7 @@ from bathys.edits.editing import (
     set_fitting_count,
     set_value,
 )
-from bathys.edits.operations import duplicate_part, move_along, raise_part, remove_part
+from bathys.edits.operations import move_along, raise_part, remove_part
 from bathys.edits.rerouting import connect, lead_elsewhere
 from bathys.edits.switching import SWITCHES, switch_kind
 from bathys.edits.volumes import set_volume

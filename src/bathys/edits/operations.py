@@ -1,18 +1,16 @@
-"""Operations on whole parts: duplicate, take away, raise, move along.
+"""Operations on whole parts: take away, raise, move along.
 
 Each gives edits, so that all are applied, checked, undone and told in one way.
 """
 
 from collections.abc import Iterator
 
-from bathys.edits.adding import LETTERS, free_id, right_end
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.rerouting import known_part, ports_of_these
-from bathys.plan.model import GROUPS, Plan
-from bathys.plan.vessel import Vessel
+from bathys.plan.model import Plan
 from bathys.vessels import spans_of
 
-__all__ = ["duplicate_part", "move_along", "raise_part", "remove_part"]
+__all__ = ["move_along", "raise_part", "remove_part"]
 
 
 def _dependents(plan: Plan, id_: str) -> Iterator[tuple[str, str]]:
@@ -65,53 +63,6 @@ def remove_part(plan: Plan, id_: str) -> list[Edit]:
         if vessel not in names
     ]
     return [*loose, *holes, *(Edit(f"{group}.{part}", None) for group, part in gone)]
-
-
-def duplicate_part(plan: Plan, id_: str) -> tuple[list[Edit], str]:
-    """A second one of a part, beside it; a vessel with all that stands in it, no runs.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan
-    id_ : str
-        The part
-
-    Returns
-    -------
-    (list of Edit, str)
-        The edits, and the new part's id
-
-    Raises
-    ------
-    EditRefused
-        If it is a run: two runs cannot lead from one place
-    """
-    part, group = known_part(plan, id_), plan.group_of(id_)
-    if group == "runs":
-        raise EditRefused("A run leads from one place to another; lead a new one instead.")
-    letter = id_.rstrip("0123456789") or LETTERS[group]
-    new = free_id(plan, letter)
-    data = part.model_dump(mode="json", by_alias=True)
-    data |= {"id": new, "name": f"{part.name} {new}"[:80]}
-    if group == "junctions":
-        data["straight"] = None
-    edits = []
-    if isinstance(part, Vessel):
-        data["along"] = right_end(plan)
-    edits.append(Edit(f"{group}.+", data))
-    if isinstance(part, Vessel):
-        taken: set[str] = set()
-        for kind in GROUPS:
-            for inner in getattr(plan, kind):
-                if getattr(inner, "stands_in", None) == id_:
-                    own = free_id(plan, inner.id.rstrip("0123456789"))
-                    while own in taken:
-                        own = f"{own}a"
-                    taken.add(own)
-                    copy = inner.model_dump(mode="json", by_alias=True)
-                    edits.append(Edit(f"{kind}.+", {**copy, "id": own, "stands_in": new}))
-    return edits, new
 
 
 _UPRIGHT = {"vessels": "floor_height", "junctions": "height"}

@@ -83,8 +83,8 @@ def _omissions(now: Balance) -> list[Omission]:
     found += [
         Omission(
             v.id,
-            f"No vessel of {named(v)}’s loop says how deep it is filled, so its levels "
-            "are not known; say it of the one the pump stands in.",
+            f"No vessel of {named(v)}’s loop has a filled depth, so its levels are not known. "
+            "Enter it for the vessel the pump stands in.",
         )
         for v in plan.vessels
         if v.id not in now.closing

@@ -38,12 +38,12 @@ def _cuts(resilience: ResilienceRun) -> Iterator[Figure]:
 
 
 def _cut(key: str, row: CutVessel, floor: float, rim: float) -> Iterator[Figure]:
-    held = Input("water as the power went", row.volume_before, "volume")
+    held = Input("water when the power failed", row.volume_before, "volume")
     left = Input("water in the end", row.volume_final, "volume")
     yield by.CUT_DEPTH.of(
         f"{key}.final",
         row.vessel,
-        (Input("depth as the power went", row.before - floor, "length"), held, left),
+        (Input("depth when the power failed", row.before - floor, "length"), held, left),
         "its rim is at {rim:length}",
         {"rim": rim},
         value=row.final - floor,

@@ -148,7 +148,7 @@ DRAIN_FILL = Formula(
 SPARE = Formula(
     "Flow it could pass",
     "flow",
-    "the flow that brings the level upstream to the freeboard",
+    "the flow at which the level upstream reaches the freeboard",
     "inlet control FHWA HDS-5; full bore Darcy–Weisbach",
     "published",
     worked="with {0} of bore and what stands over it, at most",
@@ -216,7 +216,7 @@ LEVEL_REST = Formula(
     "all the water − what stays in the other vessels",
     "mass balance",
     "derived",
-    worked="what comes back to {0}, as depth",
+    worked="water that returns to {0}, as depth",
     found=_AT_REST,
 )
 ENERGY = Formula(
@@ -267,7 +267,7 @@ VALVE_POWER = Formula(
 RUNS = Formula(
     "Runs",
     "percent",
-    "time on ÷ time on and off, of its clock; with a float, as much as its vessel is brought",
+    "time on ÷ time on and off, of its clock; with a float, as much as its vessel receives",
     "mass balance",
     "derived",
     worked="{1} in the mean, out of {0}",
@@ -276,7 +276,7 @@ RUNS = Formula(
 LEVEL = Formula(
     "Level",
     "length",
-    "what leaves at that level equals what comes",
+    "outflow at that level equals inflow",
     "balance of the whole plan",
     "derived",
     worked="{0} come, and as much leaves with the water at",
@@ -303,7 +303,7 @@ BED_HIGH = Formula(
 LEVEL_OFF = Formula(
     "With the pumps off",
     "length",
-    "drained to the lowest way out; what comes back, in the vessel it comes to",
+    "drained to the lowest way out; returned water, in the vessel that receives it",
     "mass balance",
     "derived",
     worked="{0} left in it stand at",
@@ -321,7 +321,7 @@ HOLDS = Formula(
 THROUGH = Formula(
     "Flow through it",
     "flow",
-    "all its runs bring, rests counted",
+    "inflow of all its runs, rests counted",
     "mass balance",
     "derived",
     lambda *flows: sum(flows),
@@ -427,10 +427,10 @@ CLAIM_SWING = Formula(
     worked="the greater of {0} and {1}",
 )
 CLAIM_SCHEDULE = Formula(
-    "What its schedules bring and take",
+    "What its schedules add and take",
     "volume",
-    "highest − lowest of what transfers have brought, over two of the longest turns, less what "
-    "they bring for good",
+    "highest − lowest of what transfers have added, over two of the longest turns, less what "
+    "they add for good",
     "sums by the clock",
     "derived",
     worked="turn by turn, of",
@@ -476,7 +476,7 @@ CUT_DEPTH = Formula(
     "Depth when all stands still",
     "length",
     "dV/dt = Σ Q in − Σ Q out from the moment the power "
-    "goes until no water moves; the level at which its shell holds what is left",
+    "fails until no water moves; the level at which its shell holds what is left",
     "followed through time; level from volume by its shell and media",
     "derived",
     worked="{2} in the end, of {1} that stood {0} deep, stand",
@@ -494,7 +494,7 @@ CUT_HOLDS = Formula(
 CUT_SHARE = Formula(
     "Of what it held",
     "percent",
-    "water in the end ÷ water as the power went",
+    "water in the end ÷ water when the power failed",
     "arithmetic",
     "derived",
     lambda left, held: left / held,
@@ -503,7 +503,7 @@ CUT_SHARE = Formula(
 CYCLE_TOGETHER = Formula(
     "Cycle as the beds run together",
     "time",
-    "mean time from start to start, once the plan has come round",
+    "mean time from start to start, once the plan repeats itself",
     "followed through time",
     "derived",
     worked="{1} filling and {2} draining, over {0} starts, make",

@@ -32,7 +32,7 @@ def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> I
     vessel = result.vessel
     if result.inflow <= 0.0 or result.volume <= 0.0:
         return
-    through = Input("what comes from elsewhere", result.treated, "flow")
+    through = Input("inflow from elsewhere", result.treated, "flow")
     figures = {}
     holds = Input("water in it", result.volume, "volume")
     aims = vessel.use.turnover

@@ -148,9 +148,7 @@ FITTINGS: dict[str, FittingKind] = {
 JUNCTIONS: dict[str, JunctionKind] = {
     "tee": JunctionKind("tee", 20.0, 60.0, _CRANE),
     "wye": JunctionKind("wye, 45°", 20.0, 30.0, "assumed, half of a tee's branch"),
-    "plain": JunctionKind(
-        "plain joint", 0.0, 0.0, "none but the velocity head a drain brings to it"
-    ),
+    "plain": JunctionKind("plain joint", 0.0, 0.0, "none but the velocity head of the drain"),
     "outfall": JunctionKind("outfall", 0.0, 0.0, "a free end", is_end=True),
 }
 """Kinds a plan's junctions may be."""

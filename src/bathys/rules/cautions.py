@@ -40,7 +40,7 @@ CAUTIONS = (
     ),
     Caution(
         "Beds",
-        "Bring the water in at the corner farthest from the siphon or standpipe, so "
+        "Let the water in at the corner farthest from the siphon or standpipe, so "
         "that it passes the whole bed.",
         ("P7",),
     ),

@@ -43,7 +43,7 @@ def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "warning",
                 pump.id,
                 f"{named(pump)} works close to the most it can lift: "
-                "{lift:head} of {top:head}. A little slime or a lower tank will stop it.",
+                "{lift:head} of {top:head}. A little film or a lower tank will stop it.",
                 "Choose a pump with more lift, or lower the outlet.",
                 {"lift": max(lifts), "top": duty.shut_off_head},
             )
@@ -249,7 +249,7 @@ def _bed_turnover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     Rule(
         "F4",
         "Headroom of the pump",
-        "A pump chosen well over what is wanted can be throttled now and opened as slime grows.",
+        "A pump chosen well over what is wanted can be throttled now and opened as film grows.",
         "common practice",
         school="headroom",
         limits={"reserve": PUMP_RESERVE},

@@ -36,14 +36,14 @@ def _never_starts(result: BedResult) -> Told:
     return (
         "{name} never starts: {inflow:flow} trickles over the standpipe, and it takes more than "
         "{start:flow} to sweep the air out.",
-        "Bring more water to the bed, or fit a narrower standpipe.",
+        "Send more water to the bed, or fit a narrower standpipe.",
     )
 
 
 def _slow(result: BedResult) -> Told:
     return (
         "{name} is slow to start: {inflow:flow} is hardly more than the {start:flow} it takes.",
-        "Bring more water to the bed, or fit a narrower standpipe.",
+        "Send more water to the bed, or fit a narrower standpipe.",
     )
 
 
@@ -311,7 +311,7 @@ def _margins(
             f"{named(siphon)} starts, but with little margin: "
             "{inflow:flow} against "
             "{start:flow}.",
-            "A season of slime may keep it from starting." + setting,
+            "A season of film may keep it from starting." + setting,
             {**figures, **target},
             partial(_ways, evaluation, result, offers),
         )

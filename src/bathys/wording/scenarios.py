@@ -116,15 +116,15 @@ def step_of(plan: Plan, text: str) -> ScenarioStep:
         except UnreadableQuantity as error:
             raise BadScenarioStep(str(error)) from None
         if not 0.0 <= depth <= MOST_RAIN:
-            raise BadScenarioStep("No storm brings more than a metre of rain; write 50 mm or 2 in.")
+            raise BadScenarioStep("Enter up to a metre of rain, such as 50 mm or 2 in.")
         return ScenarioStep(time, "rain", amount=depth)
     known = next((k for k in STEPS if k == kind and STEPS[k]), None)
     place, _, amount = rest.partition(":")
     if known is None or plan.group_of(place) != STEPS[known]:
         there = ", ".join(p.id for p in getattr(plan, STEPS[known])) if known else ""
         raise BadScenarioStep(
-            f"“{text}” is not understood; write plug: and a time, block: or turn: and a run, "
-            "dead: and a pump, idle: or stuck: and a siphon, or rain: and a depth."
+            f"“{text}” is not understood. Write plug: and a time, rain: and a depth, block: or "
+            "turn: and a run. Or dead: and a pump, idle: or stuck: and a siphon."
             f"{f' There is {there}.' if there else ''}"
         )
     if known != "turn":

@@ -20,6 +20,7 @@ from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.change_summary import moved_by
 from bathys_web.plans.inspector import rows_of, site_rows
+from bathys_web.plans.inspector.groups import grouped
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.shown_findings import shown_finding, worst_of
@@ -151,6 +152,7 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         rows, title = rows_of(plan, found, f"{station.group}.{station.id}", units), station.name
     return {
         "rows": rows,
+        "row_groups": grouped(rows, part),
         "part": station.id if station else SITE,
         "part_title": title,
         "stations": stations,

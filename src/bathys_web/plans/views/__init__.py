@@ -1,6 +1,7 @@
 """Thin views: find the plan, call an action, render."""
 
 from bathys_web.plans.views.changes import edit, go_to, redo, stop, take, undo
+from bathys_web.plans.views.learn import glossary
 from bathys_web.plans.views.looks import (
     bench,
     compare,
@@ -12,6 +13,7 @@ from bathys_web.plans.views.looks import (
     play,
     preview,
 )
+from bathys_web.plans.views.own_data import delete_account, own_data
 from bathys_web.plans.views.shelf import (
     archive,
     copy,
@@ -32,9 +34,11 @@ __all__ = [
     "compare",
     "copy",
     "delete",
+    "delete_account",
     "edit",
     "explained",
     "export",
+    "glossary",
     "go_to",
     "history",
     "import_plan",
@@ -42,6 +46,7 @@ __all__ = [
     "label",
     "new_plan",
     "offers",
+    "own_data",
     "picture",
     "plan_page",
     "plan_schema",

@@ -24,6 +24,7 @@ from bathys_web.plans.actions.step_history import go_to as go_to_revision
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
 from bathys_web.plans.inspector import Row, find_row
+from bathys_web.plans.inspector.groups import grouped
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offers import OFFERS
@@ -126,7 +127,8 @@ def _refused_page(request: SignedInRequest, saved: SavedPlan, part: str, row: Ro
 def _with_row(request: SignedInRequest, saved: SavedPlan, part: str, row: Row) -> dict[str, Any]:
     """The page's context, with one row as it was typed."""
     context = workspace_context(request, saved, saved.current, part)
-    context["rows"] = [row if r.path == row.path else r for r in context["rows"]]
+    rows = [row if r.path == row.path else r for r in context["rows"]]
+    context["row_groups"] = grouped(rows, context["part"])
     return context
 
 

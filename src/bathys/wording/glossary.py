@@ -1,0 +1,103 @@
+"""Terms a newcomer may not know, each with one sentence; one term for one thing."""
+
+from dataclasses import dataclass
+
+__all__ = ["GLOSSARY", "Term", "term_in"]
+
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """A term of the trade.
+
+    Attributes
+    ----------
+    name : str
+        The term, as labels have it
+    meaning : str
+        What it means, in one sentence
+    instead_of : tuple of str
+        Words that mean the same and are not used, as patterns of whole words
+    """
+
+    name: str
+    meaning: str
+    instead_of: tuple[str, ...] = ()
+
+
+GLOSSARY = (
+    Term("air hole", "A hole in a drowned return, above the water, that stops it siphoning back."),
+    Term("air tube", "A tube that lets air into a siphon so that it stops with certainty."),
+    Term("bell", "The cap over a standpipe that makes it a siphon.", ("dome",)),
+    Term("biofilter", "A vessel full of surface for bacteria that make fish waste harmless."),
+    Term("bore", "The inside diameter of a pipe.", ("caliber", "inner diameter")),
+    Term("bypass", "A pipe that leads part of the water past something."),
+    Term("check valve", "A valve that lets water through one way only.", ("non-return valve",)),
+    Term("crest", "The height water must reach before it runs over into a pipe."),
+    Term("cycle", "From one start of a siphon to the next: the bed fills, then drains."),
+    Term("dial", "The pump's own control, as a share of full speed."),
+    Term("evaporation", "Water that dries off, as depth of open water a day."),
+    Term("fall", "How much lower the end of a pipe is than its beginning."),
+    Term(
+        "film", "The layer that grows on the wall of a pipe and narrows it.", ("slime", "biofilm")
+    ),
+    Term("float switch", "A switch that runs a pump by the height of the water."),
+    Term("float valve", "A valve that lets in fresh water when the level falls.", ("ballcock",)),
+    Term("freeboard", "Dry wall between the highest water and the rim."),
+    Term("grade line", "The height water would rise to in a tube set into the pipe."),
+    Term("grow bed", "A box of media that plants grow in, flooded with fish water.", ("growbed",)),
+    Term("guard", "A perforated pipe that keeps media away from the siphon."),
+    Term("head", "Pressure as a height of water: what a pump lifts and what pipes take."),
+    Term("head loss", "Head that water loses to friction, bends and valves on its way."),
+    Term("high water", "The highest level in normal running."),
+    Term("intake", "Where a siphon draws from: at this level air gets in and it stops."),
+    Term("invert", "The lowest point inside a pipe."),
+    Term("junction", "Where pipes meet: a tee, a wye or a plain joint."),
+    Term("label flow", "What a pump moves without any lift, as its label says."),
+    Term("label lift", "How high a pump lifts at no flow, as its label says."),
+    Term("lift", "How far a pump raises the water."),
+    Term("loop siphon", "A siphon made of a bent tube instead of a bell."),
+    Term("low water", "The lowest level in normal running."),
+    Term("media", "Gravel, clay pebbles or the like in a grow bed.", ("substrate",)),
+    Term("outfall", "An open end where water leaves the system."),
+    Term("overflows", "Water runs over a rim.", ("spills over", "brims over")),
+    Term("power cut", "The mains fail and every pump stops.", ("outage", "blackout")),
+    Term("raft", "A long tank with plants floating on boards."),
+    Term("rim", "The top edge of a vessel or a standpipe."),
+    Term("riser", "The pipe that leads up from a pump."),
+    Term("run", "One line of pipe between two ends."),
+    Term("runs dry", "A pump has no water left over its inlet."),
+    Term("schedule", "What a timer does, and when."),
+    Term("settler", "A vessel where water slows down so that solids sink.", ("swirl pot",)),
+    Term("siphon starts", "The siphon fills with water and begins to empty the bed."),
+    Term("siphon stops", "Air gets into the siphon and it no longer runs.", ("siphon breaks",)),
+    Term("slots", "Openings at the foot of a bell that water comes in by."),
+    Term("solids lift", "A pipe that draws water and solids up from the floor of a tank."),
+    Term("standpipe", "An upright pipe that water drains into over its top edge.", ("stand pipe",)),
+    Term("sump", "The lowest vessel: it takes up what the others let go.", ("sump tank",)),
+    Term("tail", "The pipe that leads down from a siphon or a standpipe."),
+    Term("turnover", "How often in an hour a vessel's whole water is replaced."),
+    Term("variant", "A copy of a plan or of a part, changed to compare the two."),
+    Term("void fraction", "The share of the media that water can fill."),
+    Term("wear", "What is left of a new pump's flow."),
+    Term("working window", "The inflows at which a siphon both starts and stops."),
+)
+"""Every term, in the order of the alphabet."""
+
+_BY_LENGTH = sorted(GLOSSARY, key=lambda t: -len(t.name))
+
+
+def term_in(label: str) -> Term | None:
+    """The longest term that stands in a label.
+
+    Parameters
+    ----------
+    label : str
+        A label
+
+    Returns
+    -------
+    Term or None
+        The term; none if it needs no explaining
+    """
+    words = f" {label.lower()} "
+    return next((t for t in _BY_LENGTH if f" {t.name} " in words), None)

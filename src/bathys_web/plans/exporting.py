@@ -1,0 +1,82 @@
+"""Everything that is somebody's own, as one archive of open formats."""
+
+import csv
+import io
+import json
+import zipfile
+from typing import IO
+
+from django.contrib.auth.models import User
+from django.utils.text import slugify
+
+from bathys.plan import dump_plan
+from bathys_web.plans.models import OwnPump, SavedPlan
+from bathys_web.plans.storing import plan_of
+
+__all__ = ["MOST_REVISIONS", "write_archive"]
+
+MOST_REVISIONS = 300
+"""So many of a plan's newest revisions are in the archive."""
+
+_README = f"""All that Bathys keeps of you.
+
+account.json      your address and when the account was made
+pumps.json        your own pumps: flow in m3/s, head in m, power in W
+plans/NAME/       one folder a plan
+  plan.json       the plan as it stands, a file that can be imported again
+  about.json      labels, archive, when it was made and changed
+  history.csv     every revision: number, made from, when, what changed
+  revisions/      the newest {MOST_REVISIONS} revisions, each as the plan stood then
+"""
+
+
+def write_archive(user: User, file: IO[bytes]) -> None:
+    """Write somebody's account, pumps and plans with their history.
+
+    Parameters
+    ----------
+    user : User
+        Whose
+    file : binary file
+        Where to
+    """
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("README.txt", _README)
+        account = {"email": user.email, "made": user.date_joined.isoformat()}
+        archive.writestr("account.json", json.dumps(account, indent=1))
+        fields = ("name", "max_flow", "max_head", "exponent", "power")
+        pumps = list(OwnPump.objects.filter(owner=user).values(*fields))
+        archive.writestr("pumps.json", json.dumps(pumps, indent=1))
+        for saved in SavedPlan.objects.filter(owner=user, head__isnull=False).select_related(
+            "head"
+        ):
+            _write_plan(archive, saved)
+
+
+def _write_plan(archive: zipfile.ZipFile, saved: SavedPlan) -> None:
+    plan = plan_of(saved.current)
+    # Two plans may have one name, and a name may hold what no file's may.
+    folder = f"plans/{slugify(plan.name)[:60] or 'plan'}-{str(saved.key)[:8]}"
+    archive.writestr(f"{folder}/plan.json", dump_plan(plan))
+    about = {
+        "labels": saved.labels,
+        "archived": saved.is_archived,
+        "made": saved.created.isoformat(),
+        "changed": saved.touched.isoformat(),
+    }
+    archive.writestr(f"{folder}/about.json", json.dumps(about, indent=1))
+    history = io.StringIO()
+    rows = csv.writer(history)
+    rows.writerow(["number", "made from", "when", "what changed"])
+    told = saved.revisions.values_list("number", "parent__number", "created", "what_changed")
+    for number, parent, created, what in told.iterator():
+        rows.writerow([number, parent or "", created.isoformat(), _harmless(what)])
+    archive.writestr(f"{folder}/history.csv", history.getvalue())
+    newest = saved.revisions.order_by("-number")[:MOST_REVISIONS]
+    for number, document in newest.values_list("number", "document").iterator():
+        archive.writestr(f"{folder}/revisions/{number:05}.json", json.dumps(document, indent=1))
+
+
+def _harmless(text: str) -> str:
+    """A cell that no spreadsheet takes for a formula."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@") else text
