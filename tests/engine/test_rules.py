@@ -9,8 +9,9 @@ from typing import Any
 import pytest
 
 import bathys
+from bathys.edits import apply_edits, set_volume
 from bathys.pipeline import assess, assess_dynamic
-from bathys.plan import plan_from_data
+from bathys.plan import load_plan, plan_from_data
 from bathys.rules import RULES
 from bathys.units import SYSTEMS, fill_sentence
 from tests.conftest import EXAMPLE
@@ -494,3 +495,24 @@ def test_a_finding_is_named_by_its_rule_and_what_it_says(document: Plan) -> None
     document["runs"][0]["valve"]["angle"] = 90.0
     ids = {f.id for f in assess(plan_from_data(document)).findings}
     assert "F0.valve_shut" in ids
+
+
+@pytest.mark.parametrize(("sump", "beds"), [(0.6, 0.6), (0.62, 0.65)])
+def test_a_sump_too_small_to_be_filled_high_enough_is_made_larger(sump: float, beds: float) -> None:
+    """By what its beds ever take out of it, and no more than a third beyond that: the pump is then
+    covered, with the finding gone."""
+    plan = load_plan((EXAMPLE.parent / "constant-height-tank.json").read_bytes())
+    for vessel, volume in (("S1", sump), ("B1", beds), ("B2", beds)):
+        plan = set_volume(plan, vessel, volume, "length").plan
+    found = assess(plan)
+    finding = next(f for f in found.findings if f.rule.id == "U1")
+    assert "make it larger" in finding.hint
+    offer = finding.list_offers()[0]
+    assert "larger" in offer.label
+    after = apply_edits(plan, offer.edits)
+    left = assess(after)
+    assert not [f for f in left.findings if f.rule.id == "U1"]
+    sump_now = left.evaluation.vessels["S1"]
+    cover = sump_now.levels.low - sump_now.vessel.floor_height - plan.pumps[0].inlet_height
+    assert 0.05 <= cover < 0.2
+    assert after.vessel("S1").shape.capacity < 1.6 * plan.vessel("S1").shape.capacity

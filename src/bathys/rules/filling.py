@@ -1,8 +1,11 @@
-"""How much higher a vessel must be filled, and the offer to do so.
+"""How much higher a vessel must be filled, or how much larger it must be, and the offers to do so.
 
 Vessels that stand at one level, such as twin sumps, are filled together.
 """
 
+import math
+
+from bathys import halving
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.parts.rounding import mark_above, mark_below
@@ -12,8 +15,9 @@ from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Offer
 from bathys.vessels import Storage, joined, storage_of
 
-__all__ = ["fill", "fill_needed"]
+__all__ = ["enlarge", "fill", "fill_needed"]
 
+_MOST_LARGER, _HALVINGS = 3.0, 20
 _SAME = 0.005  # vessels whose water stands this close are at one level [m]
 
 
@@ -74,6 +78,53 @@ def fill(evaluation: Evaluation, vessel: Vessel, by: float) -> tuple[Offer, ...]
     )
 
 
+def enlarge(evaluation: Evaluation, vessel: Vessel, level: float) -> tuple[Offer, ...]:
+    """Make a vessel larger and fill it up to its freeboard, so that its lowest reaches a level.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The plan's numbers
+    vessel : Vessel
+        The vessel
+    level : float
+        A level over the datum, [m]
+
+    Returns
+    -------
+    tuple of Offer
+        One; none if it stands at one level with others, if its shell keeps its shape, or if it
+        would have to be more than three times as large
+    """
+    shape, depth = vessel.shape, mark_below(vessel.shape.height - vessel.freeboard)
+    if not shape.SCALED or len(_together(evaluation, vessel)) > 1 or depth <= 0.0:
+        return ()
+    dimension = shape.SCALED[0]
+    size, given = getattr(shape, dimension), _given(evaluation, vessel, [vessel])
+
+    def holds(by: float) -> bool:
+        wider = shape.model_copy(update={dimension: by * size})
+        storage = storage_of(evaluation.plan, vessel.model_copy(update={"shape": wider}))
+        left = storage.volume_at(depth) - given
+        return left >= storage.volume_at(level - vessel.floor_height)
+
+    if not holds(_MOST_LARGER):
+        return ()
+    new = math.ceil(100.0 * size * halving.least(holds, 1.0, _MOST_LARGER, _HALVINGS)) / 100.0
+    more = shape.model_copy(update={dimension: new}).capacity - shape.capacity
+    return (
+        Offer(
+            f"make {named(vessel)} {{more:volume}} larger and fill it to {{depth:length}}",
+            (
+                Edit(f"vessels.{vessel.id}.shape.{dimension}", new),
+                Edit(f"vessels.{vessel.id}.water_depth", depth),
+            ),
+            f"{vessel.id}.low",
+            {"more": more, "depth": depth},
+        ),
+    )
+
+
 def fill_needed(evaluation: Evaluation, vessel: Vessel, level: float) -> float:
     """How much higher to fill a vessel at rest, for its lowest to reach a level [m].
 
@@ -97,12 +148,19 @@ def fill_needed(evaluation: Evaluation, vessel: Vessel, level: float) -> float:
     result = evaluation.vessels[vessel.id]
     vessels = _together(evaluation, vessel)
     storage, floor = _storage(evaluation, vessels), vessel.floor_height
-    rest = storage.volume_at(result.levels.at_rest - floor)
-    given = rest - storage.volume_at(result.levels.low - floor)
-    if result.levels.low - floor <= 1e-9:
-        given = max(given, 1.05 * _given_away(evaluation, vessel, {v.id for v in vessels}))
+    given = _given(evaluation, vessel, vessels)
     wanted = storage.level_at(storage.volume_at(level - floor) + given)
     return max(wanted - (result.levels.at_rest - floor), 0.001)
+
+
+def _given(evaluation: Evaluation, vessel: Vessel, vessels: list[Vessel]) -> float:
+    """Water that vessels at one level give away from rest on [m³]."""
+    levels, floor = evaluation.vessels[vessel.id].levels, vessel.floor_height
+    storage = _storage(evaluation, vessels)
+    given = storage.volume_at(levels.at_rest - floor) - storage.volume_at(levels.low - floor)
+    if levels.low - floor <= 1e-9:  # it is empty before it has given all
+        given = max(given, 1.05 * _given_away(evaluation, vessel, {v.id for v in vessels}))
+    return given
 
 
 def _given_away(evaluation: Evaluation, vessel: Vessel, own: set[str]) -> float:

@@ -13,7 +13,7 @@ from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Outlet
 from bathys.rules.bore_offers import wider_bores
-from bathys.rules.filling import fill, fill_needed
+from bathys.rules.filling import enlarge, fill, fill_needed
 from bathys.rules.registry import LITRE_AN_HOUR, RULES, Finding, Offer, Rule, rule
 from bathys.simulation import PumpedBedLoop
 from bathys.vessels import storage_of
@@ -127,7 +127,9 @@ def _cover(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 else "It is too small to be filled high enough: make it larger, or set the pump "
                 "lower.",
                 {"cover": max(cover, 0.0), "want": data.limits["cover"], "more": more},
-                fill(evaluation, result.vessel, more) if fits else (),
+                fill(evaluation, result.vessel, more)
+                if fits
+                else enlarge(evaluation, result.vessel, inlet + data.limits["cover"]),
             )
 
 

@@ -10,7 +10,7 @@ from bathys_web.plans.models import Revision
 
 __all__ = ["moved_by"]
 
-_MOST_ROWS = 4
+_MOST_ROWS = 3
 
 
 def moved_by(before: Revision, head: Revision, units: System) -> dict[str, Any]:

@@ -14,7 +14,7 @@ class Box(Shell):
     """An upright box."""
 
     CHOICE: ClassVar[str] = "box"
-    SCALED: ClassVar[tuple[str, ...]] = ("height", "length", "width")
+    SCALED: ClassVar[tuple[str, ...]] = ("length", "width", "height")
 
     kind: Literal["box"] = "box"
     length: Size = Field(title="Length inside")

@@ -16,7 +16,7 @@ class Cone(Shell):
     """An upright cylinder over a cone."""
 
     CHOICE: ClassVar[str] = "cylinder over a cone"
-    SCALED: ClassVar[tuple[str, ...]] = ("height", "diameter")
+    SCALED: ClassVar[tuple[str, ...]] = ("diameter", "height")
 
     kind: Literal["cone"] = "cone"
     diameter: Size = Field(title="Diameter inside")

@@ -15,7 +15,7 @@ class Cylinder(Shell):
     """An upright cylinder."""
 
     CHOICE: ClassVar[str] = "cylinder, upright"
-    SCALED: ClassVar[tuple[str, ...]] = ("height", "diameter")
+    SCALED: ClassVar[tuple[str, ...]] = ("diameter", "height")
 
     kind: Literal["cylinder"] = "cylinder"
     diameter: Size = Field(title="Diameter inside")

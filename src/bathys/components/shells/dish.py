@@ -16,7 +16,7 @@ class Dish(Shell):
     """An upright cylinder over a round dish, a cap of a sphere."""
 
     CHOICE: ClassVar[str] = "cylinder over a dish"
-    SCALED: ClassVar[tuple[str, ...]] = ("height", "diameter")
+    SCALED: ClassVar[tuple[str, ...]] = ("diameter", "height")
 
     kind: Literal["dish"] = "dish"
     diameter: Size = Field(title="Diameter inside")

@@ -18,7 +18,7 @@ class Tote(Shell):
     """A cut tote: a box with rounded corners."""
 
     CHOICE: ClassVar[str] = "cut tote"
-    SCALED: ClassVar[tuple[str, ...]] = ("height", "length", "width")
+    SCALED: ClassVar[tuple[str, ...]] = ("length", "width", "height")
 
     kind: Literal["tote"] = "tote"
     length: Size = Field(default=1.15, title="Length inside")
