@@ -95,7 +95,7 @@ _FIELDS = (
     "hours",
     "cut",
     "lasts",
-    "wish",
+    "event",
     "step",
     "trial",
     "offer",

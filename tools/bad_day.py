@@ -124,13 +124,13 @@ def _until(is_so: Callable[[], bool], most: float = 120.0) -> float:
 
 def _hours(visitor: _Visitor, saved: Any, hours: str) -> str:
     """Ask for a run of so many hours; its page."""
-    wish = {"hours": hours, "cut": "", "lasts": "", "wish": ""}
-    return visitor.ask(f"/plans/{saved.key}/bench/hours/", wish, **_HTMX)[1]
+    form = {"hours": hours, "cut": "", "lasts": "", "event": ""}
+    return visitor.ask(f"/plans/{saved.key}/bench/hours/", form, **_HTMX)[1]
 
 
 def _followed(visitor: _Visitor, saved: Any, hours: str) -> float:
     """Seconds until a run is there that is asked for now."""
-    address = f"/plans/{saved.key}/bench/hours/?hours={hours}&cut=&lasts=&wish="
+    address = f"/plans/{saved.key}/bench/hours/?hours={hours}&cut=&lasts=&event="
     begun = time.perf_counter()
     _hours(visitor, saved, hours)
     _until(lambda: "Level of every vessel" in visitor.ask(address, **_HTMX)[1])
@@ -213,7 +213,7 @@ def _in_flight(address: str) -> Iterator[str]:
             {"base": "1", "part": "B1n0", "path": "vessels.B1n0.floor_height", "text": "741 mm"},
         ),
         (f"{way}offers/change/preview/?verb=raise&target=B1n0&steps=1", None),
-        (f"{way}bench/hours/", {"hours": "744", "cut": "", "lasts": "", "wish": ""}),
+        (f"{way}bench/hours/", {"hours": "744", "cut": "", "lasts": "", "event": ""}),
         (f"{way}offers/valves/", {}),
     ]
     ends, seen = threading.Event(), Counter[int]()

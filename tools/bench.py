@@ -143,7 +143,7 @@ def _epanet_time(now: Balance, runs: int) -> float:
 
 def _network_rows() -> list[Row]:
     rows: list[Row] = []
-    for beds, wanted, anew, runs in ((10, 0.002, 0.004, 40), (100, 0.015, 0.03, 10)):
+    for beds, wanted, again, runs in ((10, 0.002, 0.004, 40), (100, 0.015, 0.03, 10)):
         plan = terrace(beds)
         now = balance(plan, _WATER)
         network = pressure_network(now.layout, now.levels)
@@ -164,13 +164,13 @@ def _network_rows() -> list[Row]:
                 epanet,
                 wanted,
             ),
-            # A copy is another plan: its lines and laws are made anew, as after an edit.
+            # A copy is another plan: its lines and laws are made again, as after an edit.
             (
-                f"{3 * beds} runs: compiled anew",
+                f"{3 * beds} runs: compiled again",
                 _median(lambda p=plan: balance(p.model_copy(), _WATER), runs),
                 against,
                 epanet,
-                anew,
+                again,
             ),
         ]
     plan = terrace(10)

@@ -772,7 +772,7 @@ def _with_demo_served(script: str) -> int:
 
 
 def lock() -> int:
-    """Pin every dependency anew."""
+    """Pin every dependency again."""
     prepare_environment("test")
     words = [
         "pip-compile",

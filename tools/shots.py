@@ -24,7 +24,7 @@ def _shoot_bench(page: Page, name: str) -> None:
 
 
 def _shoot_benches(page: Page) -> None:
-    """Benches of the plan that is open, and its plug pulled while time is played."""
+    """Benches of the plan that is open, and a power cut while time is played."""
     page.locator("#bench-pump").click()
     page.wait_for_selector("#bench .uplot")
     _shoot_bench(page, "pump-bench")

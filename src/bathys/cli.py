@@ -171,10 +171,10 @@ def _timer(asked: argparse.Namespace, found: Assessment) -> TimerDesign:
 
 
 def _followed(asked: argparse.Namespace, plan: Plan) -> SimulationResult:
-    wishes = list(asked.what_if or [])
+    typed = list(asked.what_if or [])
     if asked.cut is not None:
-        wishes.append(f"plug:{asked.lasts or '2h'}@{asked.cut}")
-    steps = [step_of(plan, wish) for wish in wishes]
+        typed.append(f"plug:{asked.lasts or '2h'}@{asked.cut}")
+    steps = [step_of(plan, text) for text in typed]
     return follow(plan, asked.hours, steps, weather_of(plan, asked.dry_air))
 
 

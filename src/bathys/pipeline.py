@@ -208,14 +208,14 @@ def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:
 def assess_dynamic(
     assessment: Assessment, with_failures: bool = True, is_wanted: Callable[[], bool] | None = None
 ) -> DynamicAssessment:
-    """Follow a plan through time, pull its plug, let its parts fail, and judge that.
+    """Simulate a plan through time, power cuts and failures, and judge that.
 
     Parameters
     ----------
     assessment : Assessment
         The plan's
     with_failures : bool
-        Whether every part is let fail in turn
+        Whether the failure of every part is tried
     is_wanted : callable, optional
         Asked from time to time whether to go on
 

@@ -112,7 +112,7 @@ def test_two_windows_do_not_overwrite_each_other(page: Page) -> None:
 
 
 def test_a_wrong_entry_is_told_beside_its_box(page: Page) -> None:
-    """Kept as typed, and mended in place; a failing siphon is named in a sentence."""
+    """Kept as typed, and fixed in place; a failing siphon is named in a sentence."""
     open_demo(page)
     pick(page, "P1")
     box = page.get_by_label("Label lift")
@@ -344,9 +344,9 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     expect(page.locator("#verdict")).to_have_text("1 warning")
     expect(page.locator("#findings-title")).to_have_text("Problems and warnings")
     page.locator("#bench-hours").click()
-    page.locator("#wish-cut").fill("4:00")
+    page.locator("#scenario-cut").fill("4:00")
     page.get_by_role("button", name="Simulate").click()
-    expect(page.locator("#wish-cut")).to_have_value("4:00")
+    expect(page.locator("#scenario-cut")).to_have_value("4:00")
     page.locator("#play-open").click(timeout=20_000)
     expect(page.locator("#side-view > svg")).to_have_class(re.compile("is-playing"))
     page.locator("#play-toggle").click()
@@ -374,13 +374,13 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     expect(page.locator(".steps")).to_have_count(0)
     page.locator("#play-close").click()
     expect(page.locator("#side-view > svg")).not_to_have_class(re.compile("is-playing"))
-    page.locator("#wish-cut").fill("")
-    page.locator("#wish-wish").select_option("block:R2")
-    page.locator("#wish-hours").fill("soon")
+    page.locator("#scenario-cut").fill("")
+    page.locator("#scenario-event").select_option("block:R2")
+    page.locator("#scenario-hours").fill("soon")
     page.get_by_role("button", name="Simulate").click()
-    expect(page.locator("#wish-hours-error")).to_contain_text("is no time")
-    expect(page.locator("#wish-wish")).to_have_value("block:R2")
-    page.locator("#wish-hours").fill("3")
+    expect(page.locator("#scenario-hours-error")).to_contain_text("is no time")
+    expect(page.locator("#scenario-event")).to_have_value("block:R2")
+    page.locator("#scenario-hours").fill("3")
     page.get_by_role("button", name="Simulate").click()
     page.get_by_text("Event log").click()
     expect(page.locator(".events")).to_contain_text("overflows", timeout=20_000)

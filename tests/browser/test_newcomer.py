@@ -1,6 +1,6 @@
 """Somebody who has never seen it, by what is written on the page alone.
 
-Sizes are drawn anew each run, so that nothing is fitted to them; a failure prints them.
+Sizes are drawn again each run, so that nothing is fitted to them; a failure prints them.
 """
 
 import random

@@ -140,7 +140,7 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
         assert _barriers(page) == []
     with page.expect_response(re.compile("/inspector/")):
         page.locator('#side-view [data-part="S1"]').click()
-    page.wait_for_timeout(100)  # the boxes are put in anew
+    page.wait_for_timeout(100)  # the boxes are put in again
     page.get_by_label("Standpipe height").fill("260")
     page.get_by_label("Standpipe height").press("Enter")
     expect(page.locator("#moved")).to_contain_text("standpipe height 270 mm → 260 mm")

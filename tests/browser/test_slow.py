@@ -210,7 +210,7 @@ def test_what_was_typed_stays_when_no_answer_comes(page: Page) -> None:
 
 
 def test_typing_goes_on_while_a_step_is_answered(page: Page) -> None:
-    """Half a number typed when the boxes come anew: it is still there, and the rest counts."""
+    """Half a number typed when the boxes come again: it is still there, and the rest counts."""
     open_demo(page)
     pick(page, "T1")
     gate = Gate(page, r"/change/take/$")
@@ -231,7 +231,7 @@ def test_typing_goes_on_while_a_step_is_answered(page: Page) -> None:
 
 
 def test_half_a_number_left_alone_counts_too(page: Page) -> None:
-    """What stood in the box when the boxes came anew is sent when it is left."""
+    """What stood in the box when the boxes came again is sent when it is left."""
     open_demo(page)
     pick(page, "T1")
     gate = Gate(page, r"/change/take/$")

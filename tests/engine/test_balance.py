@@ -356,9 +356,9 @@ def test_two_pumps_against_each_other_are_told() -> None:
     told = next(f for f in found.findings if f.rule.id == "F0" and f.place == "P2")
     assert "pushed back" in told.sentence
     document["runs"][-1]["fittings"] = [{"kind": "swing_check", "count": 1}]
-    mended = assess(plan_from_data(document)).evaluation.balance
-    assert mended.pump_flows["P2"] == pytest.approx(0.0, abs=1e-9)
-    assert "R20" in mended.blocked
+    fixed = assess(plan_from_data(document)).evaluation.balance
+    assert fixed.pump_flows["P2"] == pytest.approx(0.0, abs=1e-9)
+    assert "R20" in fixed.blocked
 
 
 def test_a_loop_with_no_pump_and_no_fall_stands_still() -> None:
@@ -385,7 +385,7 @@ def test_a_drowned_return_that_runs_backwards_is_told_from_one_that_does_not() -
 @pytest.mark.parametrize("length", [451.0, 700.0, 1000.0])
 def test_a_drain_far_too_long_settles_too(length: float) -> None:
     """The bed above it fills to its rim over a hair's breadth of the tank's level, where secant
-    steps go to and fro for ever; what leaves each vessel is still what comes."""
+    steps go to and fro for ever; what leaves each vessel is still what arrives."""
     document = lists_of(EXAMPLE.parent / "cascade-float-lift.json")
     document["runs"][2]["level_length"] = length
     plan = plan_from_data(document)

@@ -71,7 +71,7 @@ def test_a_day_with_a_power_cut_is_told_and_written_down(
 
 
 @pytest.mark.parametrize(
-    ("wish", "status", "told"),
+    ("typed", "status", "told"),
     [
         ("block:R2", 0, "overflows"),
         ("dead:P1", 0, "lowest"),
@@ -83,9 +83,9 @@ def test_a_day_with_a_power_cut_is_told_and_written_down(
         ("rain:much", 2, "cannot be read"),
     ],
 )
-def test_what_if(wish: str, status: int, told: str, capsys: pytest.CaptureFixture[str]) -> None:
-    """Something fails, or what was wished is not understood and what could be wished is named."""
-    assert main(["simulate", str(EXAMPLE), "--hours", "3", "--what-if", wish]) == status
+def test_what_if(typed: str, status: int, told: str, capsys: pytest.CaptureFixture[str]) -> None:
+    """Something fails, or what is typed is not understood and what could be is named."""
+    assert main(["simulate", str(EXAMPLE), "--hours", "3", "--what-if", typed]) == status
     printed = capsys.readouterr()
     assert told in printed.out + printed.err
 

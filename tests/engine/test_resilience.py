@@ -82,7 +82,7 @@ def test_each_fault_has_a_plan_that_shows_it_and_a_remedy_that_removes_it(
 
 def test_the_faults_happen_in_the_run_as_they_are_told() -> None:
     """A trickling siphon never starts, a hanging one never breaks, a dry start draws air, an
-    accidental siphon draws the tank below its crest when the power goes."""
+    accidental siphon draws the tank below its crest when the power fails."""
     trickling = simulate(_plan("faults/trickling-siphon"), 3.0)
     assert not trickling.times_of("starts", "S1")
     hanging = simulate(_plan("faults/hanging-siphon"), 3.0)

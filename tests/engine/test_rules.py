@@ -441,10 +441,10 @@ def test_the_valve_setting_told_puts_the_siphon_in_its_window(document: Plan, an
         document["pumps"][0]["curve"] = {"kind": "label", "max_flow": 0.001, "max_head": 3.2}
     told = next(f for f in assess(plan_from_data(document)).findings if f.rule.id == "B1")
     document["runs"][0]["valve"]["angle"] = told.figures["angle"]
-    mended = assess(plan_from_data(document))
-    inflow = mended.evaluation.beds[0].cycle.start_inflow
+    fixed = assess(plan_from_data(document))
+    inflow = fixed.evaluation.beds[0].cycle.start_inflow
     assert inflow == pytest.approx(told.figures["target"], rel=0.005)
-    assert all(f.rule.id != "B1" for f in mended.findings)
+    assert all(f.rule.id != "B1" for f in fixed.findings)
 
 
 def test_a_pump_too_weak_for_the_siphon_is_told_so(document: Plan) -> None:

@@ -128,7 +128,7 @@ def test_an_open_tee_saves_the_tank(vented: bool) -> None:
 
 
 def test_a_drowned_return_siphons_the_bed_back_and_a_check_valve_holds() -> None:
-    """When the power goes, water runs back through the stopped pump down to the outlet's mouth."""
+    """When the power fails, water runs back through the stopped pump down to the outlet's mouth."""
     document = _document("stacked-pair")
     document["vessels"][1]["ports"][0]["height"] = 0.10
     free = simulate(plan_from_data(document), 1.0)

@@ -197,9 +197,9 @@ def test_a_drowned_return_siphons_back(document: dict[str, Any]) -> None:
     assert before_start.siphoned_back > 0.01
     assert "P5" in _rules(found)
     document["runs"][0]["fittings"].append({"kind": "swing_check", "count": 1})
-    mended = assess(plan_from_data(document))
-    assert mended.evaluation.beds[0].outages[0].siphoned_back == 0.0
-    assert "P5" not in _rules(mended)
+    fixed = assess(plan_from_data(document))
+    assert fixed.evaluation.beds[0].outages[0].siphoned_back == 0.0
+    assert "P5" not in _rules(fixed)
 
 
 def test_an_overfull_tank_spills_when_the_power_goes(document: dict[str, Any]) -> None:

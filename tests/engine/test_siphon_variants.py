@@ -71,7 +71,7 @@ variants = st.builds(
 def test_built_so_the_plan_says_the_same(
     stands: tuple[Plan, BedResult, SiphonVariant], variant: SiphonVariant
 ) -> None:
-    """The edits made, the plan is worked out anew: its bed has the window that was tried, and does
+    """The edits made, the plan is worked out again: its bed has the window that was tried, and does
     with its inflow what was told of it."""
     plan, bed, _ = stands
     tried = _try(plan, bed, variant)

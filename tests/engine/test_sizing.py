@@ -49,7 +49,7 @@ def _balance(plan: Plan) -> Balance:
 
 @pytest.mark.parametrize("mode", [m for m in MODES if m != "header"])
 def test_valves_set_as_told_bring_the_flows_told(mode: Any) -> None:
-    """Applied to the plan and balanced anew, levels and all: within 1 %, which the levels move."""
+    """Applied to the plan and balanced again, levels and all: within 1 %, which the levels move."""
     now = _balance(_plan("twin-sumps"))
     settings = balance_valves(now, mode)
     assert not settings.refusal
@@ -63,7 +63,7 @@ def test_valves_set_as_told_bring_the_flows_told(mode: Any) -> None:
 
 @pytest.mark.parametrize("beds", [2, 3])
 def test_valves_of_drains_share_what_comes_as_wanted(beds: int) -> None:
-    """Of a header that feeds beds by gravity: applied and balanced anew, within 1 %, the neediest
+    """Of a header that feeds beds by gravity: applied and balanced again, within 1 %, the neediest
     wide open; the flows are the same share of those wanted."""
     data = _document("constant-height-tank")
     wanted = {"R4": 3e-4, "R5": 1.5e-4}
@@ -207,7 +207,7 @@ def test_the_catalogue_is_believable() -> None:
 
 @pytest.mark.parametrize("name", ["constant-height-tank", "split-flow", "linked-beds"])
 def test_remedies_do_what_they_say(name: str) -> None:
-    """Each offer tried on a plan spoilt for it: a remedy that says it mends, mends."""
+    """Each offer tried on a plan spoilt for it: a remedy that says it fixes, fixes."""
     document = lists_of(EXAMPLE.parent / f"{name}.json")
     document["pumps"][0]["dial"] = 0.75
     document["brief"]["schools"] = ["tank", "whole_system"]
@@ -228,7 +228,7 @@ def test_remedies_do_what_they_say(name: str) -> None:
 
 @pytest.mark.parametrize("path", FAULTS, ids=lambda p: p.stem)
 def test_no_remedy_leads_the_wrong_way(path: Path) -> None:
-    """What does not mend a finding moves the figure that matters as it should; of a siphon that
+    """What does not fix a finding moves the figure that matters as it should; of a siphon that
     gets too little that is where it starts, of one that gets too much where it stops."""
     found = assess(load_plan(path.read_bytes()))
     for finding in found.findings:

@@ -22,7 +22,7 @@ def _turned(saved: SavedPlan, owner: Any, angle: float) -> Revision:
 
 
 def test_figures_of_the_head_are_told_before_and_after(saved: SavedPlan, owner: Any) -> None:
-    """As the engine tells either plan; what is gained to mend too; undone, the other way round."""
+    """As the engine tells either plan; what is gained to fix too; undone, the other way round."""
     before = saved.head
     assert before is not None
     after = _turned(saved, owner, 75.0)

@@ -41,8 +41,8 @@ def test_the_same_twice_differs_in_nothing_and_nonsense_falls_back(
     """Told, not an error; another owner's plan is not to be had."""
     address = reverse("compare", args=[saved.key])
     assert "No figure changes" in browser.get(address).content.decode()
-    for wish in ("99", "x", "not-a-key/1", "0" * 40):
-        assert browser.get(address, {"one": wish}).status_code == 200
+    for asked in ("99", "x", "not-a-key/1", "0" * 40):
+        assert browser.get(address, {"one": asked}).status_code == 200
 
 
 def test_another_plan_can_stand_beside_it(
@@ -66,4 +66,11 @@ def test_differences_name_parts_that_only_one_has(demo_plan: Plan) -> None:
     edits, new = duplicate_part(demo_plan, "B1")
     found = differences(demo_plan, apply_edits(demo_plan, edits))
     assert {d.part for d in found if not d.path} >= {new}
-    assert all(d.before is None for d in found)
+    whole = {d.part for d in found if not d.path}
+    assert all(d.before is None for d in found if d.part in whole)
+    # What was there before is as it was, but for the riser, which begins at a tee now, and a hole
+    # more in the tank for the second tail.
+    others = [d for d in found if d.part not in whole]
+    assert {d.part for d in others} == {"R1", "T1"}
+    assert [d.path for d in others if d.part == "R1"] == ["from"]
+    assert all(d.before is None and "return2" in d.path for d in others if d.part == "T1")

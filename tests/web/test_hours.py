@@ -23,16 +23,16 @@ def pair(owner: Any) -> SavedPlan:
     return create_plan(owner, load_plan(EXAMPLE.read_bytes()), "made for a test")
 
 
-def _page(browser: Client, saved: SavedPlan, **wish: str) -> str:
-    answer = browser.post(reverse("bench", args=[saved.key, "hours"]), wish, headers=HTMX)
+def _page(browser: Client, saved: SavedPlan, **form: str) -> str:
+    answer = browser.post(reverse("bench", args=[saved.key, "hours"]), form, headers=HTMX)
     assert answer.status_code == 200
     words: str = answer.content.decode()
     return words
 
 
-def test_a_wish_is_followed(browser: Client, pair: SavedPlan) -> None:
+def test_a_form_is_followed(browser: Client, pair: SavedPlan) -> None:
     """Three hours with a clogged tail: told, drawn, and what was typed kept."""
-    words = _page(browser, pair, hours="3", cut="", lasts="", wish="block:R2")
+    words = _page(browser, pair, hours="3", cut="", lasts="", event="block:R2")
     assert "overflows" in words
     assert "Level of every vessel through time" in words
     assert 'value="3"' in words
@@ -40,22 +40,22 @@ def test_a_wish_is_followed(browser: Client, pair: SavedPlan) -> None:
 
 
 @pytest.mark.parametrize(
-    ("wish", "told"),
+    ("form", "told"),
     [
         ({"hours": "soon"}, "“soon” is no time"),
         ({"hours": "9000"}, "744 hours"),
         ({"hours": "6", "cut": "noonish"}, "“noonish” is no time"),
         ({"hours": "6", "cut": "2:00", "lasts": "long"}, "“long” is no time"),
-        ({"hours": "2", "wish": "block:R99"}, "is not understood"),
+        ({"hours": "2", "event": "block:R99"}, "is not understood"),
     ],
 )
 def test_what_cannot_be_followed_is_told_beside_it(
-    browser: Client, pair: SavedPlan, wish: dict[str, str], told: str
+    browser: Client, pair: SavedPlan, form: dict[str, str], told: str
 ) -> None:
     """And what was typed stands where it stood."""
-    words = _page(browser, pair, **wish)
+    words = _page(browser, pair, **form)
     assert told in words
-    assert f'value="{wish["hours"]}"' in words
+    assert f'value="{form["hours"]}"' in words
 
 
 def test_what_is_done_while_it_plays_leaves_the_past_alone(
@@ -84,7 +84,7 @@ def test_what_is_done_while_it_plays_leaves_the_past_alone(
 
 
 def test_findings_through_time_and_their_remedy(browser: Client, pair: SavedPlan) -> None:
-    """The pump in the fish tank: told unasked, tried when asked, mended by one press."""
+    """The pump in the fish tank: told unasked, tried when asked, fixed by one press."""
     dynamic = browser.post(
         reverse("offers", args=[pair.key, "dynamic"]), headers=HTMX
     ).content.decode()

@@ -114,7 +114,7 @@ def test_valves_of_drains_are_offered_and_set(browser: Client, owner: Any) -> No
 
 
 def test_what_another_engine_told_is_not_shown(saved: SavedPlan) -> None:
-    """A verdict stored before the engine was mended is none."""
+    """A verdict stored before the engine was fixed is none."""
     note_dynamic_verdict(saved.head.physics_hash, {"fault": 3, "warning": 1})
     assert plan_statuses_of([saved.head])[0].fault == 3
     DynamicVerdict.objects.update(engine="an older one")

@@ -24,8 +24,8 @@ def test_a_pump_is_not_kept_under_them(browser: Client) -> None:
 @pytest.mark.parametrize(
     ("name", "asked"),
     [
-        ("bench", {"hours": f"96{NUL}", "cut": NUL, "lasts": NUL, "wish": NUL}),
-        ("bench", {"hours": "96", "cut": "", "lasts": NUL, "wish": "", "step": NUL}),
+        ("bench", {"hours": f"96{NUL}", "cut": NUL, "lasts": NUL, "event": NUL}),
+        ("bench", {"hours": "96", "cut": "", "lasts": NUL, "event": "", "step": NUL}),
         ("compare", {"one": f"{NUL}/1", "two": f"1{NUL}"}),
         ("inspector", {"part": NUL}),
         ("plan", {"part": NUL, "bench": NUL}),

@@ -159,7 +159,7 @@ def test_unknown_kinds_are_missing_pages(browser: Client, twin: SavedPlan) -> No
     """Neither listed nor taken."""
     for name in ("offers", "take"):
         method = browser.get if name == "offers" else browser.post
-        assert method(reverse(name, args=[twin.key, "wishes"])).status_code == 404
+        assert method(reverse(name, args=[twin.key, "anything"])).status_code == 404
 
 
 def test_own_pumps_are_kept_tried_and_dropped(browser: Client, twin: SavedPlan) -> None:
@@ -223,7 +223,7 @@ def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) 
 
 
 def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> None:
-    """Its window with what comes on it; the first choice, built, still cycles and is named."""
+    """Its window with its inflow on it; the first choice, built, still cycles and is named."""
     address = reverse("bench", args=[saved.key, "siphon"])
     words = browser.get(address, {"siphon": "S1"}, headers=HTMX).content.decode()
     assert "window-now" in words
@@ -278,7 +278,7 @@ def test_a_cycle_is_told_as_the_beds_run_together(browser: Client, owner: Any) -
         dynamic = browser.post(reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX)
         told = dynamic.content.decode()
         assert (f'id="value-{key}" hx-swap-oob="true"' in told) == apart
-        assert ("with all beds running; 12 min 02 s" in told) == apart
+        assert ("with all beds running (12 min 02 s if fed evenly)" in told) == apart
 
 
 @pytest.mark.parametrize(("name", "grave"), [("bench-top", True), ("raft-line", False)])

@@ -57,7 +57,7 @@ def _look(saved: SavedPlan, words: dict[str, Any], kind: str = "test") -> Any:
 
 
 def _hours(hours: str) -> dict[str, Any]:
-    return {"wish": asdict(ScenarioForm(hours=hours)), "units": "metric"}
+    return {"form": asdict(ScenarioForm(hours=hours)), "units": "metric"}
 
 
 def test_however_many_ask_it_is_computed_once(saved: SavedPlan, stranger: Any) -> None:
@@ -125,7 +125,7 @@ def test_what_a_page_asked_of_the_plan_before_is_given_up(
 def test_what_is_stopped_or_outlived_while_it_runs_publishes_nothing(
     saved: SavedPlan, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Its heart finds out; asked for again it begins anew."""
+    """Its heart finds out; asked for again it begins again."""
     monkeypatch.setattr(working, "_BEAT", 0.01)
     number = _ask(saved, {"waits": True, "until": "unwanted"}).number
     row = Computation.objects.get(pk=number)
@@ -212,14 +212,14 @@ def test_long_runs_of_one_do_not_hold_up_a_short_one_of_another(
     """Eight months of twelve beds lie in a lane of their own."""
     beds = create_plan(owner, load_plan((EXAMPLE.parent / "twelve-beds.json").read_bytes()), "made")
     months = [_hours(str(744 - n)) for n in range(8)]
-    for wish in months:
-        assert _ask(beds, wish, kind="hours").is_open
+    for form in months:
+        assert _ask(beds, form, kind="hours").is_open
     other = create_plan(stranger, plan_of(saved.head), "the same plan")
     with worker("quick"), worker("long"):
         until(lambda: Computation.objects.filter(state="running").exists())
         _ask(other, _hours("48"), stranger, "hours")
         until(lambda: _look(other, _hours("48"), "hours").is_done)
-        assert not any(_look(beds, wish, "hours").is_done for wish in months)
+        assert not any(_look(beds, form, "hours").is_done for form in months)
         Computation.objects.filter(state__in=("waiting", "running")).update(state="stopped")
 
 
@@ -283,14 +283,14 @@ def test_a_page_that_cannot_wait_is_told_to_ask_again(browser: Client, saved: Sa
         assert f'hx-select="#{part}"' in page
         assert f'id="{part}"' in page
     hours = reverse("bench", args=[saved.key, "hours"])
-    plain = browser.post(hours, {"hours": "168", "cut": "", "lasts": "", "wish": ""})
+    plain = browser.post(hours, {"hours": "168", "cut": "", "lasts": "", "event": ""})
     assert plain.status_code == 302
     assert "hours=168" in plain.url
     page = browser.get(plain.url).content.decode()
     assert "waiting in the queue" in page
     number = Computation.objects.get(kind="hours").pk
     address = reverse("stop_computation", args=[saved.key, number])
-    answer = browser.post(address, {"query": "hours=168&cut=&lasts=&wish="}, follow=True)
+    answer = browser.post(address, {"query": "hours=168&cut=&lasts=&event="}, follow=True)
     told = answer.content.decode()
     assert "Stopped." in told
     assert 'value="168"' in told

@@ -85,7 +85,7 @@ def test_a_fall_between_the_steps_of_the_slider_stays(browser: Client, saved: Sa
 def test_it_is_built_in_one_press(browser: Client, saved: SavedPlan) -> None:
     """Bell, tube and tail at once, told in words; what no longer stands is refused."""
     address = reverse("take", args=[saved.key, "variant"])
-    data = {"base": 1, "part": "site", "siphon": "S1", "wish": "1 1/4 in|0.5000|1|1|0"}
+    data = {"base": 1, "part": "site", "siphon": "S1", "built": "1 1/4 in|0.5000|1|1|0"}
     page = browser.post(address, data, headers={"HX-Request": "true"}).content.decode()
     assert "built of 1 1/4 in, tail falls 500 mm, 1 elbow in its tail, with an air tube" in page
     plan = _plan(saved)
@@ -93,9 +93,9 @@ def test_it_is_built_in_one_press(browser: Client, saved: SavedPlan) -> None:
     assert tail is not None
     assert tail.bore.nominal == "1 1/4 in"  # type: ignore[union-attr]
     assert plan.siphons[0].bell_bore.nominal == "3 in"  # type: ignore[union-attr]
-    for wish in ("", "1 in|x|2|0|0", "a|b", "9 in|0.4|2|0|0"):
+    for text in ("", "1 in|x|2|0|0", "a|b", "9 in|0.4|2|0|0"):
         refused = browser.post(
-            address, {**data, "base": 2, "wish": wish}, headers={"HX-Request": "true"}
+            address, {**data, "base": 2, "built": text}, headers={"HX-Request": "true"}
         )
         assert refused.status_code == 409
         assert _plan(saved).siphons == plan.siphons

@@ -1,4 +1,4 @@
-"""``bathys resilience``: the plug pulled, every part let fail, what the sump must hold."""
+"""``bathys resilience``: power cuts, failures, what the sump must hold."""
 
 from typing import Any
 

@@ -87,7 +87,7 @@ def half_of(frame: Frame, run: Run) -> float:
 
 
 def junction_place(frame: Frame, plan: Plan, junction: Junction) -> Point:
-    """Where a junction is drawn: amid what it joins, unless its place is named.
+    """Where a junction is drawn: in the middle of what it joins, unless its place is named.
 
     Parameters
     ----------

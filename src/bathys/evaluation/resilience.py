@@ -1,4 +1,4 @@
-"""A plan dynamic: followed until it repeats itself, its plug pulled, its parts let fail."""
+"""A plan through time: until it repeats itself, in power cuts, and with each part failing."""
 
 import os
 from collections.abc import Callable
@@ -92,7 +92,7 @@ class ResilienceRun:
         Of every fish tank
     broken : tuple of (str, str)
         What already goes wrong before anything fails: ``spills``, ``air`` or ``starved``, and
-        the vessel or pump; no part is let fail then
+        the vessel or pump; no failure is tried then
     scheduled : SimulationResult or None
         The plan followed for twice its longest schedule, where settling down was shorter
     """
@@ -123,7 +123,7 @@ def _broken(periodic: PeriodicState) -> tuple[tuple[str, str], ...]:
 
 
 def _draws_air(periodic: PeriodicState, pump: str) -> bool:
-    """Whether a pump still draws air once a plan has come round, or does so most of its time."""
+    """Whether a pump still draws air once a plan repeats itself, or does so most of its time."""
     found = periodic.through
     if found.dry[pump] <= 1.0:
         return False
@@ -161,7 +161,7 @@ def run_resilience(
     evaluation : Evaluation
         Its steady numbers
     with_failures : bool
-        Whether every part is let fail in turn
+        Whether the failure of every part is tried
     is_wanted : callable
         Asked from time to time whether to go on
 

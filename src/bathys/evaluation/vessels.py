@@ -152,7 +152,7 @@ def _levels(now: Balance, beds: tuple[BedResult, ...]) -> dict[str, VesselLevels
         for pump in now.plan.pumps:
             band = pump.band
             if pump.stands_in == vessel.id and band and 0.0 < now.shares[pump.id] < 1.0:
-                # Between its two heights the water comes and goes.
+                # Between its two heights the water rises and falls.
                 low = min(low, vessel.floor_height + band.stops)
                 high = max(high, vessel.floor_height + band.starts)
         levels[vessel.id] = VesselLevels(low, high, now.rest_levels[vessel.id])

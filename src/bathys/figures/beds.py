@@ -117,7 +117,7 @@ def siphon_figure(bed: BedResult, headline: bool) -> Figure:
     Returns
     -------
     Figure
-        The flow that starts it, beside what comes
+        The flow that starts it, beside the inflow
     """
     cycle, built = bed.cycle, bed.loop.built
     return by.SIPHON_INFLOW.of(

@@ -51,7 +51,7 @@ def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> flo
     if kind == RIM:
         return _rim(flow, bore)
     if kind == BELL:
-        # Under a bell the level rises until the siphon starts; then it passes what comes.
+        # Under a bell the level rises until the siphon starts; then it passes all inflow.
         return _rim(min(flow, most), bore)
     if kind == LOOP:
         return mouth_head(min(flow, most), bore)[0]

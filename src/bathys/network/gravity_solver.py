@@ -404,7 +404,7 @@ class _GravitySolver:
         return order
 
     def _first_guess(self) -> Floats:
-        """Route what comes in down the lines, node by node as the water runs, and let each level
+        """Route all inflow down the lines, node by node as the water runs, and let each level
         be what its line needs, from the lowest up. Where several lines leave a node, the one that
         needs least alone sets the level, and the others take their share of it."""
         flows = np.zeros(len(self.lines))

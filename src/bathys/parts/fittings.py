@@ -75,7 +75,7 @@ class JunctionKind:
     source : str
         Where they come from
     is_end : bool
-        Whether it lies outside, so that what comes there leaves the system
+        Whether it lies outside, so that water that arrives there leaves the system
     """
 
     name: str

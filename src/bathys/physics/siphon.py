@@ -49,7 +49,7 @@ BREAK_SHARE_AIR_TUBE = Banded(0.8, 0.65, 0.95)
 
 TRAP_SHARE = Banded(0.6, 0.5, 1.0)
 """Share of the start flow that does where the tail ends in an elbow turned up or a trap, which
-keeps air from coming back (assumed; under water doubtful, hence up to 1)."""
+keeps air from coming back (assumed; under water doubtful, so up to 1)."""
 
 
 def start_flow(bore: float, froude: float = START_FROUDE.value) -> float:

@@ -219,7 +219,7 @@ def _read(reader: TypeAdapter[Any], value: Any, document: Any, within: tuple[Any
 
 def plan_with_changes(plan: Plan, document: Mapping[str, Any]) -> Plan:
     """A plan of which some parts are others now. Only those are read: the rest are the very same
-    objects, so that what is known of them need not be worked out anew.
+    objects, so that what is known of them need not be worked out again.
 
     Parameters
     ----------

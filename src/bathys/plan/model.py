@@ -179,7 +179,7 @@ class Plan(Part):
         return self._places.get(place, (None, None))[1]
 
     def is_outfall(self, place: str) -> bool:
-        """Whether a place lies outside: what comes there leaves the system."""
+        """Whether a place lies outside: water that arrives there leaves the system."""
         return place in self._outfalls
 
     @cached_property

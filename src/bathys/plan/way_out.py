@@ -184,7 +184,7 @@ class Siphon(WayOut):
 
 
 class Outlet(WayOut):
-    """A way out that holds a level and passes what comes over it."""
+    """A way out that holds a level and passes all water over it."""
 
     GROUP = "outlets"
     END: ClassVar[str] = "out"

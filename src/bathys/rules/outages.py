@@ -225,7 +225,7 @@ def _cycles(resilience: ResilienceRun, data: Rule) -> Iterator[Finding]:
 
 def _is_too_small(resilience: ResilienceRun, vessel: str) -> bool:
     """Whether a power cut makes a vessel run over and its pump draw air afterwards: neither a
-    lower nor a higher fill mends both."""
+    lower nor a higher fill fixes both."""
     plan = resilience.evaluation.plan
     spills = any(
         r.vessel == vessel and r.spilled > _LEAST_SPILL

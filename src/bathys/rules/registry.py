@@ -51,7 +51,7 @@ class Rule:
     limits : mapping
         Its limits in the engine's units
     needs_failures : bool
-        Whether it can only be judged once every part was let fail in turn
+        Whether it can only be judged once the failure of every part was tried
     """
 
     id: str
@@ -100,7 +100,7 @@ class Finding:
     message : str
         Which of the things it has to say, whatever the words
     severity : str
-        ``fault`` must be mended, ``warning`` should be, ``note`` is for information
+        ``fault`` must be fixed, ``warning`` should be, ``note`` is for information
     place : str
         Id of the part
     sentence : str
@@ -110,7 +110,7 @@ class Finding:
     figures : mapping
         Figures for the slots
     offers : tuple of Offer, or callable
-        Changes to the plan that should mend it, or what finds them: a search through the plan
+        Changes to the plan that should fix it, or what finds them: a search through the plan
         is made only when somebody asks. Their effect is worked out then too
     """
 
@@ -129,7 +129,7 @@ class Finding:
         return f"{self.rule.id}.{self.message}"
 
     def list_offers(self) -> tuple[Offer, ...]:
-        """The changes that should mend it."""
+        """The changes that should fix it."""
         return self.offers if isinstance(self.offers, tuple) else self.offers()
 
 

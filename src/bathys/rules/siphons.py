@@ -230,7 +230,7 @@ def _valve_setting(
 
 
 def _gets_too_little(result: BedResult) -> bool:
-    """Whether what comes lies nearer to what starts the siphon than to what it breaks at."""
+    """Whether the inflow lies nearer to what starts the siphon than to what it breaks at."""
     window = result.cycle.window
     if window.is_empty:
         return False

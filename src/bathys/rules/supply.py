@@ -301,7 +301,7 @@ def _arriving(evaluation: Evaluation, pump: Pump) -> float:
 
 def _highest_without(evaluation: Evaluation, pump: Pump) -> float:
     """How high the water stands over the floor where a pump does not run [m]: at its fill, or
-    where other ways out carry away what comes."""
+    where other ways out carry the inflow away."""
     vessel = evaluation.plan.vessel(pump.stands_in)
     rest = evaluation.vessels[vessel.id].levels.at_rest - vessel.floor_height
     comes = _arriving(evaluation, pump)

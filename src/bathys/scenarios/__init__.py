@@ -1,5 +1,5 @@
 """What may happen to a plan, followed through time: things done to it on the way, power cuts at the
-worst moments, parts that fail; what it comes round to, and what its sump must hold for all that.
+worst moments, parts that fail; its periodic state, and what its sump must hold for all that.
 
 Public: :func:`follow` with its :class:`ScenarioStep`; the other modules each have one question.
 """

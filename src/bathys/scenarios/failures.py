@@ -209,14 +209,14 @@ def try_failure(
     failure: Failure,
     is_wanted: Callable[[float], bool] = always,
 ) -> FailureOutcome | None:
-    """Let something fail once a plan has come round, and follow it for half a day.
+    """Let something fail once a plan repeats itself, and simulate half a day.
 
     Parameters
     ----------
     plan : Plan
         The plan
     periodic : PeriodicState
-        What it comes round to
+        Its periodic state
     failure : Failure
         What fails
     is_wanted : callable

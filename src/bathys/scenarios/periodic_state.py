@@ -1,4 +1,4 @@
-"""The state a plan comes round to: cycles that repeat, levels that swing within the same bounds."""
+"""The state a plan repeats: cycles that repeat, levels that swing within the same bounds."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -23,7 +23,7 @@ _STILL = 5e-4  # [m]
 
 @dataclass(frozen=True, slots=True)
 class SiphonCycles:
-    """What one siphon does once it has come round.
+    """What one siphon does once it repeats itself.
 
     Attributes
     ----------
@@ -108,7 +108,7 @@ def find_periodic_state(
     Returns
     -------
     PeriodicState
-        What it does from rest, and what it comes round to
+        What it does from rest, and its periodic state
 
     Raises
     ------

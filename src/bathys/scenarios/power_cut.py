@@ -106,7 +106,7 @@ class PowerCutTrial:
     siphon : str
         That siphon; empty for any moment
     time : float
-        When the power went, [s]
+        When the power failed, [s]
     vessels : tuple of CutVessel
         What each vessel did
     siphoned : tuple of Siphoned
@@ -173,7 +173,7 @@ def try_power_cut(
     plan : Plan
         The plan
     periodic : PeriodicState
-        What it comes round to
+        Its periodic state
     closers : set of str
         Vessels that take up what the others do not hold
 
@@ -221,7 +221,7 @@ def try_power_cut_at(
     plan : Plan
         The plan
     periodic : PeriodicState
-        What it comes round to
+        Its periodic state
     closers : set of str
         Vessels that take up what the others do not hold
     moment : Moment

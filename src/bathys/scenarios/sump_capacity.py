@@ -112,7 +112,7 @@ def sump_capacity_of(
     now : Balance
         The steady balance
     periodic : PeriodicState
-        What the plan comes round to
+        The plan's periodic state
     trials : tuple of PowerCutTrial
         Power cuts at the worst moments
 

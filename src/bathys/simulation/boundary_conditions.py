@@ -1,4 +1,4 @@
-"""What comes and goes from outside: rain, evaporation, float valves and transfers."""
+"""Water to and from outside: rain, evaporation, float valves and transfers."""
 
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
@@ -117,7 +117,7 @@ class BoundaryConditions:
         return float(min(edges))
 
     def arrays(self, time: float) -> Weathered:
-        """What comes and goes at a time, as the compiled core takes it."""
+        """Water to and from outside at a time, as the compiled core takes it."""
         if self._known is None or not self._known[0] <= time < self._known[1] - 1e-6:
             self._known = (time, self.next_edge(time), self._arrays(time))
         return self._known[2]

@@ -239,7 +239,7 @@ def unevenly_fed(loop: EvenlyFedBed) -> Cycle:
     Returns
     -------
     Cycle
-        Without a cycle; a siphon that what comes can never start is told as such
+        Without a cycle; a siphon that its inflow can never start is reported
     """
     cycle = run_cycle(loop)
     if cycle.verdict in ("no_inflow", "never_starts", "leaks"):

@@ -15,7 +15,7 @@ SLACK = 1e-4
 """A level this far past a mark has passed it [m]."""
 
 _FRESH = 0.01  # rise over a bare return that wants new pump flows [m]
-_RETABLE = 0.05  # change of a drowned return's level that does: till then its slope serves [m]
+_RETABLE = 0.05  # change of a drowned return's level that does: until then its slope serves [m]
 _NEARER, _LEAST_RETABLE = 0.3, 1e-3  # or this share of how far it is from its source's level [m]
 
 
@@ -99,7 +99,7 @@ def watches_of(
 def _of_return(
     node: int, end: Return, group: PumpGroup, table_levels: Mapping[str, float]
 ) -> Iterator[Watch]:
-    """Marks at which the pumped flows of a return must be worked out anew."""
+    """Marks at which the pumped flows of a return must be worked out again."""
     level = table_levels.get(end.vessel, -1e9)
     if level <= end.mouth + _FRESH:
         yield Watch(node, end.mouth + _FRESH, 1.0, "return", end.vessel)

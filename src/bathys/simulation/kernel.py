@@ -40,7 +40,7 @@ _RESTART = 0.5  # least first step after something has happened [s]
 def _first_hit(
     after: Floats, watches: Any, volumes: Floats, setup: Setup, step: Step
 ) -> tuple[int, float]:
-    """The mark that is passed first and the share of the step till then; -1 for none, -2 for a
+    """The mark that is passed first and the share of the step until then; -1 for none, -2 for a
     siphon's own."""
     plan = setup.compiled
     hit, first = -1, 1.0
@@ -83,7 +83,7 @@ def _let_go(
     share: float, volumes: Floats, setup: Setup, guess: Floats, step: Step
 ) -> tuple[int, float]:
     """Number of the gurgling siphon that breaks or fills first within a share of a step, and the
-    share till then; -1 for none."""
+    share until then; -1 for none."""
     first, s = -1, 0
     while s < setup.modes.size:
         if setup.modes[s] == HANGS:

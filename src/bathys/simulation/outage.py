@@ -1,4 +1,4 @@
-"""What comes back when the power goes, and where every level ends."""
+"""Water that returns in a power cut, and where every level ends."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -16,7 +16,7 @@ class Outage:
     Attributes
     ----------
     moment : str
-        When the power went: just before or just after the siphon started, or in a steady flow
+        When the power failed: just before or just after the siphon started, or in a steady flow
     bed_level : float
         Where the bed ends, over its floor, [m]
     tank_level : float

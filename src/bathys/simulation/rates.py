@@ -141,7 +141,7 @@ def _add_pumps(pumped: Pumped, first: int, found: Rates, jacobian: Floats) -> No
 def _add_weather(
     volumes: Floats, outer: Weathered, count: int, found: Rates, jacobian: Floats
 ) -> None:
-    """Rain, evaporation, top-ups and transfers: what comes from and goes to the last sink."""
+    """Rain, evaporation, top-ups and transfers: what enters from and leaves to the last sink."""
     gains, losses, sources, targets, moved, filled, set_levels, most = outer
     rates, levels, per_area, beyond = found.rates, found.levels, found.per_area, found.outside
     outside = rates.size - 1

@@ -322,7 +322,7 @@ class Simulation:
             state.piped[name] = state.piped.get(name, 0.0) + more
 
     def _pumped_at(self, levels: Mapping[str, float], on: frozenset[str]) -> Pumped:
-        """What the pumps bring, worked out anew where a return has moved too far."""
+        """What the pumps bring, worked out again where a return has moved too far."""
         if self.pumped is None or not self.table_levels or on != self.known:
             self.pumped, self.known = self.system.pumps.arrays(on, levels, self.place), on
             self.table_levels = dict(levels)

@@ -264,7 +264,7 @@ def _bypassed(now: Balance, wanted: dict[str, float]) -> Settings:
 
 def modes_for(now: Balance) -> tuple[Mode, ...]:
     """The ways that a plan's wanted flows can be met in: of pumped outlets, of drains that share
-    what comes to them, or of both.
+    inflow to them, or of both.
 
     Parameters
     ----------

@@ -83,7 +83,7 @@ def bore_options(now: Balance, run: Run, slope: float = 0.25 / 12.0) -> tuple[Bo
     -------
     tuple of BoreOption
         Smallest first; sizes that do not go into the vessels at its ends are left out. A run under
-        pressure is solved anew with each bore, valves as they stand; a drain keeps the flow it gets
+        pressure is solved again with each bore, valves as they stand; a drain keeps its flow
     """
     is_pressure = run.id in now.layout.pressure
     rows = []

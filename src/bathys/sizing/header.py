@@ -1,4 +1,4 @@
-"""Valve settings of drains that feed vessels side by side: what comes is shared as wanted.
+"""Valve settings of drains that feed vessels side by side: the inflow is shared as wanted.
 
 What comes to the header is what it is; the level in it rises until all of it leaves. So the flows
 are the same share of those wanted, the neediest branch has its valve wide open, and the header's
@@ -40,7 +40,7 @@ _STEEPEST = 79.0  # a handle turned further is shut [°]
 
 @dataclass(frozen=True, slots=True)
 class HeaderSettings:
-    """Valves of the drains that share what comes to a header.
+    """Valves of the drains that share the inflow of a header.
 
     Attributes
     ----------

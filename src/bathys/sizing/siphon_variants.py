@@ -259,7 +259,7 @@ def try_variant(
     Returns
     -------
     Tried
-        Its window, and what it does with what comes
+        Its window, and what it does with the inflow
 
     Raises
     ------

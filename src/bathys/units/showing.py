@@ -46,7 +46,7 @@ def _three_figures(value: float) -> str:
     if abs(rounded) >= 100:
         return f"{rounded:,.0f}"
     text = f"{rounded:.{max(digits, 0)}f}"
-    # What was typed or ruled to be 25 is 25, not 25.0; what comes out near it keeps its figures.
+    # What was typed or ruled to be 25 is 25, not 25.0; what is close to it keeps its figures.
     is_exact = abs(value - rounded) <= 1e-9 * abs(value)
     return text.rstrip("0").rstrip(".") if is_exact and "." in text else text
 

@@ -94,7 +94,7 @@ def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str
 
 
 def broken_words(plan: Plan, broken: tuple[tuple[str, str], ...]) -> str:
-    """Why no part is let fail, in two sentences; nothing where the plan runs as it should.
+    """Why no failure is tried, in two sentences; nothing where the plan runs as it should.
 
     Parameters
     ----------
@@ -148,7 +148,7 @@ def promise_words(plan: Plan, promise: Promise, units: System) -> str:
 
 
 def moment_words(plan: Plan, trial: PowerCutTrial) -> str:
-    """When the power went.
+    """When the power failed.
 
     Parameters
     ----------

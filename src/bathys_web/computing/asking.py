@@ -120,12 +120,12 @@ def answer_to(kind: str, content: str, words: Mapping[str, Any]) -> Answer:
     try:
         return Answer("done", row.pk, 100, _result_of(key))
     except BadResult:
-        return Answer()  # of another server's key: it is asked for anew
+        return Answer()  # of another server's key: it is asked for again
 
 
 @transaction.atomic
 def ask(
-    kind: str, content: str, plan: Plan, words: Mapping[str, Any], user: User, desk: str
+    kind: str, content: str, plan: Plan, words: Mapping[str, Any], user: User, page: str
 ) -> Answer:
     """Ask for a computation, unless it is there or on its way.
 
@@ -139,7 +139,7 @@ def ask(
         The plan
     user : user
         Who asks
-    desk : str
+    page : str
         Whose page it is for: what was asked for it before, of what the plan said then, is
         given up
 
@@ -156,14 +156,14 @@ def ask(
     # One after the other for each user, so that the cap holds whatever comes at once.
     get_user_model().objects.select_for_update().get(pk=user.pk)
     key = _key(kind, content, words)
-    _give_up(desk, content)
+    _give_up(page, content)
     open_now = (
         Computation.objects.filter(asked_by_id=user.pk, state__in=_OPEN).exclude(key=key).count()
     )
     row = Computation.objects.select_for_update().defer("result").filter(key=key).first()
     if row is not None and row.state in _OPEN:
-        if row.desk != desk:
-            Computation.objects.filter(pk=row.pk).update(desk="")
+        if row.page != page:
+            Computation.objects.filter(pk=row.pk).update(page="")
         return answer_to(kind, content, words)
     if open_now >= MOST_OPEN:
         return Answer("refused", why=_TOO_MANY)
@@ -171,7 +171,7 @@ def ask(
         "kind": kind,
         "content": content,
         "engine": engine_name(),
-        "desk": desk,
+        "page": page,
         "asked_by_id": user.pk,
         "words": dict(words),
         "document": to_file(plan),
@@ -192,22 +192,22 @@ def ask(
     return answer_to(kind, content, words)
 
 
-def _give_up(desk: str, content: str) -> None:
+def _give_up(page: str, content: str) -> None:
     """Stop what was asked for the same page before, of a plan that has changed since."""
-    old = Computation.objects.filter(desk=desk, state__in=_OPEN).exclude(content=content)
+    old = Computation.objects.filter(page=page, state__in=_OPEN).exclude(content=content)
     old.update(state=Computation.State.STOPPED)
 
 
-def stop(number: int, desk: str) -> None:
+def stop(number: int, page: str) -> None:
     """Give up a computation that is open and only this page waits for.
 
     Parameters
     ----------
     number : int
         Its number
-    desk : str
+    page : str
         The page that waits
     """
-    Computation.objects.filter(pk=number, desk=desk, state__in=_OPEN).update(
+    Computation.objects.filter(pk=number, page=page, state__in=_OPEN).update(
         state=Computation.State.STOPPED
     )

@@ -32,7 +32,7 @@ class Computation(models.Model):
     content = models.CharField(max_length=64)  # name of what the plan says
     engine = models.CharField(max_length=16, default="")  # name of the engine that is to compute it
     kind = models.CharField(max_length=30)
-    desk = models.CharField(max_length=40, blank=True)  # whose page; empty once several wait for it
+    page = models.CharField(max_length=40, blank=True)  # whose page; empty once several wait for it
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
     document = models.JSONField()
     words = models.JSONField()

@@ -1,5 +1,5 @@
 """What of a picture is pressed or dragged, as SVG. Written here and not in a template, since a
-large plan has hundreds and is drawn anew with every edit."""
+large plan has hundreds and is drawn again with every edit."""
 
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe

@@ -29,7 +29,7 @@ def moved_by(before: Revision, head: Revision, units: System) -> dict[str, Any]:
     -------
     dict
         What was done in words, figures of the head of the page before and after, how many more
-        there are, and what there was and is to mend where that differs; empty where the plan of
+        there are, and what there was and is to fix where that differs; empty where the plan of
         before cannot be worked out
     """
     try:

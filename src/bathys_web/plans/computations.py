@@ -14,7 +14,7 @@ from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.plans.actions import refresh_headlines
 from bathys_web.plans.actions.note_dynamic_verdict import note_dynamic_verdict
-from bathys_web.plans.benches.hours import ScenarioForm, follow_wish, is_long_wish, play_wish
+from bathys_web.plans.benches.hours import ScenarioForm, follow_form, play_form, takes_long
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers import LISTS
 from bathys_web.plans.offers.findings import remedy_rows
@@ -29,7 +29,7 @@ _MANY_BEDS = 8  # siphon beds from which on a resilience run takes more than a f
 def _resilience(
     plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted
 ) -> DynamicAssessment | str:
-    """A plan followed through time, its plug pulled, its parts let fail; or why it is not."""
+    """A plan followed through time, with power cuts and failures; or why it is not."""
     try:
         found = assess_dynamic(assessment_of_plan(plan), is_wanted=lambda: is_wanted(0.0))
     except (NotSimulated, NotSolved) as error:
@@ -38,14 +38,14 @@ def _resilience(
     return found
 
 
-@computation("hours", is_long_wish)
+@computation("hours", takes_long)
 def _hours(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
-    return follow_wish(plan, ScenarioForm.of_words(words["wish"]), words["units"], is_wanted)
+    return follow_form(plan, ScenarioForm.of_words(words["form"]), words["units"], is_wanted)
 
 
-@computation("play", is_long_wish)
+@computation("play", takes_long)
 def _play(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
-    return play_wish(plan, ScenarioForm.of_words(words["wish"]), words["units"], is_wanted)
+    return play_form(plan, ScenarioForm.of_words(words["form"]), words["units"], is_wanted)
 
 
 @computation("dynamic_remedies", lambda plan, words: len(plan.siphons) >= _MANY_BEDS)

@@ -20,13 +20,13 @@ MOST_REVISIONS = 300
 
 _README = f"""All that Bathys keeps of you.
 
-account.json      your address and when the account was made
-pumps.json        your own pumps: flow in m3/s, head in m, power in W
-plans/NAME/       one folder a plan
-  plan.json       the plan as it stands, a file that can be imported again
-  about.json      labels, archive, when it was made and changed
-  history.csv     every revision: number, made from, when, what changed
-  revisions/      the newest {MOST_REVISIONS} revisions, each as the plan stood then
+account.json      Your address and when the account was made.
+pumps.json        Your own pumps: flow in m3/s, head in m, power in W.
+plans/NAME/       One folder a plan.
+  plan.json       The plan as it stands, a file that can be imported again.
+  about.json      Labels, archive, when it was made and changed.
+  history.csv     Every revision: number, made from, when, what changed.
+  revisions/      The newest {MOST_REVISIONS} revisions, each as the plan stood then.
 """
 
 

@@ -75,7 +75,7 @@ def headlines_of_plan(plan: Plan) -> dict[str, Any]:
 
 
 def headlines_of(revision: Revision) -> Headlines:
-    """The headlines of a revision; worked out anew where another engine told them.
+    """The headlines of a revision; worked out again where another engine told them.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What a bell siphon is to the steady network: its standpipe's rim, passing what comes once it
+"""What a bell siphon is to the steady network: its standpipe's rim, passing all inflow once it
 runs."""
 
 from collections.abc import Iterator

@@ -1,4 +1,4 @@
-"""What a loop siphon is to the steady network: its crest, passing what comes once it runs."""
+"""What a loop siphon is to the steady network: its crest, passing all inflow once it runs."""
 
 from collections.abc import Iterator
 

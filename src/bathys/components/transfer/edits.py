@@ -9,7 +9,7 @@ NAME = "transfer by the clock"
 
 
 def usual(vessel: Vessel) -> Data:
-    """A can a day taken out by hand, till the builder says where to.
+    """A can a day taken out by hand, until the builder says where to.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Work the headlines of plans out anew that another engine told."""
+"""Work the headlines of plans out again that another engine told."""
 
 from django.db.models import Q
 

@@ -36,7 +36,7 @@ from bathys_web.plans.dynamic import dynamic_of
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offer_context import OfferContext
 
-__all__ = ["BENCH", "ScenarioForm", "follow_wish", "is_long_wish", "play", "play_wish"]
+__all__ = ["BENCH", "ScenarioForm", "follow_form", "play", "play_form", "takes_long"]
 
 _AT_ONCE = 48.0 * 3600.0  # the longest that is played [s]
 _A_DAY, _A_DAY_OF_BEDS = 0.05, 0.0075  # what following takes [s], for the square of the beds
@@ -64,7 +64,7 @@ class ScenarioForm:
     hours: str = "6"
     cut: str = ""
     lasts: str = "2 h"
-    wish: str = ""
+    event: str = ""
     dry: bool = False
     steps: tuple[str, ...] = ()
 
@@ -78,7 +78,7 @@ class ScenarioForm:
             asked.get("hours", "")[:20],
             asked.get("cut", "")[:20],
             asked.get("lasts", "")[:20],
-            asked.get("wish", "")[:60],
+            asked.get("event", "")[:60],
             "dry" in asked,
             steps,
         )
@@ -91,7 +91,7 @@ class ScenarioForm:
     @property
     def query(self) -> str:
         """The form's fields as they stand in an address."""
-        fields = {f: getattr(self, f) for f in ("hours", "cut", "lasts", "wish")}
+        fields = {f: getattr(self, f) for f in ("hours", "cut", "lasts", "event")}
         return urlencode(
             {**fields, **({"dry": "yes"} if self.dry else {}), "step": self.steps}, doseq=True
         )
@@ -102,11 +102,11 @@ def _time(text: str) -> float:
     return seconds(f"{text}h" if text.replace(".", "", 1).isdecimal() else text)
 
 
-def _read(wish: ScenarioForm) -> tuple[float, dict[str, str]]:
+def _read(form: ScenarioForm) -> tuple[float, dict[str, str]]:
     """Length of the run [s], and what is wrong with what was typed, by field."""
     errors, length = {}, 0.0
     for field in ("hours", "cut", "lasts"):
-        text = getattr(wish, field).strip()
+        text = getattr(form, field).strip()
         if field != "hours" and not text:
             continue
         try:
@@ -133,23 +133,23 @@ def _choices(plan: Plan, units: System) -> list[tuple[str, str]]:
     return [*dict(rows).items(), *rains]
 
 
-def _steps(plan: Plan, wish: ScenarioForm) -> list[ScenarioStep]:
-    """What is to be done: the power cut, the wish, and what was done while it played."""
-    texts = [wish.wish] if wish.wish else []
-    if wish.cut.strip():
-        texts.append(f"plug:{wish.lasts.replace(' ', '') or '2h'}@{wish.cut.replace(' ', '')}")
-    return [step_of(plan, text) for text in (*texts, *wish.steps)]
+def _steps(plan: Plan, form: ScenarioForm) -> list[ScenarioStep]:
+    """What is to be done: the power cut, the event, and what was done while it played."""
+    texts = [form.event] if form.event else []
+    if form.cut.strip():
+        texts.append(f"plug:{form.lasts.replace(' ', '') or '2h'}@{form.cut.replace(' ', '')}")
+    return [step_of(plan, text) for text in (*texts, *form.steps)]
 
 
 def _through(
     plan: Plan,
-    wish: ScenarioForm,
+    form: ScenarioForm,
     steps: Sequence[ScenarioStep],
     is_wanted: Callable[[float], bool] = always,
 ) -> SimulationResult:
-    length = _time(wish.hours)
+    length = _time(form.hours)
     every = max(10.0, length / 8000.0)
-    weather = weather_of(plan, wish.dry)
+    weather = weather_of(plan, form.dry)
     return follow(
         plan, length / 3600.0, steps, weather, every, lambda time: is_wanted(time / length)
     )
@@ -182,13 +182,13 @@ def _levels_plot(through: SimulationResult, calm: SimulationResult | None) -> Pl
 
 
 def _followed(
-    plan: Plan, wish: ScenarioForm, units: System, is_wanted: Callable[[float], bool]
+    plan: Plan, form: ScenarioForm, units: System, is_wanted: Callable[[float], bool]
 ) -> dict[str, Any]:
     """Levels, cycles and events as plain data. Raises what the engine raises."""
-    steps = _steps(plan, wish)
+    steps = _steps(plan, form)
     ways = 2 if steps else 1
-    through = _through(plan, wish, steps, lambda share: is_wanted(share / ways))
-    calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s)) if steps else None
+    through = _through(plan, form, steps, lambda share: is_wanted(share / ways))
+    calm = _through(plan, form, (), lambda s: is_wanted(0.5 + 0.5 * s)) if steps else None
     vessels = []
     for vessel in plan.vessels:
         level = through.level(vessel.id) - vessel.floor_height
@@ -270,8 +270,8 @@ def _dark(through: SimulationResult, end: float) -> list[list[float]]:
     return [[t, next((b for b in on if b > t), end)] for t in off]
 
 
-def is_long_wish(plan: Plan, words: Mapping[str, Any]) -> bool:
-    """Whether following a wish is known to take more than a few seconds: the work grows with the
+def takes_long(plan: Plan, words: Mapping[str, Any]) -> bool:
+    """Whether following a form is known to take more than a few seconds: the work grows with the
     days and about with the square of the siphon beds, whose starts cut every step short.
 
     Parameters
@@ -286,21 +286,21 @@ def is_long_wish(plan: Plan, words: Mapping[str, Any]) -> bool:
     bool
         Whether it is
     """
-    wish = ScenarioForm.of_words(words["wish"])
-    days = _time(wish.hours) / 86400.0 * (2.0 if wish.wish or wish.cut or wish.steps else 1.0)
+    form = ScenarioForm.of_words(words["form"])
+    days = _time(form.hours) / 86400.0 * (2.0 if form.event or form.cut or form.steps else 1.0)
     return days * (_A_DAY + _A_DAY_OF_BEDS * len(plan.siphons) ** 2) > _QUICK
 
 
-def follow_wish(
-    plan: Plan, wish: ScenarioForm, units: System, is_wanted: Callable[[float], bool] = always
+def follow_form(
+    plan: Plan, form: ScenarioForm, units: System, is_wanted: Callable[[float], bool] = always
 ) -> dict[str, Any]:
-    """What the bench shows of a wish; ``refusal`` alone where it cannot be followed.
+    """What the bench shows of a form; ``refusal`` alone where it cannot be followed.
 
     Parameters
     ----------
     plan : Plan
         The plan
-    wish : ScenarioForm
+    form : ScenarioForm
         What was asked for
     units : str
         The system shown
@@ -313,32 +313,32 @@ def follow_wish(
         Plain data
     """
     try:
-        return _followed(plan, wish, units, is_wanted)
+        return _followed(plan, form, units, is_wanted)
     except (NotSimulated, NotSolved, EditRefused, BadScenarioStep) as error:
         return {"refusal": f"This cannot be followed: {error}"}
 
 
 def _page(ask: BenchRequest) -> dict[str, Any]:
-    """What is shown for a wish: the form, and what came of it."""
-    wish, plan = ScenarioForm.of(ask.asked), ask.plan
-    length, errors = _read(wish)
+    """What is shown for a form: the form, and what came of it."""
+    form, plan = ScenarioForm.of(ask.asked), ask.plan
+    length, errors = _read(form)
     page: dict[str, Any] = {
-        "wish": wish,
+        "form": form,
         "errors": errors,
         "choices": [("", "nothing else"), *_choices(plan, ask.units)],
-        "query": wish.query,
+        "query": form.query,
     }
-    page["done"] = _done_rows(plan, wish, ask.units)
+    page["done"] = _done_rows(plan, form, ask.units)
     if errors:
         return page
-    answer = ask.context.computed("hours", plan, {"wish": asdict(wish), "units": ask.units})
+    answer = ask.context.computed("hours", plan, {"form": asdict(form), "units": ask.units})
     return {**page, "answer": answer, **(answer.result or {}), "may_play": length <= _AT_ONCE}
 
 
-def _done_rows(plan: Plan, wish: ScenarioForm, units: System) -> list[dict[str, str]]:
+def _done_rows(plan: Plan, form: ScenarioForm, units: System) -> list[dict[str, str]]:
     """What was done while it played; what cannot be read is told by the run itself."""
     rows = []
-    for text in wish.steps:
+    for text in form.steps:
         with suppress(BadScenarioStep):
             rows.append({"text": text, "words": step_words(plan, step_of(plan, text), units)})
     return rows
@@ -367,28 +367,28 @@ def play(plan: Plan, asked: QueryDict, units: System, context: OfferContext) -> 
     """
     if "trial" in asked:
         return _trial(plan, asked.get("trial", ""), context)
-    wish = ScenarioForm.of(asked)
-    length, errors = _read(wish)
+    form = ScenarioForm.of(asked)
+    length, errors = _read(form)
     if errors:
         return {"refusal": next(iter(errors.values()))}
     if length > _AT_ONCE:
         return {"refusal": "Two days and less are played; follow a shorter time."}
-    found = context.computed("play", plan, {"wish": asdict(wish), "units": units})
+    found = context.computed("play", plan, {"form": asdict(form), "units": units})
     if found.is_done:
         return dict(found.result)
     return {"waits": found.percent} if found.is_open else {"refusal": found.why or "Ask again."}
 
 
-def play_wish(
-    plan: Plan, wish: ScenarioForm, units: System, is_wanted: Callable[[float], bool] = always
+def play_form(
+    plan: Plan, form: ScenarioForm, units: System, is_wanted: Callable[[float], bool] = always
 ) -> dict[str, Any]:
-    """What is played of a wish; parameters and result as :func:`follow_wish`.
+    """What is played of a form; parameters and result as :func:`follow_form`.
 
     Parameters
     ----------
     plan : Plan
         The plan
-    wish : ScenarioForm
+    form : ScenarioForm
         What is asked for
     units : System
         The reader's units
@@ -401,11 +401,11 @@ def play_wish(
         Times and levels for the picture
     """
     try:
-        steps = _steps(plan, wish)
+        steps = _steps(plan, form)
         ways = 2 if steps else 1
-        data = _to_play(plan, _through(plan, wish, steps, lambda s: is_wanted(s / ways)))
+        data = _to_play(plan, _through(plan, form, steps, lambda s: is_wanted(s / ways)))
         if steps:
-            calm = _through(plan, wish, (), lambda s: is_wanted(0.5 + 0.5 * s))
+            calm = _through(plan, form, (), lambda s: is_wanted(0.5 + 0.5 * s))
             data["calm"] = _to_play(plan, calm)
     except (NotSimulated, NotSolved, EditRefused, BadScenarioStep) as error:
         return {"refusal": f"This cannot be followed: {error}"}

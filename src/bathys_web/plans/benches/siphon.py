@@ -90,7 +90,7 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
 
 
 def _cycles(dynamic: DynamicAssessment, units: System) -> list[dict[str, Any]]:
-    """Every siphon's cycle once the plan has come round."""
+    """Every siphon's cycle once the plan repeats itself."""
     plan = dynamic.assessment.evaluation.plan
     return [
         {

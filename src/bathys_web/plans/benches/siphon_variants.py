@@ -177,21 +177,21 @@ def _shown(
         "comes": show(inflow, "flow", units),
         "fall_text": "" if variant.fall is None else entry(round(variant.fall, 4), "length", units),
         "unit": unit_of("length", units),
-        "wish": _wish(variant),
+        "built": _text_of(variant),
         "is_other": bool(variant_edits(plan, siphon, variant)),
     }
 
 
-def _wish(variant: SiphonVariant) -> str:
+def _text_of(variant: SiphonVariant) -> str:
     fall = "" if variant.fall is None else f"{variant.fall:.4f}"
     return (
         f"{variant.nominal}|{fall}|{variant.elbows}|{int(variant.has_tube)}|{int(variant.has_trap)}"
     )
 
 
-def _from_wish(now: SiphonVariant, wish: str) -> SiphonVariant:
+def _variant_of(now: SiphonVariant, text: str) -> SiphonVariant:
     try:
-        nominal, fall, elbows, tube, trap = wish[:60].split("|")
+        nominal, fall, elbows, tube, trap = text[:60].split("|")
         return replace(
             now,
             nominal=nominal,
@@ -229,7 +229,7 @@ def take_variant(plan: Plan, posted: QueryDict, units: System, context: object) 
     if siphon is None:
         raise EditRefused(_GONE)
     now = variant_of(plan, siphon)
-    variant = _from_wish(now, posted.get("wish", ""))
+    variant = _variant_of(now, posted.get("built", ""))
     return variant_edits(plan, siphon, variant), f"{siphon.name}: {_told(now, variant, units)}"
 
 

@@ -1,4 +1,4 @@
-"""A siphon's working window as a band on an axis of flow, with what comes on it."""
+"""A siphon's working window as a band on an axis of flow, with its inflow on it."""
 
 from dataclasses import dataclass
 
@@ -69,7 +69,7 @@ def flow_axis(most: float, units: System) -> tuple[float, list[Tick]]:
 
 
 def band_of(window: Window, inflow: float, scale: float) -> WindowBand:
-    """A window and what comes, on an axis of so many picture units for one m³/s.
+    """A window and the inflow, on an axis of so many picture units for one m³/s.
 
     Parameters
     ----------

@@ -201,10 +201,10 @@ def take(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     if kind not in OFFERS:
         raise Http404
     saved = own_plan(request, key)
-    units, desk = units_for(request, plan_of(saved.current)), offer_context_of(request, saved)
+    units, context = units_for(request, plan_of(saved.current)), offer_context_of(request, saved)
 
     def offered(plan: Plan) -> Offered:
-        return OFFERS[kind](plan, request.POST, units, desk)
+        return OFFERS[kind](plan, request.POST, units, context)
 
     def step(plan: SavedPlan, user: Any, base: int) -> Revision:
         return apply_change(plan, user, base, offered)

@@ -268,8 +268,8 @@ def play(request: SignedInRequest, key: UUID) -> HttpResponse:
         JSON
     """
     saved = own_plan(request, key)
-    plan, desk = plan_of(saved.current), offer_context_of(request, saved)
-    return JsonResponse(play_hours(plan, asked_of(request), units_for(request, plan), desk))
+    plan, context = plan_of(saved.current), offer_context_of(request, saved)
+    return JsonResponse(play_hours(plan, asked_of(request), units_for(request, plan), context))
 
 
 @require_GET
@@ -295,9 +295,9 @@ def preview(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
         raise Http404
     saved = own_plan(request, key)
     found = assessment_of(saved.current)
-    units, desk = units_for(request, found.evaluation.plan), offer_context_of(request, saved)
+    units, context = units_for(request, found.evaluation.plan), offer_context_of(request, saved)
     return JsonResponse(
-        preview_of(found, lambda p: OFFERS[kind](p, request.GET, units, desk), units)
+        preview_of(found, lambda p: OFFERS[kind](p, request.GET, units, context), units)
     )
 
 

@@ -91,7 +91,7 @@ document.addEventListener("click", () => {
   document.getElementById("undone").hidden = true;
 }, true);
 
-// A bench asked for anew after an edit is the one last asked for, though it has not come yet.
+// A bench asked for again after an edit is the one last asked for, though it has not come yet.
 let wanted = "";
 document.addEventListener("htmx:configRequest", (event) => {
   const asked = event.detail;
@@ -107,7 +107,7 @@ document.addEventListener("htmx:afterSwap", (event) => {
   if (event.detail.target && event.detail.target.id === "bench") wanted = "";
 });
 
-// A bench that comes anew by itself waits while something is pressed: between the finger's coming
+// A bench that comes again by itself waits while something is pressed: between the finger's coming
 // and its going the button would be another, and the press be lost.
 let isPressed = false;
 let isOwed = false;
@@ -127,7 +127,7 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   isOwed = true;
 });
 
-// What is being typed stays in its box when the boxes come anew, and still counts when it is left.
+// What is being typed stays in its box when the boxes come again, and still counts when it is left.
 let kept = [];
 document.addEventListener("htmx:beforeSwap", (event) => {
   const { target, requestConfig } = event.detail;

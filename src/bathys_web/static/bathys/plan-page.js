@@ -33,7 +33,7 @@ document.addEventListener("htmx:afterSettle", () => {
 });
 
 // The focus stays where it was, or else at the head of what it was in; and the page where it was
-// looked at, though what it is made of was put in anew.
+// looked at, though what it is made of was put in again.
 const HEADS = { findings: "findings-title", bench: "bench-title" };
 let picked = null;
 let looked = null;
@@ -70,7 +70,7 @@ document.addEventListener("htmx:afterSwap", (event) => {
   if (!over.open) over.showModal();
 });
 
-// What was opened in a bench stays open when the bench is worked out anew.
+// What was opened in a bench stays open when the bench is worked out again.
 let opened = [];
 document.addEventListener("htmx:beforeSwap", (event) => {
   if (!event.detail.target || event.detail.target.id !== "bench") return;

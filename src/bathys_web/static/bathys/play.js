@@ -125,7 +125,7 @@ const close = () => {
   at("play-bar").hidden = true;
 };
 
-// Levels are asked for anew whenever something is done to the plan.
+// Levels are asked for again whenever something is done to the plan.
 const load = async () => {
   const asked = steps.map((step) => `step=${encodeURIComponent(step)}`).join("&");
   const joint = asked && (address.includes("?") ? "&" : "?");
@@ -157,7 +157,7 @@ const offer = () => {
 };
 
 const open = async (button) => {
-  const form = at("wish");
+  const form = at("scenario");
   address = button.dataset.play;
   steps = [];
   if (form && form.contains(button)) {
@@ -201,7 +201,7 @@ const change = async (next) => {
   data = found;
   offer();
   play(went);
-  const form = at("wish");
+  const form = at("scenario");
   if (form) {
     const typed = new URLSearchParams(new FormData(form));
     typed.delete("step");

@@ -25,7 +25,7 @@ const colour = (look) => {
 const FONT = "12px 'Atkinson Hyperlegible Next', system-ui, sans-serif";
 
 // Level lines and points, over the curves.
-const drawn = (wish) => (plot) => {
+const drawn = (chart) => (plot) => {
   const ctx = plot.ctx;
   const ratio = devicePixelRatio || 1;
   ctx.save();
@@ -41,7 +41,7 @@ const drawn = (wish) => (plot) => {
     ctx.lineWidth = ratio;
     ctx.fillText(words, x, y);
   };
-  for (const mark of wish.marks) {
+  for (const mark of chart.marks) {
     const y = plot.valToPos(mark.at, "y", true);
     if (y < top - 1 || y > top + height + 1) continue;
     ctx.strokeStyle = colour("soft");
@@ -55,7 +55,7 @@ const drawn = (wish) => (plot) => {
     ctx.textBaseline = "bottom";
     says(mark.words, left + width - 4 * ratio, y - 2 * ratio, "right");
   }
-  for (const spot of wish.spots) {
+  for (const spot of chart.spots) {
     const x = plot.valToPos(spot.x, "x", true);
     const y = plot.valToPos(spot.y, "y", true);
     ctx.fillStyle = colour(spot.look);
@@ -72,8 +72,8 @@ const drawn = (wish) => (plot) => {
 };
 
 const build = (place) => {
-  const wish = JSON.parse(place.dataset.plot);
-  const data = uPlot.join(wish.curves.map((curve) => [curve.xs, curve.ys]));
+  const chart = JSON.parse(place.dataset.plot);
+  const data = uPlot.join(chart.curves.map((curve) => [curve.xs, curve.ys]));
   const ink = colour("soft");
   const grid = token("--depth-1");
   const axis = (label) => ({
@@ -96,17 +96,17 @@ const build = (place) => {
     const room = 0.06 * (high - low || 1);
     return [low >= 0 && low < 0.4 * high ? 0 : low - room, high + room];
   };
-  const ys = wish.curves.flatMap((curve) => curve.ys).concat(wish.spots.map((spot) => spot.y));
+  const ys = chart.curves.flatMap((curve) => curve.ys).concat(chart.spots.map((spot) => spot.y));
   place.textContent = "";
   const plot = new uPlot(
     {
       ...size(),
       pxAlign: 0, // a line rounded to whole pixels goes down in stairs
-      scales: { x: { time: false }, y: { range: reach(ys, wish.marks.map((mark) => mark.at)) } },
-      axes: [axis(wish.x), { ...axis(wish.y), size: 58 }],
+      scales: { x: { time: false }, y: { range: reach(ys, chart.marks.map((mark) => mark.at)) } },
+      axes: [axis(chart.x), { ...axis(chart.y), size: 58 }],
       series: [
-        { label: wish.x },
-        ...wish.curves.map((curve) => ({
+        { label: chart.x },
+        ...chart.curves.map((curve) => ({
           label: curve.label,
           stroke: colour(curve.look),
           width: 2,
@@ -124,7 +124,7 @@ const build = (place) => {
       ],
       cursor: { drag: { x: false, y: false } },
       legend: { live: true },
-      hooks: { draw: [drawn(wish)] },
+      hooks: { draw: [drawn(chart)] },
     },
     data,
     place,
