@@ -98,7 +98,7 @@ def main(address: str) -> None:
         page.get_by_role("link", name="Compare").click()
         _shoot(page, "compare")
         page.get_by_role("link", name="Back to the plan").click()
-        page.locator(".history-words a").click()
+        page.locator(".moved-words a").click()
         _shoot(page, "history")
         page.goto(address)
         page.set_input_files("#plan-file", EXAMPLES / "faults" / "hanging-siphon.json")

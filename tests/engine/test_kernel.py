@@ -19,7 +19,8 @@ from bathys.simulation.line_tables import flow_between, make_cell
 from bathys.simulation.system import compile_system
 from tests.plan_files import lists_of
 
-EXAMPLES = sorted((Path(__file__).resolve().parents[2] / "examples").glob("**/*.json"))
+FOLDER = Path(__file__).resolve().parents[2] / "examples"
+EXAMPLES = sorted(FOLDER.glob("**/*.json"))
 
 
 @cache
@@ -115,3 +116,81 @@ def test_a_run_gone_on_with_is_that_run_in_one() -> None:
     assert np.abs(times[0] - times[1]).max() < 0.1
     assert np.abs(both.levels - whole.levels).max() < 2e-3
     assert first.running["P1"] == 6.0 * 3600.0
+
+
+@pytest.mark.uncompiled
+@given(st.data())
+@settings(deadline=None, max_examples=200)
+def test_the_slope_of_a_line_is_that_of_its_flow(data: st.DataObject) -> None:
+    """By the level upstream and by that downstream, against differences of the flow itself: 3 %,
+    where the law has no kink within the step."""
+    compiled = _compiled(data.draw(st.sampled_from(EXAMPLES)))
+    lines = compiled.lines.lines
+    i = data.draw(st.integers(0, len(lines) - 1))
+    dry = float(lines[i]["dry"])
+    up = dry + data.draw(st.floats(0.02, 0.8))
+    down = data.draw(st.floats(dry - 0.3, up - 0.01))
+    step = 2e-4
+    flows = [
+        _flow(compiled, i, u, d)
+        for u, d in (
+            (up, down),
+            (up - step, down),
+            (up + step, down),
+            (up, down - step),
+            (up, down + step),
+        )
+    ]
+    (q, slope, moves), below, above, lower, higher = flows
+    assume(0.0 < q < 0.499)
+    assume(slope > (up - max(dry, down)) / (2.4 * q))  # else it is held up for the step's sake
+    left, right = (q - below[0]) / step, (above[0] - q) / step
+    assume(abs(left - right) < 0.02 * max(left, right) and right > 0.0)
+    assert 1.0 / slope == pytest.approx(0.5 * (left + right), rel=0.03)
+    one, two = (lower[0] - q) / step, (q - higher[0]) / step
+    if abs(one - two) < 0.02 * max(abs(one), abs(two), 1e-6):
+        assert moves / slope == pytest.approx(0.5 * (one + two), rel=0.03, abs=0.02 / slope)
+
+
+@pytest.mark.parametrize(
+    ("name", "runs"),
+    [
+        ("faults/drowned-return", True),
+        ("faults/drowned-return", False),
+        ("stacked-pair", True),
+        ("two-pump-timed", True),
+    ],
+)
+def test_a_line_alone_is_tabled_once_for_all_levels(name: str, runs: bool) -> None:
+    """What its table gives at any two levels is what its balance gives there: to 1 % of its flow
+    with the pump on, also with its end in the air and deep under water; and back through the
+    stopped pump."""
+    plan = load_plan((FOLDER / f"{name}.json").read_bytes())
+    system = compile_system(layout_of(plan, water_at(plan.site.water_temperature)))
+    pumps, place = system.pumps, {n: k for k, n in enumerate(system.nodes)}
+    on = frozenset(p.id for p in plan.pumps) if runs else frozenset()
+    rest = {v.id: v.floor_height + 0.5 * v.shape.height for v in plan.vessels}
+    levels = {n: rest.get(n, 0.0) for n in system.nodes}
+    table, row, tried = pumps.arrays(on, levels, place), 0, 0
+    for number, group in enumerate(pumps.groups):
+        if not pumps.is_alone(group):
+            row += len(group.returns)
+            continue
+        end, source = group.returns[0], plan.vessel(group.source)
+        target = plan.vessel(end.vessel)
+        most = 0.0
+        for share in (0.3, 0.55, 0.8):
+            for over in (-0.05, 0.011, 0.06, 0.15):
+                high = min(end.mouth + over, target.floor_height + target.shape.height)
+                low = source.floor_height + share * source.shape.height
+                here = {**levels, group.source: low, end.vessel: high}
+                network = pumps._network_of(number, on, here)
+                wanted = pumps._solver.solve(network).flows[end.run]
+                at = low - (max(high, end.mouth) - table.ends[row]["told"])
+                got = float(np.interp(at, table.grid[row], table.flows[row]))
+                most = max(most, abs(wanted))
+                if high > end.mouth + 0.005 or wanted > 0.0:  # in the air nothing flows back
+                    assert got == pytest.approx(wanted, abs=max(0.01 * most, 2e-7))
+                    tried += 1
+        row += 1
+    assert tried >= 6
