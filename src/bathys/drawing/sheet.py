@@ -41,7 +41,8 @@ polyline.valve-body {{ fill: #fff; stroke: {_MARK}; }} .ball {{ fill: {_MARK}; s
 .stone {{ fill: none; stroke: {_CLAY}; stroke-width: .9; }}
 .ripple {{ fill: none; stroke: {_DEEP}; opacity: .28; }}
 .number circle {{ fill: #fff; stroke: {_INK}; stroke-width: 1.5; }}
-.number text {{ font-size: 11.5px; font-weight: 700; }}
+.number text {{ font-size: 10.5px; font-weight: 700; }}
+.number .label-3 {{ font-size: 9px; }} .number .label-4 {{ font-size: 7.5px; }}
 """
 
 TEXTURES = (
@@ -124,7 +125,8 @@ def small_svg_file(scene: Scene, title: str) -> str:
 def _number(badge: Badge) -> str:
     return (
         f'<g class="number"><circle cx="{badge.x}" cy="{badge.y}" r="9.5"/>'
-        f'<text x="{badge.x}" y="{badge.y}" dy="4" text-anchor="middle">{badge.station.number}'
+        f'<text x="{badge.x}" y="{badge.y}" dy="4" text-anchor="middle" '
+        f'class="label-{len(badge.station.label)}">{escape(badge.station.label)}'
         "</text></g>"
     )
 
@@ -135,5 +137,5 @@ def _names(scene: Scene, listed: list[Badge], columns: int) -> Iterator[str]:
     for place, badge in enumerate(listed):
         x, y = 14.0 + _COLUMN * (place // rows), scene.height + 30.0 + _LINE * (place % rows)
         station = badge.station
-        words = f"{station.number}  {station.name} ({station.id})"
+        words = f"{station.id}  {station.name}"
         yield f'<text x="{x:.0f}" y="{y:.0f}" font-size="12">{escape(words)}</text>'

@@ -5,7 +5,10 @@ from dataclasses import dataclass
 from bathys.plan import GROUPS, Plan
 from bathys.plan.topology import reached
 
-__all__ = ["Station", "name_of", "numbers_of", "stations_of"]
+__all__ = ["Station", "labels_of", "name_of", "numbers_of", "stations_of"]
+
+
+_LONGEST_LABEL = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +31,12 @@ class Station:
     id: str
     name: str
     group: str
+
+    @property
+    def label(self) -> str:
+        """What stands for it in pictures and lists: its id, which never changes; of a long one its
+        beginning."""
+        return self.id if len(self.id) <= _LONGEST_LABEL else f"{self.id[: _LONGEST_LABEL - 1]}…"
 
 
 def stations_of(plan: Plan) -> list[Station]:
@@ -72,6 +81,22 @@ def name_of(plan: Plan, place: str) -> str:
     """
     part = plan.part(place)
     return "Plan and site" if part is None else str(part.name)
+
+
+def labels_of(plan: Plan) -> dict[str, str]:
+    """The label of each part, by its id.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    dict of str to str
+        In the order of the water
+    """
+    return {s.id: s.label for s in stations_of(plan)}
 
 
 def numbers_of(plan: Plan) -> dict[str, int]:

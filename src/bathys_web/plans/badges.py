@@ -41,7 +41,8 @@ def _badge(badge: Badge, here: str, inspector: str, part: str) -> str:
     station, pin = badge.station, badge.pin
     name = escape(station.name)
     look = picked(station.id, part) + (f" has-{pin}" if pin else "")
-    told = f"{station.number} {name}" + (f", {pin}" if pin else "")
+    label = escape(station.label)
+    told = f"{label} {name}" + (f", {pin}" if pin else "")
     mark = (
         f'<polygon class="pin" points="{badge.pin_points}"/><title>{name}: {pin}</title>'
         if pin
@@ -53,6 +54,7 @@ def _badge(badge: Badge, here: str, inspector: str, part: str) -> str:
         'hx-sync="#inspector:replace" '
         f'data-part="{station.id}" aria-label="{told}">'
         f'<circle cx="{badge.x}" cy="{badge.y}" r="9.5"/>'
-        f'<text x="{badge.x}" y="{badge.y}" dy="4" text-anchor="middle">{station.number}</text>'
+        f'<text x="{badge.x}" y="{badge.y}" dy="4" text-anchor="middle" '
+        f'class="label-{len(station.label)}">{label}</text>'
         f"{mark}</a>"
     )

@@ -156,7 +156,7 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         "part": station.id if station else SITE,
         "part_title": title,
         "stations": stations,
-        "numbers": {s.id: s.number for s in stations},
+        "numbers": {s.id: s.label for s in stations},
         "part_station": station,
         "benches": benches_of(plan),
         "ends": [s for s in stations if s.group in ("vessels", "junctions") and s.id != part]

@@ -32,19 +32,19 @@ def families(units: System) -> list[tuple[str, str, str]]:
 
 
 @register.filter
-def of(numbers: Mapping[str, int] | str, part: str) -> int | str:
-    """The number of a part on the drawing; nothing for what has none.
+def of(numbers: Mapping[str, str] | str, part: str) -> str:
+    """The label of a part; nothing for what has none.
 
     Parameters
     ----------
-    numbers : mapping of str to int or str
-        The number of each part, or nothing
+    numbers : mapping of str to str or str
+        The label of each part, or nothing
     part : str
         Id of a part, or nothing
 
     Returns
     -------
-    int or str
-        The number, or nothing
+    str
+        The label, or nothing
     """
     return numbers.get(part, "") if isinstance(numbers, Mapping) else ""

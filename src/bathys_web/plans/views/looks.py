@@ -9,7 +9,7 @@ from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from bathys.drawing.stations import numbers_of
+from bathys.drawing.stations import labels_of
 from bathys.pipeline import explain, explain_dynamic
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.benches import BENCHES, BenchRequest, benches_of
@@ -139,7 +139,7 @@ def offers(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
         "kind": kind,
         "part": asked.get("part", SITE),
         "plan": found.evaluation.plan,
-        "numbers": numbers_of(found.evaluation.plan),
+        "numbers": labels_of(found.evaluation.plan),
         "here": f"{request.path}?{asked.urlencode()}",
         "template": f"plans/offers/{'waits' if 'waits' in context else kind}.html",
         "in_page": bool(request.htmx),
@@ -206,7 +206,7 @@ def bench(request: SignedInRequest, key: UUID, bench: str) -> HttpResponse:
         "plan": plan,
         "units": units,
         "bench": BENCHES[bench],
-        "numbers": numbers_of(plan),
+        "numbers": labels_of(plan),
         "benches": benches_of(plan),
         "template": f"plans/benches/{bench}.html",
         "asked": asked.urlencode(),

@@ -45,6 +45,10 @@ document.addEventListener("htmx:beforeSwap", (event) => {
     ? scrollY
     : null;
 });
+// Who has gone elsewhere on the page meanwhile stays there.
+document.addEventListener("click", (event) => {
+  if (event.target.closest('a[href^="#"]')) looked = null;
+}, true);
 document.addEventListener("htmx:afterSettle", () => {
   if (looked !== null) scrollTo({ top: looked, behavior: "instant" });
   looked = null;
@@ -214,7 +218,10 @@ const ACTS = "#bench .bench-row a, #history .history-acts button, #history .hist
 document.addEventListener("submit", (event) => {
   if (event.target.id !== "find-part") return;
   const typed = document.getElementById("find-box").value.trim().toLowerCase();
-  const named = (link) => link.textContent.trim().replace(/^\d+\s*/, "").toLowerCase();
+  const named = (link) => {
+    const label = link.querySelector("b");
+    return link.textContent.slice(label ? label.textContent.length : 0).trim().toLowerCase();
+  };
   const acts = [...document.querySelectorAll(ACTS)].filter((act) => !act.disabled);
   const all = [...stations(), ...acts];
   const found = stations().find((link) => link.id.toLowerCase() === `station-${typed}`) ||
