@@ -24,7 +24,7 @@ def name_vessels(
     frame: Frame, scene: Scene, vessels: Sequence[Vessel], numbers: dict[str, Station]
 ) -> None:
     """Each has its name in the water, as on a chart, or by the shell where that is too narrow; many
-    narrow ones in a row have their ids instead.
+    narrow ones in a row have their labels alone.
 
     Parameters
     ----------
@@ -40,7 +40,7 @@ def name_vessels(
     rows = Counter((v.floor_height, v.job) for v in vessels if not _fits(frame, v))
     for vessel in vessels:
         is_crowded = rows[vessel.floor_height, vessel.job] >= _MANY and not _fits(frame, vessel)
-        words = vessel.id if is_crowded else vessel.name
+        words = "" if is_crowded else vessel.name
         _name(frame, scene, vessel, words, numbers[vessel.id])
 
 
@@ -58,7 +58,7 @@ def _name(frame: Frame, scene: Scene, vessel: Vessel, words: str, station: Stati
             badge = (x - BADGE, y - BADGE, x + BADGE, y + BADGE)
             if scene.is_free(text.box, clear) and scene.is_free(badge, clear):
                 scene.number([(x, y)], station)
-                scene.write([text])
+                scene.write([text] if words else [])
                 return
     left, right = frame.edges(vessel.id)
     floor, tall = vessel.floor_height, vessel.shape.height
