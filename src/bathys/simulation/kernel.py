@@ -84,8 +84,8 @@ def _let_go(
 ) -> tuple[int, float]:
     """Number of the gurgling siphon that breaks or fills first within a share of a step, and the
     share until then; -1 for none."""
-    first, s = -1, 0
-    while s < setup.modes.size:
+    first = -1
+    for s in range(setup.modes.size):
         if setup.modes[s] == HANGS:
             held_within(share, volumes, step)
             if _at_intake(s, step.ahead, setup, guess, step) != HANGS:
@@ -98,7 +98,6 @@ def _let_go(
                     else:
                         share = middle
                 first = s
-        s += 1
     return first, share
 
 
