@@ -132,6 +132,7 @@ _NOT_BACKED_UP = (
     "procrastinate_periodic_defers",
     "django_session",
     "accounts_guesses",
+    "accounts_keptemail",
     "bathys_cache",
 )
 """Tables whose rows can be computed again, or are of the day."""

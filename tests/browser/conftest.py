@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
-from django.core.management import call_command
 from django.test.testcases import LiveServerThread, _StaticFilesHandler
 from playwright.sync_api import Browser, Page, sync_playwright
 
@@ -57,8 +56,7 @@ def workers(django_db_setup: Any, django_db_blocker: Any) -> Iterator[None]:
 def page(
     chromium: Browser, served_here: Any, transactional_db: Any, workers: None
 ) -> Iterator[Page]:
-    """A fresh visitor at the sign-in page, with the demo loaded; no request may leave the host."""
-    call_command("load_demo")
+    """A fresh visitor at the sign-in page; no request may leave the host."""
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
     visitor = context.new_page()
     strays: list[str] = []

@@ -259,18 +259,6 @@ def test_an_account_is_made_and_signed_in() -> None:
 
 
 @pytest.mark.django_db
-def test_the_demo_account_has_no_password_to_change() -> None:
-    """And sees no way to it."""
-    call_command("load_demo")
-    client = Client()
-    with override_settings(DEMO=True):
-        client.post(reverse("demo_sign_in"))
-    assert "Heron Lane" in client.get("/").content.decode()
-    assert "Password" not in client.get("/").content.decode()
-    assert client.get(reverse("account_change_password")).status_code == 404
-
-
-@pytest.mark.django_db
 def test_missing_pages_say_so(browser: Client) -> None:
     """With a way back."""
     response = browser.get("/nowhere/")

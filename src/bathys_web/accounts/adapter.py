@@ -1,8 +1,10 @@
 """Signing in and up, as allauth asks for it."""
 
+import logging
 from typing import Any, ClassVar
 
 from allauth.account.adapter import DefaultAccountAdapter
+from django.contrib import messages
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.core import signing
 from django.core.exceptions import ValidationError
@@ -12,6 +14,7 @@ from bathys_web.accounts.guesses import forget, seconds_to_wait
 
 __all__ = ["AccountAdapter"]
 
+_log = logging.getLogger(__name__)
 _COOKIE, _SALT = "device", "bathys.device"
 _YEAR = 365 * 86400
 
@@ -23,6 +26,14 @@ class AccountAdapter(DefaultAccountAdapter):
         **DefaultAccountAdapter.error_messages,
         "email_password_mismatch": "This address and this password do not go together.",
     }
+
+    def send_mail(self, template_prefix: str, email: str, context: dict[str, Any]) -> None:
+        """Send an e-mail; a mail server that fails is told on the page and in the log."""
+        try:
+            super().send_mail(template_prefix, email, context)
+        except OSError:  # what smtplib raises is one, too
+            _log.exception("an e-mail was not sent: %s", template_prefix)
+            messages.error(self.request, "The e-mail was not sent. Try again in a few minutes.")
 
     def pre_authenticate(self, request: HttpRequest, **credentials: Any) -> None:
         """Refuse a guess that comes too soon."""

@@ -1,15 +1,55 @@
-"""The form for a new account."""
+"""Forms of accounts."""
 
-from allauth.account.forms import SignupForm
+from typing import Any
+
+from allauth.account.forms import AddEmailForm, SignupForm
+from allauth.account.models import EmailAddress
+from django import forms
+from django.contrib import messages
 from django.contrib.auth import get_user_model
+from django.http import HttpRequest
 
-__all__ = ["SignUpForm"]
+__all__ = ["ChangeEmailForm", "SignUpForm"]
 
 
 class SignUpForm(SignupForm):
     """Takes an address that has an account without a word: a stranger learns nothing of it."""
 
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["email"].label = "E-mail address"
+
     def validate_unique_email(self, value: str) -> str:
         """Note whether the address is taken."""
         self.account_already_exists = get_user_model().objects.filter(email__iexact=value).exists()
         return value
+
+
+class ChangeEmailForm(AddEmailForm):
+    """A new address, with the password: an open window is not enough to take an account over."""
+
+    password = forms.CharField(
+        label="Password", widget=forms.PasswordInput({"autocomplete": "current-password"})
+    )
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["email"].label = "New e-mail address"
+
+    def clean_password(self) -> str:
+        """Refuse a wrong password."""
+        password: str = self.cleaned_data["password"]
+        if self.user is None or not self.user.check_password(password):
+            raise forms.ValidationError("This is not your password.")
+        return password
+
+    def save(self, request: HttpRequest) -> EmailAddress:
+        """Send the e-mail that confirms the new address; the one in use stays until then, whether
+        it was ever confirmed or not."""
+        assert self.user is not None  # noqa: S101 - the page is for who is signed in
+        pending = EmailAddress.objects.filter(user=self.user, verified=False)
+        pending.exclude(email__iexact=self.user.email).delete()
+        address = EmailAddress.objects.create(user=self.user, email=self.cleaned_data["email"])
+        address.send_confirmation(request)
+        messages.success(request, f"An e-mail is on its way to {address.email}.")
+        return address

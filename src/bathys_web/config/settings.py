@@ -70,7 +70,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
-                "bathys_web.accounts.context.demo_mode",
+                "bathys_web.accounts.context.account_context",
             ]
         },
     }
@@ -96,6 +96,22 @@ CACHES = {
     }
 }
 
+# A mail server where one is given; else, on a demo that nothing but this computer reaches, a page.
+EMAIL_HOST = os.environ.get("BATHYS_SMTP_HOST", "")
+EMAIL_PORT = int(os.environ.get("BATHYS_SMTP_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("BATHYS_SMTP_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("BATHYS_SMTP_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("BATHYS_SMTP_TLS", "1") == "1"
+EMAIL_TIMEOUT = 10
+DEFAULT_FROM_EMAIL = os.environ.get("BATHYS_MAIL_FROM", "bathys@localhost")
+HAS_MAILBOX = DEMO and not EMAIL_HOST and set(ALLOWED_HOSTS) <= {"localhost", "127.0.0.1"}
+SENDS_MAIL = bool(EMAIL_HOST) or HAS_MAILBOX
+EMAIL_BACKEND = (
+    "bathys_web.accounts.mailbox.MailboxBackend"
+    if HAS_MAILBOX
+    else "django.core.mail.backends.smtp.EmailBackend"
+)
+
 AUTHENTICATION_BACKENDS = [
     "django.contrib.auth.backends.ModelBackend",
     "allauth.account.auth_backends.AuthenticationBackend",
@@ -110,15 +126,24 @@ AUTH_PASSWORD_VALIDATORS = [
     },
 ]
 ACCOUNT_ADAPTER = "bathys_web.accounts.adapter.AccountAdapter"
-ACCOUNT_FORMS = {"signup": "bathys_web.accounts.forms.SignUpForm"}
+ACCOUNT_FORMS = {
+    "signup": "bathys_web.accounts.forms.SignUpForm",
+    "add_email": "bathys_web.accounts.forms.ChangeEmailForm",
+}
 # Wrong passwords wait by the adapter’s own rule, which locks nobody out.
-ACCOUNT_RATE_LIMITS = {"login_failed": False, "login": "120/m/ip", "signup": "30/h/ip"}
+ACCOUNT_RATE_LIMITS = {
+    "login_failed": False,
+    "login": "120/m/ip",
+    "signup": "30/h/ip",
+    "demo": "60/h/ip",
+}
 ACCOUNT_LOGIN_METHODS = {"email"}
 ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
-ACCOUNT_EMAIL_VERIFICATION = "none"  # a local server sends no mail
+ACCOUNT_CHANGE_EMAIL = True
+ACCOUNT_EMAIL_VERIFICATION = "optional" if SENDS_MAIL else "none"
+ACCOUNT_EMAIL_SUBJECT_PREFIX = "Bathys: "
 ACCOUNT_LOGOUT_ON_GET = False
 ACCOUNT_SESSION_REMEMBER = True
-EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
 LOGIN_URL = "account_login"
 LOGIN_REDIRECT_URL = "shelf"
 ACCOUNT_LOGOUT_REDIRECT_URL = "account_login"

@@ -1,21 +1,51 @@
 """Addresses."""
 
 from allauth.account import views as account
-from django.urls import path
+from django.urls import path, re_path
 
-from bathys_web.accounts.views import change_password, sign_in_to_demo, sign_up
+from bathys_web.accounts import views as account_views
 from bathys_web.config.errors import not_found, refused, server_error
 from bathys_web.plans import views
 from bathys_web.plans.views import pumps as pump_views
 
 urlpatterns = [
     path("", views.shelf, name="shelf"),
-    path("accounts/demo/", sign_in_to_demo, name="demo_sign_in"),
-    # Only what works without a mail server: no reset by mail, no list of addresses.
+    path("accounts/demo/", views.start_demo, name="demo_sign_in"),
+    path("accounts/demo/keep/", views.keep_demo, name="keep_demo"),
     path("accounts/login/", account.login, name="account_login"),
-    path("accounts/logout/", account.logout, name="account_logout"),
-    path("accounts/signup/", sign_up, name="account_signup"),
-    path("accounts/password/change/", change_password, name="account_change_password"),
+    path("accounts/logout/", views.sign_out, name="account_logout"),
+    path("accounts/signup/", account_views.sign_up, name="account_signup"),
+    path(
+        "accounts/password/change/", account_views.change_password, name="account_change_password"
+    ),
+    path("accounts/password/reset/", account_views.reset_password, name="account_reset_password"),
+    path(
+        "accounts/password/reset/done/",
+        account_views.reset_password_done,
+        name="account_reset_password_done",
+    ),
+    re_path(
+        r"^accounts/password/reset/key/(?P<uidb36>[0-9A-Za-z]+)-(?P<key>.+)/$",
+        account_views.new_password,
+        name="account_reset_password_from_key",
+    ),
+    path(
+        "accounts/password/reset/key/done/",
+        account_views.new_password_done,
+        name="account_reset_password_from_key_done",
+    ),
+    path("accounts/email/", account_views.change_email, name="account_email"),
+    path(
+        "accounts/email/sent/",
+        account_views.email_on_its_way,
+        name="account_email_verification_sent",
+    ),
+    path(
+        "accounts/email/confirm/<str:key>/",
+        account_views.confirm_email,
+        name="account_confirm_email",
+    ),
+    path("mailbox/", account_views.mailbox, name="mailbox"),
     path("accounts/data/", views.own_data, name="own_data"),
     path("accounts/delete/", views.delete_account, name="delete_account"),
     path("glossary/", views.glossary, name="glossary"),

@@ -12,7 +12,7 @@ from bathys.pipeline import DynamicAssessment, assess_dynamic, dynamic_remedies_
 from bathys.plan import Plan, physics_hash
 from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
-from bathys_web.plans.actions import refresh_headlines
+from bathys_web.plans.actions import clear_demos, refresh_headlines
 from bathys_web.plans.actions.note_dynamic_verdict import note_dynamic_verdict
 from bathys_web.plans.benches.hours import ScenarioForm, follow_form, play_form, takes_long
 from bathys_web.plans.offer_context import OfferContext
@@ -20,7 +20,7 @@ from bathys_web.plans.offers import LISTS
 from bathys_web.plans.offers.findings import remedy_rows
 from bathys_web.plans.storing import assessment_of_plan
 
-__all__ = ["refresh_headlines"]  # registered by being imported
+__all__ = ["clear_demos", "refresh_headlines"]  # registered by being imported
 
 _MANY_BEDS = 8  # siphon beds from which on a resilience run takes more than a few seconds
 

@@ -1,6 +1,7 @@
 """Thin views: find the plan, call an action, render."""
 
 from bathys_web.plans.views.changes import edit, go_to, redo, stop, take, undo
+from bathys_web.plans.views.demo import keep_demo, sign_out, start_demo
 from bathys_web.plans.views.learn import glossary
 from bathys_web.plans.views.looks import (
     bench,
@@ -43,6 +44,7 @@ __all__ = [
     "history",
     "import_plan",
     "inspector",
+    "keep_demo",
     "label",
     "new_plan",
     "offers",
@@ -54,6 +56,8 @@ __all__ = [
     "preview",
     "redo",
     "shelf",
+    "sign_out",
+    "start_demo",
     "stop",
     "switch_units",
     "take",

@@ -56,7 +56,7 @@ def delete_account(request: SignedInRequest) -> HttpResponse:
     Raises
     ------
     Http404
-        If the account has no password: the demo is everybody's
+        If the account has no password: a demo account is deleted by itself
     """
     user = request.user
     if not user.has_usable_password():

@@ -1,8 +1,7 @@
-"""Bring database, static files and, in demo mode, demo data up to date, in one process."""
+"""Bring database and static files up to date, in one process."""
 
 from typing import Any
 
-from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
@@ -14,7 +13,7 @@ __all__ = ["Command"]
 class Command(BaseCommand):
     """``manage.py prepare``."""
 
-    help = "Migrates, makes the cache table, collects static files, loads the demo in demo mode."
+    help = "Migrates, makes the cache table, collects static files, warms the engine."
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Do it; each step leaves alone what is done already."""
@@ -22,5 +21,3 @@ class Command(BaseCommand):
         call_command("createcachetable", verbosity=0)
         call_command("collectstatic", interactive=False, verbosity=0)
         warm_engine()  # compiles once; web processes then find the code on disk
-        if settings.DEMO:
-            call_command("load_demo")
