@@ -192,17 +192,20 @@ def test_bores_are_typed_as_in_a_shop() -> None:
     for wrong in ("7 in", "wide"):
         with pytest.raises(EditRefused, match="1 1/4 in"):
             read_bore(pipe, wrong, "metric")
+    for text in ("DN40", "dn 40", "40 mm", "40"):
+        assert read_bore("AS/NZS 1477 PN12", text, "us")["nominal"] == "DN40"
+    with pytest.raises(EditRefused, match="It is a size of EN ISO 1452 PN10") as told:
+        read_bore(pipe, "40 mm", "metric")
+    assert "choose that beside the box" in str(told.value)
     assert read_bore("inside", "19 mm", "us")["diameter"] == pytest.approx(0.019)
     assert read_bore("inside", "1", "us")["diameter"] == pytest.approx(0.0254)
 
 
-def test_what_was_typed_is_told_beside_its_box_and_a_note_is_kept(
-    browser: Client, saved: SavedPlan
-) -> None:
-    """In other units than the box shows; gone with the next value. A note changes no figure."""
+def test_a_box_keeps_what_was_typed_and_a_note_is_kept(browser: Client, saved: SavedPlan) -> None:
+    """With its unit and digits, whatever units are shown. A note changes no figure."""
     page = _type(browser, saved, "vessels.B1.floor_height", "46 in")
-    assert "Typed as 46\u00a0in." in page
-    assert "1.168 m" not in page.split("Typed as")[0][-200:]
+    assert 'value="46 in"' in page
+    assert "= 1,168 mm" in page
     page = _type(browser, saved, "vessels.B1.note", "from the <yard> {x:length}, 4 of them")
     assert "from the &lt;yard&gt; {x:length}, 4 of them" in page
     saved.refresh_from_db()
@@ -210,11 +213,37 @@ def test_what_was_typed_is_told_beside_its_box_and_a_note_is_kept(
     assert first.physics_hash == second.physics_hash
     assert first.content_hash != second.content_hash
     page = _type(browser, saved, "vessels.B1.floor_height", "1200 mm")
-    assert "Typed as" not in page
+    assert 'value="1200"' in page
     page = _type(browser, saved, "vessels.B1.floor_height", "3 ft 11 1/4 in")
-    assert "Typed as 3\u00a0ft\u00a011\u00a01/4\u00a0in." in page
+    assert 'value="3 ft 11 1/4 in"' in page
     _type(browser, saved, "vessels.B1.floor_height", "no", 422)
     assert _plan(saved).vessel("B1").typed_for("floor_height") == "3 ft 11 1/4 in"
+
+
+def test_a_bare_number_has_the_unit_that_stood_in_its_box(
+    browser: Client, saved: SavedPlan
+) -> None:
+    """700 typed over 600 gph is 700 gph, in any units; over what has the box's own unit it is in
+    that, and digits stay as they were typed."""
+    flow = "pumps.P1.curve.max_flow"
+    _type(browser, saved, flow, "600 gph")
+    browser.post(reverse("switch_units"), {"units": "us"})
+    page = browser.get(reverse("plan", args=[saved.key]), {"part": "P1"}).content.decode()
+    assert 'value="600"' in page  # gal/h is the box's own unit now
+    browser.post(reverse("switch_units"), {"units": "metric"})
+    page = _type(browser, saved, flow, "700")
+    assert 'value="700 gph"' in page
+    assert _plan(saved).pumps[0].curve.max_flow == pytest.approx(700 * 3.785411784e-3 / 3600)
+    page = _type(browser, saved, flow, "2650.0 L/h")
+    assert 'value="2650.0"' in page
+    page = _type(browser, saved, flow, "2650.0")
+    assert "Nothing" not in page
+    page = _type(browser, saved, flow, "2,7 m³/h")
+    assert 'value="2,7 m³/h"' in page
+    _type(browser, saved, flow, "2.8")
+    assert _plan(saved).pumps[0].curve.max_flow == pytest.approx(2.8 / 3600)
+    history = browser.get(reverse("history", args=[saved.key])).content.decode()
+    assert "700 gph (2,650 L/h)" in history
 
 
 def test_fittings_are_put_on_a_run_and_taken_off(browser: Client, saved: SavedPlan) -> None:
@@ -240,7 +269,8 @@ def test_water_is_carried_at_a_time_of_the_day(browser: Client, saved: SavedPlan
     act = {"verb": "add", "kind": "transfer", "target": "T1", "base": 1, "part": "T1"}
     browser.post(reverse("take", args=[saved.key, "change"]), act, headers=HTMX)
     page = _type(browser, saved, "transfers.Q1.at", "6.30 pm")
-    assert 'value="18:30"' in page
+    assert 'value="6.30 pm"' in page
+    assert "= 18:30" in page
     page = _type(browser, saved, "transfers.Q1.at", "25:00", 422)
     assert "no time of the day" in page
     page = _type(browser, saved, "transfers.Q1.every", "2 days")

@@ -3,7 +3,7 @@
 Public: :func:`read` turns typed text into SI, :func:`show` turns SI into text.
 """
 
-from bathys.units.reading import UnreadableQuantity, parse_number, read
+from bathys.units.reading import UnreadableQuantity, own_unit, parse_number, read
 from bathys.units.showing import (
     entry,
     fill_equation,
@@ -26,6 +26,7 @@ __all__ = [
     "in_unit",
     "mixed",
     "own_system",
+    "own_unit",
     "parse_number",
     "read",
     "show",

@@ -5,7 +5,7 @@ import re
 
 from bathys.units.table import QUANTITIES, TYPED, System, Unit, shown_in
 
-__all__ = ["UnreadableQuantity", "parse_number", "read"]
+__all__ = ["UnreadableQuantity", "own_unit", "parse_number", "read"]
 
 _FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8"}
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d+\.?\d*(?:e[+-]?\d+)?|\.\d+)"
@@ -120,6 +120,29 @@ def _daytime(text: str) -> float:
     if 60 * hour + minute > 60 * _MIDNIGHT:
         raise UnreadableQuantity(f"“{text}” is no time of the day; try 8:00 or 6 pm.")
     return 60.0 * (60.0 * hour + minute)
+
+
+def own_unit(text: str) -> str:
+    """The unit that a typed quantity names first.
+
+    Parameters
+    ----------
+    text : str
+        What was typed
+
+    Returns
+    -------
+    str
+        As it was typed; empty for a bare number, or for what is no quantity
+
+    Examples
+    --------
+    >>> own_unit("600 gph"), own_unit("7 ft 6"), own_unit("1 1/2")
+    ('gph', 'ft', '')
+    """
+    piece = _PIECE.match(_COMMA.sub(r"\1.\2", text).strip().lstrip("+-−"))
+    unit = (piece["unit"] or "") if piece else ""
+    return "" if unit.startswith(":") else unit  # 8:00 is a time of the day
 
 
 def read(text: str, quantity: str, system: System = "metric") -> float:

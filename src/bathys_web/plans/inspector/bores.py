@@ -3,7 +3,7 @@
 from typing import Any
 
 from bathys.edits import EditRefused
-from bathys.parts.bores import pipe_sizes, standards
+from bathys.parts.bores import PipeSize, pipe_sizes, standards
 from bathys.units import System, UnreadableQuantity, read
 
 __all__ = ["read_bore"]
@@ -48,10 +48,34 @@ def _nominal(standard: str, text: str) -> str:
     own: Any = "us" if sizes[0].nominal.endswith("in") else "metric"
     offered = ", ".join(size.nominal for size in sizes)
     try:
-        wanted = read(text, "length", own)
+        wanted = (
+            _size(text.strip().upper())
+            if text.strip()[:2].upper() == "DN"
+            else read(text, "length", own)
+        )
     except UnreadableQuantity:
         raise EditRefused(f"“{text}” is no size of {standard}; there is {offered}.") from None
-    for size in sizes:
-        if abs(read(size.nominal, "length") - wanted) < _SAME_SIZE:
-            return size.nominal
+    size = _size_near(standard, wanted)
+    if size is not None:
+        return size.nominal
+    others = [name for name in standards() if name != standard and _size_near(name, wanted)]
+    if others:
+        listed = " and ".join(filter(None, (", ".join(others[:-1]), others[-1])))
+        raise EditRefused(
+            f"{standard} has no “{text}”. It is a size of {listed}: choose that beside the box. "
+            f"{standard} has {offered}."
+        )
     raise EditRefused(f"{standard} has no “{text}”; there is {offered}.")
+
+
+def _size_near(standard: str, wanted: float) -> PipeSize | None:
+    """The size of a standard that was meant by so many metres."""
+    sizes = pipe_sizes(standard)
+    return next((s for s in sizes if abs(_size(s.nominal) - wanted) < _SAME_SIZE), None)
+
+
+def _size(nominal: str) -> float:
+    """What a nominal size is called by [m]: DN40 by 40 mm."""
+    return read(
+        nominal.removeprefix("DN") + " mm" if nominal.startswith("DN") else nominal, "length"
+    )

@@ -1,6 +1,8 @@
 """What was typed into a row, read back as an edit of the plan."""
 
+import re
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from bathys.edits import (
@@ -14,7 +16,7 @@ from bathys.edits import (
     switch_kind,
 )
 from bathys.plan import Plan
-from bathys.units import System, UnreadableQuantity, entry, read, show
+from bathys.units import System, UnreadableQuantity, entry, own_unit, read, show, unit_of
 from bathys_web.plans.inspector.bores import read_bore
 from bathys_web.plans.inspector.row import Row
 from bathys_web.plans.inspector.rows import find_row
@@ -22,6 +24,7 @@ from bathys_web.plans.inspector.rows import find_row
 __all__ = ["apply_row"]
 
 _LONGEST_TYPED = 60  # letters that are kept of a number
+_BARE = re.compile(r"[-+−]?[\d\s.,/½¼¾⅛⅜⅝-]+")  # a number with no unit
 
 
 def _halves(line: str, word: str) -> tuple[str, str, str]:
@@ -95,6 +98,14 @@ def _stands(plan: Plan, row: Row, units: System) -> bool:
     )
 
 
+def _with_unit(plan: Plan, row: Row, units: System) -> Row:
+    """A bare number is in the unit that stood in its box: 700 over 600 gph is 700 gph."""
+    standing = find_row(plan, row.path, units)
+    if standing is None or not standing.same or not _BARE.fullmatch(row.text.strip()):
+        return row
+    return replace(row, text=f"{row.text.strip()} {own_unit(standing.text)}")
+
+
 def apply_row(plan: Plan, row: Row, units: System) -> Change:
     """Read what was typed into a row, and edit the plan by it.
 
@@ -119,6 +130,7 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
     """
     if _stands(plan, row, units):
         return Change(plan, row.path, row.text, row.text)
+    row = _with_unit(plan, row, units)
     try:
         if row.kind == "bore":
             return set_value(plan, row.path, read_bore(row.standard, row.text, units))
@@ -151,9 +163,11 @@ def _worth_keeping(row: Row, value: Any, units: System) -> str:
     """What was typed of a number, unless its box will say just that."""
     if row.kind not in ("number", "hole") or value is None or len(row.text) > _LONGEST_TYPED:
         return ""
-    shown = entry(float(value), row.quantity, units)
+    unit = unit_of(row.quantity, units)
     text = row.text.strip()
-    return "" if text in (shown, f"{shown} {row.unit}", f"{shown}{row.unit}") else text
+    text = f"{text} {unit}".strip() if _BARE.fullmatch(text) else text
+    shown = entry(float(value), row.quantity, units)
+    return "" if text in (f"{shown} {unit}".strip(), f"{shown}{unit}") else text
 
 
 def _put_on(plan: Plan, row: Row) -> Change:

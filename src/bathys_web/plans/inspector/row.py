@@ -50,6 +50,8 @@ class Row:
         Why what was typed was refused
     notice : str
         What the builder should know of what was typed
+    same : str
+        Its value in the reader's units, where the box has it in another unit, as it was typed
     """
 
     path: str
@@ -64,6 +66,7 @@ class Row:
     is_optional: bool = False
     error: str = ""
     notice: str = ""
+    same: str = ""
 
     @property
     def box(self) -> str:

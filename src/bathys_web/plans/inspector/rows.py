@@ -1,5 +1,6 @@
 """Rows of a part: each knows its path in the plan and how it is shown."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any, Literal, get_args, get_origin
@@ -14,7 +15,7 @@ from bathys.parts.fouling import FOULING
 from bathys.parts.practice import SCHOOLS
 from bathys.plan import GROUPS, Plan
 from bathys.plan.base import Headed
-from bathys.units import System, entry, unit_of
+from bathys.units import System, UnreadableQuantity, entry, own_unit, read, show, unit_of
 from bathys_web.plans.inspector.links import LINKS, link_rows
 from bathys_web.plans.inspector.row import Kind, Row
 
@@ -321,16 +322,45 @@ def rows_of(plan: Plan, part: BaseModel, path: str, units: System) -> list[Row]:
         elif name not in _HIDDEN:
             rows += _rows_of_field(plan, name, info, getattr(part, name), inner, units)
     if is_whole and isinstance(part, Headed):
-        rows = [_as_typed(row, part.typed_for(row.path.removeprefix(f"{path}."))) for row in rows]
+        rows = [
+            _as_typed(row, part.typed_for(row.path.removeprefix(f"{path}.")), units) for row in rows
+        ]
         info = type(part).model_fields["note"]
         rows += _rows_of_field(plan, "note", info, part.note, f"{path}.note", units)
     return rows
 
 
-def _as_typed(row: Row, typed: str) -> Row:
-    """A row that says what was typed for it."""
+_SAME = 1e-4  # relative: what was typed and what is stored are told as one within this
+
+
+def _shown(row: Row, units: System) -> str:
+    if row.quantity == "daytime":
+        return row.text
+    return show(read(row.text, row.quantity, units), row.quantity, units)
+
+
+def _are_one(one: str, other: str, row: Row, units: System) -> bool:
+    """Whether two texts say the same in the box of a row."""
+    try:
+        values = [read(text, row.quantity, units) for text in (one, other)]
+    except UnreadableQuantity:
+        return False
+    return math.isclose(*values, rel_tol=_SAME, abs_tol=1e-12)
+
+
+def _as_typed(row: Row, typed: str, units: System) -> Row:
+    """A row as it was typed, in its own unit and digits. Of older texts the unit is not known, and
+    a file may have been edited by hand: those are only told."""
+    if not typed:
+        return row
+    says_unit = own_unit(typed) or row.quantity == "daytime"
+    if row.kind in ("number", "hole") and says_unit and _are_one(typed, row.text, row, units):
+        number = typed.removesuffix(own_unit(typed)).rstrip()
+        if not own_unit(number) and _are_one(typed, number, row, units):
+            return replace(row, text=number)
+        return replace(row, text=typed, unit="", same=_shown(row, units))
     unbroken = typed.replace(" ", "\u00a0")
-    return replace(row, hint=f"{row.hint} Typed as {unbroken}.".strip()) if typed else row
+    return replace(row, hint=f"{row.hint} Typed as {unbroken}.".strip())
 
 
 def _part_at(plan: Plan, path: str) -> tuple[BaseModel, str] | None:
@@ -415,5 +445,7 @@ def shown_value(row: Row) -> str:
         return ", ".join(dict(row.options).get(v, v) for v in row.choices or (row.text,)) or "none"
     if row.kind in ("points", "marks"):
         return f"{len(row.text.splitlines())} {row.kind}"
+    if row.same:
+        return f"{row.text} ({row.same})"
     gap = "" if row.unit in ("°", "%") else " "
     return f"{row.text}{gap}{row.unit}".strip() if row.text else "none"
