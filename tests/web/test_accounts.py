@@ -184,7 +184,7 @@ def test_all_my_data_come_in_one_archive(browser: Client, owner: Any, saved: Sav
     assert len([n for n in names if n.startswith(f"{folder}revisions/")]) == 2
     history = list(csv.reader(io.StringIO(archive.read(f"{folder}history.csv").decode())))
     assert [row[0] for row in history] == ["number", "1", "2"]
-    assert "1300 mm" in history[2][3]
+    assert "1.3 m (1,300 mm)" in history[2][3]
     saved.refresh_from_db()
     assert load_plan(archive.read(f"{folder}plan.json")) == plan_of(saved.current)
 

@@ -27,12 +27,21 @@ _DO: Row = ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED))
 _BOTH: Row = ((LOGIN, GONE, PAGE), (LOGIN, GONE, MOVED))
 MATRIX: dict[str, Row] = {
     "shelf": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
-    "demo_sign_in": ((WRONG, WRONG, WRONG), (GONE, GONE, GONE)),
+    "demo_sign_in": ((WRONG, WRONG, WRONG), (MOVED, MOVED, MOVED)),
+    "keep_demo": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
     "account_login": _OPEN,
     "account_signup": _OPEN,
     "account_logout": ((MOVED, PAGE, PAGE), (MOVED, MOVED, MOVED)),
     # Nobody here has a password; who has none, has none to change.
     "account_change_password": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
+    "account_email": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
+    "account_email_verification_sent": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "account_confirm_email": ((PAGE, PAGE, PAGE), (GONE, GONE, GONE)),
+    "account_reset_password": ((PAGE, PAGE, PAGE), (PAGE, PAGE, PAGE)),
+    "account_reset_password_done": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "account_reset_password_from_key": ((PAGE, PAGE, PAGE), (PAGE, PAGE, PAGE)),
+    "account_reset_password_from_key_done": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "mailbox": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "own_data": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "delete_account": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
     "switch_units": ((WRONG, WRONG, WRONG), (MOVED, MOVED, MOVED)),
@@ -42,6 +51,8 @@ MATRIX: dict[str, Row] = {
     "import_plan": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
     "plan": _LOOK,
     "inspector": ((LOGIN, GONE, MOVED), (WRONG, WRONG, WRONG)),
+    "joins": _LOOK,
+    "pumps_to_choose": _LOOK,
     "edit": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
     "undo": _DO,
     "redo": _DO,
@@ -80,9 +91,11 @@ def _names() -> list[str]:
 
 
 def _address(name: str, saved: SavedPlan, pump: OwnPump) -> str:
-    pattern = next(p for p in get_resolver().url_patterns if p.name == name)
-    known: dict[str, Any] = {"key": saved.key, "pk": pump.pk, "number": 1, **WORDS.get(name, {})}
-    return reverse(name, kwargs={k: known[k] for k in pattern.pattern.converters})  # type: ignore[union-attr]
+    pattern: Any = next(p for p in get_resolver().url_patterns if p.name == name).pattern
+    known: dict[str, Any] = {"key": saved.key, "pk": pump.pk, "number": 1, "uidb36": "1"}
+    known |= WORDS.get(name, {})
+    fields = pattern.converters or pattern.regex.groupindex
+    return reverse(name, kwargs={k: known[k] for k in fields})
 
 
 def _seen(answer: Any) -> str:

@@ -40,7 +40,7 @@ def test_an_edit_is_a_new_revision_and_repaints(browser: Client, saved: SavedPla
     assert response.headers["HX-Trigger-After-Settle"] == "plan-changed"  # for the open bench
     assert _head(saved).number == 2
     assert plan_of(_head(saved)).vessel("B1").floor_height == pytest.approx(1.3)
-    assert _head(saved).what_changed == "Grow bed: floor height 1100 mm → 1300 mm"
+    assert _head(saved).what_changed == "Grow bed: floor height 1100 mm → 1.3 m (1,300 mm)"
     first.refresh_from_db()
     assert plan_of(first).vessel("B1").floor_height == pytest.approx(1.1)
 

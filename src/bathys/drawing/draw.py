@@ -65,7 +65,7 @@ def draw_side_view(
         _shell(frame, scene, evaluation, vessel)
     ways = lay_pipes(frame, scene, evaluation)
     draw_fittings(frame, scene, plan, numbers)
-    name_vessels(frame, scene, plan.vessels, numbers)
+    name_vessels(frame, scene, plan.vessels, numbers, units)
     draw_pipes(frame, scene, evaluation, numbers, ways)
     for supply in (*plan.top_ups, *plan.transfers):
         facet(supply, "drawing").draw(frame, scene, plan, supply, numbers, units)

@@ -12,6 +12,7 @@ from bathys.units import System, show
 
 __all__ = ["name_vessels", "write_levels"]
 
+_LINE = 14.0  # from a name to what the vessel holds, under it
 _MANY = 4  # narrow vessels in a row
 _MOVES = 0.002  # a level that moves less has one mark [m]
 _LOOK = "mark-figure level"
@@ -21,7 +22,11 @@ Spot = tuple[float, float]
 
 
 def name_vessels(
-    frame: Frame, scene: Scene, vessels: Sequence[Vessel], numbers: dict[str, Station]
+    frame: Frame,
+    scene: Scene,
+    vessels: Sequence[Vessel],
+    numbers: dict[str, Station],
+    units: System,
 ) -> None:
     """Each has its name in the water, as on a chart, or by the shell where that is too narrow; many
     narrow ones in a row have their labels alone.
@@ -36,12 +41,14 @@ def name_vessels(
         The vessels
     numbers : dict of str to Station
         The number of each part in the picture
+    units : System
+        The reader's units
     """
     rows = Counter((v.floor_height, v.job) for v in vessels if not _fits(frame, v))
     for vessel in vessels:
         is_crowded = rows[vessel.floor_height, vessel.job] >= _MANY and not _fits(frame, vessel)
         words = "" if is_crowded else vessel.name
-        _name(frame, scene, vessel, words, numbers[vessel.id])
+        _name(frame, scene, vessel, words, numbers[vessel.id], units)
 
 
 def _fits(frame: Frame, vessel: Vessel) -> bool:
@@ -49,9 +56,13 @@ def _fits(frame: Frame, vessel: Vessel) -> bool:
     return wide_as(vessel.name, "vessel-name") + 2 * BADGE + 12 < right - left
 
 
-def _name(frame: Frame, scene: Scene, vessel: Vessel, words: str, station: Station) -> None:
-    """A name that fits nowhere clear of pipes is left to the list of parts; the number stays."""
+def _name(
+    frame: Frame, scene: Scene, vessel: Vessel, words: str, station: Station, units: System
+) -> None:
+    """Its name, and under it what it holds up to its rim where there is room. A name that
+    fits nowhere clear of pipes is left to the list of parts; the number stays."""
     inside, beside = _spots(frame, vessel, wide_as(words, "vessel-name"))
+    holds = show(vessel.shape.capacity, "volume", units)
     for spots, clear in ((inside, True), (beside, True), (inside, False)):
         for x, y in spots:
             text = Text(round(x + 15, 1), round(y + 5, 1), words, "vessel-name")
@@ -59,6 +70,9 @@ def _name(frame: Frame, scene: Scene, vessel: Vessel, words: str, station: Stati
             if scene.is_free(text.box, clear) and scene.is_free(badge, clear):
                 scene.number([(x, y)], station)
                 scene.write([text] if words else [])
+                volume = Text(text.x, text.y + _LINE, holds, "holds")
+                if words and spots is inside and scene.is_free(volume.box, clear):
+                    scene.write([volume])
                 return
     left, right = frame.edges(vessel.id)
     floor, tall = vessel.floor_height, vessel.shape.height

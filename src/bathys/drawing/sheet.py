@@ -37,7 +37,9 @@ polyline.valve-body {{ fill: #fff; stroke: {_MARK}; }} .ball {{ fill: {_MARK}; s
 .mark-figure {{ font-size: 12px; fill: {_MARK}; }}
 .vessel-name {{ font-size: 16px; font-style: italic; }}
 .bore-figure {{ font-size: 10.5px; fill: {_SOFT}; }}
-.mark-figure, .vessel-name, .bore-figure {{ paint-order: stroke; stroke: #fff; stroke-width: 3px; }}
+.holds {{ font-size: 12px; fill: {_INK}; }}
+.mark-figure, .vessel-name, .bore-figure, .holds {{ paint-order: stroke; stroke: #fff; }}
+.mark-figure, .vessel-name, .bore-figure, .holds {{ stroke-width: 3px; }}
 .stone {{ fill: none; stroke: {_CLAY}; stroke-width: .9; }}
 .ripple {{ fill: none; stroke: {_DEEP}; opacity: .28; }}
 .number circle {{ fill: #fff; stroke: {_INK}; stroke-width: 1.5; }}

@@ -2,6 +2,7 @@
 sets one field, what trades one kind for another, and what is done to whole parts."""
 
 from bathys.edits.adding import ADDABLE, add_part, free_id
+from bathys.edits.containers import use_container
 from bathys.edits.duplicating import duplicate_part
 from bathys.edits.editing import (
     Change,
@@ -11,6 +12,7 @@ from bathys.edits.editing import (
     set_fitting_count,
     set_value,
 )
+from bathys.edits.joining import Joins, add_joined, joins_for
 from bathys.edits.operations import move_along, raise_part, remove_part
 from bathys.edits.rerouting import connect, lead_elsewhere
 from bathys.edits.switching import SWITCHES, switch_kind
@@ -22,11 +24,14 @@ __all__ = [
     "Change",
     "Edit",
     "EditRefused",
+    "Joins",
+    "add_joined",
     "add_part",
     "apply_edits",
     "connect",
     "duplicate_part",
     "free_id",
+    "joins_for",
     "lead_elsewhere",
     "move_along",
     "raise_part",
@@ -35,4 +40,5 @@ __all__ = [
     "set_value",
     "set_volume",
     "switch_kind",
+    "use_container",
 ]

@@ -90,11 +90,13 @@ def right_end(plan: Plan) -> float:
 
 def _vessel(plan: Plan, job: str, stands_in: str) -> Edit:
     use = JOBS[job]
+    new = free_id(plan, use.letter)
+    is_first = all(v.name != use.name for v in plan.vessels)
     return Edit(
         "vessels.+",
         {
-            "id": free_id(plan, use.letter),
-            "name": use.name,
+            "id": new,
+            "name": use.name if is_first else f"{use.name} {new}",
             "job": job,
             "ports": [],
             "along": right_end(plan),

@@ -6,6 +6,7 @@ from typing import Any
 from bathys.edits.adding import LETTERS, right_end
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.rerouting import known_part
+from bathys.edits.splitting import new_ids, split_at_end, split_at_start
 from bathys.plan.model import GROUPS, Plan
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
@@ -13,8 +14,6 @@ from bathys.plan.vessel import Vessel
 
 __all__ = ["duplicate_part"]
 
-_STUB = 0.3  # length of the pipe from where a line was split to the new tee [m]
-_OVER = 0.05  # a new tee in a riser lies so far over the end it feeds [m]
 _LONGEST_NAME = 80
 _MOST_FEEDS = 2  # a vessel that takes up what many others drain is copied without their pipes
 
@@ -53,13 +52,7 @@ class _Copying:
     def __init__(self, plan: Plan) -> None:
         self.plan, self.edits = plan, list[Edit]()
         self.ids: dict[str, str] = {}
-        self._taken: set[str] = set()
-
-    def _new_id(self, letter: str) -> str:
-        numbers = (f"{letter}{number}" for number in range(1, 100_000))
-        new = next(n for n in numbers if n not in self._taken and self.plan.part(n) is None)
-        self._taken.add(new)
-        return new
+        self._new_id = new_ids(plan)
 
     def edits_of(self, part: Any, group: str) -> tuple[list[Edit], str]:
         new = self._copy(part, group)
@@ -114,13 +107,8 @@ class _Copying:
         port = self.plan.port(run.start)
         if port is not None:
             return self._another_port(run.start)
-        height = self.plan.elevation(run.start)
-        if height is None:  # of a pump, whose pipe has risen by then, or of a way out
-            is_pumped = self.plan.group_of(run.source) == "pumps"
-            height = (self.plan.elevation(run.end) or 0.0) + (_OVER if is_pumped else 0.0)
-        tee = self._new_junction("tee", height)
-        self._add_stub(run, run.start, tee, at=run.start)
-        self.edits.append(Edit(f"runs.{run.id}.from", tee))
+        edits, tee = split_at_start(self.plan, run, self._new_id)
+        self.edits += edits
         return tee
 
     def _end_for(self, run: Run) -> str:
@@ -128,26 +116,9 @@ class _Copying:
         line that this one leads to."""
         if self.plan.port(run.end) is not None:
             return self._another_port(run.end)
-        wye = self._new_junction("wye", self.plan.elevation(run.end) or 0.0)
-        self._add_stub(run, wye, run.end, at=run.end)
-        self.edits.append(Edit(f"runs.{run.id}.to", wye))
+        edits, wye = split_at_end(self.plan, run, self._new_id)
+        self.edits += edits
         return wye
-
-    def _new_junction(self, kind: str, height: float) -> str:
-        new = self._new_id("J")
-        name = f"{kind.capitalize()} {new}"
-        self.edits.append(
-            Edit("junctions.+", {"id": new, "name": name, "kind": kind, "height": height})
-        )
-        return new
-
-    def _add_stub(self, run: Run, start: str, end: str, at: str) -> None:
-        new = self._new_id("R")
-        bore = run.bore.model_dump(mode="json")
-        data = {"id": new, "name": f"Pipe {new}", "bore": bore, "level_length": _STUB}
-        self.edits.append(Edit("runs.+", {**data, "from": start, "to": end}))
-        if any(j.id == at and j.straight == run.id for j in self.plan.junctions):
-            self.edits.append(Edit(f"junctions.{at}.straight", new))
 
     def _another_port(self, place: str) -> str:
         """A port like this one, beside it."""

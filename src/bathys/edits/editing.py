@@ -1,6 +1,7 @@
 """Edits: each takes a plan and gives the next one, with the change told as data."""
 
 from collections.abc import Sequence
+from copy import deepcopy
 from dataclasses import dataclass
 from typing import Any
 
@@ -145,7 +146,7 @@ def apply_edits(plan: Plan, edits: Sequence[Edit]) -> Plan:
     """
     data = _document(plan)
     for edit in edits:
-        _put(data, edit.path, edit.value)
+        _put(data, edit.path, deepcopy(edit.value))  # later edits change it within the document
     try:
         return plan_with_changes(plan, data)
     except BadPlan as bad:

@@ -10,7 +10,19 @@ from bathys.plan.model import Plan
 from bathys.plan.places import part_id
 from bathys.plan.vessel import Vessel
 
-__all__ = ["connect", "known_part", "lead_elsewhere", "ports_of_these"]
+__all__ = [
+    "INLET_OVER_RIM",
+    "OUTLET_SHARE",
+    "connect",
+    "known_part",
+    "lead_elsewhere",
+    "ports_of_these",
+]
+
+OUTLET_SHARE = 0.7
+"""Share of a vessel's height at which a new hole for an outlet lies."""
+INLET_OVER_RIM = 0.03
+"""A new pipe that ends at a vessel ends so far over its rim [m]."""
 
 
 def known_part(plan: Plan, id_: str) -> Any:
@@ -46,7 +58,7 @@ def _start_place(plan: Plan, id_: str) -> tuple[list[Edit], str]:
             raise EditRefused(f"{part.name} lies outside; no run begins there.")
         return [], id_
     if isinstance(part, Vessel):
-        return _new_port(part, "outlet", 0.7 * part.shape.height)
+        return _new_port(part, "outlet", OUTLET_SHARE * part.shape.height)
     if not isinstance(part, LeadsOn):
         raise EditRefused(f"No run can begin at {part.name}.")
     if plan.run_of(part) is not None:
@@ -62,7 +74,7 @@ def _end_place(plan: Plan, id_: str) -> tuple[list[Edit], str]:
         return [], id_
     if not isinstance(part, Vessel):
         raise EditRefused(f"No run can end at {part.name}; name a vessel, a tee or a wye.")
-    return _new_port(part, "inlet", part.shape.height + 0.03)
+    return _new_port(part, "inlet", part.shape.height + INLET_OVER_RIM)
 
 
 def _new_port(vessel: Vessel, name: str, height: float) -> tuple[list[Edit], str]:

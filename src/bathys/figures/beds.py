@@ -6,6 +6,7 @@ from statistics import fmean
 from bathys.evaluation.beds import CYCLE_DOUBT, BedResult
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
+from bathys.plan.naming import within_sentence
 from bathys.simulation import PumpedBedLoop
 
 __all__ = ["bed_details", "cycle_figure", "cycles_figure", "siphon_figure"]
@@ -38,7 +39,7 @@ def cycle_figure(bed: BedResult, headline: bool) -> Figure:
         Time from start to start
     """
     cycle, key = bed.cycle, f"{bed.bed.id}.cycle"
-    name = f"Cycle of {bed.bed.name.lower()}"
+    name = f"Cycle of {within_sentence(bed.bed.name)}"
     if cycle.period is None or cycle.fill_time is None or cycle.drain_time is None:
         told = f"no cycle: {_NO_CYCLE[cycle.verdict]}"
         return by.CYCLE.of(key, bed.bed.id, (), told, headline=headline, label=name)
@@ -142,7 +143,7 @@ def siphon_figure(bed: BedResult, headline: bool) -> Figure:
         },
         value=cycle.start_inflow,
         headline=headline,
-        label=f"Inflow of {bed.siphon.name.lower()}",
+        label=f"Inflow of {within_sentence(bed.siphon.name)}",
     )
 
 

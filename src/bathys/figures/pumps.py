@@ -6,6 +6,7 @@ from bathys.evaluation.duty import Duty
 from bathys.evaluation.result import Evaluation
 from bathys.figures import formulas as by
 from bathys.figures.figure import Figure, Input
+from bathys.plan.naming import within_sentence
 
 __all__ = ["power_figure", "pump_details", "pump_flow", "pump_head"]
 
@@ -34,7 +35,7 @@ def pump_flow(found: Evaluation, duty: Duty, headline: bool) -> Figure:
     if pump.switch is not None:
         told += "; it runs {time:percent} of the time"
     lifts = [d.lift for d in duty.deliveries if d.flow > 0.0] or [0.0]
-    name = f"Flow of {pump.name.lower()}" if len(found.duties) > 1 else "Pumped flow"
+    name = f"Flow of {within_sentence(pump.name)}" if len(found.duties) > 1 else "Pumped flow"
     return by.PUMP_FLOW.of(
         f"{pump.id}.flow",
         pump.id,
@@ -100,7 +101,7 @@ def power_figure(found: Evaluation, duty: Duty, headline: bool) -> Figure:
         What it draws
     """
     site = found.plan.site
-    name = f"Power of {duty.pump.name.lower()}" if len(found.duties) > 1 else "Power"
+    name = f"Power of {within_sentence(duty.pump.name)}" if len(found.duties) > 1 else "Power"
     return by.ENERGY.of(
         f"{duty.pump.id}.power",
         duty.pump.id,

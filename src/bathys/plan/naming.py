@@ -2,7 +2,7 @@
 
 from typing import Protocol
 
-__all__ = ["Named", "named"]
+__all__ = ["Named", "named", "within_sentence"]
 
 
 class Named(Protocol):
@@ -30,3 +30,20 @@ def named(part: Named) -> str:
         The slot
     """
     return f"{{{part.id}:words}}"
+
+
+def within_sentence(name: str) -> str:
+    """A name as it stands within a sentence: its first letter small, unless it is a label or an
+    abbreviation.
+
+    Parameters
+    ----------
+    name : str
+        Name of a part, such as ``Grow bed B2``
+
+    Returns
+    -------
+    str
+        Such as ``grow bed B2``
+    """
+    return name[:1].lower() + name[1:] if name[1:2].islower() else name

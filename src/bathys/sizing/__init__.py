@@ -16,6 +16,7 @@ from bathys.sizing.balancing import (
     wanted_flows,
 )
 from bathys.sizing.bores import BoreOption, bore_options, smallest_drain, smallest_pressed
+from bathys.sizing.branching import add_with_pipes
 from bathys.sizing.gains import Gain, gains
 from bathys.sizing.pumps import BASIS, Candidate, PumpSearch, flow_asked, pump_edits, search_pumps
 from bathys.sizing.siphon_variants import (
@@ -61,6 +62,7 @@ __all__ = [
     "TimerChoice",
     "TimerDesign",
     "Tried",
+    "add_with_pipes",
     "angle_for",
     "ask_of_bed",
     "balance_valves",

@@ -14,7 +14,7 @@ from django.contrib.auth.hashers import make_password
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse_lazy
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_GET, require_http_methods
 
 from bathys_web.accounts.forms import SignUpForm
 from bathys_web.accounts.models import KeptEmail
@@ -45,7 +45,7 @@ def _with_mail(view: _View) -> _View:
             raise Http404
         return view(request, *args, **kwargs)
 
-    return answer
+    return require_http_methods(["GET", "POST"])(answer)
 
 
 def _with_own_password(view: _View) -> _View:

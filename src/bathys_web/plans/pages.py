@@ -19,6 +19,7 @@ from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.change_summary import moved_by
+from bathys_web.plans.choices import container_choices, join_choices
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.inspector.groups import grouped
 from bathys_web.plans.models import Revision, SavedPlan
@@ -155,6 +156,10 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         "row_groups": grouped(rows, part),
         "part": station.id if station else SITE,
         "part_title": title,
+        "title_has_id": station is not None and title.split()[-1:] == [station.id],
+        "part_holds": show(plan.vessel(station.id).shape.capacity, "volume", units)
+        if station is not None and station.group == "vessels"
+        else "",
         "stations": stations,
         "numbers": {s.id: s.label for s in stations},
         "part_station": station,
@@ -162,7 +167,11 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         "ends": [s for s in stations if s.group in ("vessels", "junctions") and s.id != part]
         if station is not None and _may_lead_on(plan, station)
         else [],
-        "addable": _addable(station),
+        "addable": (addable := _addable(station)),
+        "joins": join_choices(plan, addable[0][0], station.id if station else ""),
+        "containers": container_choices(units)
+        if station is not None and station.group == "vessels"
+        else [],
     }
 
 

@@ -5,14 +5,18 @@ from django.http import QueryDict
 from bathys.edits import (
     ADDABLE,
     EditRefused,
-    add_part,
     connect,
     duplicate_part,
     move_along,
     raise_part,
     remove_part,
+    use_container,
 )
+from bathys.parts.containers import container
+from bathys.parts.pumps import sample_pumps
 from bathys.plan import Plan
+from bathys.plan.pumps import Pump
+from bathys.sizing import add_with_pipes, pump_edits
 from bathys.units import System, own_system, show
 from bathys_web.plans.actions.apply_change import Offered
 from bathys_web.plans.offer_context import OfferContext
@@ -50,8 +54,14 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
     verb, part = posted.get("verb", ""), posted.get("target", "")
     name = plan.part(part).name if plan.part(part) is not None else part
     if verb == "add":
-        edits, new = add_part(plan, posted.get("kind", ""), part)
-        return edits, f"{ADDABLE[posted.get('kind', '')][0]} {new} added"
+        return _added(plan, posted, part)
+    if verb == "container":
+        key = posted.get("container", "")
+        edits = use_container(plan, part, key)
+        found = container(key)
+        return edits, f"{name}: {found.name if found else key}"
+    if verb == "pump":
+        return _replaced(plan, part, posted.get("pump", ""), context)
     if verb == "duplicate":
         edits, new = duplicate_part(plan, part)
         return edits, f"{name} duplicated as {new}"
@@ -69,6 +79,28 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
         side = "right" if by > 0 else "left"
         return move_along(plan, part, 5.0 * by), f"{name} moved to the {side}"
     raise EditRefused(GONE)
+
+
+def _added(plan: Plan, posted: QueryDict, stands_in: str) -> Offered:
+    """A new part with the pipes that were chosen for it."""
+    kind, feed, drain = (posted.get(field, "") for field in ("kind", "feed", "drain"))
+    edits, new = add_with_pipes(plan, kind, stands_in, feed, drain)
+    words = f"{ADDABLE[kind][0]} {new} added"
+    if feed:
+        words += f", fed from {plan.names.get(feed, feed)}"
+    if drain:
+        to = "drains to" if feed else "leads to"
+        words += f", {to} {plan.names.get(drain, drain)}"
+    return edits, words
+
+
+def _replaced(plan: Plan, part: str, wanted: str, context: OfferContext) -> Offered:
+    """Another pump in a pump's place."""
+    pump = plan.part(part)
+    chosen = next((p for p in (*context.pumps, *sample_pumps()) if p.name == wanted), None)
+    if not isinstance(pump, Pump) or chosen is None:
+        raise EditRefused("Choose one of the pumps in the list.")
+    return pump_edits(pump, chosen), f"{pump.name} replaced by {chosen.name}"
 
 
 def _steps(text: str | None) -> int:

@@ -9,10 +9,12 @@ from bathys_web.plans.views.looks import (
     explained,
     history,
     inspector,
+    joins,
     offers,
     plan_page,
     play,
     preview,
+    pumps_to_choose,
 )
 from bathys_web.plans.views.own_data import delete_account, own_data
 from bathys_web.plans.views.shelf import (
@@ -44,6 +46,7 @@ __all__ = [
     "history",
     "import_plan",
     "inspector",
+    "joins",
     "keep_demo",
     "label",
     "new_plan",
@@ -54,6 +57,7 @@ __all__ = [
     "plan_schema",
     "play",
     "preview",
+    "pumps_to_choose",
     "redo",
     "shelf",
     "sign_out",

@@ -156,7 +156,17 @@ def _gone(request: SignedInRequest, saved: SavedPlan, part: str) -> HttpResponse
 Step = Callable[[SavedPlan, Any, int], Revision]
 
 
-def _step(request: SignedInRequest, key: UUID, step: Step) -> HttpResponse:
+def _new_part(before: Revision, after: Revision) -> str:
+    """The part that a change added: the vessel, if one came with others; none if nothing did."""
+    old = plan_of(before).names
+    return next((id_ for id_ in plan_of(after).names if id_ not in old), "")
+
+
+def _step(
+    request: SignedInRequest, key: UUID, step: Step, *, picks_new: bool = False
+) -> HttpResponse:
+    """Do it, and show the plan after it; with the part that was added in the inspector, where that
+    was asked for."""
     saved = own_plan(request, key)
     before, part, notice = saved.current, request.POST.get("part", SITE), ""
     try:
@@ -169,6 +179,8 @@ def _step(request: SignedInRequest, key: UUID, step: Step) -> HttpResponse:
         )
     except EditRefused as refused:
         head, notice = saved.current, str(refused)
+    if picks_new and not notice:
+        part = _new_part(before, head) or part
     if not request.htmx:
         if notice:
             messages.warning(request, notice)
@@ -209,7 +221,7 @@ def take(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     def step(plan: SavedPlan, user: Any, base: int) -> Revision:
         return apply_change(plan, user, base, offered)
 
-    return _step(request, key, step)
+    return _step(request, key, step, picks_new=kind == "change")
 
 
 @require_POST

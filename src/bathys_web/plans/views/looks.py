@@ -14,6 +14,7 @@ from bathys.pipeline import explain, explain_dynamic
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.benches import BENCHES, BenchRequest, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
+from bathys_web.plans.choices import join_choices, pump_choices
 from bathys_web.plans.comparing import compare_page
 from bathys_web.plans.dynamic import dynamic_of
 from bathys_web.plans.history import history_of
@@ -36,10 +37,12 @@ __all__ = [
     "explained",
     "history",
     "inspector",
+    "joins",
     "offers",
     "plan_page",
     "play",
     "preview",
+    "pumps_to_choose",
 ]
 
 _REVISIONS_A_PAGE = 50
@@ -95,6 +98,54 @@ def inspector(request: SignedInRequest, key: UUID) -> HttpResponse:
     context = inspector_context(plan, part, units_for(request, plan))
     return render(
         request, "plans/_inspector.html", {**context, "saved": saved, "head": saved.current}
+    )
+
+
+@require_GET
+@login_required
+def joins(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """What a new part of a kind may be joined to.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The choices
+    """
+    plan = plan_of(own_plan(request, key).current)
+    found = join_choices(plan, request.GET.get("kind", ""), request.GET.get("target", ""))
+    return render(request, "plans/_joins.html", {"joins": found})
+
+
+@require_GET
+@login_required
+def pumps_to_choose(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """Pumps to put in a pump's place: the builder's own and the samples, in one list.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The list
+    """
+    saved = own_plan(request, key)
+    own = offer_context_of(request, saved).pumps
+    groups = pump_choices(own, units_for(request, plan_of(saved.current)))
+    context = {"pumps": groups, "saved": saved, "head": saved.current}
+    return render(
+        request, "plans/_pumps_to_choose.html", {**context, "part": request.GET.get("part", "")}
     )
 
 

@@ -1,0 +1,70 @@
+"""A vessel made of a container."""
+
+from bathys.edits.editing import Edit, EditRefused
+from bathys.edits.rerouting import known_part
+from bathys.parts.containers import container
+from bathys.plan.model import Plan
+from bathys.plan.vessel import Vessel
+
+__all__ = ["use_container"]
+
+
+def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
+    """Make a vessel of a container. What stands in it keeps its height over the floor; where any
+    of it would be higher than the new rim, all of it is scaled to fit. A pipe that ends over the
+    rim stays as far over it.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    vessel : str
+        The vessel's id
+    key : str
+        The container's key
+
+    Returns
+    -------
+    list of Edit
+        The edits
+
+    Raises
+    ------
+    EditRefused
+        If there is no such vessel or container
+    """
+    part, found = known_part(plan, vessel), container(key)
+    if not isinstance(part, Vessel) or found is None:
+        raise EditRefused("Choose a vessel and one of the containers.")
+    shape = dict(found.shape)
+    rim = part.shape.height
+    new_rim = shape["marks"][-1]["level"] if "marks" in shape else shape["height"]
+    inside = [(p, h) for p, h in _heights(plan, part) if h <= rim]
+    over = [
+        (f"vessels.{vessel}.ports.{p.name}.height", p.height) for p in part.ports if p.height > rim
+    ]
+    highest = max((h for _, h in inside), default=0.0)
+    share = min(new_rim / rim, 1.0) if highest > new_rim else 1.0
+    edits = [Edit(f"vessels.{vessel}.shape", shape)]
+    edits += [Edit(path, round(h * share, 4)) for path, h in inside if share < 1.0]
+    return [*edits, *(Edit(path, round(new_rim + h - rim, 4)) for path, h in over)]
+
+
+def _heights(plan: Plan, vessel: Vessel) -> list[tuple[str, float]]:
+    """Heights over the vessel's floor of what stands in it, by their paths."""
+    own = f"vessels.{vessel.id}"
+    found = [(f"{own}.ports.{p.name}.height", p.height) for p in vessel.ports]
+    found.append((f"{own}.freeboard", vessel.freeboard))
+    if vessel.water_depth is not None:
+        found.append((f"{own}.water_depth", vessel.water_depth))
+    if vessel.media is not None:
+        found += [(f"{own}.media.{f}", getattr(vessel.media, f)) for f in ("bottom", "top")]
+    for way in (w for w in plan.ways_out if w.stands_in == vessel.id):
+        found += [(f"{way.GROUP}.{way.id}.{field}", h) for field, _, h in way.heights()]
+    found += [(f"top_ups.{t.id}.level", t.level) for t in plan.top_ups if t.stands_in == vessel.id]
+    found += [
+        (f"pumps.{p.id}.inlet_height", p.inlet_height)
+        for p in plan.pumps
+        if p.stands_in == vessel.id
+    ]
+    return found
