@@ -6,6 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+HELP = Path(__file__).resolve().parent.parent / "src" / "bathys_web" / "static" / "bathys" / "help"
 EXAMPLES = Path(__file__).resolve().parent.parent / "examples"
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
@@ -67,6 +68,34 @@ def _shoot_preview_and_dark(page: Page, address: str) -> None:
     page.emulate_media(color_scheme="light")
 
 
+def _shoot_help(page: Page, address: str) -> None:
+    """The pictures of the help pages: small, and of what they speak of."""
+    HELP.mkdir(parents=True, exist_ok=True)
+    page.set_viewport_size({"width": 1280, "height": 800})
+
+    def take(name: str, high: int) -> None:
+        page.wait_for_load_state("networkidle")
+        clip = {"x": 0, "y": 0, "width": 1280, "height": high}
+        page.screenshot(path=HELP / f"{name}.png", clip=clip)  # type: ignore[arg-type]
+
+    page.goto(address)
+    take("plans", 597)
+    page.locator("#layouts-title").evaluate("e => e.scrollIntoView()")
+    take("layouts", 597)
+    page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
+    page.locator("#station-B1").click()
+    page.wait_for_selector("#inspector .rows[data-part='B1']")
+    take("design", 800)
+    page.goto(f"{address}/parts/")
+    take("parts", 800)
+    page.goto(address)
+    page.set_input_files("#plan-file", EXAMPLES / "faults" / "hanging-siphon.json")
+    page.get_by_role("button", name="Import").click()
+    page.locator(".findings [data-preview]").first.click()
+    page.wait_for_selector("#preview-words")
+    take("remedy", 800)
+
+
 def main(address: str) -> None:
     """Take every picture once."""
     SHOTS.mkdir(parents=True, exist_ok=True)
@@ -75,8 +104,10 @@ def main(address: str) -> None:
         page = browser.new_context(viewport=DESK, reduced_motion="reduce").new_page()
         page.goto(address)
         _shoot(page, "sign-in")
-        page.get_by_role("button", name="Look round with the demo account").click()
+        page.get_by_role("button", name="Try it with a demo account").click()
         _shoot(page, "shelf", full=True)
+        _shoot_help(page, address)
+        page.goto(address)
         page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
         _shoot(page, "plan")
         page.locator("#station-S1").click()
@@ -97,7 +128,7 @@ def main(address: str) -> None:
         page.wait_for_selector(".moved-figures")
         page.get_by_role("link", name="Compare").click()
         _shoot(page, "compare")
-        page.get_by_role("link", name="Back to the plan").click()
+        page.get_by_role("link", name="Design").click()
         page.locator(".moved-words a").click()
         _shoot(page, "history")
         page.goto(address)

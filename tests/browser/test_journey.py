@@ -86,8 +86,8 @@ def test_typing_on_while_the_server_works_loses_nothing(page: Page) -> None:
     expect(page.get_by_label("Filled to")).to_have_count(0)
     pick(page, "T1")
     expect(page.get_by_label("Filled to")).to_have_value("600")
-    expect(page.get_by_label("Freeboard")).to_have_value("60")
-    expect(page.get_by_label("Hole “return”, height")).to_have_value("660.4")
+    expect(page.get_by_label("Freeboard")).to_have_value("6 cm")
+    expect(page.get_by_label("Hole “return”, height")).to_have_value("2 ft 2")
 
 
 def test_two_windows_do_not_overwrite_each_other(page: Page) -> None:
@@ -104,10 +104,10 @@ def test_two_windows_do_not_overwrite_each_other(page: Page) -> None:
     other.keyboard.press("Enter")
     expect(other.get_by_role("alert")).to_contain_text("changed elsewhere")
     expect(other.get_by_label("Freeboard")).to_have_value("80")
-    expect(other.get_by_label("Floor height")).to_have_value("1200")
+    expect(other.get_by_label("Floor height")).to_have_value("1.2 m")
     other.get_by_role("button", name="Apply it").click()
     revision(other, 3)
-    expect(other.get_by_label("Floor height")).to_have_value("1200")
+    expect(other.get_by_label("Floor height")).to_have_value("1.2 m")
     expect(other.get_by_role("alert")).to_have_count(0)
 
 
@@ -143,13 +143,13 @@ def test_units_keyboard_and_phone(page: Page) -> None:
     page.get_by_label("Standpipe height").fill("10 1/2")
     page.keyboard.press("Enter")
     revision(page, 2)
-    expect(page.locator("#moved")).to_contain_text("10.63 in → 10.5 in")
+    expect(page.locator("#moved")).to_contain_text("10.63 in → 10 1/2 in")
     page.locator(".units-mix summary").click()
     page.locator("#units-length").select_option("metric")
     page.get_by_role("button", name="Show them so").click()
     assert "gal/h" in figure(page, "P1.flow")
     page.locator('#side-view [data-part="S1"]').click()
-    expect(page.get_by_label("Standpipe height")).to_have_value("266.7")
+    expect(page.get_by_label("Standpipe height")).to_have_value("10 1/2 in")
     page.set_viewport_size({"width": 390, "height": 844})
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     page.reload()
@@ -167,7 +167,7 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     plan = lists_of(EXAMPLES / "twin-sumps.json")
     plan["pumps"][0]["dial"] = 0.7
     (tmp_path / "plan.json").write_text(json.dumps(plan))
-    page.get_by_role("button", name="Look round with the demo account").click()
+    page.get_by_role("button", name="demo account").click()
     page.set_input_files("#plan-file", tmp_path / "plan.json")
     page.get_by_role("button", name="Import").click()
     remedy = page.locator(".finding .remedies button", has_text="Do it").first
@@ -282,7 +282,7 @@ def test_two_states_of_a_plan_are_compared(page: Page) -> None:
     expect(differs).to_contain_text("1100 mm")
     moved = page.locator("figure", has_text="Changed figures").locator("tbody tr")
     expect(moved.filter(has_text="Pumped flow")).to_contain_text("%")
-    page.get_by_role("link", name="Back to the plan").click()
+    page.get_by_role("link", name="Design").click()
     page.get_by_role("link", name="Revision 3").click()
     page.get_by_role("link", name="Compare with current").first.click()
     expect(differs.locator("tbody tr")).to_have_count(1)
@@ -307,11 +307,13 @@ def test_a_layout_is_changed_by_hand(page: Page) -> None:
     revision(page, 4)
     page.locator("#act-duplicate").click()
     revision(page, 5)
-    pick(page, "B3")
+    expect(page.locator("#inspector .rows")).to_have_attribute("data-part", "B3")
+    page.get_by_text("Add or connect").click()
     page.locator("#add-kind").select_option("standpipe")
     page.locator(".act-row", has=page.locator("#add-kind")).get_by_role("button").click()
     revision(page, 6)
     pick(page, "J2")
+    page.get_by_text("Add or connect").click()
     page.locator("#connect-end").select_option("B3")
     page.get_by_role("button", name="Connect").click()
     revision(page, 7)

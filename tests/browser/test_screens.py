@@ -5,10 +5,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, expect
 
 from bathys.plan import load_plan
+from bathys_web.accounts.models import DemoAccount
 from bathys_web.plans.actions.create_plan import create_plan
 from tests.browser.steps import EXAMPLES, open_file, pick, revision
 
@@ -44,7 +44,7 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
     page.get_by_role("button", name="demo account").click()
     # Only the picture is wanted here, not what takes long to work out beside it.
     page.route(re.compile("/(offers|bench)/"), lambda route: route.abort())
-    owner = get_user_model().objects.get(username="demo")
+    owner = DemoAccount.objects.get().user
     page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
     page.get_by_role("button", name=units).click()
     here = page.url.split("/plans/")[0]
@@ -106,11 +106,13 @@ def _barriers(page: Page) -> list[str]:
     found: list[dict[str, Any]] = page.evaluate(
         "tags => axe.run(document, {runOnly: tags}).then(r => r.violations)", WCAG
     )
-    return [
+    barriers = [
         f"{v['id']}: {v['nodes'][0]['html'][:120]}"
         for v in found
         if v["impact"] in ("serious", "critical")
     ]
+    wide = page.evaluate("document.documentElement.scrollWidth - innerWidth")
+    return [*barriers, *([f"{wide} px wider than the window"] if wide > 0 else [])]
 
 
 @pytest.mark.parametrize(
@@ -119,10 +121,16 @@ def _barriers(page: Page) -> list[str]:
     ids=["desk", "dark", "phone"],
 )
 def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) -> None:
-    """Sign-in, shelf, a plan with faults and every bench, compare, own pumps; light and dark."""
+    """Every page, a plan with faults and every bench; light and dark. None is wider than the
+    window."""
     page.set_viewport_size({"width": size[0], "height": size[1]})
     page.emulate_media(color_scheme=light, reduced_motion="reduce")  # no colour halfway
     assert _barriers(page) == []
+    here = page.url.split("/accounts/")[0]
+    for place in ("/accounts/signup/", "/accounts/password/reset/", "/mailbox/", "/learn/"):
+        page.goto(here + place)
+        assert _barriers(page) == [], place
+    page.goto(here)
     open_file(page, "faults/trickling-siphon")
     address = page.url.split("?")[0]
     page.locator('#side-view [data-part="S1"]').click()
@@ -151,6 +159,11 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     page.locator("#play-open").click(timeout=20_000)
     expect(page.locator("#play-bar")).to_be_visible()
     assert _barriers(page) == []
-    for place in (f"{address}compare/", f"{address}history/", "/pumps/", "/"):
-        page.goto(place if place.startswith("http") else page.url.split("/plans/")[0] + place)
-        assert _barriers(page) == []
+    plan = address.removeprefix(here)
+    for place in (
+        *(f"{plan}{part}/" for part in ("compare", "history", "delete")),
+        *("/parts/", "/learn/", "/learn/help/design/", "/learn/help/first-plan/"),
+        *("/learn/glossary/", "/accounts/demo/keep/", "/accounts/logout/", "/no-such-page/", "/"),
+    ):
+        page.goto(here + place)
+        assert _barriers(page) == [], place

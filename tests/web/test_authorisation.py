@@ -46,6 +46,10 @@ MATRIX: dict[str, Row] = {
     "delete_account": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
     "switch_units": ((WRONG, WRONG, WRONG), (MOVED, MOVED, MOVED)),
     "glossary": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "learn": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "help": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "tour_steps": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "start_tour": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
     "plan_schema": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "new_plan": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
     "import_plan": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
@@ -76,6 +80,7 @@ MATRIX: dict[str, Row] = {
     "delete_own_pump": ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED)),
 }
 WORDS = {
+    "help": {"key": "design"},
     "offers": {"kind": "dynamic"},
     "take": {"kind": "change"},
     "preview": {"kind": "change"},

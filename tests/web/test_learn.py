@@ -6,12 +6,14 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.contrib.staticfiles import finders
 from django.test import Client
 from django.urls import reverse
 from django.utils.text import slugify
 
 from bathys.plan import Plan, load_plan
 from bathys.wording.glossary import GLOSSARY
+from bathys_web.learn.pages import HELP, HelpPage
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.inspector.groups import grouped
@@ -47,6 +49,46 @@ def test_the_glossary_is_open_to_everybody() -> None:
     for term in GLOSSARY:
         assert f'id="{slugify(term.name)}"' in page
         assert term.meaning.replace("'", "&#x27;") in page
+
+
+@pytest.mark.parametrize("page", HELP, ids=lambda p: p.key)
+def test_every_help_page_is_open_and_its_links_and_pictures_are_there(page: HelpPage) -> None:
+    """To everybody; no sentence in it is longer than 25 words."""
+    answer = Client().get(reverse("help", args=[page.key]))
+    words = answer.content.decode()
+    assert page.about in words
+    assert [one.title in words for one in HELP] == [True] * len(HELP)
+    for picture in re.findall(r'src="/static/([^"]+[.]png)"', words):
+        assert finders.find(re.sub(r"[.][0-9a-f]{12}[.]", ".", picture)), picture
+    for link in set(re.findall(r'href="(/[^"]*)"', words.split("<main")[1])):
+        assert Client().get(link).status_code in (200, 302), link
+
+
+@pytest.mark.django_db
+def test_a_tour_begins_on_a_practice_plan(browser: Client, owner: Any) -> None:
+    """A fresh one each time; what an earlier tour left unchanged is not kept, what was changed is.
+    Each step of the tour has something to point at."""
+    first = browser.post(reverse("start_tour"))
+    assert first["Location"].endswith("?tour=1")
+    plan = browser.get(first["Location"]).content.decode()
+    steps = browser.get(reverse("tour_steps")).content.decode()
+    targets = re.findall(r'data-target="[^"]*?([#.])([\w-]+)"', steps)
+    assert len(targets) >= 10
+    later = {"floor_height"}  # of the part that the tour has selected by then
+    for mark, name in targets:
+        own = f'id="{name}"' if mark == "#" else name
+        assert own in plan or any(name.endswith(field) for field in later), name
+    browser.post(reverse("start_tour"))
+    (only,) = SavedPlan.objects.filter(owner=owner)
+    edit = {"path": "vessels.B1.floor_height", "text": "1.3 m", "base": 1, "part": "B1"}
+    browser.post(reverse("edit", args=[only.key]), edit, headers={"HX-Request": "true"})
+    browser.post(reverse("start_tour"))
+    assert SavedPlan.objects.filter(owner=owner).count() == 2
+
+
+def test_going_to_no_part_says_so(browser: Client, saved: SavedPlan) -> None:
+    page = browser.get(reverse("plan", args=[saved.key]), {"part": "<Q9>"}).content.decode()
+    assert "is called “&lt;Q9&gt;”" in page
 
 
 @pytest.mark.parametrize("path", EXAMPLES, ids=lambda p: p.stem)

@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "procrastinate.contrib.django",
     "bathys_web.accounts",
     "bathys_web.computing",
+    "bathys_web.learn",
     "bathys_web.plans",
 ]
 

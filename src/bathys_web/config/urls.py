@@ -5,6 +5,7 @@ from django.urls import path, re_path
 
 from bathys_web.accounts import views as account_views
 from bathys_web.config.errors import not_found, refused, server_error
+from bathys_web.learn import views as learn_views
 from bathys_web.plans import views
 from bathys_web.plans.views import pumps as pump_views
 
@@ -48,7 +49,11 @@ urlpatterns = [
     path("mailbox/", account_views.mailbox, name="mailbox"),
     path("accounts/data/", views.own_data, name="own_data"),
     path("accounts/delete/", views.delete_account, name="delete_account"),
-    path("glossary/", views.glossary, name="glossary"),
+    path("learn/", learn_views.learn, name="learn"),
+    path("learn/glossary/", learn_views.glossary, name="glossary"),
+    path("learn/help/<slug:key>/", learn_views.help_page, name="help"),
+    path("learn/tour/", views.start_tour, name="start_tour"),
+    path("learn/tour/steps/", learn_views.tour_steps, name="tour_steps"),
     path("units/", views.switch_units, name="switch_units"),
     path("plan.schema.json", views.plan_schema, name="plan_schema"),
     path("plans/new/", views.new_plan, name="new_plan"),
@@ -70,8 +75,8 @@ urlpatterns = [
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
     path("plans/<uuid:key>/explained/", views.explained, name="explained"),
     path("plans/<uuid:key>/play/", views.play, name="play"),
-    path("pumps/", pump_views.own_pumps, name="own_pumps"),
-    path("pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),
+    path("parts/", pump_views.own_pumps, name="own_pumps"),
+    path("parts/pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),
     path("plans/<uuid:key>/export/", views.export, name="export"),
     path("plans/<uuid:key>/archive/", views.archive, name="archive"),
     path("plans/<uuid:key>/label/", views.label, name="label"),

@@ -155,6 +155,7 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         "rows": rows,
         "row_groups": grouped(rows, part),
         "part": station.id if station else SITE,
+        "unknown_part": part if station is None and part != SITE else "",
         "part_title": title,
         "title_has_id": station is not None and title.split()[-1:] == [station.id],
         "part_holds": show(plan.vessel(station.id).shape.capacity, "volume", units)

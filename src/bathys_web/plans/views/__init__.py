@@ -2,7 +2,6 @@
 
 from bathys_web.plans.views.changes import edit, go_to, redo, stop, take, undo
 from bathys_web.plans.views.demo import keep_demo, sign_out, start_demo
-from bathys_web.plans.views.learn import glossary
 from bathys_web.plans.views.looks import (
     bench,
     compare,
@@ -30,6 +29,7 @@ from bathys_web.plans.views.shelf import (
     shelf,
     switch_units,
 )
+from bathys_web.plans.views.tour import start_tour
 
 __all__ = [
     "archive",
@@ -41,7 +41,6 @@ __all__ = [
     "edit",
     "explained",
     "export",
-    "glossary",
     "go_to",
     "history",
     "import_plan",
@@ -62,6 +61,7 @@ __all__ = [
     "shelf",
     "sign_out",
     "start_demo",
+    "start_tour",
     "stop",
     "switch_units",
     "take",

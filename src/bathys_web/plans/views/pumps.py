@@ -8,6 +8,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 from bathys.units import show, unit_of
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_pump import BadPump, drop_pump, keep_pump
+from bathys_web.plans.catalogue import catalogue
 from bathys_web.plans.models import OwnPump
 from bathys_web.plans.pages import units_for
 
@@ -54,8 +55,8 @@ def own_pumps(request: SignedInRequest) -> HttpResponse:
         {"pump": p, **{f: show(getattr(p, f), q, units) for f, q in _QUANTITIES.items()}}
         for p in OwnPump.objects.filter(owner=request.user)
     ]
-    context = {"rows": rows, "fields": fields, "units": units}
-    return render(request, "plans/pumps.html", context, status=422 if errors else 200)
+    context = {"rows": rows, "fields": fields, "units": units, **catalogue(units)}
+    return render(request, "plans/parts.html", context, status=422 if errors else 200)
 
 
 @require_POST

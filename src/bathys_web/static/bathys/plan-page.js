@@ -10,6 +10,15 @@ document.addEventListener("htmx:configRequest", (event) => {
   if (rows) event.detail.parameters.part = rows.dataset.part;
 });
 
+// Other units are shown of the part that is in the inspector by then.
+document.addEventListener("submit", (event) => {
+  const rows = document.querySelector("#inspector .rows");
+  const back = event.target.elements?.back;
+  if (rows && back && event.target.matches(".units-switch")) {
+    back.value = `${location.pathname}?part=${rows.dataset.part}`;
+  }
+});
+
 const lost = () => document.getElementById("lost");
 for (const name of ["htmx:sendError", "htmx:responseError", "htmx:timeout"]) {
   document.addEventListener(name, () => {
@@ -227,8 +236,10 @@ document.addEventListener("submit", (event) => {
   const found = stations().find((link) => link.id.toLowerCase() === `station-${typed}`) ||
     all.find((link) => named(link).startsWith(typed)) ||
     all.find((link) => named(link).includes(typed));
-  if (!found || !typed) return;
   event.preventDefault();
+  const told = document.getElementById("find-told");
+  told.textContent = found || !typed ? "" : `No part, bench or action is called “${typed}”.`;
+  if (!found || !typed) return;
   found.focus({ preventScroll: true });
   found.click();
 });

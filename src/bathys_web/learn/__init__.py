@@ -1,0 +1,1 @@
+"""Pages to learn from: help, tour, glossary."""

@@ -1,0 +1,35 @@
+"""The help pages: one for each place of the application."""
+
+from dataclasses import dataclass
+
+__all__ = ["HELP", "HelpPage"]
+
+
+@dataclass(frozen=True, slots=True)
+class HelpPage:
+    """A help page.
+
+    Attributes
+    ----------
+    key, title, about : str
+        Its name in addresses, its title, and what it is about in one sentence
+    """
+
+    key: str
+    title: str
+    about: str
+
+    @property
+    def template(self) -> str:
+        """Where its words stand."""
+        return f"learn/help/{self.key}.html"
+
+
+HELP = (
+    HelpPage("first-plan", "Your first plan", "From a layout to a plan of your own system."),
+    HelpPage("plans", "Plans", "Find, copy, compare, archive, export and import plans."),
+    HelpPage("design", "Design", "The side view, the inspector, findings and benches."),
+    HelpPage("parts", "Parts", "Pumps you can buy, containers and pipe sizes."),
+    HelpPage("account", "Account", "Password, e-mail address, your data, the demo account."),
+)
+"""In the order of their list."""

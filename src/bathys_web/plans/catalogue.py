@@ -1,0 +1,71 @@
+"""The parts that ship, in the reader's units, for the page of parts."""
+
+from itertools import groupby
+from typing import Any
+
+from bathys.parts.bores import pipe_sizes, standards
+from bathys.parts.containers import Container, containers
+from bathys.parts.pumps import sample_pumps
+from bathys.units import System, show
+from bathys_web.plans.choices import capacity_of
+
+__all__ = ["catalogue"]
+
+_SIZES = {"length": "long", "width": "wide", "diameter": "across", "height": "deep"}
+
+
+def catalogue(units: System) -> dict[str, Any]:
+    """Sample pumps, containers and pipe.
+
+    Parameters
+    ----------
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict
+        Variables of the template
+    """
+    return {
+        "sample_pumps": [
+            {
+                "name": p.name,
+                "flow": show(p.max_flow, "flow", units),
+                "head": show(p.max_head, "head", units),
+                "power": show(p.power, "power", units),
+            }
+            for p in sample_pumps()
+        ],
+        "containers": [
+            {"title": title, "rows": [_container_row(c, units) for c in own]}
+            for title, own in groupby(containers(), lambda c: c.group)
+        ],
+        "pipe": [{"name": name, "rows": _pipe_rows(name, units)} for name in standards()],
+    }
+
+
+def _container_row(container: Container, units: System) -> dict[str, str]:
+    marks = container.shape.get("marks")
+    sizes = {"height": marks[-1]["level"]} if marks else container.shape
+    told = [
+        f"{show(sizes[field], 'length', units)} {words}"
+        for field, words in _SIZES.items()
+        if field in sizes
+    ]
+    return {
+        "name": container.name,
+        "holds": show(capacity_of(container), "volume", units),
+        "sizes": ", ".join(told),
+    }
+
+
+def _pipe_rows(standard: str, units: System) -> list[dict[str, str]]:
+    return [
+        {
+            "nominal": size.nominal,
+            "outside": show(size.outside_diameter, "length", units),
+            "bore": show(size.bore, "length", units),
+        }
+        for size in pipe_sizes(standard)
+    ]
