@@ -167,3 +167,34 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     ):
         page.goto(here + place)
         assert _barriers(page) == [], place
+
+
+FOLDED = "main details:not([open], .ask, .figure, .shelf-label, #inspector *)"
+
+
+def test_every_page_is_laid_out_for_paper(page: Page) -> None:
+    """On paper there is nothing to press (a figure is a button) or fill in, nothing folded but what
+    is worked out on asking, and nothing beside it; on the screen all is folded again afterwards."""
+    open_file(page, "faults/hanging-siphon")
+    plan, here = page.url.split("?")[0], page.url.split("/plans/")[0]
+    page.set_viewport_size({"width": 794, "height": 1123})
+    for place in (
+        *(plan, f"{plan}compare/", f"{plan}history/", f"{plan}bench/levels/"),
+        *(f"{here}/{p}" for p in ("", "parts/", "learn/help/design/", "learn/glossary/")),
+    ):
+        page.goto(place)
+        page.wait_for_load_state("networkidle")
+        page.emulate_media(media="print")
+        folded = page.locator(FOLDED).count()
+        page.evaluate("dispatchEvent(new Event('beforeprint'))")
+        assert page.locator(FOLDED).count() == 0, place
+        pressed = page.locator("main :is(button:not(.told), input, select, textarea):visible")
+        assert pressed.all_inner_texts() == [], place
+        assert page.locator(".masthead").is_hidden()
+        assert page.evaluate("document.documentElement.scrollWidth") <= 794, place
+        page.evaluate("dispatchEvent(new Event('afterprint'))")
+        assert page.locator(FOLDED).count() == folded, place
+        page.emulate_media(media="screen")
+    page.goto(plan)
+    page.emulate_media(media="print")
+    expect(page.get_by_text(re.compile("Revision 1 of .* UTC"))).to_be_visible()

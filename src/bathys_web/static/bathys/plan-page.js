@@ -258,9 +258,15 @@ document.addEventListener(
   () => raise(document.body.classList.contains("sheet-up")),
 );
 
-// Cautions are printed whole, folded or not.
+// On paper nothing is folded; afterwards it is as it was.
+const FOLDED = "main details:not([open], .ask, .figure, .shelf-label, #inspector *)";
+let unfolded = [];
 addEventListener("beforeprint", () => {
-  for (const one of document.querySelectorAll(".cautions")) one.open = true;
+  unfolded = [...document.querySelectorAll(FOLDED)];
+  for (const one of unfolded) one.open = true;
+});
+addEventListener("afterprint", () => {
+  for (const one of unfolded) one.open = false;
 });
 
 document.addEventListener("click", (event) => {
