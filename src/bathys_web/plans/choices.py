@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Sequence
+from functools import lru_cache
 from itertools import groupby
 from typing import Any, NamedTuple
 
@@ -65,6 +66,7 @@ def _feed_words(plan: Plan, id_: str) -> str:
     return f"{lead}{_named(plan, id_)}"
 
 
+@lru_cache(maxsize=32)  # as many as there are systems of units, and a few mixes
 def container_choices(units: System) -> list[ChoiceGroup]:
     """Containers to make a vessel of, each with what it holds.
 

@@ -88,9 +88,8 @@ def _number(row: Row, units: System) -> float | None:
         raise EditRefused(str(error)) from None
 
 
-def _stands(plan: Plan, row: Row, units: System) -> bool:
+def _stands(standing: Row | None, row: Row) -> bool:
     """Whether what was typed is what stood there: rounded, it must not move the plan."""
-    standing = find_row(plan, row.path, units)
     return (
         standing is not None
         and standing.kind in ("number", "hole", "points", "marks", "volume", "told")
@@ -98,9 +97,8 @@ def _stands(plan: Plan, row: Row, units: System) -> bool:
     )
 
 
-def _with_unit(plan: Plan, row: Row, units: System) -> Row:
+def _with_unit(standing: Row | None, row: Row) -> Row:
     """A bare number is in the unit that stood in its box: 700 over 600 gph is 700 gph."""
-    standing = find_row(plan, row.path, units)
     if standing is None or not standing.same or not _BARE.fullmatch(row.text.strip()):
         return row
     return replace(row, text=f"{row.text.strip()} {own_unit(standing.text)}")
@@ -128,9 +126,10 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
     EditRefused
         With a sentence for the builder
     """
-    if _stands(plan, row, units):
+    standing = find_row(plan, row.path, units)
+    if _stands(standing, row):
         return Change(plan, row.path, row.text, row.text)
-    row = _with_unit(plan, row, units)
+    row = _with_unit(standing, row)
     try:
         if row.kind == "bore":
             return set_value(plan, row.path, read_bore(row.standard, row.text, units))
