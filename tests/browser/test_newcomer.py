@@ -58,6 +58,9 @@ SYSTEMS = (
     System(1550, 200, 520, 950, 5250, 3.5),
 )
 MOST_EDITS = 14
+AT_DESK_AND_ON_A_PHONE = pytest.mark.parametrize(
+    "size", [(1280, 800), (390, 844)], ids=["desk", "phone"]
+)
 
 
 def _type(page: Page, part: str, label: str, text: str, number: int) -> None:
@@ -73,15 +76,33 @@ def _type(page: Page, part: str, label: str, text: str, number: int) -> None:
     expect(page.get_by_text(f"Revision {number}", exact=True)).to_be_visible()
 
 
-def test_a_first_answer_takes_two_presses(page: Page) -> None:
+@AT_DESK_AND_ON_A_PHONE
+def test_a_first_answer_takes_two_presses(page: Page, size: tuple[int, int]) -> None:
     """From the first page to a plan with its flow, its cycle and its verdict."""
+    page.set_viewport_size({"width": size[0], "height": size[1]})
     page.get_by_role("button", name="demo account").click()
     page.get_by_role("button", name=re.compile("^Stacked pair ")).click()
     expect(page.get_by_text("Pumped flow", exact=True)).to_be_visible()
     expect(page.get_by_role("link", name="No problems")).to_be_visible()
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
+@AT_DESK_AND_ON_A_PHONE
+def test_a_further_bed_takes_three_presses(page: Page, size: tuple[int, int]) -> None:
+    """What it joins is chosen already; it is fed, drained and shown, and nothing is wrong."""
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.get_by_role("button", name="demo account").click()
+    page.get_by_role("button", name=re.compile("^Constant height tank ")).click()
+    if size[0] < 760:
+        page.get_by_role("button", name="Plan and site").click()
+    page.get_by_label("Add", exact=True).select_option(label="grow bed")
+    expect(page.get_by_label("Drains to")).to_have_value("S1")
+    page.get_by_role("button", name="Add it").click()
+    expect(page.get_by_text("Revision 2", exact=True)).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("^Grow bed"))).to_be_visible()
+    expect(page.locator("#findings")).not_to_contain_text("gets no water")
+
+
+@AT_DESK_AND_ON_A_PHONE
 def test_ones_own_system_is_planned_in_few_edits(page: Page, size: tuple[int, int]) -> None:
     """Tank, settler, two beds, sump and a labelled pump: seven boxes; if that is no sound plan, it
     says so and its own fixes make it one. All within fourteen edits."""
@@ -117,9 +138,13 @@ def test_ones_own_system_is_planned_in_few_edits(page: Page, size: tuple[int, in
     assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
 
 
-def test_a_siphon_that_never_starts_is_found_and_fixed_in_few_presses(page: Page) -> None:
+@AT_DESK_AND_ON_A_PHONE
+def test_a_siphon_that_never_starts_is_found_and_fixed_in_few_presses(
+    page: Page, size: tuple[int, int]
+) -> None:
     """It stands under the plan's name; one press goes to its fixes, one makes the first."""
     open_file(page, "faults/trickling-siphon")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
     worst = page.locator("#worst")
     expect(worst).to_contain_text("never starts")
     worst.click()

@@ -239,7 +239,7 @@ def test_a_siphon_is_built_from_its_bench(browser: Client, saved: SavedPlan) -> 
     assert assess(plan_of(saved.head)).evaluation.beds[0].cycle.verdict == "cycles"
     away = {"verb": "remove", "target": "R2", "base": before + 1, "part": "R2"}
     browser.post(reverse("take", args=[saved.key, "change"]), away, headers=HTMX)
-    assert "Give it a tail" in browser.get(address, headers=HTMX).content.decode()
+    assert "needs a tail pipe" in browser.get(address, headers=HTMX).content.decode()
 
 
 @pytest.mark.parametrize(

@@ -119,8 +119,13 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     page: dict[str, Any] = {"siphons": plan.siphons, "siphon": chosen}
     wanted = _ask(ask.found, chosen)
     if wanted is None:
-        words = "Give it a tail and some inflow first; then its window can be told."
-        return {**page, "refusal": words}
+        words = (
+            "This siphon needs a tail pipe and some inflow first. Then its window is calculated."
+        )
+        none = (
+            "This plan has no siphon. Add one to a grow bed: select the bed, then Add or connect."
+        )
+        return {**page, "refusal": words if chosen else none}
     bed, design_ask, tail = wanted
     design = design_siphon(design_ask)
     window, inflow = bed.cycle.window, bed.cycle.start_inflow
