@@ -39,6 +39,9 @@ def _of_module(path: Path) -> Iterator[str]:
 
 def _of_template(path: Path) -> Iterator[str]:
     text = re.sub(r"\{\{.*?\}\}", "X", _TAG.sub(" ", path.read_text(encoding="utf-8")))
+    if path.suffix == ".txt":  # an e-mail, or a message
+        yield text
+        return
     for found in _SHOWN.finditer(text):
         yield found[1] or found[2]
 
@@ -46,10 +49,10 @@ def _of_template(path: Path) -> Iterator[str]:
 def _sentences() -> dict[str, list[str]]:
     """Every sentence that a user may read, by file."""
     found: dict[str, list[str]] = {}
-    for path in sorted([*SOURCE.rglob("*.py"), *SOURCE.rglob("*.html")]):
+    for path in sorted(p for kind in ("py", "html", "txt") for p in SOURCE.rglob(f"*.{kind}")):
         if "migrations" in path.parts or path.name == "glossary.py":
             continue
-        texts = _of_template(path) if path.suffix == ".html" else _of_module(path)
+        texts = _of_module(path) if path.suffix == ".py" else _of_template(path)
         for text in texts:
             words = re.sub(r"\s+", " ", re.sub(r"\{[^{}]*\}", "X", text)).strip()
             if not re.search(r"<|polyline", words) and re.search(r"[a-z]{2} ", words):
