@@ -38,8 +38,8 @@ _WORDS = {
 }
 MOST_RAIN = 1.0
 """The deepest storm of an hour that is followed [m]; the greatest ever measured brought 0.4 m."""
-_TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(h|min|s))$")
-_SECONDS = {"h": 3600.0, "min": 60.0, "s": 1.0}
+_TIME = re.compile(r"^(?:(\d{1,3}):(\d{2})|(\d+(?:\.\d+)?)\s*(d|h|min|s))$")
+_SECONDS = {"d": 86400.0, "h": 3600.0, "min": 60.0, "s": 1.0}
 
 
 class BadScenarioStep(ValueError):
@@ -66,7 +66,7 @@ def seconds(text: str) -> float:
     """
     found = _TIME.match(text.strip())
     if found is None:
-        raise BadScenarioStep(f"“{text}” is no time; write 3:10, 2h, 90min or 30s.")
+        raise BadScenarioStep(f"“{text}” is no time; write 3:10, 2h, 90min, 30s or 2d.")
     hours, minutes, amount, unit = found.groups()
     if hours is not None:
         return 3600.0 * int(hours) + 60.0 * int(minutes)

@@ -61,7 +61,7 @@ _WISHES = {
 class ScenarioForm:
     """What was asked for, as typed."""
 
-    hours: str = "6"
+    hours: str = "6 h"
     cut: str = ""
     lasts: str = "2 h"
     event: str = ""
@@ -112,7 +112,7 @@ def _read(form: ScenarioForm) -> tuple[float, dict[str, str]]:
         try:
             value = _time(text)
         except BadScenarioStep:
-            errors[field] = f"“{text}” is no time; write 24, 90 min or 3:10."
+            errors[field] = f"“{text}” is no time; write 24 h, 90 min, 3:10 or 2 d."
             continue
         if field == "hours":
             length = value
