@@ -37,7 +37,7 @@ from tests.typed import box_values
 __all__ = ["bad_day"]
 
 _MINUTE = 60.0
-_USERS, _SHELF, _EDITS, _TYPED, _FLIGHT = 50, 100, 200, 5000, 12
+_USERS, _PLANS, _EDITS, _TYPED, _FLIGHT = 50, 100, 200, 5000, 12
 _HTMX = {"HX-Request": "true"}
 
 
@@ -241,14 +241,14 @@ def _in_flight(address: str) -> Iterator[str]:
     )
 
 
-def _shelf(address: str) -> Iterator[str]:
-    visitor = _Visitor(address, _user("shelf"))
-    for number in range(_SHELF):
+def _plans_page(address: str) -> Iterator[str]:
+    visitor = _Visitor(address, _user("plans"))
+    for number in range(_PLANS):
         _plan(visitor.user, ("stacked-pair", "split-flow", "raft-line", "twelve-beds")[number % 4])
     visitor.ask("/")
     times = [visitor.timed("/") for _ in range(9)]
     yield (
-        f"a shelf of {_SHELF} plans opens in {1e3 * statistics.median(times):.0f} ms, at most "
+        f"a page of {_PLANS} plans opens in {1e3 * statistics.median(times):.0f} ms, at most "
         f"{1e3 * max(times):.0f} ms (wanted 300)"
     )
 
@@ -350,7 +350,7 @@ def _a_minute(address: str) -> Iterator[str]:
     lost = sum(kept[n] != p.revisions.count() for n, p in enumerate(plans))
     p95 = [1e3 * statistics.quantiles(t, n=20)[-1] for t in (opened, edited)]
     yield (
-        f"{_USERS} users for a minute: {dict(seen)}, {lost} shelves with an edit lost (wanted "
+        f"{_USERS} users for a minute: {dict(seen)}, {lost} users with an edit lost (wanted "
         f"none); 95 % open within {p95[0]:.0f} ms, edit within {p95[1]:.0f} ms, "
         f"{len(edited)} edits"
     )
@@ -379,7 +379,7 @@ def bad_day(address: str) -> None:
     """Print each bar with what it comes to."""
     try:
         for part in (
-            _shelf,
+            _plans_page,
             _fittings,
             _at_once,
             _typed,

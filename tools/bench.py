@@ -100,8 +100,8 @@ def _edits(address: str, plan: str, height: int, runs: int) -> list[float]:
 def _signed_in(visitor: _Visitor, plan: str) -> str:
     """The demo account's plan of this name."""
     visitor.get("/accounts/login/")
-    shelf = visitor.post("/accounts/demo/")
-    found = re.search(rf'href="(/plans/[0-9a-f-]{{36}}/)">{plan}', shelf)
+    page = visitor.post("/accounts/demo/")
+    found = re.search(rf'href="(/plans/[0-9a-f-]{{36}}/)">{plan}', page)
     return html.unescape(found[1])  # type: ignore[index]
 
 

@@ -105,7 +105,7 @@ def main(address: str) -> None:
         page.goto(address)
         _shoot(page, "sign-in")
         page.get_by_role("button", name="Try it with a demo account").click()
-        _shoot(page, "shelf", full=True)
+        _shoot(page, "plans", full=True)
         _shoot_help(page, address)
         page.goto(address)
         page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()

@@ -170,7 +170,7 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
         assert _barriers(page) == [], place
 
 
-FOLDED = "main details:not([open], .ask, .figure, .shelf-label, #inspector *)"
+FOLDED = "main details:not([open], .ask, .figure, .plans-label, #inspector *)"
 
 
 def test_every_page_is_laid_out_for_paper(page: Page) -> None:

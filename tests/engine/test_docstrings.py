@@ -34,6 +34,33 @@ def functions_of(package: str) -> dict[str, ast.FunctionDef]:
 FUNCTIONS = functions_of("bathys") | functions_of("bathys_web")
 
 
+def _methods(path: Path) -> Iterator[tuple[str, ast.FunctionDef]]:
+    """Public methods of public classes, but for those that say no more than the method they
+    override or the property they are."""
+    for holder in ast.parse(path.read_text(encoding="utf-8")).body:
+        if isinstance(holder, ast.ClassDef) and not holder.name.startswith("_"):
+            for method in holder.body:
+                if not isinstance(method, ast.FunctionDef) or method.name.startswith("_"):
+                    continue
+                is_property = any("property" in ast.unparse(d) for d in method.decorator_list)
+                if not is_property:
+                    yield f"{holder.name}.{method.name}", method
+
+
+METHODS = {
+    f"{path.relative_to(SOURCE).with_suffix('').as_posix()}:{name}": method
+    for path in sorted(SOURCE.rglob("*.py"))
+    if "migrations" not in path.parts
+    for name, method in _methods(path)
+}
+_OVERRIDDEN = {name.partition(":")[2].partition(".")[2] for name in METHODS}
+_OVERRIDDEN = {
+    one
+    for one in _OVERRIDDEN
+    if any(n.endswith(f".{one}") and ast.get_docstring(m) for n, m in METHODS.items())
+}
+
+
 def _section(text: str, name: str) -> str:
     found = re.search(rf"\n{name}\n-+\n(.*?)(?=\n\w[\w ]*\n-+\n|\Z)", text, re.S)
     return found[1] if found else ""
@@ -71,3 +98,19 @@ def test_a_public_function_says_what_it_takes_and_gives(name: str) -> None:
     """Each parameter stands in the Parameters section and the result in Returns or Yields, every
     number with its unit in brackets."""
     assert lacks_of(FUNCTIONS[name]) == []
+
+
+@pytest.mark.parametrize("name", METHODS)
+def test_a_public_method_says_what_it_gives_and_in_which_unit(name: str) -> None:
+    """In a sentence, numbers with their unit in brackets; or as the method that it overrides says
+    it."""
+    method, own = METHODS[name], name.rpartition(".")[2]
+    text = ast.get_docstring(method) or ""
+    if not text:
+        assert own in _OVERRIDDEN, "no docstring, and no method of this name has one"
+        return
+    assert text.split("\n\n")[0].rstrip().endswith((".", ":")), text
+    gives = ast.unparse(method.returns) if method.returns is not None else "None"
+    taken = [ast.unparse(a.annotation) for a in method.args.args if a.annotation is not None]
+    if any(number in words for words in (gives, *taken) for number in _NUMBERS):
+        assert _has_unit(text), "no unit"

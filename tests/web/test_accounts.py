@@ -113,7 +113,7 @@ def test_a_forged_device_is_not_known(account: Any) -> None:
 def test_no_cache_keeps_what_somebody_signed_in_saw(browser: Client, saved: SavedPlan) -> None:
     """Not the pages, not the pieces, not the file."""
     for address in (
-        reverse("shelf"),
+        reverse("plans"),
         reverse("plan", args=[saved.key]),
         reverse("inspector", args=[saved.key]),
         reverse("export", args=[saved.key]),

@@ -26,7 +26,7 @@ _LOOK: Row = ((LOGIN, GONE, PAGE), (WRONG, WRONG, WRONG))
 _DO: Row = ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED))
 _BOTH: Row = ((LOGIN, GONE, PAGE), (LOGIN, GONE, MOVED))
 MATRIX: dict[str, Row] = {
-    "shelf": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "plans": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "demo_sign_in": ((WRONG, WRONG, WRONG), (MOVED, MOVED, MOVED)),
     "keep_demo": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
     "account_login": _OPEN,

@@ -27,7 +27,7 @@ def _visitor() -> Client:
     return client
 
 
-def _page(client: Client, name: str = "shelf") -> str:
+def _page(client: Client, name: str = "plans") -> str:
     return client.get(reverse(name)).content.decode()
 
 

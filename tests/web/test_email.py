@@ -126,7 +126,7 @@ def test_where_no_e_mail_is_sent_nothing_offers_it(signed_in: Client) -> None:
     with override_settings(SENDS_MAIL=False, HAS_MAILBOX=False):
         for name in ("account_email", "account_reset_password", "mailbox"):
             assert signed_in.get(reverse(name)).status_code == 404
-        page = signed_in.get(reverse("shelf")).content.decode()
+        page = signed_in.get(reverse("plans")).content.decode()
         page += Client().get(reverse("account_login")).content.decode()
     assert "E-mail address" not in page
     assert "Reset password" not in page

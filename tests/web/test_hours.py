@@ -19,7 +19,7 @@ pytestmark = pytest.mark.django_db
 
 @pytest.fixture
 def pair(owner: Any) -> SavedPlan:
-    """The stacked pair on the owner's shelf."""
+    """The owner's stacked pair."""
     return create_plan(owner, load_plan(EXAMPLE.read_bytes()), "made for a test")
 
 

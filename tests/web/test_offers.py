@@ -30,7 +30,7 @@ HTMX = {"HX-Request": "true"}
 
 @pytest.fixture
 def twin(owner: Any) -> SavedPlan:
-    """Twin sumps on the owner's shelf, with their bypass shut so that there is something to say."""
+    """The owner's twin sumps, with their bypass shut so that there is something to say."""
     document = lists_of(EXAMPLE.parent / "twin-sumps.json")
     document["pumps"][0]["dial"] = 0.7
     return create_plan(owner, plan_from_data(document), "made for a test")
@@ -290,10 +290,10 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     saved = create_plan(owner, plan, "made for a test")
     address = reverse("plan", args=[saved.key])
     page = browser.get(address).content.decode()
-    shelf = browser.get(reverse("shelf")).content.decode()
+    page = browser.get(reverse("plans")).content.decode()
     assert "with their margins, at steady flow." in page
     assert _verdict(page) == "No problems so far"
-    assert "No problems so far" in shelf
+    assert "No problems so far" in page
     dynamic = browser.post(
         reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX
     ).content.decode()
@@ -302,9 +302,9 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     for now in (dynamic, browser.get(address).content.decode()):
         assert told in now
         assert _verdict(now) == verdict
-    shelf = browser.get(reverse("shelf")).content.decode()
-    assert verdict in shelf
-    assert "so far" not in shelf
+    page = browser.get(reverse("plans")).content.decode()
+    assert verdict in page
+    assert "so far" not in page
 
 
 def _verdict(page: str) -> str:

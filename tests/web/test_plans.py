@@ -1,4 +1,4 @@
-"""Plans on the shelf and their revisions."""
+"""Stored plans and their revisions."""
 
 import json
 from typing import Any
@@ -166,7 +166,7 @@ def test_export_and_import_round_trip(browser: Client, saved: SavedPlan, tmp_pat
 
 @pytest.mark.parametrize("content", [b"{", b"\xff\xfe", b'{"format":"bathys-plan"}', b"[" * 9999])
 def test_a_bad_file_is_refused_on_the_shelf(browser: Client, content: bytes, tmp_path: Any) -> None:
-    """In sentences, and nothing is put on the shelf."""
+    """In sentences, and nothing is stored."""
     path = tmp_path / "plan.json"
     path.write_bytes(content)
     with path.open("rb") as file:
@@ -318,14 +318,14 @@ def test_cautions_stand_on_the_plan_page(browser: Client, saved: SavedPlan) -> N
 
 
 def test_every_layout_can_be_started_from_its_picture(browser: Client) -> None:
-    """Each has its picture on the shelf, and makes a plan that is sound or says what it wants."""
-    shelf = browser.get(reverse("shelf")).content.decode()
+    """Each has its picture on the page, and makes a plan that is sound or says what it wants."""
+    page = browser.get(reverse("plans")).content.decode()
     for key in LAYOUTS:
-        assert f'id="layout-{key}"' in shelf
+        assert f'id="layout-{key}"' in page
         page = browser.post(reverse("new_plan"), {"layout": key}, follow=True)
         assert page.status_code == 200
         assert f"New {key.replace('-', ' ')}" in page.content.decode()
-    assert shelf.count("<svg viewBox") >= len(LAYOUTS)
+    assert page.count("<svg viewBox") >= len(LAYOUTS)
     assert browser.post(reverse("new_plan"), {"layout": "palace"}).status_code == 404
 
 

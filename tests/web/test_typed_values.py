@@ -59,7 +59,7 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
         "take",
         "go_to",
         "undo",
-        "shelf",
+        "plans",
         "own_pumps",
         "new_plan",
         "switch_units",
@@ -75,7 +75,7 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
 def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: str) -> None:
     """Asked and posted, of every list, bench and verb."""
     whole = {
-        "shelf",
+        "plans",
         "own_pumps",
         "new_plan",
         "switch_units",
@@ -99,7 +99,7 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
         small = {k: v[:2000] for k, v in asked.items()}
         assert browser.get(address, small).status_code in TAKEN, (name, small)
         assert browser.post(address, asked, headers=HTMX).status_code in TAKEN, (name, small)
-    assert browser.get(reverse("shelf")).status_code in (200, 302)
+    assert browser.get(reverse("plans")).status_code in (200, 302)
 
 
 @pytest.mark.parametrize(
@@ -118,7 +118,7 @@ def test_a_plan_opens_whatever_its_parts_are_called(browser: Client, owner: Any,
     saved = create_plan(owner, plan_from_data(data), word)
     OwnPump.objects.create(owner=owner, name=word, max_flow=1e-3, max_head=3.0, power=20.0)
     pages = [
-        reverse("shelf"),
+        reverse("plans"),
         reverse("own_pumps"),
         *(reverse(n, args=[saved.key]) for n in ("plan", "history", "compare", "export", "delete")),
     ]

@@ -71,11 +71,11 @@ class Frame:
         return round(length * self.across, 1)
 
     def middle(self, vessel: str) -> float:
-        """Middle of a vessel."""
+        """Middle of a vessel in the picture [px]."""
         left, right = self.spans[vessel]
         return self.x(0.5 * (left + right))
 
     def edges(self, vessel: str) -> tuple[float, float]:
-        """Left and right wall of a vessel."""
+        """Left and right wall of a vessel in the picture [px]."""
         left, right = self.spans[vessel]
         return self.x(left), self.x(right)

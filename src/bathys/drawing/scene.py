@@ -217,7 +217,7 @@ class Scene:
         return True
 
     def number(self, places: Iterable[tuple[float, float]], station: Station) -> None:
-        """Put a station's number at the first place where it fits, else as near as can be."""
+        """Put a station's number at the first place [px] where it fits, else as near as can be."""
         tried: list[tuple[float, float]] = []
         for x, y in places:
             if self._numbered(x, y, station, True):

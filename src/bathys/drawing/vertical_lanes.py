@@ -14,11 +14,11 @@ class VerticalLanes:
         self._stretches: list[tuple[float, float, float, float]] = []
 
     def add(self, x: float, top: float, foot: float, half: float) -> None:
-        """One more, ``half`` as wide as its pipe to each side of its middle."""
+        """One more, ``half`` as wide as its pipe to each side of its middle [px]."""
         self._stretches.append((x, min(top, foot), max(top, foot), half))
 
     def room(self, x: float, top: float, foot: float, half: float) -> float:
-        """How far a stretch there would stand off its nearest neighbour; negative where they
+        """How far a stretch there would stand off its nearest neighbour [px]; negative where they
         overlap."""
         return min(
             (
@@ -30,7 +30,7 @@ class VerticalLanes:
         )
 
     def first_clear(self, places: Iterable[float], top: float, foot: float, half: float) -> float:
-        """The first place that is clear of all others, else the one with most room.
+        """The first place [px] that is clear of all others, else the one with most room.
 
         Raises
         ------

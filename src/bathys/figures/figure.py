@@ -83,7 +83,7 @@ class Formula:
         headline: bool = False,
         label: str = "",
     ) -> "Figure":
-        """A figure made by this formula.
+        """A figure made by this formula, in the unit of its quantity [SI].
 
         Parameters
         ----------

@@ -254,7 +254,7 @@ class Solver:
         return kept[1]
 
     def solve(self, network: Network, first_flows: Mapping[str, float] | None = None) -> Solution:
-        """Balance a network; see :func:`solve`."""
+        """Balance a network from first flows [m³/s]; see :func:`solve`."""
         start = first_flows or {}
         shut = frozenset(k.id for k in network.links if _is_shut(k))
         blocked: set[str] = set()

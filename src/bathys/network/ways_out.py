@@ -52,7 +52,7 @@ class Drain:
         return Line([*pieces, *self.line.pieces], self.line.viscosity)
 
     def upright(self, label: str, bore: float, length: float) -> Piece:
-        """A piece of pipe as foul as the run."""
+        """A piece of pipe of this bore and length [m], as foul as the run."""
         roughness = FOULING[self.run.fouling].roughness
         return Piece("friction", label, bore, length=length, roughness=roughness)
 

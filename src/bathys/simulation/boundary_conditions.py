@@ -117,7 +117,7 @@ class BoundaryConditions:
         return float(min(edges))
 
     def arrays(self, time: float) -> Weathered:
-        """Water to and from outside at a time, as the compiled core takes it."""
+        """Water to and from outside [m³/s] at a time [s], as the compiled core takes it."""
         if self._known is None or not self._known[0] <= time < self._known[1] - 1e-6:
             self._known = (time, self.next_edge(time), self._arrays(time))
         return self._known[2]

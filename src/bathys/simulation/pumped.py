@@ -183,7 +183,7 @@ class PumpedTables:
     def arrays(
         self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
     ) -> Pumped:
-        """The tables as the compiled core takes them, all other levels as they are."""
+        """The tables as the compiled core takes them, all other levels [m] as they are."""
         # Only what stands over a mouth is felt: a pump that starts again finds its table made.
         felt = tuple(
             round(levels[r.vessel], 5)

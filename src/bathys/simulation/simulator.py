@@ -122,10 +122,12 @@ class Simulation:
     # What the state says.
 
     def levels(self, state: State) -> dict[str, float]:
+        """Level of each node over the datum [m]."""
         levels = levels_of(state.volumes, self.compiled.nodes, self.compiled.layers)
         return dict(zip(self.system.nodes, levels.tolist(), strict=True))
 
     def pumps_on(self, state: State) -> frozenset[str]:
+        """The pumps that run."""
         return frozenset(
             p.id
             for p in self._plumbed
@@ -133,6 +135,7 @@ class Simulation:
         )
 
     def moment(self, state: State) -> Moment:
+        """The state as others read it."""
         volumes = dict(zip(self.system.nodes, state.volumes.tolist(), strict=False))
         return Moment(
             state.time, volumes, dict(state.modes), dict(state.switched_on), dict(state.piped)

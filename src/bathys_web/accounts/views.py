@@ -63,7 +63,7 @@ def _with_own_password(view: _View) -> _View:
 class _ChangePassword(account.PasswordChangeView):
     """A new password for one's own account."""
 
-    success_url = reverse_lazy("shelf")
+    success_url = reverse_lazy("plans")
 
 
 def sign_up_quietly(request: HttpRequest, form: SignUpForm) -> None:

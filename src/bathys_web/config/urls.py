@@ -10,7 +10,7 @@ from bathys_web.plans import views
 from bathys_web.plans.views import pumps as pump_views
 
 urlpatterns = [
-    path("", views.shelf, name="shelf"),
+    path("", views.plans_page, name="plans"),
     path("accounts/demo/", views.start_demo, name="demo_sign_in"),
     path("accounts/demo/keep/", views.keep_demo, name="keep_demo"),
     path("accounts/login/", account.login, name="account_login"),

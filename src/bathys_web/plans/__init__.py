@@ -1,1 +1,1 @@
-"""Plans on a shelf, their revisions, and the plan page."""
+"""Stored plans, their revisions, and the plan page."""

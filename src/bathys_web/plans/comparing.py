@@ -262,7 +262,7 @@ def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str,
         For the template
     """
     head = saved.head
-    assert head is not None  # noqa: S101 - every plan on a shelf has a revision
+    assert head is not None  # noqa: S101 - every stored plan has a revision
     one = _revision(saved, asked.get("one"), saved.origin or head.parent or head)
     two = _revision(saved, asked.get("two"), head)
     page: dict[str, Any] = {

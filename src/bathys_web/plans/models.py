@@ -1,4 +1,4 @@
-"""Plans as they are kept: a name on a shelf, and revisions that never change."""
+"""Plans as they are kept: a place each, and revisions that never change."""
 
 import uuid
 
@@ -12,7 +12,7 @@ __all__ = ["DynamicVerdict", "OwnPump", "Revision", "SavedPlan"]
 
 
 class SavedPlan(models.Model):
-    """A plan on its owner's shelf. Only ``head`` ever moves; ``origin`` is the revision that a
+    """A plan of its owner. Only ``head`` ever moves; ``origin`` is the revision that a
     variant was copied from; no revision has a greater number than ``last_number``."""
 
     key = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)

@@ -1,4 +1,4 @@
-"""Put a variant of a plan beside it on the shelf."""
+"""Store a variant of a plan beside it."""
 
 from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied

@@ -1,4 +1,4 @@
-"""Put a plan on a shelf."""
+"""Store a new plan."""
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -13,12 +13,12 @@ __all__ = ["create_plan"]
 
 @transaction.atomic
 def create_plan(owner: User, plan: Plan, what: str, origin: Revision | None = None) -> SavedPlan:
-    """Save a plan as the first revision of a new place on its owner's shelf.
+    """Save a plan as the first revision of a new place of its owner.
 
     Parameters
     ----------
     owner : user
-        Whose shelf
+        Whose
     plan : Plan
         The plan
     what : str

@@ -1,4 +1,4 @@
-"""Take a plan off its shelf for good."""
+"""Delete a plan for good."""
 
 from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied

@@ -16,7 +16,7 @@ from bathys_web.plans.views.looks import (
     pumps_to_choose,
 )
 from bathys_web.plans.views.own_data import delete_account, own_data
-from bathys_web.plans.views.shelf import (
+from bathys_web.plans.views.plans import (
     archive,
     copy,
     delete,
@@ -26,7 +26,7 @@ from bathys_web.plans.views.shelf import (
     new_plan,
     picture,
     plan_schema,
-    shelf,
+    plans_page,
     switch_units,
 )
 from bathys_web.plans.views.tour import start_tour
@@ -54,11 +54,11 @@ __all__ = [
     "picture",
     "plan_page",
     "plan_schema",
+    "plans_page",
     "play",
     "preview",
     "pumps_to_choose",
     "redo",
-    "shelf",
     "sign_out",
     "start_demo",
     "start_tour",

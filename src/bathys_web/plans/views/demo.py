@@ -43,12 +43,12 @@ def start_demo(request: HttpRequest) -> HttpResponse:
     if not settings.DEMO:
         raise Http404
     if request.user.is_authenticated:
-        return redirect("shelf")
+        return redirect("plans")
     if not consume(request, action="demo"):
         messages.error(request, "Many demo accounts were started from here. Try again in an hour.")
         return redirect("account_login")
     login(request, start(), backend="django.contrib.auth.backends.ModelBackend")
-    return redirect("shelf")
+    return redirect("plans")
 
 
 @require_http_methods(["GET", "POST"])

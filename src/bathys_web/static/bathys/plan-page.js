@@ -259,7 +259,7 @@ document.addEventListener(
 );
 
 // On paper nothing is folded; afterwards it is as it was.
-const FOLDED = "main details:not([open], .ask, .figure, .shelf-label, #inspector *)";
+const FOLDED = "main details:not([open], .ask, .figure, .plans-label, #inspector *)";
 let unfolded = [];
 addEventListener("beforeprint", () => {
   unfolded = [...document.querySelectorAll(FOLDED)];

@@ -1,4 +1,4 @@
-"""The shelf: plans in, out and away."""
+"""The plans page: plans in, out and away."""
 
 from uuid import UUID
 
@@ -44,7 +44,7 @@ __all__ = [
     "new_plan",
     "picture",
     "plan_schema",
-    "shelf",
+    "plans_page",
     "switch_units",
 ]
 
@@ -54,7 +54,7 @@ _PLANS_A_PAGE = 24
 
 @require_GET
 @login_required
-def shelf(request: SignedInRequest) -> HttpResponse:
+def plans_page(request: SignedInRequest) -> HttpResponse:
     """All of the visitor's plans.
 
     Parameters
@@ -67,10 +67,10 @@ def shelf(request: SignedInRequest) -> HttpResponse:
     HttpResponse
         The page
     """
-    return _shelf(request)
+    return _plans_page(request)
 
 
-def _shelf(request: SignedInRequest, faults: list[Fault] | None = None) -> HttpResponse:
+def _plans_page(request: SignedInRequest, faults: list[Fault] | None = None) -> HttpResponse:
     search, mine = search_of(request.GET), SavedPlan.objects.filter(owner=request.user)
     page = Paginator(search.plans(request.user), _PLANS_A_PAGE).get_page(request.GET.get("page"))
     plans = list(page.object_list)
@@ -93,13 +93,13 @@ def _shelf(request: SignedInRequest, faults: list[Fault] | None = None) -> HttpR
         "units": units_for(request),
         "starters": starters(),
     }
-    return render(request, "plans/shelf.html", context, status=422 if faults else 200)
+    return render(request, "plans/plans.html", context, status=422 if faults else 200)
 
 
 def _back(request: SignedInRequest) -> HttpResponse:
     """To the plans as they were looked at."""
     asked = request.POST.get("asked", "")
-    return redirect(f"{reverse('shelf')}?{QueryDict(asked).urlencode()}" if asked else "shelf")
+    return redirect(f"{reverse('plans')}?{QueryDict(asked).urlencode()}" if asked else "plans")
 
 
 @require_POST
@@ -178,7 +178,7 @@ def new_plan(request: SignedInRequest) -> HttpResponse:
 @require_POST
 @login_required
 def import_plan(request: SignedInRequest) -> HttpResponse:
-    """Put a plan file on the shelf.
+    """Store a plan from a file.
 
     Parameters
     ----------
@@ -192,13 +192,13 @@ def import_plan(request: SignedInRequest) -> HttpResponse:
     """
     upload = request.FILES.get("file")
     if upload is None:
-        return _shelf(request, [Fault("file", "Choose a plan file first.")])
+        return _plans_page(request, [Fault("file", "Choose a plan file first.")])
     if (upload.size or 0) > LARGEST_FILE:
-        return _shelf(request, [Fault("file", "This file is larger than any plan (2 MB).")])
+        return _plans_page(request, [Fault("file", "This file is larger than any plan (2 MB).")])
     try:
         plan = load_plan(upload.read())
     except BadPlan as bad:
-        return _shelf(request, bad.faults)
+        return _plans_page(request, bad.faults)
     saved = create_plan(request.user, plan, "imported from a file")
     return redirect("plan", key=saved.key)
 
@@ -284,7 +284,7 @@ def copy(request: SignedInRequest, key: UUID) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 @login_required
 def delete(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Ask, then take the plan off the shelf.
+    """Ask, then delete the plan.
 
     Parameters
     ----------
@@ -304,7 +304,7 @@ def delete(request: SignedInRequest, key: UUID) -> HttpResponse:
         return render(request, "plans/delete.html", {"saved": saved, "plan": plan})
     delete_plan(saved, request.user)
     messages.success(request, f"“{plan.name}” was deleted.")
-    return redirect("shelf")
+    return redirect("plans")
 
 
 @require_POST

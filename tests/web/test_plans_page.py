@@ -30,8 +30,8 @@ def three(owner: Any, demo_plan: Plan) -> list[SavedPlan]:
 
 
 def _shown(browser: Client, **asked: str) -> list[str]:
-    page = browser.get(reverse("shelf"), asked).content.decode()
-    return re.findall(r'class="shelf-name"[^>]*>([^<]*)<', page)
+    page = browser.get(reverse("plans"), asked).content.decode()
+    return re.findall(r'class="plans-name"[^>]*>([^<]*)<', page)
 
 
 def test_plans_are_searched_and_sorted(browser: Client, three: list[SavedPlan]) -> None:
@@ -45,7 +45,7 @@ def test_plans_are_searched_and_sorted(browser: Client, three: list[SavedPlan]) 
     assert _shown(browser, label="roof") == ["Attic beds"]
     assert _shown(browser, label="oof") == []
     assert _shown(browser, q="100%_\\'\"") == []
-    assert "No plan matches" in browser.get(reverse("shelf"), {"q": "zzz"}).content.decode()
+    assert "No plan matches" in browser.get(reverse("plans"), {"q": "zzz"}).content.decode()
     three[1].refresh_from_db()
     assert three[1].labels == ["for Anna's roof", "roof"]
 
@@ -59,10 +59,10 @@ def test_an_archived_plan_is_out_of_the_way_and_comes_back(
     answer = browser.post(
         reverse("archive", args=[barn.key]), {"archived": "1", "asked": "sort=name"}
     )
-    assert answer["Location"] == f"{reverse('shelf')}?sort=name"
+    assert answer["Location"] == f"{reverse('plans')}?sort=name"
     assert _shown(browser) == ["Attic beds", "cellar rafts"]
     assert _shown(browser, archive="1") == ["Barn"]
-    assert "Archive (1)" in browser.get(reverse("shelf")).content.decode()
+    assert "Archive (1)" in browser.get(reverse("plans")).content.decode()
     assert browser.get(reverse("plan", args=[barn.key])).status_code == 200
     barn.refresh_from_db()
     assert barn.touched == before
@@ -93,7 +93,7 @@ def test_no_redirect_leads_away(browser: Client, saved: SavedPlan) -> None:
     answer = browser.post(
         reverse("archive", args=[saved.key]), {"archived": "1", "asked": "//elsewhere.example/?x"}
     )
-    assert answer["Location"].startswith(f"{reverse('shelf')}?")
+    assert answer["Location"].startswith(f"{reverse('plans')}?")
 
 
 def test_the_side_view_is_a_file_of_its_own(browser: Client, owner: Any, demo_plan: Plan) -> None:
