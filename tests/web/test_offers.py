@@ -290,10 +290,10 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     saved = create_plan(owner, plan, "made for a test")
     address = reverse("plan", args=[saved.key])
     page = browser.get(address).content.decode()
-    page = browser.get(reverse("plans")).content.decode()
+    plans = browser.get(reverse("plans")).content.decode()
     assert "with their margins, at steady flow." in page
     assert _verdict(page) == "No problems so far"
-    assert "No problems so far" in page
+    assert "No problems so far" in plans
     dynamic = browser.post(
         reverse("offers", args=[saved.key, "dynamic"]), headers=HTMX
     ).content.decode()
@@ -302,9 +302,9 @@ def test_the_page_does_not_say_all_is_met_once_time_brought_something_out(
     for now in (dynamic, browser.get(address).content.decode()):
         assert told in now
         assert _verdict(now) == verdict
-    page = browser.get(reverse("plans")).content.decode()
-    assert verdict in page
-    assert "so far" not in page
+    plans = browser.get(reverse("plans")).content.decode()
+    assert verdict in plans
+    assert "so far" not in plans
 
 
 def _verdict(page: str) -> str:

@@ -319,13 +319,13 @@ def test_cautions_stand_on_the_plan_page(browser: Client, saved: SavedPlan) -> N
 
 def test_every_layout_can_be_started_from_its_picture(browser: Client) -> None:
     """Each has its picture on the page, and makes a plan that is sound or says what it wants."""
-    page = browser.get(reverse("plans")).content.decode()
+    plans = browser.get(reverse("plans")).content.decode()
     for key in LAYOUTS:
-        assert f'id="layout-{key}"' in page
+        assert f'id="layout-{key}"' in plans
         page = browser.post(reverse("new_plan"), {"layout": key}, follow=True)
         assert page.status_code == 200
         assert f"New {key.replace('-', ' ')}" in page.content.decode()
-    assert page.count("<svg viewBox") >= len(LAYOUTS)
+    assert plans.count("<svg viewBox") >= len(LAYOUTS)
     assert browser.post(reverse("new_plan"), {"layout": "palace"}).status_code == 404
 
 
