@@ -684,18 +684,20 @@ def test() -> int:
 _TESTS = {
     "engine": ["-p", "no:django", "src/bathys", "tests/engine", "tests/hunt"],
     "uncompiled": ["-p", "no:django", "-m", "uncompiled", "tests/engine"],
-    "site": ["tests/web", "tests/browser", "tests/ground"],
+    "ground": ["tests/ground"],
+    "site": ["tests/web", "tests/browser"],
 }
-"""What is tested: the engine knows of no settings and needs no database, the site has it to itself.
+"""What is tested: the engine knows of no settings and needs no database, the ground starts servers of
+its own, the site has the tests' database to itself.
 Compiled functions are counted where they are not compiled: lines of theirs are else not seen."""
 
-_SIDE_BY_SIDE = (("engine", "uncompiled"), ("site",))
+_SIDE_BY_SIDE = (("engine", "uncompiled", "ground"), ("site",))
 _SITE_ONLY = ("BATHYS_", "DJANGO_")
 _LEAST_COVERED = 96  # of all lines, in percent
 
 
 def _environment_of(name: str, environment: dict[str, str]) -> dict[str, str]:
-    if name == "site":
+    if name in ("ground", "site"):
         return environment
     own = {k: v for k, v in environment.items() if not k.startswith(_SITE_ONLY)}
     return {**own, "NUMBA_DISABLE_JIT": "1"} if name == "uncompiled" else own

@@ -1,7 +1,5 @@
 """A shell made to hold so much, by scaling one of its dimensions."""
 
-from scipy.optimize import brentq
-
 from bathys.edits.editing import Change, EditRefused, set_value
 from bathys.plan.model import Plan
 
@@ -50,5 +48,7 @@ def set_volume(plan: Plan, vessel: str, volume: float, dimension: str) -> Change
         least = max(least, 1.001 * shape.bottom)
     if off(least) > 0.0 or off(_MOST) < 0.0:
         raise EditRefused(f"No {dimension} that a vessel may have makes it hold that.")
+    from scipy.optimize import brentq  # noqa: PLC0415 - it takes 45 MB; following a plan needs none
+
     size = float(brentq(off, least, _MOST, xtol=1e-9))
     return set_value(plan, f"vessels.{vessel}.shape.{dimension}", round(size, 6))

@@ -4,8 +4,6 @@ from collections.abc import Sequence
 from typing import Protocol
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
-from scipy.optimize import brentq
 
 __all__ = [
     "SLOPE_FLOOR",
@@ -88,6 +86,9 @@ class PointsCurve:
         heads = np.array([p[1] for p in points])
         if len(points) < 3 or np.any(np.diff(flows) <= 0.0) or np.any(np.diff(heads) > 0.0):
             raise ValueError("a pump curve needs three points with rising flow and falling head")
+        # Imported here: it takes 45 MB, and few plans have such a curve.
+        from scipy.interpolate import PchipInterpolator  # noqa: PLC0415
+
         self._flows, self._heads = flows, heads
         self._curve = PchipInterpolator(flows, heads)
         self._slope = self._curve.derivative()
@@ -108,6 +109,8 @@ class PointsCurve:
             first = int(np.argmax(self._heads <= 0.0))
             if self._heads[first] == 0.0 or first == 0:
                 return float(self._flows[first])
+            from scipy.optimize import brentq  # noqa: PLC0415
+
             return float(brentq(self._curve, self._flows[first - 1], self._flows[first]))
         return self._last - self._end_head / self._end_slope
 
