@@ -687,8 +687,8 @@ _TESTS = {
     "ground": ["tests/ground"],
     "site": ["tests/web", "tests/browser"],
 }
-"""What is tested: the engine knows of no settings and needs no database, the ground starts servers of
-its own, the site has the tests' database to itself.
+"""What is tested: the engine knows of no settings and needs no database, the ground starts servers
+of its own, the site has the tests' database to itself.
 Compiled functions are counted where they are not compiled: lines of theirs are else not seen."""
 
 _SIDE_BY_SIDE = (("engine", "uncompiled", "ground"), ("site",))
