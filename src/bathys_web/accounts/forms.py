@@ -2,14 +2,77 @@
 
 from typing import Any
 
-from allauth.account.forms import AddEmailForm, SignupForm
+from allauth.account.forms import (
+    AddEmailForm,
+    ChangePasswordForm,
+    LoginForm,
+    ResetPasswordForm,
+    ResetPasswordKeyForm,
+    SignupForm,
+)
 from allauth.account.models import EmailAddress
 from django import forms
 from django.contrib import messages
 from django.contrib.auth import get_user_model
 from django.http import HttpRequest
 
-__all__ = ["ChangeEmailForm", "SignUpForm"]
+__all__ = [
+    "ChangeEmailForm",
+    "NewPasswordForm",
+    "OtherPasswordForm",
+    "ResetForm",
+    "SignInForm",
+    "SignUpForm",
+]
+
+_LABELS = {
+    "login": "E-mail address",
+    "password": "Password",
+    "email": "E-mail address",
+    "oldpassword": "Password now",
+    "password1": "New password",
+    "password2": "New password again",
+}
+
+
+def _relabel(fields: dict[str, forms.Field], **other: str) -> None:
+    """Give the fields that are there this application's labels, and no text in the box."""
+    for name, label in {**_LABELS, **other}.items():
+        if name in fields:
+            fields[name].label = label
+            fields[name].widget.attrs.pop("placeholder", None)
+
+
+class SignInForm(LoginForm):
+    """E-mail address and password."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        _relabel(self.fields)
+
+
+class ResetForm(ResetPasswordForm):
+    """The address that gets the link."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        _relabel(self.fields)
+
+
+class NewPasswordForm(ResetPasswordKeyForm):
+    """A new password, twice."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        _relabel(self.fields)
+
+
+class OtherPasswordForm(ChangePasswordForm):
+    """The password there is, and a new one twice."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        _relabel(self.fields)
 
 
 class SignUpForm(SignupForm):
@@ -17,7 +80,7 @@ class SignUpForm(SignupForm):
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["email"].label = "E-mail address"
+        _relabel(self.fields, password1="Password")
 
     def validate_unique_email(self, value: str) -> str:
         """Note whether the address is taken."""
@@ -34,7 +97,7 @@ class ChangeEmailForm(AddEmailForm):
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["email"].label = "New e-mail address"
+        _relabel(self.fields, email="New e-mail address")
 
     def clean_password(self) -> str:
         """Refuse a wrong password."""

@@ -130,6 +130,10 @@ ACCOUNT_ADAPTER = "bathys_web.accounts.adapter.AccountAdapter"
 ACCOUNT_FORMS = {
     "signup": "bathys_web.accounts.forms.SignUpForm",
     "add_email": "bathys_web.accounts.forms.ChangeEmailForm",
+    "login": "bathys_web.accounts.forms.SignInForm",
+    "reset_password": "bathys_web.accounts.forms.ResetForm",
+    "reset_password_from_key": "bathys_web.accounts.forms.NewPasswordForm",
+    "change_password": "bathys_web.accounts.forms.OtherPasswordForm",
 }
 # Wrong passwords wait by the adapter’s own rule, which locks nobody out.
 ACCOUNT_RATE_LIMITS = {
