@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.contrib.auth import get_user_model
 from playwright.sync_api import Page, Response, expect
 
 from bathys.plan import load_plan
@@ -227,3 +228,25 @@ def test_a_plan_is_light_to_load_and_stands_still(page: Page, size: tuple[int, i
     assert 100e3 < sum(sizes) <= 350e3
     assert fresh.evaluate("window.shifted") <= 0.1
     context.close()
+
+
+@pytest.mark.parametrize("light", ["light", "dark"])
+def test_account_pages_have_no_barrier(page: Page, light: Any) -> None:
+    """Those that a demo account has no need of, on a phone, with what is refused."""
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.emulate_media(color_scheme=light, reduced_motion="reduce")
+    get_user_model().objects.create_user("a", "a@b.example", "a long pass phrase")
+    page.get_by_label("E-mail address").fill("a@b.example")
+    page.get_by_label("Password").fill("a long pass phrase")
+    page.get_by_role("button", name="Sign in").click()
+    here = page.url.rstrip("/")
+    for place, press in (
+        ("/accounts/email/", "Change address"),
+        ("/accounts/password/change/", "Change it"),
+        ("/accounts/delete/", "Delete account"),
+        ("/parts/", "Add it"),
+    ):
+        page.goto(here + place)
+        page.get_by_role("button", name=press).click()
+        expect(page.locator("[aria-invalid='true']").first).to_be_visible()
+        assert _barriers(page) == [], place

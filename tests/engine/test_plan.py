@@ -30,6 +30,7 @@ from bathys.plan import (
     schema,
     to_file,
 )
+from bathys.plan.base import typed_for
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
 
@@ -76,17 +77,18 @@ def test_a_file_of_version_1_is_the_same_plan(path: Path) -> None:
 def test_what_was_typed_stands_beside_its_value_until_that_changes(demo_plan: Any) -> None:
     """It is kept in the file, goes with any other change of its field, and no other."""
     typed = set_value(demo_plan, "vessels.B1.floor_height", 1.1684, "46 in").plan
-    assert typed.vessel("B1").typed_for("floor_height") == "46 in"
+    assert typed_for(typed.vessel("B1").typed, "floor_height") == "46 in"
     part = next(p for p in to_file(typed)["parts"] if p["id"] == "B1")
     assert part["typed"] == {"floor_height": "46 in"}
     assert load_plan(dump_plan(typed)) == typed
     beside = set_value(typed, "vessels.B1.freeboard", 0.04).plan
-    assert beside.vessel("B1").typed_for("floor_height") == "46 in"
+    assert typed_for(beside.vessel("B1").typed, "floor_height") == "46 in"
     raised = apply_edits(typed, [Edit("vessels.B1.floor_height", 1.2)])
     assert raised.vessel("B1").typed == ()
     wide = set_value(demo_plan, "vessels.B1.shape.length", 0.9144, "3 ft").plan
     other = switch_kind(wide, "vessels.B1.shape", "cylinder").plan
-    assert (wide.vessel("B1").typed_for("shape.length"), other.vessel("B1").typed) == ("3 ft", ())
+    assert typed_for(wide.vessel("B1").typed, "shape.length") == "3 ft"
+    assert other.vessel("B1").typed == ()
     assert not differences(typed, set_value(demo_plan, "vessels.B1.floor_height", 1.1684).plan)
 
 

@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from bathys.drawing.stations import stations_of
 from bathys.edits import EditRefused, add_part, apply_edits, set_value, switch_kind
-from bathys.plan import Plan, plan_from_data
+from bathys.plan import Plan, dump_plan, load_plan, plan_from_data
+from bathys.plan.base import typed_for
 from bathys.vessels import storage_of
 from bathys_web.plans.inspector import (
     Row,
@@ -79,10 +80,13 @@ def test_every_choice_can_be_chosen_or_says_why_not(layout: str) -> None:
     assert chosen > 30
 
 
-def _type(client: Client, saved: SavedPlan, path: str, text: str, status: int = 200) -> str:
+def _type(
+    client: Client, saved: SavedPlan, path: str, text: str, status: int = 200, standard: str = ""
+) -> str:
     saved.refresh_from_db()
     assert saved.head is not None
     data = {"path": path, "text": text, "base": saved.head.number, "part": path.split(".")[1]}
+    data |= {"standard": standard} if standard else {}
     response = client.post(reverse("edit", args=[saved.key]), data, headers=HTMX)
     assert response.status_code == status, response.content[:600]
     return response.content.decode()
@@ -217,7 +221,7 @@ def test_a_box_keeps_what_was_typed_and_a_note_is_kept(browser: Client, saved: S
     page = _type(browser, saved, "vessels.B1.floor_height", "3 ft 11 1/4 in")
     assert 'value="3 ft 11 1/4 in"' in page
     _type(browser, saved, "vessels.B1.floor_height", "no", 422)
-    assert _plan(saved).vessel("B1").typed_for("floor_height") == "3 ft 11 1/4 in"
+    assert typed_for(_plan(saved).vessel("B1").typed, "floor_height") == "3 ft 11 1/4 in"
 
 
 def test_a_bare_number_has_the_unit_that_stood_in_its_box(
@@ -244,6 +248,69 @@ def test_a_bare_number_has_the_unit_that_stood_in_its_box(
     assert _plan(saved).pumps[0].curve.max_flow == pytest.approx(2.8 / 3600)
     history = browser.get(reverse("history", args=[saved.key])).content.decode()
     assert "700 gph (2,650 L/h)" in history
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "shown"),
+    [
+        ("vessels.T1.shape.volume", "200 gal", "= 757 L"),
+        ("site.water_temperature", "68 °F", "= 20.0 °C"),
+        ("site.evaporation", "0.20 in", "= 5.1 mm"),
+        ("brief.fish_mass", "9 lb", "= 4.08 kg"),
+        ("runs.R1.level_length", "4 ft 1", "= 1,245 mm"),
+    ],
+)
+def test_every_kind_of_box_keeps_what_was_typed(
+    browser: Client, saved: SavedPlan, path: str, text: str, shown: str
+) -> None:
+    """A vessel's volume, the site and the brief, too; it goes through a file and back, and is
+    forgotten when something else sets the value."""
+    row = find_row(_plan(saved), path, "metric")
+    assert row is not None
+    page = _type(browser, saved, path, text, standard=row.standard)
+    now = find_row(_plan(saved), path, "metric")
+    assert now is not None
+    assert now.text == text
+    assert shown in page
+    again = find_row(load_plan(dump_plan(_plan(saved))), path, "metric")
+    assert again == now
+    _type(browser, saved, path, now.text)
+    assert find_row(_plan(saved), path, "metric") == now
+
+
+def test_a_volume_that_no_longer_holds_is_not_shown(browser: Client, saved: SavedPlan) -> None:
+    """Its sizes say otherwise."""
+    path = "vessels.T1.shape.volume"
+    _type(browser, saved, path, "200 gal", standard="height")
+    _type(browser, saved, "vessels.T1.shape.height", "900 mm")
+    row = find_row(_plan(saved), path, "metric")
+    assert row is not None
+    assert row.text != "200 gal"
+    assert typed_for(_plan(saved).vessel("T1").typed, "shape.volume") == ""
+
+
+def test_lines_keep_what_was_typed_if_they_say_their_units(
+    browser: Client, saved: SavedPlan
+) -> None:
+    """Points of a curve in gallons and feet stay so; bare numbers are shown in the reader's."""
+    _type(browser, saved, "pumps.P1.curve.kind", "points")
+    typed = "0 gph at 6 ft\n200 gph at 4 ft\n400 gph at 0 ft"
+    _type(browser, saved, "pumps.P1.curve.points", typed)
+    row = find_row(_plan(saved), "pumps.P1.curve.points", "metric")
+    assert row is not None
+    assert row.text == typed
+    _type(browser, saved, "pumps.P1.curve.points", "0 at 1.7\n800 at 1.2\n1500 at 0")
+    row = find_row(_plan(saved), "pumps.P1.curve.points", "metric")
+    assert row is not None
+    assert row.text == "0 L/h at 1.7 m\n800 L/h at 1.2 m\n1500 L/h at 0 m"
+
+
+def test_an_inside_diameter_keeps_what_was_typed(browser: Client, saved: SavedPlan) -> None:
+    _type(browser, saved, "runs.R2.bore", "1 1/4 in", standard="inside")
+    row = find_row(_plan(saved), "runs.R2.bore", "metric")
+    assert row is not None
+    assert row.text == "1 1/4 in"
+    assert row.hint == "31.75 mm inside"
 
 
 def test_fittings_are_put_on_a_run_and_taken_off(browser: Client, saved: SavedPlan) -> None:

@@ -36,6 +36,12 @@ class EditRefused(ValueError):
         self.bound = bound
 
 
+VOLUME = "shape.volume"
+"""What a shell's volume is typed for: no field of the file, since its sizes say it."""
+
+_OWN = ("brief", "site")
+
+
 @dataclass(frozen=True, slots=True)
 class Change:
     """An edit that was made.
@@ -87,13 +93,14 @@ def _step(here: Any, word: str) -> Any:
     return here[word]
 
 
-def _apply(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
+def _apply(plan: Plan, path: str, value: Any, typed: str = "", typed_field: str = "") -> Change:
     data = _document(plan)
     before = _put(data, path, value)
     found = _part_with(data, path)
     if typed and before != value and found is not None:
         part, field = found
-        part["typed"] = [*part["typed"], {"field": field, "text": typed}]
+        told = {"field": typed_field or field, "text": typed}
+        part["typed"] = [*(part.get("typed") or ()), told]
     try:
         return Change(plan_with_changes(plan, data), path, before, value)
     except BadPlan as bad:
@@ -169,8 +176,12 @@ def _put(data: dict[str, Any], path: str, value: Any) -> Any:
 
 
 def _part_with(data: dict[str, Any], path: str) -> tuple[dict[str, Any], str] | None:
-    """The part that a field belongs to, and the field within it; none for the plan's own."""
+    """The part that a field belongs to, and the field within it: the plan's brief and site are
+    such, too; none for its name."""
     group, _, rest = path.partition(".")
+    if group in _OWN and rest:
+        data[group] = _plain(data[group])
+        return data[group], rest
     id_, _, field = rest.partition(".")
     return (_step(data[group], id_), field) if group in GROUPS and field else None
 
@@ -180,12 +191,15 @@ def _forget_typed(data: dict[str, Any], path: str) -> None:
     found = _part_with(data, path)
     if found is not None:
         part, field = found
-        part["typed"] = [
+        kept = [
             t
-            for t in part.get("typed", ())
+            for t in part.get("typed") or ()
             if not f"{t['field']}.".startswith(f"{field}.")
             and not f"{field}.".startswith(f"{t['field']}.")
+            and not (t["field"] == VOLUME and field.startswith("shape."))
         ]
+        if kept or part.get("typed"):
+            part["typed"] = kept
 
 
 def _put_part(parts: list[Any], id_: str, value: Any) -> Any:
@@ -199,7 +213,7 @@ def _put_part(parts: list[Any], id_: str, value: Any) -> Any:
     return before
 
 
-def set_value(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
+def set_value(plan: Plan, path: str, value: Any, typed: str = "", typed_field: str = "") -> Change:
     """Set one field.
 
     Parameters
@@ -213,6 +227,9 @@ def set_value(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
     typed : str
         What was typed for it, where that says more than the value: it is kept beside it until
         something else changes the value
+    typed_field : str
+        The field of the part that it was typed for, if that is another: a shell's volume, which
+        sets one of its sizes
 
     Returns
     -------
@@ -224,7 +241,7 @@ def set_value(plan: Plan, path: str, value: Any, typed: str = "") -> Change:
     EditRefused
         If there is no such field or the plan would not hold together
     """
-    return _apply(plan, path, value, typed)
+    return _apply(plan, path, value, typed, typed_field)
 
 
 def _begun(run: Run, kind: str) -> dict[str, Any]:

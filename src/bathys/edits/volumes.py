@@ -1,6 +1,6 @@
 """A shell made to hold so much, by scaling one of its dimensions."""
 
-from bathys.edits.editing import Change, EditRefused, set_value
+from bathys.edits.editing import VOLUME, Change, EditRefused, set_value
 from bathys.plan.model import Plan
 
 __all__ = ["set_volume"]
@@ -8,7 +8,7 @@ __all__ = ["set_volume"]
 _LEAST, _MOST = 0.01, 100.0  # bounds of a vessel's size [m]
 
 
-def set_volume(plan: Plan, vessel: str, volume: float, dimension: str) -> Change:
+def set_volume(plan: Plan, vessel: str, volume: float, dimension: str, typed: str = "") -> Change:
     """Make a vessel's shell hold so much up to its rim, by one of its dimensions.
 
     Parameters
@@ -21,6 +21,8 @@ def set_volume(plan: Plan, vessel: str, volume: float, dimension: str) -> Change
         What its shell is to hold with nothing in it, [m³]
     dimension : str
         The dimension to scale, such as ``height``
+    typed : str
+        What was typed for the volume, where that says more than it
 
     Returns
     -------
@@ -51,4 +53,5 @@ def set_volume(plan: Plan, vessel: str, volume: float, dimension: str) -> Change
     from scipy.optimize import brentq  # noqa: PLC0415 - it takes 45 MB; following a plan needs none
 
     size = float(brentq(off, least, _MOST, xtol=1e-9))
-    return set_value(plan, f"vessels.{vessel}.shape.{dimension}", round(size, 6))
+    path = f"vessels.{vessel}.shape.{dimension}"
+    return set_value(plan, path, round(size, 6), typed, VOLUME)

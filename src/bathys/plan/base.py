@@ -1,6 +1,6 @@
 """What all parts of a plan are made of: frozen, strict, unknown fields refused."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Protocol, Self
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -22,11 +22,36 @@ class Part(BaseModel):
         return copied
 
 
+LONGEST_TYPED = 2000
+"""Letters that are kept of what was typed for one field: the points of a curve are many lines."""
+
+
 class Typed(Part):
     """What was typed for one field, as long as it holds the value that came of it."""
 
     field: Annotated[str, Field(max_length=120)]
-    text: Annotated[Words, Field(min_length=1, max_length=60)]
+    text: Annotated[Words, Field(min_length=1, max_length=LONGEST_TYPED)]
+
+
+AllTyped = Annotated[tuple[Typed, ...], Field(max_length=100)]
+
+
+def typed_for(typed: Sequence[Typed] | None, field: str) -> str:
+    """What was typed for a field.
+
+    Parameters
+    ----------
+    typed : sequence of Typed, optional
+        What was typed, by field
+    field : str
+        Such as ``shape.length``
+
+    Returns
+    -------
+    str
+        The text; empty if that says no more than the field itself
+    """
+    return next((t.text for t in typed or () if t.field == field), "")
 
 
 class Headed(Part):
@@ -37,12 +62,7 @@ class Headed(Part):
     note: Annotated[Words, Field(max_length=500)] = Field(
         default="", title="Note", description="For yourself; nothing is worked out from it."
     )
-    typed: Annotated[tuple[Typed, ...], Field(max_length=100)] = ()
-
-    def typed_for(self, field: str) -> str:
-        """What was typed for a field, such as ``shape.length``; empty if that says no more than the
-        field itself."""
-        return next((t.text for t in self.typed if t.field == field), "")
+    typed: AllTyped = ()
 
 
 class LeadsOn(Headed):

@@ -3,9 +3,9 @@
 from functools import cache
 from typing import Any, get_args
 
-from bathys.plan.base import Part
+from bathys.plan.base import LONGEST_TYPED, Part
 from bathys.plan.checks import PlanFault
-from bathys.plan.model import GROUPS, Plan
+from bathys.plan.model import GROUPS, Brief, Plan, Site
 
 __all__ = ["VERSION", "file_schema", "from_file", "to_file"]
 
@@ -64,7 +64,11 @@ def from_file(data: Any) -> Any:
     for number, part in enumerate(data["parts"]):
         group, own = _sorted(part, f"parts.{number}")
         lists.setdefault(group, []).append(own)
-    return {**{k: v for k, v in data.items() if k != "parts"}, **lists}
+    own = {k: v for k, v in data.items() if k != "parts"}
+    for name in _OWN_TYPED:
+        if isinstance(own.get(name), dict):
+            own[name] = _with_typed_listed(own[name])
+    return {**own, **lists}
 
 
 def _sorted(part: Any, path: str) -> tuple[str, dict[str, Any]]:
@@ -77,9 +81,25 @@ def _sorted(part: Any, path: str) -> tuple[str, dict[str, Any]]:
     if not isinstance(part.get("id"), str):
         raise PlanFault(f"{path}.id", "a part must have an id, such as B1")
     own = dict(part)
-    if isinstance(own.get("typed"), dict):
-        own["typed"] = [{"field": field, "text": text} for field, text in own["typed"].items()]
-    return known[kind], own
+    return known[kind], _with_typed_listed(own)
+
+
+def _with_typed_listed(own: dict[str, Any]) -> dict[str, Any]:
+    """What was typed as a list, in place of the file's object by field."""
+    if not isinstance(own.get("typed"), dict):
+        return own
+    rows = [{"field": field, "text": text} for field, text in own["typed"].items()]
+    return {**own, "typed": rows}
+
+
+_OWN_TYPED = ("brief", "site")
+"""Fields of the plan's own that remember what was typed, as parts do."""
+
+_TYPED = {
+    "type": "object",
+    "additionalProperties": {"type": "string", "maxLength": LONGEST_TYPED},
+    "description": "What was typed, by field.",
+}
 
 
 def to_file(plan: Plan) -> dict[str, Any]:
@@ -97,6 +117,11 @@ def to_file(plan: Plan) -> dict[str, Any]:
     """
     data = plan.model_dump(mode="json", by_alias=True, exclude_none=True)
     parts = [_filed(part) for group in GROUPS for part in data.pop(group)]
+    for name in _OWN_TYPED:
+        if data[name].get("typed"):
+            data[name]["typed"] = {t["field"]: t["text"] for t in data[name]["typed"]}
+        else:
+            data[name].pop("typed", None)
     return {**data, "parts": parts}
 
 
@@ -125,11 +150,9 @@ def file_schema() -> dict[str, Any]:
         for model in _models_within(Plan.model_fields[group].annotation):
             own = models[model.__name__]
             own["required"] = ["kind", *(f for f in own.get("required", []) if f != "kind")]
-            own["properties"]["typed"] = {
-                "type": "object",
-                "additionalProperties": {"type": "string", "maxLength": 60},
-                "description": "What was typed, by field.",
-            }
+            own["properties"]["typed"] = _TYPED
+    for model in (Site, Brief):
+        models[model.__name__]["properties"]["typed"] = _TYPED
     fields["parts"] = {"type": "array", "title": "Parts", "items": {"anyOf": kinds}}
     schema["required"] = [*(f for f in schema["required"] if f not in GROUPS), "parts"]
     return schema

@@ -11,8 +11,8 @@ _WORDS_OF_PARTS = {"name", "note", "typed", "along"}
 _WORDS: dict[str, Any] = {
     "name": True,
     "datum": True,
-    "brief": {"purpose"},
-    "site": {"currency"},
+    "brief": {"purpose", "typed"},
+    "site": {"currency", "typed"},
     **{group: {"__all__": _WORDS_OF_PARTS} for group in GROUPS},
 }
 """What no figure comes of: names, notes, what was typed, and where the side view draws."""

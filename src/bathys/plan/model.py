@@ -9,7 +9,7 @@ from pydantic import Field
 from bathys.kinds import union_of
 from bathys.parts.fittings import JUNCTIONS
 from bathys.parts.practice import SCHOOLS
-from bathys.plan.base import LeadsOn, Part, Standing
+from bathys.plan.base import AllTyped, LeadsOn, Part, Standing
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
@@ -50,6 +50,7 @@ else:
 class Site(Part):
     """Where the layout stands."""
 
+    typed: AllTyped | None = None
     water_temperature: Temperature = Field(default=20.0, title="Water temperature")
     tariff: Price = Field(default=0.30, title="Electricity price", description="For one kWh.")
     currency: Annotated[Words, Field(min_length=1, max_length=6)] = Field(
@@ -73,6 +74,7 @@ class Site(Part):
 class Brief(Part):
     """What the builder wants of the layout."""
 
+    typed: AllTyped | None = None
     purpose: Annotated[Words, Field(max_length=500)] = Field(default="", title="Purpose")
     fish_mass: Mass = Field(default=0.0, title="Fish at harvest", description="All together.")
     schools: tuple[School, ...] = Field(default=("tank",), title="Turnover schools")

@@ -1,7 +1,6 @@
 """What was typed into a row, read back as an edit of the plan."""
 
 import re
-from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -16,67 +15,18 @@ from bathys.edits import (
     switch_kind,
 )
 from bathys.plan import Plan
+from bathys.plan.base import LONGEST_TYPED
 from bathys.units import System, UnreadableQuantity, entry, own_unit, read, show, unit_of
 from bathys_web.plans.inspector.bores import read_bore
+from bathys_web.plans.inspector.lines import LINES
 from bathys_web.plans.inspector.row import Row
 from bathys_web.plans.inspector.rows import find_row
 
 __all__ = ["apply_row"]
 
-_LONGEST_TYPED = 60  # letters that are kept of a number
+_LONGEST_NUMBER = 60  # letters that are kept of a number
+_NUMBERS = ("number", "hole", "volume", "bore")
 _BARE = re.compile(r"[-+−]?[\d\s.,/½¼¾⅛⅜⅝-]+")  # a number with no unit
-
-
-def _halves(line: str, word: str) -> tuple[str, str, str]:
-    """A line such as “flow at head”, or two cells of a table with ; , or a tab between."""
-    for mark in (f" {word} ", ";", "\t", ","):
-        one, found, two = line.partition(mark)
-        if found:
-            return one, found, two
-    return line, "", ""
-
-
-def _pairs(
-    text: str, units: System, word: str, names: Sequence[str], quantities: Sequence[str], wants: str
-) -> list[dict[str, float]]:
-    """Two quantities a line."""
-    pairs = []
-    for number, line in enumerate(filter(None, map(str.strip, text.splitlines())), start=1):
-        one, found, two = _halves(line, word)
-        if not found:
-            raise EditRefused(f"Line {number} wants {wants}.")
-        try:
-            pairs.append(
-                {
-                    names[0]: read(one, quantities[0], units),
-                    names[1]: read(two, quantities[1], units),
-                }
-            )
-        except UnreadableQuantity as error:
-            raise EditRefused(f"Line {number}: {error}") from None
-    return pairs
-
-
-def _points(text: str, units: System) -> list[dict[str, float]]:
-    return _pairs(
-        text,
-        units,
-        "at",
-        ("flow", "head"),
-        ("flow", "head"),
-        "a flow, “at” and a head: 800 L/h at 1.2 m",
-    )
-
-
-def _marks(text: str, units: System) -> list[dict[str, float]]:
-    return _pairs(
-        text,
-        units,
-        "holds",
-        ("level", "volume"),
-        ("length", "volume"),
-        "a level, “holds” and a volume: 20 cm holds 140 L",
-    )
 
 
 def _number(row: Row, units: System) -> float | None:
@@ -132,7 +82,9 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
     row = _with_unit(standing, row)
     try:
         if row.kind == "bore":
-            return set_value(plan, row.path, read_bore(row.standard, row.text, units))
+            bore = read_bore(row.standard, row.text, units)
+            value = bore.get("diameter")
+            return set_value(plan, row.path, bore, _worth_keeping(row, value, units))
         if row.kind == "count":
             return _set_count(plan, row)
         if row.kind == "switch":
@@ -145,7 +97,8 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
             return _lead(plan, row)
         if row.kind == "volume":
             volume = read(row.text, row.quantity, units)
-            return set_volume(plan, row.path.split(".")[1], volume, row.standard)
+            typed = _worth_keeping(row, volume, units)
+            return set_volume(plan, row.path.split(".")[1], volume, row.standard, typed)
         value = _value(row, units)
         return set_value(plan, row.path, value, _worth_keeping(row, value, units))
     except UnreadableQuantity as error:
@@ -159,13 +112,17 @@ def apply_row(plan: Plan, row: Row, units: System) -> Change:
 
 
 def _worth_keeping(row: Row, value: Any, units: System) -> str:
-    """What was typed of a number, unless its box will say just that."""
-    if row.kind not in ("number", "hole") or value is None or len(row.text) > _LONGEST_TYPED:
-        return ""
-    unit = unit_of(row.quantity, units)
+    """What was typed of a number or of lines of them, unless the box will say just that."""
     text = row.text.strip()
+    if row.kind in LINES and len(text) <= LONGEST_TYPED and LINES[row.kind].says_units(text):
+        shown = LINES[row.kind].write((tuple(pair.values()) for pair in value), units)
+        return "" if text == shown else text
+    if row.kind not in _NUMBERS or value is None or len(text) > _LONGEST_NUMBER:
+        return ""
+    quantity = "length" if row.kind == "bore" else row.quantity
+    unit = unit_of(quantity, units)
     text = f"{text} {unit}".strip() if _BARE.fullmatch(text) else text
-    shown = entry(float(value), row.quantity, units)
+    shown = entry(float(value), quantity, units)
     return "" if text in (f"{shown} {unit}".strip(), f"{shown}{unit}") else text
 
 
@@ -190,10 +147,8 @@ def _lead(plan: Plan, row: Row) -> Change:
 def _value(row: Row, units: System) -> Any:
     if row.kind in ("number", "hole"):
         return _number(row, units)
-    if row.kind == "points":
-        return _points(row.text, units)
-    if row.kind == "marks":
-        return _marks(row.text, units)
+    if row.kind in LINES:
+        return LINES[row.kind].parse(row.text, units)
     if row.kind == "schools":
         return row.text.split()
     if row.kind == "choice" and row.text not in dict(row.options):

@@ -14,8 +14,10 @@ from bathys.parts.bores import standards
 from bathys.parts.fouling import FOULING
 from bathys.parts.practice import SCHOOLS
 from bathys.plan import GROUPS, Plan
-from bathys.plan.base import Headed
+from bathys.plan.base import Headed, typed_for
+from bathys.plan.model import Brief, Site
 from bathys.units import System, UnreadableQuantity, entry, own_unit, read, show, unit_of
+from bathys_web.plans.inspector.lines import LINES
 from bathys_web.plans.inspector.links import LINKS, link_rows
 from bathys_web.plans.inspector.row import Kind, Row
 
@@ -86,31 +88,21 @@ def _bore_row(path: str, info: FieldInfo, bore: Any, units: System) -> Row:
 
 
 def _points_row(path: str, points: Any, units: System) -> Row:
-    lines = [
-        f"{entry(p.flow, 'flow', units)} {unit_of('flow', units)} at "
-        f"{entry(p.head, 'head', units)} {unit_of('head', units)}"
-        for p in points
-    ]
     return Row(
         path,
         "Curve points",
         "points",
-        "\n".join(lines),
+        LINES["points"].write(((p.flow, p.head) for p in points), units),
         "One a line, flow at head, flow rising; or pasted from a table as flow, head.",
     )
 
 
 def _marks_row(path: str, marks: Any, units: System) -> Row:
-    lines = [
-        f"{entry(m.level, 'length', units)} {unit_of('length', units)} holds "
-        f"{entry(m.volume, 'volume', units)} {unit_of('volume', units)}"
-        for m in marks
-    ]
     return Row(
         path,
         "Marks",
         "marks",
-        "\n".join(lines),
+        LINES["marks"].write(((m.level, m.volume) for m in marks), units),
         "One a line, level and all the water poured in up to it; the floor first, the rim last. Or "
         "pasted from a table as level, volume.",
     )
@@ -321,10 +313,12 @@ def rows_of(plan: Plan, part: BaseModel, path: str, units: System) -> list[Row]:
             rows += _kind_rows(part, path)
         elif name not in _HIDDEN:
             rows += _rows_of_field(plan, name, info, getattr(part, name), inner, units)
-    if is_whole and isinstance(part, Headed):
+    if isinstance(part, (Headed, Site, Brief)):
         rows = [
-            _as_typed(row, part.typed_for(row.path.removeprefix(f"{path}.")), units) for row in rows
+            _as_typed(row, typed_for(part.typed, row.path.removeprefix(f"{path}.")), units)
+            for row in rows
         ]
+    if is_whole and isinstance(part, Headed):
         info = type(part).model_fields["note"]
         rows += _rows_of_field(plan, "note", info, part.note, f"{path}.note", units)
     return rows
@@ -341,8 +335,11 @@ def _shown(row: Row, units: System) -> str:
 
 def _are_one(one: str, other: str, row: Row, units: System) -> bool:
     """Whether two texts say the same in the box of a row."""
+    quantity = "length" if row.kind == "bore" else row.quantity
     try:
-        values = [read(text, row.quantity, units) for text in (one, other)]
+        values = [read(text, quantity, units) for text in (one, other)]
+    except KeyError:  # of a box that holds no quantity
+        return False
     except UnreadableQuantity:
         return False
     return math.isclose(*values, rel_tol=_SAME, abs_tol=1e-12)
@@ -353,8 +350,13 @@ def _as_typed(row: Row, typed: str, units: System) -> Row:
     a file may have been edited by hand: those are only told."""
     if not typed:
         return row
+    if row.kind in LINES:
+        return replace(row, text=typed) if LINES[row.kind].are_one(typed, row.text, units) else row
+    is_same = _are_one(typed, row.text, row, units)
+    if row.kind == "bore":
+        return replace(row, text=typed) if is_same and row.standard == _HOSE else row
     says_unit = own_unit(typed) or row.quantity == "daytime"
-    if row.kind in ("number", "hole") and says_unit and _are_one(typed, row.text, row, units):
+    if row.kind in ("number", "hole", "volume") and says_unit and is_same:
         number = typed.removesuffix(own_unit(typed)).rstrip()
         if not own_unit(number) and _are_one(typed, number, row, units):
             return replace(row, text=number)
