@@ -252,7 +252,7 @@ def test_a_kind_is_traded_and_the_past_gone_back_to(page: Page) -> None:
     marks.fill("0 holds 0\n1 ft holds 60 gal")
     marks.blur()
     revision(page, 5)
-    expect(marks).to_have_value(re.compile("304.8 mm holds 227"))
+    expect(marks).to_have_value("0 holds 0\n1 ft holds 60 gal")
     page.get_by_role("link", name="Revision 5").click()
     expect(page.locator("tr[aria-current=true]")).to_contain_text("marks")
     page.get_by_role("button", name="Restore, revision 2").click()

@@ -84,6 +84,7 @@ def test_what_is_added_is_picked_and_what_was_typed_stays(page: Page) -> None:
     page.get_by_role("button", name="Add it").click()
     revision(page, 2)
     expect(page.locator(".inspector-title")).to_contain_text("Grow bed B2")
+    expect(page.locator(".inspector-title")).to_be_focused()
     page.get_by_label("Container").select_option("tote-1000-bed")
     page.get_by_role("button", name="Use it").click()
     revision(page, 3)

@@ -43,13 +43,14 @@ document.addEventListener("htmx:afterSettle", () => {
 
 // The focus stays where it was, or else at the head of what it was in; and the page where it was
 // looked at, though what it is made of was put in again.
-const HEADS = { findings: "findings-title", bench: "bench-title" };
-let picked = null;
+const HEADS = { findings: "findings-title", bench: "bench-title", inspector: "inspector-title" };
+let picked = []; // what had the focus, else the head of what it was in
 let looked = null;
 document.addEventListener("htmx:beforeSwap", (event) => {
   const now = document.activeElement;
-  const region = now && now.closest("#findings, #bench");
-  picked = now && now.id ? now.id : region ? HEADS[region.id] : picked;
+  const region = now && now.closest("#findings, #bench, #inspector");
+  const wanted = [now && now.id, region && HEADS[region.id]].filter(Boolean);
+  if (wanted.length) picked = wanted;
   looked = ["workspace", "bench"].includes(event.detail.target && event.detail.target.id)
     ? scrollY
     : null;
@@ -61,12 +62,15 @@ document.addEventListener("click", (event) => {
 document.addEventListener("htmx:afterSettle", () => {
   if (looked !== null) scrollTo({ top: looked, behavior: "instant" });
   looked = null;
-  const again = picked && document.activeElement === document.body
-    ? document.getElementById(picked)
-    : null;
-  if (!again) return;
-  again.focus({ preventScroll: true });
-  if (document.activeElement === again) picked = null;
+  if (document.activeElement !== document.body) return;
+  for (const id of picked) {
+    const again = document.getElementById(id);
+    if (again) again.focus({ preventScroll: true });
+    if (again && document.activeElement === again) {
+      picked = [];
+      break;
+    }
+  }
 });
 
 // On a phone, what the last change moved lies over the page until the next press.
