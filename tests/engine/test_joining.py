@@ -14,6 +14,8 @@ from bathys.edits import (
     apply_edits,
     duplicate_part,
     joins_for,
+    remove_part,
+    set_value,
     use_container,
 )
 from bathys.kinds import model_named
@@ -105,6 +107,16 @@ def test_a_pump_leads_to_what_was_chosen() -> None:
     assert joins_for(plan, "tee").drains == ()
     assert joins_for(plan, "no such kind").feeds == ()
     assert joins_for(plan, "bell", "nowhere").drains == ()
+
+
+def test_a_vessel_with_no_room_for_a_part_offers_no_joins() -> None:
+    """Too shallow for a pump: nothing is offered, and nothing breaks."""
+    plan = set_value(_example("stacked-pair"), "vessels.B1.media", None).plan
+    plan = apply_edits(plan, remove_part(plan, "S1"))
+    plan = set_value(plan, "vessels.B1.freeboard", 0.0).plan
+    shallow = set_value(plan, "vessels.B1.shape.height", 0.04).plan
+    assert joins_for(shallow, "pump", "B1").drains == ()
+    assert joins_for(plan, "pump", "B1").drains != ()
 
 
 def test_what_cannot_be_joined_is_refused() -> None:

@@ -77,14 +77,15 @@ def joins_for(plan: Plan, kind: str, stands_in: str = "") -> Joins:
 
 
 def _leads_on(plan: Plan, kind: str, stands_in: str) -> bool:
-    """Whether a run may lead on from a part of a kind."""
+    """Whether a run may lead on from a part of a kind; no, if the vessel has no room for one."""
     if kind not in ADDABLE:
         return False
     try:
         edits, new = add_part(plan, kind, stands_in)
+        after = apply_edits(plan, edits)
     except EditRefused:
         return False
-    return isinstance(apply_edits(plan, edits).part(new), LeadsOn)
+    return isinstance(after.part(new), LeadsOn)
 
 
 def _pumped_runs(plan: Plan) -> list[str]:
