@@ -70,6 +70,15 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
         "archive",
         "label",
         "picture",
+        "joins",
+        "pumps_to_choose",
+        "learn",
+        "tour_steps",
+        "start_tour",
+        "keep_demo",
+        "mailbox",
+        "account_email",
+        "account_reset_password",
     ],
 )
 def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: str) -> None:
@@ -82,6 +91,13 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
         "account_login",
         "account_signup",
         "import_plan",
+        "learn",
+        "tour_steps",
+        "start_tour",
+        "keep_demo",
+        "mailbox",
+        "account_email",
+        "account_reset_password",
     }
     more = {
         "offers": sorted(LISTS),
@@ -90,7 +106,7 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
         "bench": sorted(BENCHES),
         "stop_computation": [7],
     }.get(name, [None])
-    verbs = ("add", "connect", "remove", "raise", "move", "duplicate")
+    verbs = ("add", "connect", "remove", "raise", "move", "duplicate", "container", "pump")
     for number, asked in enumerate(asked_values(24, seed=len(name))):
         word = more[number % len(more)]
         args = [] if name in whole else [saved.key, *([word] if word is not None else [])]
