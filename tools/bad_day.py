@@ -153,7 +153,7 @@ def _killed_worker(address: str) -> Iterator[str]:
     saved = _plan(visitor.user, "twelve-beds")
     visitor.ask(f"/plans/{saved.key}/")
     visitor.ask(f"/plans/{saved.key}/offers/dynamic/", {}, **_HTMX)
-    rows = Computation.objects.filter(desk=str(saved.key), kind="resilience")
+    rows = Computation.objects.filter(page=str(saved.key), kind="resilience")
     _until(lambda: rows.filter(state="running").exists())
     worker = rows.values_list("worker", flat=True).get()
     for pid in _long_workers():
@@ -184,7 +184,7 @@ def _fairness(address: str) -> Iterator[str]:
         _hours(many, beds, str(744 - number))
     time.sleep(1.0)
     beside = _followed(other, pair, "47")
-    Computation.objects.filter(desk=str(beds.key)).update(state="stopped")
+    Computation.objects.filter(page=str(beds.key)).update(state="stopped")
     yield (
         f"two days of a small plan: {alone:.2f} s alone, {beside:.2f} s beside eight months of "
         f"another user: {beside - alone:+.2f} s (wanted 5)"
