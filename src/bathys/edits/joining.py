@@ -126,17 +126,16 @@ def _usual(plan: Plan, job: str, feeds: Sequence[str]) -> tuple[str, str]:
 def _drain_of(plan: Plan, vessel: Vessel) -> str:
     """The vessel that another one drains to in the end."""
     inside = {w.id for w in plan.ways_out if w.stands_in == vessel.id} | {vessel.id}
-    seen: set[str] = set()
-    waiting = [r for r in plan.runs if r.source in inside]
-    while waiting:
-        run = waiting.pop(0)
-        if run.id in seen:
-            continue
-        seen.add(run.id)
-        if isinstance(plan.part(run.target), Vessel):
-            return run.target
-        waiting += plan.runs_from(run.end)
-    return ""
+    runs = {r.id: r for r in plan.runs}
+
+    def ends(run: str) -> bool:
+        return isinstance(plan.part(runs[run].target), Vessel)
+
+    def onward(run: str) -> list[str]:
+        return [] if ends(run) else [r.id for r in plan.runs_from(runs[run].end)]
+
+    way = reached([r.id for r in plan.runs if r.source in inside], onward)
+    return next((runs[run].target for run in way if ends(run)), "")
 
 
 def add_joined(

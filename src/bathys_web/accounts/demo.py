@@ -42,12 +42,7 @@ def is_demo(user: User | AnonymousUser) -> bool:
     bool
         True until it is kept
     """
-    # An account with a password is no demo account: that needs no look at the database.
-    return (
-        user.is_authenticated
-        and not user.has_usable_password()
-        and DemoAccount.objects.filter(user_id=user.pk).exists()
-    )
+    return deleted_after(user) is not None
 
 
 def deleted_after(user: User | AnonymousUser) -> datetime | None:
@@ -63,6 +58,7 @@ def deleted_after(user: User | AnonymousUser) -> datetime | None:
     datetime, optional
         The moment; None if it is no demo account
     """
+    # An account with a password is no demo account: that needs no look at the database.
     if not user.is_authenticated or user.has_usable_password():
         return None
     demo = DemoAccount.objects.filter(user_id=user.pk).first()

@@ -1,6 +1,6 @@
 """Forms of accounts."""
 
-from typing import Any
+from typing import Any, ClassVar
 
 from allauth.account.forms import (
     AddEmailForm,
@@ -35,52 +35,39 @@ _LABELS = {
 }
 
 
-def _relabel(fields: dict[str, forms.Field], **other: str) -> None:
-    """Give the fields that are there this application's labels, and no text in the box."""
-    for name, label in {**_LABELS, **other}.items():
-        if name in fields:
-            fields[name].label = label
-            fields[name].widget.attrs.pop("placeholder", None)
+class _Labelled(forms.Form):
+    """This application's labels for the fields that are there, and no text in their boxes."""
+
+    other_labels: ClassVar[dict[str, str]] = {}
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name, label in {**_LABELS, **self.other_labels}.items():
+            if name in self.fields:
+                self.fields[name].label = label
+                self.fields[name].widget.attrs.pop("placeholder", None)
 
 
-class SignInForm(LoginForm):
+class SignInForm(_Labelled, LoginForm):
     """E-mail address and password."""
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        _relabel(self.fields)
 
-
-class ResetForm(ResetPasswordForm):
+class ResetForm(_Labelled, ResetPasswordForm):
     """The address that gets the link."""
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        _relabel(self.fields)
 
-
-class NewPasswordForm(ResetPasswordKeyForm):
+class NewPasswordForm(_Labelled, ResetPasswordKeyForm):
     """A new password, twice."""
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        _relabel(self.fields)
 
-
-class OtherPasswordForm(ChangePasswordForm):
+class OtherPasswordForm(_Labelled, ChangePasswordForm):
     """The password there is, and a new one twice."""
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        _relabel(self.fields)
 
-
-class SignUpForm(SignupForm):
+class SignUpForm(_Labelled, SignupForm):
     """Takes an address that has an account without a word: a stranger learns nothing of it."""
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        _relabel(self.fields, password1="Password")
+    other_labels: ClassVar = {"password1": "Password"}
 
     def validate_unique_email(self, value: str) -> str:
         """Note whether the address is taken."""
@@ -88,16 +75,14 @@ class SignUpForm(SignupForm):
         return value
 
 
-class ChangeEmailForm(AddEmailForm):
+class ChangeEmailForm(_Labelled, AddEmailForm):
     """A new address, with the password: an open window is not enough to take an account over."""
 
     password = forms.CharField(
         label="Password", widget=forms.PasswordInput({"autocomplete": "current-password"})
     )
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        _relabel(self.fields, email="New e-mail address")
+    other_labels: ClassVar = {"email": "New e-mail address"}
 
     def clean_password(self) -> str:
         """Refuse a wrong password."""
