@@ -38,10 +38,18 @@ BUILT_IN = (
     "bathys.components.fittings",
     "bathys.components.valves.ball",
     "bathys.components.valves.gate",
+    "bathys.components.ends.spray",
+    "bathys.components.ends.ring",
+    "bathys.components.ends.fan",
+    "bathys.components.ends.turned_up",
+    "bathys.components.ends.splash",
+    "bathys.components.ends.diffuser",
     "bathys.components.curves.label",
     "bathys.components.curves.points",
     "bathys.components.switches.timer",
+    "bathys.components.switches.spells",
     "bathys.components.switches.float_switch",
+    "bathys.components.switches.built_in_float",
 )
 
 COMPONENTS = (*BUILT_IN, *(e.value for e in entry_points(group="bathys.components")))

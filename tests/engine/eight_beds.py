@@ -131,7 +131,7 @@ def split_flow_beds(beds: int = 8, chamber: float = 0.053) -> Plan:
                 "bell_bore": _bore("2 1/2 in"),
                 "slot_height": 0.03,
                 "slot_area": 0.0016,
-                "air_tube_height": 0.04,
+                "air_tubes": [{"bore": 0.012, "mouth_height": 0.04}],
             }
         )
         plan["runs"] += [

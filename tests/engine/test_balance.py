@@ -401,7 +401,7 @@ def test_a_drain_that_ends_in_one_small_hole_settles_too(diameter: float) -> Non
     """The tee stands at a bend of that drain's law, where it stops to ask for a full pipe; all
     that the hole leaves goes to the other bed."""
     document = lists_of(EXAMPLE.parent / "constant-height-tank.json")
-    document["runs"][3]["spray"] = {"kind": "spray", "holes": 1, "diameter": diameter}
+    document["runs"][3]["ends_in"] = {"kind": "spray", "holes": 1, "diameter": diameter}
     document["vessels"][0]["covered"] = 0.019322191
     document["siphons"][0]["bell_bore"] = {
         "kind": "standard",

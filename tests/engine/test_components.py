@@ -26,7 +26,15 @@ KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
 SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]
 CURVES = models_of("curves")
-SMALL = [*SHELLS, *CURVES, *models_of("valves"), *models_of("fittings"), *models_of("switches")]
+ENDS = models_of("ends")
+SMALL = [
+    *SHELLS,
+    *CURVES,
+    *ENDS,
+    *models_of("valves"),
+    *models_of("fittings"),
+    *models_of("switches"),
+]
 
 
 def _bed(plan: Plan) -> str:

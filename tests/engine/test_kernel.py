@@ -13,7 +13,7 @@ from bathys.network.gravity_laws import level_at
 from bathys.network.layout import layout_of
 from bathys.physics.water import water_at
 from bathys.plan import load_plan, plan_from_data
-from bathys.simulation import simulator
+from bathys.simulation import simulate, simulator
 from bathys.simulation.elimination import factor, solve, structure_of
 from bathys.simulation.line_tables import flow_between, make_cell
 from bathys.simulation.system import compile_system
@@ -89,12 +89,12 @@ def test_when_a_gurgling_siphon_breaks_hangs_on_no_step(monkeypatch: pytest.Monk
     """Bell of the linked beds without its air tube: it gurgles for some 26 s each time before so
     little comes that it breaks. Steps a third as long move no start and no break by 0.05 s."""
     data = lists_of(next(p for p in EXAMPLES if p.stem == "linked-beds"))
-    data["siphons"][0]["air_tube_height"] = None
+    data["siphons"][0]["air_tubes"] = []
     plan = plan_from_data(data)
-    coarse = simulator.simulate(plan, 2.0)
+    coarse = simulate(plan, 2.0)
     monkeypatch.setattr(simulator, "_TOLERANCE", 0.1 * simulator._TOLERANCE)
     monkeypatch.setattr(simulator, "_LEAST_SHARE", 0.1 * simulator._LEAST_SHARE)
-    fine = simulator.simulate(plan, 2.0)
+    fine = simulate(plan, 2.0)
     assert fine.steps > 2 * coarse.steps
     for kind in ("starts", "breaks"):
         one, two = coarse.times_of(kind, "X1"), fine.times_of(kind, "X1")
@@ -108,7 +108,7 @@ def test_a_run_gone_on_with_is_that_run_in_one() -> None:
     plan = load_plan(next(p for p in EXAMPLES if p.stem == "split-flow").read_bytes())
     run = simulator.Simulation(plan)
     first = run.follow(6.0)
-    both, whole = run.follow(12.0), simulator.simulate(plan, 12.0)
+    both, whole = run.follow(12.0), simulate(plan, 12.0)
     assert first.times[-1] == 6.0 * 3600.0
     assert both.times.tolist() == whole.times.tolist()
     assert [(e.kind, e.place) for e in both.events] == [(e.kind, e.place) for e in whole.events]

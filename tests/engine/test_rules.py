@@ -132,6 +132,7 @@ def _narrow_drain_under_a_siphon(plan: Plan) -> None:
     )
 
 
+_RARELY = {"kind": "timer", "on": 600.0, "off": 3000.0}
 _SHUT = {"kind": "ball", "angle": 90.0}
 
 
@@ -210,6 +211,21 @@ def _more_in_than_out(plan: Plan) -> None:
     ]
 
 
+def _screened(plan: Plan) -> None:
+    plan["outlets"][1] |= {
+        "rim_height": 0.29,
+        "screen": {"kind": "screen", "mesh": 0.004, "open_share": 0.1},
+    }
+
+
+def _sleeved(plan: Plan) -> None:
+    plan["outlets"][1]["sleeve"] = {
+        "kind": "sleeve",
+        "bore": {"kind": "inside", "diameter": 0.08},
+        "hole_rows": [{"count": 4, "diameter": 0.01, "height": 0.02}],
+    }
+
+
 # Rule, the severity it must have, the place it must name, and what brings it out.
 CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
@@ -263,6 +279,24 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("B7", "warning", "S1", _put("vessels", 0, "ports", 0, "height", 0.58)),
     ("B7", "fault", "S1", _put("vessels", 0, "ports", 0, "height", 0.4)),
     ("B8", "warning", "S1", _put("siphons", 0, "slot_area", 0.0004)),
+    (
+        "B12",
+        "warning",
+        "S1",
+        _put("siphons", 0, "air_tubes", [{"bore": 0.002, "mouth_height": 0.06}]),
+    ),
+    ("B13", "warning", "S1", _put("siphons", 0, "crown_gap", 0.004)),
+    ("B14", "warning", "S1", _put("siphons", 0, "guard_opening", 0.02)),
+    ("B14", "warning", "S1", _put("siphons", 0, "guard_area", 2e-4)),
+    ("B15", "warning", "S1", lambda p: p["siphons"][0].update(hold="light", crown_gap=0.008)),
+    ("O1", "warning", "O2", _layout("split-flow", _screened)),
+    ("O2", "warning", "O2", _layout("split-flow", _sleeved)),
+    (
+        "P10",
+        "note",
+        "R1",
+        _put("runs", 0, "ends_in", {"kind": "spray", "holes": 60, "diameter": 0.006}),
+    ),
     ("U1", "fault", "P1", _put("pumps", 0, "inlet_height", 0.6)),
     ("U1", "warning", "P1", _high_water_low_tank),
     ("U2", "warning", "T1", _put("vessels", 0, "water_depth", 0.73)),
@@ -298,6 +332,9 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         _put("pumps", 0, "switch", {"kind": "float", "on_height": 0.8, "off_height": 0.3}),
     ),
     ("E4", "warning", "P1", _much_too_strong),
+    ("E5", "note", "P1", _put("pumps", 0, "dial", 0.8)),
+    ("E6", "note", "P1", _put("pumps", 0, "hangs", True)),
+    ("F6", "note", "G1", _layout("split-flow", _set("runs", "R7", valve_clock=_RARELY))),
     ("P9", "warning", "R2", _layout("constant-flood", _set("vessels", "B1", floor_height=0.5))),
     ("B1", "fault", "S1", _low_hole),
     ("B10", "warning", "O3", _layout("two-pump-timed", _rests_for(900.0))),
@@ -343,7 +380,7 @@ LATE_CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         "X1",
         _layout(
             "linked-beds",
-            _set("siphons", "X1", air_tube_height=None),
+            _set("siphons", "X1", air_tubes=[]),
             _set("pumps", "P1", dial=0.8),
         ),
     ),

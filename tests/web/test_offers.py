@@ -194,8 +194,8 @@ def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) 
         ("pumps.P1.switch.kind", "none"),
         ("runs.R4.valve.kind", "gate"),
         ("runs.R4.valve.opening", "60 %"),
-        ("runs.R9.spray.kind", "spray"),
-        ("runs.R9.spray.holes", "24"),
+        ("runs.R9.ends_in.kind", "spray"),
+        ("runs.R9.ends_in.holes", "24"),
         ("runs.R1.fittings.reducer", "1"),
         ("runs.R1.fittings.reducer.other_bore", "4 in"),
         ("outlets.O1.vented", "no"),
@@ -216,7 +216,7 @@ def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) 
     twin.refresh_from_db()
     plan = plan_of(twin.head)
     assert plan.part("R4").valve.opening == pytest.approx(0.6)
-    assert plan.part("R9").spray.holes == 24
+    assert plan.part("R9").ends_in.holes == 24
     assert plan.part("R1").fittings[-1].other_bore.nominal == "4 in"
     assert plan.part("O1").vented is False
     assert plan.pumps[0].dial == pytest.approx(0.85)

@@ -310,7 +310,11 @@ def siphon_text(found: SiphonDesign, units: System) -> str:
             c.kind,
             c.nominal,
             c.bell,
-            " ".join(w for w, said in (("air tube", c.has_tube), ("trap", c.has_trap)) if said),
+            " ".join(
+                w
+                for w, said in (("air tube", c.has_tube), ("last elbow up", c.is_turned_up))
+                if said
+            ),
             show(c.window.start.value, "flow", units),
             show(c.window.stop.value, "flow", units),
             show(c.peak, "flow", units),
@@ -357,7 +361,7 @@ def siphon_data(found: SiphonDesign) -> dict[str, Any]:
                 "nominal": c.nominal,
                 "bell": c.bell,
                 "air_tube": c.has_tube,
-                "trap": c.has_trap,
+                "elbow_up": c.is_turned_up,
                 "starts_above": c.window.start.value,
                 "stops_up_to": c.window.stop.value,
                 "peak": c.peak,

@@ -24,6 +24,7 @@ class Fitting(InLine):
         "tee_run",
         "tee_branch",
         "union",
+        "clean_out",
         "barb",
         "reducer",
         "expander",
@@ -43,6 +44,10 @@ class Fitting(InLine):
     def loss_of_one(self, bore: float) -> float:
         other = self.other_bore.inside if self.other_bore is not None else bore
         return _loss(self.kind, bore, other)
+
+    @property
+    def has_place(self) -> bool:
+        return FITTINGS[self.kind].has_place
 
     @property
     def holds_back(self) -> bool:

@@ -53,6 +53,7 @@ def draw_pipes(
     for run in plan.runs:
         _valve(scene, run, ways[run.id])
         _in_line(scene, run, ways[run.id])
+        _end(scene, run, ways[run.id])
     for run in plan.runs:
         scene.number(_beside(ways[run.id]), numbers[run.id])
 
@@ -159,7 +160,7 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
     gate valve has a wheel instead."""
     if run.valve is None:
         return
-    (x, y), upright = next(_along(way))
+    (x, y), upright = next(_along(way)) if run.valve_at is None else _at(way, run, run.valve_at)
     words, (dx, dy) = run.valve.mark, _lever(run.valve.turned, upright)
     handle = [f"{x:.1f},{y:.1f} {x + dx:.1f},{y + dy:.1f}"]
     if not run.valve.HAS_LEVER:
@@ -184,13 +185,45 @@ def _valve(scene: Scene, run: Run, way: list[Point]) -> None:
 
 def _in_line(scene: Scene, run: Run, way: list[Point]) -> None:
     """A bar across the pipe for each kind of piece that is marked, one after the other."""
-    marked = [f for f in run.fittings if f.IS_DRAWN]
-    for (place, upright), piece in zip(islice(_along(way), 1, None), marked, strict=False):
-        x, y = place
+    free = islice(_along(way), 1, None)
+    for piece in run.fittings:
+        if piece.at is None and not piece.IS_DRAWN:
+            continue
+        found = next(free, None) if piece.at is None else _at(way, run, piece.at)
+        if found is None:
+            continue
+        (x, y), upright = found
         dx, dy = (_BODY, 0.0) if upright else (0.0, _BODY)
         points = f"{x - dx:.1f},{y - dy:.1f} {x + dx:.1f},{y + dy:.1f}"
         scene.strokes.append(Stroke(points, 2.5, f"mark in-line {piece.kind}", run.id))
         scene.keep_clear((x - 6, y - 6, x + 6, y + 6))
+
+
+def _at(way: list[Point], run: Run, metres: float) -> tuple[Point, bool]:
+    """The place so many metres of pipe from where a run begins, and whether it is upright there: at
+    the same share of the way drawn."""
+    spans = [
+        (abs(xb - xa) + abs(yb - ya), a, b)
+        for a, b in pairwise(way)
+        for (xa, ya), (xb, yb) in [(a, b)]
+    ]
+    left = min(metres / max(run.level_length, metres, 1e-9), 1.0) * sum(s for s, _, _ in spans)
+    for long, (xa, ya), (xb, yb) in spans:
+        if left <= long and long > 0.0:
+            share = left / long
+            return (xa + share * (xb - xa), ya + share * (yb - ya)), abs(xb - xa) < abs(yb - ya)
+        left -= long
+    return way[-1], False
+
+
+def _end(scene: Scene, run: Run, way: list[Point]) -> None:
+    """What it ends in, at its end."""
+    if run.ends_in is None:
+        return
+    x, y = way[-1]
+    points = " ".join(f"{x + dx:.1f},{y + dy:.1f}" for dx, dy in run.ends_in.MARK)
+    scene.strokes.append(Stroke(points, 2.0, "mark", run.id))
+    scene.keep_clear((x - 12, y - 9, x + 12, y + 12))
 
 
 def _lever(angle: float, upright: bool) -> Point:

@@ -279,7 +279,7 @@ def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> Pu
     riser = plan.run_of(pumps[0])
     own = [r for r in plan.runs if plan.owner_of(r.start) in loop]
     direct = riser is not None and riser.target == bed.id
-    if riser is None or not direct or set(own) != {riser, tail} or riser.spray is not None:
+    if riser is None or not direct or set(own) != {riser, tail} or riser.ends_in is not None:
         return None
     return PumpedBedLoop(
         plan, pumps[0], riser, bed, plan.vessel(closer), built, now.layout.lines[riser.id]

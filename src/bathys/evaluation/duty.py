@@ -79,7 +79,7 @@ class Duty:
 
 def power_drawn(pump: Pump, flow: float) -> float:
     """Watts a pump draws at a flow: its points' if they have them, else its label's; both with
-    the cube of its dial (affinity laws).
+    the cube of the speed that its dial sets (affinity laws). A dial on its intake saves none.
 
     Parameters
     ----------
@@ -93,8 +93,8 @@ def power_drawn(pump: Pump, flow: float) -> float:
     float
         Power, [W]
     """
-    measured = pump.curve.power_at(flow / pump.dial)
-    return (pump.power if measured is None else measured) * pump.dial**3
+    measured = pump.curve.power_at(flow / pump.speed)
+    return (pump.power if measured is None else measured) * pump.speed**3
 
 
 def duties_of(
@@ -153,7 +153,8 @@ def _duty(
     )
     moving = flow * head
     share = _time_share(now, pump)
-    energy = power * share * HOURS_A_YEAR / 1000.0
+    a_year = share if pump.share_a_year is None else pump.share_a_year
+    energy = power * a_year * HOURS_A_YEAR / 1000.0
     unscaled = curve_of_pump(pump.model_copy(update={"dial": 1.0, "wear": 1.0}))
     return Duty(
         pump,

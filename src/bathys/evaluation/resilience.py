@@ -138,6 +138,7 @@ def _follow_schedules(
     more is brought than taken, without where it is not: as it does most harm."""
     turns = [t.every for t in plan.transfers]
     turns += [p.clock.turn for p in plan.pumps if p.clock is not None]
+    turns += [r.opens_by.turn for r in plan.runs if r.opens_by is not None]
     lasts = min(2.0 * max(turns, default=0.0), _LONGEST_SCHEDULE)
     if lasts <= periodic.through.times[-1] and not plan.transfers:
         return None

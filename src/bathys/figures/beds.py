@@ -168,7 +168,7 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
         (
             Input("Fr at the start", bed.siphon.start_froude.value, "ratio"),
             Input("bore d", built.bore, "length"),
-            Input("share that a trap leaves", bed.siphon.start_share.value, "ratio"),
+            Input("share that the last elbow leaves", bed.siphon.start_share.value, "ratio"),
         ),
         "or {low:flow} to {high:flow}",
         {"low": window.start.low, "high": window.start.high},

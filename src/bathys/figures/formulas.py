@@ -330,7 +330,7 @@ THROUGH = Formula(
 START = Formula(
     "Starts above",
     "flow",
-    "Q = Fr (π/4) d² √(g d), less what a trap at the tail’s end takes off",
+    "Q = Fr (π/4) d² √(g d), less what an elbow turned up at the tail’s end takes off",
     "self-venting limit: Simpson (1968), Hills (1983), from memory",
     "derived",
     lambda froude, bore, share: share * froude * area_of(bore) * math.sqrt(GRAVITY * bore),

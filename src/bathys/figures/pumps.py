@@ -138,14 +138,14 @@ def pump_details(duty: Duty) -> Iterator[Figure]:
         One figure after the other
     """
     pump, id_, name = duty.pump, duty.pump.id, duty.pump.name
-    speed = pump.dial * pump.wear
+    speed = pump.speed * pump.wear
     top = Input("lift at no flow, new and at full speed", duty.shut_off_head / speed**2, "head")
     yield by.SHUT_OFF.of(
         f"{id_}.top",
         id_,
         (
             top,
-            Input("dial", pump.dial, "percent"),
+            Input("speed by its dial", pump.speed, "percent"),
             Input("what wear has left", pump.wear, "percent"),
         ),
         label=f"{name} lifts nothing over",

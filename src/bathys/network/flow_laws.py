@@ -49,7 +49,7 @@ def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> flo
     if kind == MOUTH:
         return mouth_head(flow, bore)[0]
     if kind == RIM:
-        return _rim(flow, bore)
+        return _rim(flow / area, bore)
     if kind == BELL:
         # Under a bell the level rises until the siphon starts; then it passes all inflow.
         return _rim(min(flow, most), bore)
@@ -134,7 +134,8 @@ def law_of_flow(
     kinds : array of int
         Kind, pipe, lift and table of each line, shape (lines, 4)
     numbers : array
-        Crest, bore, open area, most spill and outlet of each line, shape (lines, 5), [SI]
+        Crest, bore, open area (of a rim its open share), most spill and outlet of each line, shape
+        (lines, 5), [SI]
     minor : array
         Head per squared flow lost in the fittings of each line, shape (lines,), [s²/m⁵]
     first : array of int

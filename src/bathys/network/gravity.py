@@ -77,6 +77,8 @@ class GravityLine:
     level_length: float = 0.0
     fall: float = 0.0
 
+    open_share: float = 1.0
+    """Share of a rim that a screen leaves open [-]."""
     most_spill: float = np.inf
     """What a siphon spills at most, since then it starts [m³/s]."""
     backwards: bool = False
@@ -135,7 +137,17 @@ class GravityLineArrays:
             )
         )
         numbers = np.array(
-            [(r.crest, r.bore, r.area, r.most_spill, r.outlet) for r in lines], dtype=np.float64
+            [
+                (
+                    r.crest,
+                    r.bore,
+                    r.open_share if r.inlet == "rim" else r.area,
+                    r.most_spill,
+                    r.outlet,
+                )
+                for r in lines
+            ],
+            dtype=np.float64,
         ).reshape(-1, 5)
         places = np.array(
             [

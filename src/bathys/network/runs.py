@@ -1,14 +1,14 @@
 """From a plan's runs and pumps to lines and curves."""
 
+import math
 from functools import lru_cache
 
 from fluids import ft_Crane
 
 from bathys.network.lines import Line, Piece
-from bathys.parts.fittings import EXIT_LOSS, JUNCTIONS, MOUTHS
+from bathys.parts.fittings import EXIT_LOSS, FOAM_LOSSES, JUNCTIONS, MOUTHS
 from bathys.parts.fouling import FOULING
-from bathys.physics.openings import orifice_loss_coefficient
-from bathys.physics.pump_curve import PumpCurve, ScaledCurve
+from bathys.physics.pump_curve import PumpCurve, ScaledCurve, ThrottledCurve
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.pumps import Pump
@@ -157,6 +157,8 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
         pieces.append(Piece("fitting", fitting.label, bore, loss=loss))
     if run.valve is not None:
         pieces.append(Piece("valve", run.valve.words, bore, loss=run.valve.loss))
+    if run.is_usually_shut:
+        pieces.append(Piece("valve", "shut by its clock most of the time", bore, loss=math.inf))
     pieces += _exit_pieces(plan, run, bore)
     return Line(pieces, viscosity)
 
@@ -164,9 +166,8 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
 def _entry_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
     part = plan.part(run.source)
     if isinstance(part, Pump):
-        return [Piece("strainer", "pump strainer", bore, loss=part.strainer_loss)] * (
-            part.strainer_loss > 0.0
-        )
+        intake = [("pump strainer", part.strainer_loss), ("intake foam", FOAM_LOSSES[part.foam])]
+        return [Piece("strainer", label, bore, loss=k) for label, k in intake if k > 0.0]
     if isinstance(part, Junction):
         return _leg(plan, part, run, bore)
     port = plan.port(run.start)
@@ -187,10 +188,10 @@ def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
         if not legs and drops:
             legs = [Piece("velocity", "jet into the joint", bore, loss=EXIT_LOSS)]
         return legs
-    if run.spray is not None:
-        holes = run.spray.diameter * run.spray.holes**0.5
-        loss = orifice_loss_coefficient()
-        return [Piece("opening", f"{run.spray.holes} holes of the spray bar", holes, loss=loss)]
+    if run.ends_in is not None:
+        return [
+            Piece("opening", label, wide, loss=k) for label, wide, k in run.ends_in.losses(bore)
+        ]
     return [Piece("velocity", "jet at the outlet", bore, loss=EXIT_LOSS)]
 
 
@@ -231,5 +232,7 @@ def curve_of_pump(pump: Pump) -> PumpCurve:
     PumpCurve
         The curve
     """
-    new, speed = pump.curve.law, pump.dial * pump.wear
-    return new if speed == 1.0 else ScaledCurve(new, speed)
+    new, speed = pump.curve.law, pump.speed * pump.wear
+    turned = new if speed == 1.0 else ScaledCurve(new, speed)
+    share = pump.intake_share
+    return turned if share == 1.0 else ThrottledCurve(turned, share)

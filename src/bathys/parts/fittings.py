@@ -16,20 +16,30 @@ from fluids.fittings import (
 from bathys.physics.bore_change import contraction_loss, expansion_loss
 
 __all__ = [
+    "ANNULUS_ENTRY_LOSS",
     "EXIT_LOSS",
     "FITTINGS",
+    "FOAM_LOSSES",
     "JUNCTIONS",
     "MOUTHS",
     "STOPPED_PUMP_LOSS",
     "FittingKind",
     "JunctionKind",
+    "diffuser_loss",
 ]
+
+ANNULUS_ENTRY_LOSS = 0.5
+"""K of a flush entrance between two pipes, on the area between them (Crane TP-410, memory)."""
+
 
 EXIT_LOSS = 1.0
 """K of a pipe's end, free or drowned: the jet's velocity head is lost once (Crane TP-410)."""
 
 STOPPED_PUMP_LOSS = 4.0
 """K of a stopped pump on the riser's bore (assumed)."""
+
+FOAM_LOSSES = {"none": 0.0, "coarse": 2.0, "fine": 6.0}
+"""K of clean foam about a pump's intake, on the run's bore (assumed; clogging comes on top)."""
 
 _BARB_SHARE = 0.8  # bore of a barbed fitting over that of its hose (common practice)
 
@@ -53,6 +63,8 @@ class FittingKind:
         Whether it stops water from running backwards
     changes_bore : bool
         Whether it needs another bore to be named
+    has_place : bool
+        Whether it is told where on the run it stands
     """
 
     name: str
@@ -60,6 +72,7 @@ class FittingKind:
     source: str
     holds_back: bool = False
     changes_bore: bool = False
+    has_place: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,6 +125,29 @@ def _out_of_the_run(bore: float, other: float) -> float:
     return contraction_loss(other, bore) * (bore / other) ** 4
 
 
+def diffuser_loss(bore: float, mouth: float) -> float:
+    """What a slow widening loses: a share of what a sudden one does.
+
+    Parameters
+    ----------
+    bore : float
+        Inside diameter of the pipe, [m]
+    mouth : float
+        Inside diameter of its wide end, [m]
+
+    Returns
+    -------
+    float
+        K on the pipe's bore, [-]
+
+    References
+    ----------
+    Crane TP-410, K = 2.6 sin(θ/2) (1 − β²)², at a whole angle of 14° (memory).
+    """
+    return _SLOW_WIDENING * expansion_loss(bore, mouth)
+
+
+_SLOW_WIDENING = 0.32  # 2.6 sin 7° (Crane TP-410, memory)
 _CRANE = "Crane TP-410 (2018), p. A-27 ff. (memory)"
 _BORDA = "Borda–Carnot and Crane TP-410 (memory)"
 
@@ -121,7 +157,13 @@ FITTINGS: dict[str, FittingKind] = {
     "elbow_45": FittingKind("elbow 45°", _equivalent_length(16.0), _CRANE),
     "tee_run": FittingKind("tee, straight through", _equivalent_length(20.0), _CRANE),
     "tee_branch": FittingKind("tee, round the corner", _equivalent_length(60.0), _CRANE),
-    "union": FittingKind("union", lambda _bore, _other: 0.08, "common practice"),
+    "clean_out": FittingKind(
+        "clean-out",
+        _equivalent_length(20.0),
+        f"{_CRANE}, as a tee straight through",
+        has_place=True,
+    ),
+    "union": FittingKind("union", lambda _bore, _other: 0.08, "common practice", has_place=True),
     "barb": FittingKind("hose barb", _barb, f"{_BORDA}; a barb's bore is 0.8 of its hose"),
     "reducer": FittingKind("reducer, from", _into_the_run, _BORDA, changes_bore=True),
     "expander": FittingKind("expander, to", _out_of_the_run, _BORDA, changes_bore=True),
@@ -130,18 +172,21 @@ FITTINGS: dict[str, FittingKind] = {
         lambda bore, _other: float(K_swing_check_valve_Crane(bore)),
         _CRANE,
         holds_back=True,
+        has_place=True,
     ),
     "spring_check": FittingKind(
         "check valve, spring",
         lambda bore, _other: float(K_lift_check_valve_Crane(bore, bore, angled=True)),
         f"{_CRANE}, as an angled lift check",
         holds_back=True,
+        has_place=True,
     ),
     "foot_valve": FittingKind(
         "foot valve with strainer",
         lambda bore, _other: float(K_foot_valve_Crane(bore)),
         _CRANE,
         holds_back=True,
+        has_place=True,
     ),
 }
 

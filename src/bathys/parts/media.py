@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-__all__ = ["MEDIA", "MediaKind"]
+__all__ = ["MEDIA", "MediaKind", "smallest_grain_of"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,18 +17,39 @@ class MediaKind:
         Usual range of the void fraction (common practice), [-]
     bulk_density : float
         Mass of the dry medium over its heap volume (common practice), [kg/m³]
+    smallest_grain : float
+        Of the usual grade for beds (common practice), [m]
     """
 
     name: str
     void_low: float
     void_high: float
     bulk_density: float
+    smallest_grain: float
 
 
 MEDIA: dict[str, MediaKind] = {
-    "gravel": MediaKind("gravel", 0.35, 0.45, 1600.0),
-    "expanded_clay": MediaKind("expanded clay", 0.40, 0.55, 450.0),
-    "lava": MediaKind("lava rock", 0.45, 0.55, 850.0),
-    "expanded_slate": MediaKind("expanded slate", 0.45, 0.50, 800.0),
+    "gravel": MediaKind("gravel", 0.35, 0.45, 1600.0, 0.010),
+    "expanded_clay": MediaKind("expanded clay", 0.40, 0.55, 450.0, 0.008),
+    "lava": MediaKind("lava rock", 0.45, 0.55, 850.0, 0.010),
+    "expanded_slate": MediaKind("expanded slate", 0.45, 0.50, 800.0, 0.005),
 }
 """Kinds a plan may name."""
+
+
+def smallest_grain_of(kind: str, measured: float | None) -> float:
+    """Smallest grain of a medium.
+
+    Parameters
+    ----------
+    kind : str
+        One of :data:`MEDIA`
+    measured : float or None
+        What the builder measured, [m]
+
+    Returns
+    -------
+    float
+        Its width, that of the usual grade where none was measured, [m]
+    """
+    return measured if measured is not None else MEDIA[kind].smallest_grain

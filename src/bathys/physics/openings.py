@@ -9,6 +9,7 @@ __all__ = [
     "ORIFICE_COEFFICIENT",
     "RIM_ORIFICE_COEFFICIENT",
     "RIM_WEIR_COEFFICIENT",
+    "manifold_unevenness",
     "orifice_loss_coefficient",
     "rim_flow",
     "rim_head",
@@ -93,3 +94,36 @@ def orifice_loss_coefficient(coefficient: float = ORIFICE_COEFFICIENT) -> float:
     The jet's whole velocity head is lost in the pool beyond, so K counts it.
     """
     return 1.0 / coefficient**2
+
+
+def manifold_unevenness(holes: float, pipe: float) -> float:
+    """How much more the last hole of a pipe closed at its end gives than the first.
+
+    Water that slows down along the pipe gives its velocity head back as pressure: the last hole
+    has the whole of it, H, and the first H − V²/2g, with V the speed in the pipe and
+    H = (Q/(Cd A))²/2g. Friction, which works against it, is left out: it is the most for a short
+    bar.
+
+    Parameters
+    ----------
+    holes : float
+        Area of all holes, [m²]
+    pipe : float
+        Area of the pipe, [m²]
+
+    Returns
+    -------
+    float
+        Difference over the last hole's flow, at most 1, [-]
+
+    References
+    ----------
+    Derived; the rule "holes together less than the pipe" of manifold practice (memory) follows.
+
+    Examples
+    --------
+    >>> round(manifold_unevenness(1e-4, 2e-4), 3)
+    0.049
+    """
+    ratio = ORIFICE_COEFFICIENT * holes / pipe
+    return float(1.0 - np.sqrt(max(1.0 - ratio * ratio, 0.0)))

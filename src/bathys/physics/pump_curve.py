@@ -11,6 +11,7 @@ __all__ = [
     "PointsCurve",
     "PumpCurve",
     "ScaledCurve",
+    "ThrottledCurve",
     "hydraulic_power",
     "parabola",
 ]
@@ -174,6 +175,35 @@ class ScaledCurve:
         """Head [m] and its slope dH/dQ [s/m²] at a flow [m³/s], either sign."""
         head, slope = self._curve.head(flow / self._share)
         return self._share**2 * head, min(self._share * slope, -SLOPE_FLOOR)
+
+
+class ThrottledCurve:
+    """A pump whose dial narrows its intake: H = f(Q) - k Q².
+
+    At no flow nothing is lost; at no lift the dial leaves just its share of the flow.
+
+    Parameters
+    ----------
+    curve : PumpCurve
+        The pump with its intake open
+    share : float
+        Share of its greatest flow that the dial leaves, above 0, [-]
+
+    References
+    ----------
+    Derived: a narrowing loses head with the square of the flow (Crane TP-410, memory).
+    """
+
+    def __init__(self, curve: PumpCurve, share: float) -> None:
+        self._curve = curve
+        self.max_flow = share * curve.max_flow
+        self.max_head = curve.max_head
+        self._loss = max(curve.head(self.max_flow)[0], 0.0) / self.max_flow**2
+
+    def head(self, flow: float) -> tuple[float, float]:
+        """Head [m] and its slope dH/dQ [s/m²] at a flow [m³/s], either sign."""
+        head, slope = self._curve.head(flow)
+        return head - self._loss * flow * abs(flow), slope - 2.0 * self._loss * abs(flow)
 
 
 def hydraulic_power(flow: float, head: float, density: float) -> float:

@@ -64,6 +64,24 @@ class Headed(Part):
     )
     typed: AllTyped = ()
 
+    @classmethod
+    def of_version(cls, data: dict[str, Any], version: int) -> dict[str, Any]:
+        """What a file of an older version says of such a part, as the present one says it.
+
+        Parameters
+        ----------
+        data : dict
+            The part's fields, of the caller's own to change
+        version : int
+            The file's
+
+        Returns
+        -------
+        dict
+            Its fields
+        """
+        return data
+
 
 class LeadsOn(Headed):
     """A part from which a run leads on."""

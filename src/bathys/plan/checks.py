@@ -123,6 +123,9 @@ def _switches(plan: Plan) -> None:
         if fault is not None:
             field, sentence = fault
             raise PlanFault(f"pumps.{pump.id}.switch.{field}", sentence)
+    for run in plan.runs:
+        if run.valve_clock is not None and run.valve_clock.clock is None:
+            raise PlanFault(f"runs.{run.id}.valve_clock", "a valve is opened by the clock only")
 
 
 def _fittings(plan: Plan) -> None:

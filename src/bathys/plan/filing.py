@@ -3,13 +3,13 @@
 from functools import cache
 from typing import Any, get_args
 
-from bathys.plan.base import LONGEST_TYPED, Part
+from bathys.plan.base import LONGEST_TYPED, Headed, Part
 from bathys.plan.checks import PlanFault
 from bathys.plan.model import GROUPS, Brief, Plan, Site
 
 __all__ = ["VERSION", "file_schema", "from_file", "to_file"]
 
-VERSION = 2
+VERSION = 3
 """Version of the files that are written."""
 
 _OLDEST = 1
@@ -53,8 +53,10 @@ def from_file(data: Any) -> Any:
     """
     if not isinstance(data, dict):
         return data
+    version = data.get("version", _OLDEST)
+    is_older = isinstance(version, int) and _OLDEST <= version < VERSION
     if "parts" not in data:
-        return {**data, "version": VERSION} if data.get("version", _OLDEST) == _OLDEST else data
+        return _upgraded(data, version) if is_older else data
     for group in GROUPS:
         if group in data:
             raise PlanFault(group, "this field is not part of a plan: its parts stand in “parts”")
@@ -68,7 +70,29 @@ def from_file(data: Any) -> Any:
     for name in _OWN_TYPED:
         if isinstance(own.get(name), dict):
             own[name] = _with_typed_listed(own[name])
-    return {**own, **lists}
+    whole = {**own, **lists}
+    return _upgraded(whole, version) if is_older else whole
+
+
+def _upgraded(data: dict[str, Any], version: int) -> dict[str, Any]:
+    """A plan of an older version, its parts in their lists, as the present one has it."""
+    lists = {
+        group: [_of_version(group, part, version) for part in data[group]]
+        for group in GROUPS
+        if isinstance(data.get(group), list)
+    }
+    return {**data, **lists, "version": VERSION}
+
+
+def _of_version(group: str, part: Any, version: int) -> Any:
+    if not isinstance(part, dict):
+        return part
+    models = _models_within(Plan.model_fields[group].annotation)
+    kind = part.get("kind")
+    model = next(
+        (m for m in models if kind in get_args(m.model_fields["kind"].annotation)), models[0]
+    )
+    return model.of_version(dict(part), version) if issubclass(model, Headed) else part
 
 
 def _sorted(part: Any, path: str) -> tuple[str, dict[str, Any]]:

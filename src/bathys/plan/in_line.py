@@ -8,7 +8,7 @@ from pydantic import Field
 
 from bathys.plan.base import Kind
 from bathys.plan.bore import Bore
-from bathys.plan.quantities import Count
+from bathys.plan.quantities import Count, Length
 
 __all__ = ["InLine"]
 
@@ -24,6 +24,11 @@ class InLine(Kind):
 
     kind: Any
     count: Count = Field(title="Pieces")
+    at: Length | None = Field(
+        default=None,
+        title="stands at",
+        description="Along the pipe from where it begins; none where it does not matter.",
+    )
 
     @classmethod
     def usual(cls, kind: str, bore: Bore) -> dict[str, Any]:
@@ -33,6 +38,11 @@ class InLine(Kind):
     @abstractmethod
     def loss_of_one(self, bore: float) -> float:
         """K of one piece on the run's bore [m]."""
+
+    @property
+    def has_place(self) -> bool:
+        """Whether it matters where on the run it stands."""
+        return self.IS_DRAWN
 
     @property
     def holds_back(self) -> bool:

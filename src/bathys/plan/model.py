@@ -85,7 +85,7 @@ class Plan(Part):
     which sees to it that its parts go together."""
 
     format: Literal["bathys-plan"] = "bathys-plan"
-    version: Literal[2] = 2
+    version: Literal[3] = 3
     name: Name = Field(title="Plan name")
     datum: Name = Field(default="ground at the tank", title="Heights are over")
     brief: Brief = Brief()

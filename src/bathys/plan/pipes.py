@@ -1,31 +1,30 @@
 """Runs of pipe and hose, what stands in them and where they meet."""
 
-from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 
 from pydantic import Field
 
 from bathys.kinds import union_of
 from bathys.parts.fittings import JUNCTIONS
 from bathys.parts.fouling import FOULING
-from bathys.plan.base import Headed, Part
+from bathys.plan.base import Headed
 from bathys.plan.bore import Bore
+from bathys.plan.end import End
 from bathys.plan.in_line import InLine
 from bathys.plan.places import part_id
 from bathys.plan.quantities import (
-    Count,
     Elevation,
     Flow,
-    Height,
     Identifier,
     Length,
     Slope,
 )
+from bathys.plan.switch import Clock, Switch
 from bathys.plan.valve import Valve
 
 __all__ = [
     "Junction",
     "Run",
-    "SprayBar",
 ]
 
 if TYPE_CHECKING:
@@ -33,17 +32,12 @@ if TYPE_CHECKING:
     AnyJunction: TypeAlias = str
     AnyInLine: TypeAlias = InLine
     AnyValve: TypeAlias = Valve
+    AnyEnd: TypeAlias = End
+    AnySwitch: TypeAlias = Switch
 else:
     AnyFilm, AnyJunction = Literal[tuple(FOULING)], Literal[tuple(JUNCTIONS)]
     AnyInLine, AnyValve = union_of("fittings"), union_of("valves")
-
-
-class SprayBar(Part):
-    """A bank of holes at the end of a run, instead of an open end."""
-
-    kind: Literal["spray"] = "spray"
-    holes: Count = Field(title="Holes")
-    diameter: Annotated[Height, Field(ge=0.0005, le=0.1)] = Field(title="Hole diameter")
+    AnyEnd, AnySwitch = union_of("ends", usual="spray"), union_of("switches")
 
 
 class Run(Headed):
@@ -62,9 +56,13 @@ class Run(Headed):
     )
     fittings: Annotated[tuple[AnyInLine, ...], Field(max_length=60)] = ()
     valve: AnyValve | None = Field(default=None, title="Valve")
-    spray: SprayBar | None = Field(
-        default=None, title="Ends in", description="An open end, or a spray bar of drilled holes."
+    valve_at: Length | None = Field(
+        default=None,
+        title="Valve stands at",
+        description="Along the pipe from where it begins; none where it does not matter.",
     )
+    valve_clock: AnySwitch | None = Field(default=None, title="Valve opens by")
+    ends_in: AnyEnd | None = Field(default=None, title="Ends in")
     air_hole: bool = Field(
         default=False,
         title="Air hole",
@@ -81,10 +79,27 @@ class Run(Headed):
     )
     fouling: AnyFilm = Field(default="new", title="Wall film")
 
+    @classmethod
+    def of_version(cls, data: dict[str, Any], version: int) -> dict[str, Any]:
+        """Up to version 2 a run ended open, or in a spray bar."""
+        if "spray" in data:
+            data["ends_in"] = data.pop("spray")
+        return data
+
     @property
     def source(self) -> str:
         """Id of the part it begins at."""
         return part_id(self.start)
+
+    @property
+    def opens_by(self) -> Clock | None:
+        """When its valve is open, if a clock turns it."""
+        return self.valve_clock.clock if self.valve_clock is not None else None
+
+    @property
+    def is_usually_shut(self) -> bool:
+        """Whether a clock keeps its valve shut more than half of the time."""
+        return self.opens_by is not None and self.opens_by.share < 0.5
 
     @property
     def target(self) -> str:

@@ -43,7 +43,24 @@ class Pump(LeadsOn):
         title="Strainer loss K",
         description="On the run's bore: 0 clean, 5 and more when clogged.",
     )
-    dial: Dial = Field(default=1.0, title="Dial", description="Share of full speed.")
+    foam: Literal["none", "coarse", "fine"] = Field(
+        default="none",
+        title="Foam on its intake",
+        description="Keeps fry and solids out, and is rinsed every few days.",
+    )
+    hangs: bool = Field(
+        default=False,
+        title="Hangs",
+        description="On a cord or a hook, its inlet at the height above; else it stands.",
+    )
+    dial: Dial = Field(
+        default=1.0, title="Dial", description="Share of full speed, or of its flow at no lift."
+    )
+    dial_turns: Literal["unknown", "speed", "intake"] = Field(
+        default="unknown",
+        title="What the dial does",
+        description="One that slows it saves watts; one that narrows its intake saves hardly any.",
+    )
     wear: Wear = Field(
         default=1.0, title="Wear", description="What is left of a new pump's flow: 100 % new."
     )
@@ -55,6 +72,21 @@ class Pump(LeadsOn):
         return self.switch.clock if self.switch is not None else None
 
     @property
+    def share_a_year(self) -> float | None:
+        """Share of the year that its clock lets it run; none without one [-]."""
+        return self.switch.share_a_year if self.switch is not None else None
+
+    @property
     def band(self) -> Band | None:
         """The levels that start and stop it, if it goes by the water."""
-        return self.switch.band if self.switch is not None else None
+        return self.switch.band_over(self.inlet_height) if self.switch is not None else None
+
+    @property
+    def speed(self) -> float:
+        """Share of its full speed that its dial sets [-]."""
+        return 1.0 if self.dial_turns == "intake" else self.dial
+
+    @property
+    def intake_share(self) -> float:
+        """Share of its flow at no lift that a dial on its intake leaves [-]."""
+        return self.dial if self.dial_turns == "intake" else 1.0

@@ -23,6 +23,7 @@ __all__ = [
     "Interval",
     "Length",
     "Mass",
+    "Months",
     "Name",
     "OpenArea",
     "Opening",
@@ -92,6 +93,8 @@ Rain = Annotated[float, _number("length", ge=0.0, le=1.0)]
 """Depth of a storm [m]."""
 Days = Annotated[int, Field(ge=0, le=60, json_schema_extra={"quantity": "count"})]
 """A number of days."""
+Months = Annotated[int, Field(ge=0, le=12, json_schema_extra={"quantity": "count"})]
+"""A number of months."""
 Share = Annotated[float, _number("ratio", ge=0.05, lt=1.0)]
 """A share between none and all [-]."""
 Ratio = Annotated[float, _number("ratio", ge=0.0, le=1000.0)]

@@ -12,35 +12,61 @@ _JUST = 1e-6  # a time so close to a turn counts as after it [s]
 
 @dataclass(frozen=True, slots=True)
 class Clock:
-    """Turns of running and resting, the first beginning at time 0.
+    """Spells of running that come again turn by turn, the first turn beginning at time 0.
 
     Attributes
     ----------
-    runs, rests : float
-        How long each, [s]
+    spells : tuple of (float, float)
+        When each begins and ends within the turn, in order and apart, [s]
+    turn : float
+        From one turn to the next, [s]
     """
 
-    runs: float
-    rests: float
+    spells: tuple[tuple[float, float], ...]
+    turn: float
 
-    @property
-    def turn(self) -> float:
-        """From one start to the next [s]."""
-        return self.runs + self.rests
+    @classmethod
+    def even(cls, runs: float, rests: float) -> "Clock":
+        """Running and resting in even turns [s]."""
+        return cls(((0.0, runs),), runs + rests)
 
     @property
     def share(self) -> float:
         """Share of the time it runs [-]."""
-        return self.runs / (self.runs + self.rests)
+        return sum(end - begin for begin, end in self.spells) / self.turn
+
+    @property
+    def runs(self) -> float:
+        """Its longest spell [s]; one that the turn's end cuts in two is one."""
+        return self._longest(self.spells)
+
+    @property
+    def rests(self) -> float:
+        """Its longest rest [s]."""
+        ends = [0.0, *(t for spell in self.spells for t in spell), self.turn]
+        rests = tuple((a, b) for a, b in zip(ends[::2], ends[1::2], strict=True) if b > a)
+        return self._longest(rests)
+
+    def _longest(self, stretches: tuple[tuple[float, float], ...]) -> float:
+        lengths = [end - begin for begin, end in stretches]
+        if len(stretches) > 1 and stretches[0][0] == 0.0 and stretches[-1][1] == self.turn:
+            lengths.append(lengths[0] + lengths[-1])
+        return max(lengths, default=0.0)
 
     def is_on(self, time: float) -> bool:
         """Whether it runs at a time [s]."""
-        return (time + _JUST) % self.turn < self.runs
+        into = (time + _JUST) % self.turn
+        return any(begin <= into < end for begin, end in self.spells)
 
     def next_change(self, time: float) -> float:
-        """When it next starts or stops after a time [s]."""
+        """When a spell next begins or ends, or a turn does, after a time [s]."""
         into = (time + _JUST) % self.turn
-        return time + _JUST - into + (self.runs if into < self.runs else self.turn)
+        edges = (t for spell in self.spells for t in spell if t > into)
+        return time + _JUST - into + min(edges, default=self.turn + self._first)
+
+    @property
+    def _first(self) -> float:
+        return self.spells[0][0] if self.spells else 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,8 +110,12 @@ class Switch(Kind):
         return None
 
     @property
-    def band(self) -> Band | None:
-        """Its levels, if it goes by the water."""
+    def share_a_year(self) -> float | None:
+        """Share of the year that a clock lets the pump run, its seasons counted [-]."""
+        return self.clock.share if self.clock is not None else None
+
+    def band_over(self, inlet_height: float) -> Band | None:
+        """Its levels, if it goes by the water, of a pump with its inlet so high [m]."""
         return None
 
     def fault(self, inlet_height: float) -> tuple[str, str] | None:

@@ -40,6 +40,11 @@ class Media(Part):
     void_fraction: Share = Field(
         title="Void fraction", description="Share of the media that water can fill."
     )
+    smallest_grain: Annotated[Height, Field(ge=0.0005)] | None = Field(
+        default=None,
+        title="Smallest grain",
+        description="Holes of guards and screens must be smaller; none for the usual grade.",
+    )
 
 
 class Port(Part):

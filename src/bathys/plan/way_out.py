@@ -10,15 +10,15 @@ from pydantic import Field
 from bathys.physics.siphon import (
     BREAK_SHARE_PLAIN,
     START_FROUDE,
-    TRAP_SHARE,
     Banded,
+    elbow_start_share,
     start_flow,
 )
 from bathys.plan.base import Kind, LeadsOn
 from bathys.plan.bore import Bore
 from bathys.plan.quantities import Identifier
 
-__all__ = ["TRAP", "Drilled", "Outlet", "Siphon", "WayOut"]
+__all__ = ["END_ELBOW", "Drilled", "Outlet", "Siphon", "WayOut"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,6 +98,11 @@ class WayOut(Kind, LeadsOn):
         """Whether it can run full over its crest and draw like a siphon, without being one."""
         return False
 
+    @property
+    def takes_from(self) -> float:
+        """Level that its water is taken from, over the vessel's floor [m]."""
+        return self.spills_from
+
     def leaves_at(self, bore: float) -> float:
         """Height at which the middle of its run, of such a bore [m], begins [m]."""
         return 0.0
@@ -118,10 +123,11 @@ class WayOut(Kind, LeadsOn):
             yield field, words, getattr(self, field)
 
 
-TRAP: Any = Field(
-    default=False,
-    title="Trap at the tail's end",
-    description="An elbow turned up, or a trap, that helps it to start.",
+END_ELBOW: Any = Field(
+    default=None,
+    title="Last elbow turned up by",
+    description="0° level, 90° straight up: it holds the siphon back, so that it starts with "
+    "less water. None for a tail with no elbow at its end.",
 )
 
 
@@ -134,12 +140,19 @@ class Siphon(WayOut):
     """What its water spills over, in words."""
 
     if TYPE_CHECKING:
-        trap: bool = False  # each kind declares it last: files keep their order of fields
+        end_elbow: float | None = None  # each kind declares it: files keep their order of fields
 
     @property
     def has_air_tube(self) -> bool | None:
         """Whether an air tube breaks it; none for a kind that has no use for one."""
         return None
+
+    @classmethod
+    def of_version(cls, data: dict[str, Any], version: int) -> dict[str, Any]:
+        """Up to version 2 a siphon had a trap at its tail's end, or none."""
+        if version < 3 and "trap" in data:
+            data["end_elbow"] = 90.0 if data.pop("trap") else None
+        return data
 
     @property
     def start_froude(self) -> Banded:
@@ -149,7 +162,7 @@ class Siphon(WayOut):
     @property
     def start_share(self) -> Banded:
         """Share of that spill that does, with what its tail ends in [-]."""
-        return TRAP_SHARE if self.trap else Banded(1.0, 1.0, 1.0)
+        return elbow_start_share(self.end_elbow or 0.0)
 
     @property
     def least_start(self) -> Banded:
@@ -171,6 +184,11 @@ class Siphon(WayOut):
     @abstractmethod
     def intake_height(self) -> float:
         """Level at which air gets in [m]."""
+
+    @property
+    def takes_from(self) -> float:
+        """Its intake [m]."""
+        return self.intake_height
 
     @property
     def drains_to(self) -> float:

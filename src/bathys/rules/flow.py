@@ -33,7 +33,8 @@ def _lifts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if duty.flow < -1e-9:
             yield _pushed_back(evaluation, data, duty)
         for delivery in duty.deliveries:
-            if delivery.flow <= 1e-9:
+            by_clock = any(evaluation.plan.part(r).is_usually_shut for r in delivery.path)
+            if delivery.flow <= 1e-9 and not (by_clock and len(duty.deliveries) > 1):
                 yield _carries_nothing(evaluation, data, duty, delivery)
         lifts = [d.lift for d in duty.deliveries if d.flow > 1e-9]
         if lifts and max(lifts) > data.limits["share"] * duty.shut_off_head:
@@ -81,9 +82,14 @@ def _carries_nothing(evaluation: Evaluation, data: Rule, duty: Duty, delivery: D
             "valve_shut",
             "fault" if len(duty.deliveries) == 1 else "note",
             shut,
-            f"The valve on {named(run)} is shut, so nothing flows to {vessel}.",
-            "Open the valve.",
-            offers=(Offer("open the valve", (open_valve(run),), f"{pump.id}.flow"),),
+            f"The valve on {named(run)} is shut, so nothing flows to {vessel}."
+            if not run.is_usually_shut
+            else f"The clock keeps the valve on {named(run)} shut most of the time, and the pump "
+            "works against it.",
+            "Open the valve." if not run.is_usually_shut else "Switch the pump by the same clock.",
+            offers=(Offer("open the valve", (open_valve(run),), f"{pump.id}.flow"),)
+            if run.valve is not None and not run.is_usually_shut
+            else (),
         )
     if delivery.lift >= duty.shut_off_head:
         return Finding(

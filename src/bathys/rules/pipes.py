@@ -343,3 +343,31 @@ def _valves(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                     "Fit a ball valve in it.",
                     offers=(Offer("fit a ball valve", (edit,)),),
                 )
+
+
+@rule(
+    Rule(
+        "P10",
+        "Holes of a spray bar share evenly",
+        "With more hole than pipe, the far end of the bar gets most of the water.",
+        "derived",
+        limits={"share": 0.1},
+    )
+)
+def _even(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for run in evaluation.plan.runs:
+        if run.ends_in is None:
+            continue
+        uneven = run.ends_in.unevenness(run.bore.inside)
+        if uneven is not None and uneven > data.limits["share"]:
+            yield Finding(
+                data,
+                "uneven",
+                "note",
+                run.id,
+                f"The first hole at the end of {named(run)} gives "
+                "{uneven:percent} less than the last.",
+                "Drill fewer or smaller holes, together less than 0.7 of the pipe’s area, or use a "
+                "wider pipe.",
+                {"uneven": uneven},
+            )

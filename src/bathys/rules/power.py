@@ -3,8 +3,10 @@
 from collections.abc import Iterator
 from functools import partial
 
+from bathys.edits import Edit
 from bathys.edits.valves import has_lever, open_valve
 from bathys.evaluation import Duty, Evaluation
+from bathys.evaluation.duty import power_drawn
 from bathys.network import NotSolved
 from bathys.parts.pumps import sample_pumps
 from bathys.plan.naming import named
@@ -153,3 +155,56 @@ def _oversized(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 ),
             ),
         )
+
+
+@rule(
+    Rule(
+        "E5",
+        "What a pump’s dial does",
+        "A dial that slows a pump saves watts; one that narrows its intake saves next to none.",
+        "published",
+        "Affinity laws (any pump text)",
+    )
+)
+def _dial(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for duty in evaluation.duties.values():
+        pump = duty.pump
+        if pump.dial_turns != "unknown" or pump.dial >= 1.0:
+            continue
+        other = pump.model_copy(update={"dial_turns": "intake"})
+        path = f"pumps.{pump.id}.dial_turns"
+        yield Finding(
+            data,
+            "dial_unknown",
+            "note",
+            pump.id,
+            f"The dial of {named(pump)} is taken to slow it: {{slowed:power}}. If it narrows the "
+            "intake, the pump draws about {narrowed:power}.",
+            "Say which it does; a watt meter tells.",
+            {"slowed": duty.power, "narrowed": power_drawn(other, duty.flow)},
+            (
+                Offer("say that it slows the pump", (Edit(path, "speed"),)),
+                Offer("say that it narrows the intake", (Edit(path, "intake"),)),
+            ),
+        )
+
+
+@rule(
+    Rule(
+        "E6",
+        "A hanging pump",
+        "A pump that hangs by its cable tears it, and a torn cable in the water kills.",
+        "common practice",
+    )
+)
+def _hanging(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for pump in evaluation.plan.pumps:
+        if pump.hangs:
+            yield Finding(
+                data,
+                "hangs",
+                "note",
+                pump.id,
+                f"{named(pump)} hangs: let it hang on a cord of its own, never on its cable.",
+                "A float switch beside it stops it before its inlet is bare.",
+            )

@@ -238,16 +238,17 @@ def _gets_too_little(result: BedResult) -> bool:
 
 
 def _ways(evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]) -> tuple[Offer, ...]:
-    """The valve; for too little water a trap, for too much an air tube and a bed set higher; and
+    """The valve; for too little water the last elbow turned up, for too much an air tube and a bed
+    set higher; and
     the siphon that would suit best."""
     siphon, plan = result.siphon, evaluation.plan
     tail, offers = plan.run_of(siphon), list(valve)
     aim: Aim = "less" if _gets_too_little(result) else "more"
     watch = f"{siphon.id}.{'start' if aim == 'less' else 'stop'}"
     if aim == "less":
-        if not siphon.trap:
-            trap = Edit(f"siphons.{siphon.id}.trap", value=True)
-            offers.append(Offer("turn the tail’s last elbow up", (trap,), watch, aim=aim))
+        if not siphon.end_elbow:
+            up = Edit(f"siphons.{siphon.id}.end_elbow", 90.0)
+            offers.append(Offer("turn the tail’s last elbow up", (up,), watch, aim=aim))
     else:
         if siphon.has_air_tube is False:
             fields = facet(siphon, "sizing").with_air_tube(siphon, True)
@@ -278,7 +279,8 @@ def _built_as(choice: SiphonChoice) -> str:
     if not choice.bell:
         return f"build a {kind_named(choice.kind, 'edits').NAME} of {choice.nominal} tube"
     extras = (
-        " with an air tube" * choice.has_tube + " and the tail’s end turned up" * choice.has_trap
+        " with an air tube" * choice.has_tube
+        + " and the tail’s end turned up" * choice.is_turned_up
     )
     return f"build it with a {choice.nominal} standpipe under a {choice.bell} bell{extras}"
 

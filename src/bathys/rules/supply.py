@@ -11,6 +11,7 @@ from bathys.evaluation import Evaluation
 from bathys.network import gravity_lines
 from bathys.network.gravity_solver import flows_at_levels
 from bathys.network.rest import crest_of
+from bathys.plan.model import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
@@ -46,6 +47,10 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         vessel = result.vessel
         if not vessel.use.wants_flow or vessel.id in fed or vessel.id in told:
             continue
+        clocked = _clocked_way(plan, vessel.id)
+        if clocked is not None:
+            yield _by_the_clock(data, vessel, clocked)
+            continue
         reason, hint, offers = _reason(evaluation, vessel, fed, set())
         what = (
             f"No water reaches {named(vessel)}"
@@ -61,6 +66,37 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             hint,
             offers=offers,
         )
+
+
+def _clocked_way(plan: Plan, vessel: str) -> Run | None:
+    """A run whose valve a clock opens now and then, and whose water comes to a vessel."""
+    for run in plan.runs:
+        if not run.is_usually_shut:
+            continue
+        below = reached([run.target], lambda here: _below(plan, here))
+        if vessel in below:
+            return run
+    return None
+
+
+def _below(plan: Plan, place: str) -> list[str]:
+    """Vessels and joints that water of a vessel or a joint runs to."""
+    return [r.target for r in plan.runs if place in (r.start, plan.owner_of(r.start))]
+
+
+def _by_the_clock(data: Rule, vessel: Vessel, run: Run) -> Finding:
+    clock = run.opens_by
+    assert clock is not None  # noqa: S101 - only asked of such runs
+    return Finding(
+        data,
+        "comes_by_the_clock",
+        "note",
+        vessel.id,
+        f"Water reaches {named(vessel)} only while the clock opens the valve on {named(run)}, "
+        "{share:percent} of the time.",
+        "The figures here are for a shut valve; what it does when it opens shows over time.",
+        {"share": clock.share},
+    )
 
 
 def _fed_for_good(evaluation: Evaluation) -> set[str]:

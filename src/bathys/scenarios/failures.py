@@ -19,7 +19,7 @@ from bathys.scenarios.periodic_state import PeriodicState
 from bathys.simulation.doings import Doings, always
 from bathys.simulation.errors import NotSimulated
 from bathys.simulation.result import PowerCut, SimulationResult
-from bathys.simulation.simulator import simulate
+from bathys.simulation.valve_clocks import simulate
 from bathys.vessels import storage_of
 
 __all__ = [

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from bathys.plan.model import Plan
 from bathys.simulation.doings import Doings, always
 from bathys.simulation.result import Moment, SimulationResult
-from bathys.simulation.simulator import Simulation
+from bathys.simulation.valve_clocks import simulation_of
 
 __all__ = ["PeriodicState", "SiphonCycles", "find_periodic_state"]
 
@@ -117,7 +117,10 @@ def find_periodic_state(
     NotSolved
         If a balance of the pumped runs does not settle
     """
-    run, hours = Simulation(plan, doings), _FIRST_HOURS
+    turns = [p.clock.turn for p in plan.pumps if p.clock is not None]
+    turns += [r.opens_by.turn for r in plan.runs if r.opens_by is not None]
+    run = simulation_of(plan, doings)
+    hours = min(max([_FIRST_HOURS, *(2.0 * t / 3600.0 for t in turns)]), _MOST_HOURS)
     while True:
         found = run.follow(hours, is_wanted)
         since = 0.5 * hours * 3600.0

@@ -11,7 +11,7 @@ from bathys.scenarios.periodic_state import PeriodicState
 from bathys.simulation.compiled import RUNS, SPILLS
 from bathys.simulation.doings import Doings
 from bathys.simulation.result import Moment, PowerCut, SimulationResult
-from bathys.simulation.simulator import simulate
+from bathys.simulation.valve_clocks import simulate
 from bathys.vessels import storage_of
 
 __all__ = ["CutVessel", "PowerCutTrial", "Restart", "Siphoned", "try_power_cut", "try_power_cut_at"]

@@ -4,15 +4,14 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-import numpy as np
-
 from bathys.edits.editing import Edit, apply_edits
 from bathys.edits.valves import SHUT, throttle
 from bathys.plan.model import Plan
 from bathys.simulation.boundary_conditions import DRY_AIR, STORM_LASTS, Rain, Weather
 from bathys.simulation.doings import Doings, always
-from bathys.simulation.result import Event, Moment, PowerCut, SimulationResult
-from bathys.simulation.simulator import simulate
+from bathys.simulation.joining import carried_on, joined_through
+from bathys.simulation.result import PowerCut, SimulationResult
+from bathys.simulation.valve_clocks import simulate
 
 __all__ = ["STEPS", "ScenarioStep", "StepKind", "follow", "joined_through"]
 
@@ -27,8 +26,6 @@ STEPS: dict[StepKind, str] = {
     "rain": "",
 }
 """What can be done, and which list of the plan its place stands in."""
-
-_PAIRS = {"power_off": "power_on", "rain": "rain_ends"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,7 +123,7 @@ def follow(
             )
             if parts[-1].cut_short:
                 return joined_through(plan, parts)
-            since, now = parts[-1].end, step.time
+            since, now = carried_on(since, parts[-1].end), step.time
             # A clock that was read to the microsecond is set again to the second.
             since = replace(since, time=now)
         here, doings = _done(here, doings, replace(step, time=max(step.time, now)))
@@ -136,68 +133,3 @@ def follow(
         )
     )
     return joined_through(plan, parts)
-
-
-def _added(parts: Sequence[dict[str, float]]) -> dict[str, float]:
-    keys = {k: None for part in parts for k in part}
-    return {k: sum(part.get(k, 0.0) for part in parts) for k in keys}
-
-
-def _events(parts: Sequence[SimulationResult]) -> tuple[Event, ...]:
-    """Events of all parts; what a part only tells again of its beginning is left out."""
-    found: list[Event] = []
-    last: dict[str, str] = {}
-    for part in parts:
-        for event in part.events:
-            pair = _PAIRS.get(event.kind, event.kind)
-            if pair in _PAIRS.values():
-                if last.get(pair) == event.kind:
-                    continue
-                last[pair] = event.kind
-            found.append(event)
-    return tuple(found)
-
-
-def joined_through(plan: Plan, parts: Sequence[SimulationResult]) -> SimulationResult:
-    """Several stretches of time, one after the other, as one.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan they are told of
-    parts : sequence of SimulationResult
-        Each going on where the one before ended
-
-    Returns
-    -------
-    SimulationResult
-        Levels of vessels alone where the parts do not have the same nodes
-    """
-    if len(parts) == 1:
-        return replace(parts[0], plan=plan)
-    nodes = tuple(n for n in parts[0].nodes if all(n in p.nodes for p in parts))
-    times, levels = [], []
-    last = -np.inf
-    for part in parts:
-        keep = part.times > last + 1e-6
-        times.append(part.times[keep])
-        levels.append(np.column_stack([part.level(n)[keep] for n in nodes]))
-        last = float(part.times[-1])
-    starts: tuple[Moment, ...] = tuple(m for p in parts for m in p.starts)
-    return SimulationResult(
-        plan,
-        nodes,
-        np.concatenate(times),
-        np.concatenate(levels),
-        _events(parts),
-        starts,
-        parts[-1].end,
-        _added([p.spills for p in parts]),
-        sum(p.supplied for p in parts),
-        _added([p.carried for p in parts]),
-        max(p.lost for p in parts),
-        _added([p.running for p in parts]),
-        _added([p.dry for p in parts]),
-        sum(p.steps for p in parts),
-        parts[-1].cut_short,
-    )

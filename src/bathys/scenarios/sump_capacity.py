@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from bathys.network import Balance
+from bathys.network import Balance, NotSolved, balance
 from bathys.parts.practice import LEAST_COVER
 from bathys.physics.vortex import least_submergence
 from bathys.plan.model import Plan
@@ -156,7 +156,7 @@ def _claims(
         Claim("swing", swing, _swings(plan, periodic, [v for v in loop if v not in twins], closer)),
         *(
             [Claim("schedule", moved)]
-            if (moved := scheduled_swing(plan, {v.id for v in loop}))
+            if (moved := scheduled_swing(plan, {v.id for v in loop}) + _valve_swing(now, loop))
             else []
         ),
         Claim("drain_back", max(held(off) - held(high), 0.0)),
@@ -176,6 +176,23 @@ def _claims(
         start - floor,
         _vortex_cover(now, closer),
     )
+
+
+def _valve_swing(now: Balance, loop: list[Vessel]) -> float:
+    """The most that valves on a clock lead out of a loop, or into it, while they are open [m³]."""
+    plan, own, moved = now.plan, {v.id for v in loop}, 0.0
+    for run in plan.runs:
+        source, target = plan.owner_of(run.start), plan.owner_of(run.end)
+        if run.opens_by is None or (source in own) == (target in own):
+            continue
+        is_open = run.model_copy(update={"valve_clock": None})
+        runs = tuple(is_open if r.id == run.id else r for r in plan.runs)
+        try:
+            flow = balance(plan.model_copy(update={"runs": runs}), now.layout.water).flows[run.id]
+        except NotSolved:
+            continue
+        moved += abs(flow) * run.opens_by.runs
+    return moved
 
 
 def _twins(now: Balance, closer: str) -> list[Vessel]:

@@ -12,9 +12,9 @@ from bathys.simulation.errors import Abandoned, NotSimulated
 from bathys.simulation.loop import PumpedBedLoop, pump_flow
 from bathys.simulation.outage import Outage, cut_power
 from bathys.simulation.result import Event, Moment, PowerCut, SimulationResult
-from bathys.simulation.simulator import simulate
 from bathys.simulation.siphon import SiphonModel, Window
 from bathys.simulation.steady_inflow import EvenlyFedBed
+from bathys.simulation.valve_clocks import simulate
 
 __all__ = [
     "DRY_AIR",

@@ -22,7 +22,6 @@ from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
 from bathys.plan.topology import tied_together
 from bathys.simulation.compiled import END, Pumped
-from bathys.simulation.errors import NotSimulated
 
 __all__ = ["PumpGroup", "PumpedTables", "Return"]
 
@@ -61,16 +60,16 @@ def is_under(end: Return, levels: Mapping[str, float]) -> bool:
 
 @dataclass(frozen=True)
 class PumpGroup:
-    """Pumps that share a line, in one vessel.
+    """Pumps that share a line.
 
     Attributes
     ----------
     source : str
-        The vessel
+        The vessel of the first pump, whose level is tabled
     pumps : tuple of Pump
         The pumps
     returns : tuple of Return
-        Where their runs end
+        Where their runs end, and where those pumps draw that stand in another vessel
     links : frozenset of str
         Their runs and the pumps themselves
     pipe_volume : float
@@ -100,11 +99,6 @@ class PumpedTables:
     ----------
     layout : Layout
         The plan compiled
-
-    Raises
-    ------
-    NotSimulated
-        If pumps in several vessels are tied to one line
     """
 
     def __init__(self, layout: Layout) -> None:
@@ -125,14 +119,15 @@ class PumpedTables:
             tied = tied_together(self.plan, [waiting[0].leads_from])
             pumps, runs = tied.pumps, {r.id for r in tied.runs}
             waiting = [p for p in waiting if p not in pumps]
-            vessels = {p.stands_in for p in pumps}
-            if len(vessels) > 1:
-                names = " and ".join(sorted(self.plan.vessel(v).name for v in vessels))
-                raise NotSimulated(
-                    f"Pumps in {names} share one line; that is not followed through time yet."
-                )
+            source = pumps[0].stands_in
             returns = tuple(
                 e for r in self.layout.pressure_runs if r.id in runs for e in self._ends_of(r)
+            )
+            # A pump in another vessel draws there as a mouth of the line would.
+            returns += tuple(
+                Return(p.id, p.stands_in, self._inlet_of(p), -1.0)
+                for p in pumps
+                if p.stands_in != source
             )
             links = frozenset(runs | {p.id for p in pumps})
             falls = sum(
@@ -140,8 +135,12 @@ class PumpedTables:
                 for r in self.layout.pressure_runs
                 if r.id in runs and r.id in self.layout.falling_back
             )
-            groups.append(PumpGroup(vessels.pop(), pumps, returns, links, falls))
+            groups.append(PumpGroup(source, pumps, returns, links, falls))
         return groups
+
+    def _inlet_of(self, pump: Pump) -> float:
+        """Elevation of a pump's inlet [m]."""
+        return float(self.plan.vessel(pump.stands_in).floor_height + pump.inlet_height)
 
     def _ends_of(self, run: Run) -> Iterator[Return]:
         if self.plan.port(run.end) is not None:
@@ -213,8 +212,9 @@ class PumpedTables:
                 found = self._solver.solve(network, found.flows if found else None)
                 table[:, column] = [r.sign * found.flows[r.run] for r in group.returns]
             answers = {} if is_alone else self._answers(number, running, known)
-            inlets = [p.inlet_height for p in group.pumps if p.id in running]
-            inlet = self.plan.vessel(group.source).floor_height + min(inlets, default=0.0)
+            own = [p for p in group.pumps if p.stands_in == group.source]
+            inlets = [self._inlet_of(p) for p in own if p.id in running]
+            inlet = min(inlets, default=self.plan.vessel(group.source).floor_height)
             for k, end in enumerate(group.returns):
                 curves.append((grid, table[k]))
                 ends.append(
@@ -267,3 +267,9 @@ class PumpedTables:
             told = self._solver.outlet_rates(network, solution, drowned)
             rates |= {run: told[run, run] for run in drowned if (run, run) in told}
         return rates
+
+    def shares_lines(self, pump: str) -> bool:
+        """Whether a pump shares its line with one in another vessel: once it draws air it stands
+        still, so that the other's water is still told right."""
+        group = next(g for g in self.groups if pump in g.links)
+        return len({p.stands_in for p in group.pumps}) > 1

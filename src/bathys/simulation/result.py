@@ -28,6 +28,8 @@ EventKind = Literal[
     "rain_ends",
     "transfer",
     "transfer_ends",
+    "valve_opens",
+    "valve_shuts",
 ]
 
 

@@ -19,9 +19,9 @@ from bathys.simulation.event_detection import SLACK, State, Watch, watches_of
 from bathys.simulation.kernel import WATCH, advance
 from bathys.simulation.rates import levels_of
 from bathys.simulation.result import Event, EventKind, Moment, SimulationResult
-from bathys.simulation.system import compile_system
+from bathys.simulation.system import System, compile_system
 
-__all__ = ["LONGEST", "Simulation", "simulate"]
+__all__ = ["LONGEST", "Simulation"]
 
 Floats = NDArray[np.float64]
 
@@ -54,6 +54,8 @@ class Simulation:
         Time between samples, [s]
     since : Moment, optional
         Where to go on from, in place of rest; its times run on
+    system : System, optional
+        The same plan compiled, if somebody has it
     """
 
     def __init__(
@@ -62,10 +64,12 @@ class Simulation:
         doings: Doings | None = None,
         every: float = 10.0,
         since: Moment | None = None,
+        system: System | None = None,
     ) -> None:
         self.plan, self.doings = plan, doings or Doings()
-        layout = layout_of(plan, water_at(plan.site.water_temperature))
-        self.system = system = compile_system(layout)
+        if system is None:
+            system = compile_system(layout_of(plan, water_at(plan.site.water_temperature)))
+        self.system = system
         self.place = {n: i for i, n in enumerate(system.nodes)}
         self.compiled = self._with_what_is_stuck(system.compiled())
         count = len(system.nodes)
@@ -84,6 +88,7 @@ class Simulation:
         self.running = {p.id: 0.0 for p in self.plan.pumps}
         # One with no pipe on it stands there and moves nothing, which is told as such.
         self._plumbed = [p for p in self.plan.pumps if self.plan.run_of(p)]
+        self._sharing = {p.id for p in self._plumbed if system.pumps.shares_lines(p.id)}
         self.dry = {p.id: 0.0 for p in self.plan.pumps}
         self.carried = np.zeros(len(system.lines) + len(system.pumps.returns))
         self.table_levels: dict[str, float] = {}
@@ -131,7 +136,10 @@ class Simulation:
         return frozenset(
             p.id
             for p in self._plumbed
-            if state.powered and state.switched_on[p.id] and p.id not in self.doings.dead
+            if state.powered
+            and state.switched_on[p.id]
+            and p.id not in self.doings.dead
+            and not (p.id in state.dry and p.id in self._sharing)
         )
 
     def moment(self, state: State) -> Moment:
@@ -189,8 +197,10 @@ class Simulation:
         if watch.what == "float":
             self._switch(state, watch.place, watch.sign > 0.0)
         elif watch.what == "inlet":
-            (state.dry.add if watch.sign < 0.0 else state.dry.discard)(watch.place)
-            if watch.place in self.pumps_on(state):
+            is_bare = watch.sign < 0.0
+            did_run = watch.place in self.pumps_on(state)
+            (state.dry.add if is_bare else state.dry.discard)(watch.place)
+            if did_run if is_bare else watch.place in self.pumps_on(state):
                 self._log(state, "air" if watch.sign < 0.0 else "water", watch.place)
         elif watch.what == "rim":
             (state.over.add if watch.sign > 0.0 else state.over.discard)(watch.place)
@@ -201,7 +211,9 @@ class Simulation:
     def _first(self) -> State:
         sinks = [0.0] * self.system.sinks
         if self.since is not None:
-            held = [self.since.volumes[n] for n in self.system.nodes]
+            # A joint that a shut valve kept out of the plan so far has what stands in it at rest.
+            rest = dict(zip(self.system.nodes, self.system.rest_volumes().tolist(), strict=False))
+            held = [self.since.volumes.get(n, rest[n]) for n in self.system.nodes]
             modes = {x.id: self.since.modes.get(x.id, SPILLS) for x in self.system.latches}
             state = State(
                 self.begun,
@@ -427,51 +439,3 @@ def _without_brief_hangs(events: list[Event], until: float) -> tuple[Event, ...]
         return min(ends, default=until) - hang.time < _BRIEF
 
     return tuple(e for e in events if e.kind != "hangs" or not is_brief(e))
-
-
-def simulate(
-    plan: Plan,
-    hours: float,
-    doings: Doings | None = None,
-    every: float = 10.0,
-    since: Moment | None = None,
-    is_wanted: Callable[[float], bool] = always,
-    *,
-    as_far_as_it_goes: bool = False,
-) -> SimulationResult:
-    """Follow a plan through time, from rest: filled, everything drained, pumps just switched on.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan
-    hours : float
-        How long, up to 744, [h]
-    doings : Doings, optional
-        What is done to it on the way: a power cut, rain, something stuck
-    every : float
-        Time between samples, [s]
-    since : Moment, optional
-        Where to go on from, in place of rest; its times run on
-    is_wanted : callable
-        Asked with the time reached, [s], some hours apart; if it says no, the run is given up
-    as_far_as_it_goes : bool
-        Whether a run that takes more work than it is allowed is given as far as it came, with the
-        reason in ``cut_short``, and not refused
-
-    Returns
-    -------
-    SimulationResult
-        What happened
-
-    Raises
-    ------
-    Abandoned
-        If it is not wanted any longer
-    NotSimulated
-        If the layout or the time is not followed
-    NotSolved
-        If a balance of the pumped runs does not settle
-    """
-    run = Simulation(plan, doings, every, since)
-    return run.follow(hours, is_wanted, as_far_as_it_goes=as_far_as_it_goes)

@@ -16,7 +16,7 @@ from bathys.parts.fittings import FITTINGS
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.openings import rim_flow, rim_head
 from bathys.physics.part_full import mouth_head
-from bathys.physics.siphon import Banded
+from bathys.physics.siphon import Banded, elbow_rise
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
@@ -87,11 +87,11 @@ class SiphonModel:
         self.annulus = built.annulus
         outlet = plan.elevation(tail.end)
         assert outlet is not None  # noqa: S101 - a plan's runs end at vessel ports
-        self.outlet = outlet
+        self.outlet = outlet + elbow_rise(self.bore, siphon.end_elbow or 0.0)
         pieces = [*built.pieces, *built.after, *line.pieces]
-        if siphon.trap:
+        if siphon.end_elbow is not None:
             loss = FITTINGS["elbow_90"].loss(self.bore, self.bore)
-            pieces.append(Piece("fitting", "elbow turned up at the end", self.bore, loss=loss))
+            pieces.append(Piece("fitting", "last elbow of the tail", self.bore, loss=loss))
         self.line = Line(pieces, line.viscosity)
         self._to_crown = Line(built.pieces, line.viscosity)
         self.start_band = siphon.least_start

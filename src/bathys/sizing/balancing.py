@@ -208,6 +208,10 @@ def _slowed(now: Balance, wanted: dict[str, float]) -> Settings:
     pump = _only_pump(now.plan)
     if pump is None:
         return Settings("slowed", refusal="Only a plan with one pump can be slowed for its valves.")
+    if pump.dial_turns == "intake":
+        return Settings(
+            "slowed", refusal="The dial of this pump narrows its intake; it slows none."
+        )
 
     def layout_at(dial: float) -> Layout:
         plan = apply_edits(now.plan, [Edit(f"pumps.{pump.id}.dial", dial)])
@@ -376,7 +380,7 @@ def _watts(layout: Layout, now: Balance, moved: float) -> float:
         flow = now.pump_flows[pump.id]
         head = curve_of_pump(pump).head(flow)[0]
         useful += hydraulic_power(max(flow, 0.0), max(head, 0.0), layout.water.density)
-        drawn += pump.power * pump.dial**3
+        drawn += pump.power * pump.speed**3
     return hydraulic_power(moved, 1.0, layout.water.density) * drawn / useful if useful else 0.0
 
 

@@ -48,15 +48,17 @@ class SiphonVariant:
         since other pipes end there too
     elbows : int
         In the tail
-    has_tube, has_trap : bool
-        With an air tube; with the tail's last elbow turned up
+    has_tube : bool
+        With an air tube
+    turned_up : float or None
+        How far the tail's last elbow is turned up, [°]; none for a tail that ends straight
     """
 
     nominal: str
     fall: float | None
     elbows: int
     has_tube: bool
-    has_trap: bool
+    turned_up: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,7 +145,7 @@ def variant_of(plan: Plan, siphon: Siphon) -> SiphonVariant:
         floor - height if is_alone and height is not None else None,
         sum(f.count for f in tail.fittings if f.kind.startswith("elbow")),
         bool(siphon.has_air_tube),
-        siphon.trap,
+        siphon.end_elbow,
     )
 
 
@@ -187,7 +189,7 @@ def variant_edits(plan: Plan, siphon: Siphon, variant: SiphonVariant) -> tuple[E
 
 def _part(siphon: Siphon, now: SiphonVariant, variant: SiphonVariant) -> dict[str, Any]:
     part: dict[str, Any] = siphon.model_dump(mode="json")
-    part["trap"] = variant.has_trap
+    part["end_elbow"] = variant.turned_up
     sizing = facet(siphon, "sizing")
     if siphon.has_air_tube is not None and variant.has_tube != now.has_tube:
         part |= sizing.with_air_tube(siphon, variant.has_tube)

@@ -75,7 +75,7 @@ class SiphonChoice:
         ``bell`` or ``loop``
     nominal, bell : str
         Sizes of the standpipe or tube, and of the bell; none for a loop
-    has_tube, has_trap : bool
+    has_tube, is_turned_up : bool
         With an air tube; with the tail's last elbow turned up
     window : Window
         Inflows that work
@@ -93,7 +93,7 @@ class SiphonChoice:
     nominal: str
     bell: str
     has_tube: bool
-    has_trap: bool
+    is_turned_up: bool
     window: Window
     peak: float
     room_to_start: float
@@ -245,7 +245,7 @@ def _choices(ask: SiphonAsk) -> Iterator[SiphonChoice]:
             pipe.nominal,
             bell,
             bool(siphon.has_air_tube),
-            siphon.trap,
+            siphon.end_elbow is not None and siphon.end_elbow > 0.0,
             window,
             float(model.full_flow(model.priming_level, model.outlet)[0]),
             to_start,
@@ -281,7 +281,7 @@ def design_siphon(ask: SiphonAsk) -> SiphonDesign:
 
     def rank(choice: SiphonChoice) -> tuple[bool, bool, int, float]:
         least = min(choice.room_to_start / START_MARGIN, choice.room_to_stop * STOP_MARGIN)
-        more_work = choice.has_tube + choice.has_trap
+        more_work = choice.has_tube + choice.is_turned_up
         return not choice.fits, not choice.fits_all, more_work, -least
 
     working.sort(key=rank)

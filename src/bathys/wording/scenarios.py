@@ -33,6 +33,8 @@ _WORDS = {
     "water": "{name} has water again",
     "transfer": "{name} begins",
     "transfer_ends": "{name} is done",
+    "valve_opens": "the valve of {name} opens",
+    "valve_shuts": "the valve of {name} shuts",
     "power_off": "power cut begins",
     "power_on": "power is back",
 }

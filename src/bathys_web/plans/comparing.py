@@ -73,11 +73,7 @@ def _value(plan: Plan, row: Difference, value: Any, units: System) -> str:
         return "none"
     shown = find_row(plan, _path(plan, row), units)
     if shown is not None:
-        return (
-            shown.text.replace("\n", "; ")
-            if shown.kind in ("points", "marks")
-            else shown_value(shown)
-        )
+        return shown.text.replace("\n", "; ") if shown.is_lines else shown_value(shown)
     if isinstance(value, float):
         return f"{value:.6g}"
     return str(value)

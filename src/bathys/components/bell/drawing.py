@@ -81,7 +81,7 @@ def draw(
     vessel = plan.vessel(siphon.stands_in)
     floor, middle = vessel.floor_height, place(frame, plan, siphon)[0]
     bore = siphon.standpipe_bore.inside
-    top = floor + siphon.rim_height + 0.6 * bore + 0.02
+    top = floor + siphon.cap_height
     if siphon.guard_diameter:
         half = frame.wide(siphon.guard_diameter) / 2
         tall = vessel.shape.height * 0.96
@@ -91,7 +91,7 @@ def draw(
             )
         )
     half = _half(frame, siphon)
-    slots, crown = frame.y(floor + siphon.slot_height), frame.y(top)
+    slots, crown = frame.y(floor + siphon.foot_top), frame.y(top)
     scene.avoid((middle - half - 2, crown - 2, middle + half + 2, slots))
     points = (
         f"{middle - half},{slots} {middle - half},{crown} {middle + half},{crown} "
@@ -99,11 +99,11 @@ def draw(
     )
     scene.strokes.append(Stroke(points, 2.2, "bell", siphon.id))
     draw_upright(frame, scene, middle, bore, floor, siphon.rim_height, siphon.id)
-    if siphon.air_tube_height:
-        x = middle + half + 4
+    for count, air in enumerate(siphon.air_tubes):
+        x = middle + (half + 4 + 3 * (count // 2)) * (-1) ** count
         tube = (
             f"{middle},{crown} {middle},{crown - 4} {x},{crown - 4} "
-            f"{x},{frame.y(floor + siphon.air_tube_height)}"
+            f"{x},{frame.y(floor + air.mouth_height)}"
         )
         scene.strokes.append(Stroke(tube, 1.5, "air-tube", siphon.id))
     bed_top = frame.y(floor + vessel.shape.height)

@@ -85,7 +85,7 @@ def instead_of(old: Siphon) -> Data:
         "standpipe_bore": pipe.model_dump(mode="json"),
         "bell_bore": bell.model_dump(mode="json"),
         "rim_height": rim,
-        "trap": old.trap,
+        "end_elbow": old.end_elbow,
         "slot_height": min(_SLOT, 0.5 * rim),
         "guard_diameter": bell.inside + _GUARD_GAP,
         "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.inside), 6),

@@ -22,10 +22,9 @@ def heights(siphon: BellSiphon) -> list[tuple[str, float]]:
     list of (str, float)
         What is measured, and its height over the floor, [m]
     """
-    built = [("standpipe", siphon.rim_height), ("slots", siphon.slot_height)]
-    if siphon.air_tube_height:
-        built.append(("air tube", siphon.air_tube_height))
-    return built
+    foot = "slots" if siphon.slot_area is not None else "holes"
+    built = [("standpipe", siphon.rim_height), (foot, siphon.foot_top)]
+    return [*built, *(("air tube", tube.mouth_height) for tube in siphon.air_tubes)]
 
 
 def draw(
@@ -49,7 +48,7 @@ def draw(
         The reader's units
     """
     bore, bell = siphon.standpipe_bore.inside, siphon.bell_bore.inside
-    top = siphon.rim_height + 0.6 * bore + 0.02
+    top = siphon.cap_height
     floor = scale.y(0.0)
     if siphon.guard_diameter is not None:
         left, right = scale.x(-siphon.guard_diameter / 2), scale.x(siphon.guard_diameter / 2)
@@ -60,7 +59,7 @@ def draw(
             Rect(left, high, round(right - left, 1), round(floor - high, 1), "water-high")
         )
     half = bell / 2
-    slots = scale.y(siphon.slot_height)
+    slots = scale.y(siphon.foot_top)
     crown = (
         f"{scale.x(-half)},{slots} {scale.x(-half)},{scale.y(top)} "
         f"{scale.x(half)},{scale.y(top)} {scale.x(half)},{slots}"
@@ -72,9 +71,18 @@ def draw(
     for side in (-bore / 2, bore / 2):
         pipe = f"{scale.x(side)},{scale.y(siphon.rim_height)} {scale.x(side)},{TALL - 8.0}"
         scene.strokes.append(Stroke(pipe, 2.4, "standpipe"))
-    if siphon.air_tube_height is not None:
-        x = scale.x(half) + 9.0
-        mouth = scale.y(siphon.air_tube_height)
+    for row in siphon.hole_rows:
+        y, wide = scale.y(row.height), max(scale.x(row.diameter) - scale.x(0.0), 2.0)
+        for side in (-half, half):
+            hole = f"{scale.x(side)},{y - wide / 2} {scale.x(side)},{y + wide / 2}"
+            scene.strokes.append(Stroke(hole, 5.0, "drilled"))
+    for count, air in enumerate(siphon.air_tubes):
+        x = scale.x(0.0) + (scale.x(half) - scale.x(0.0) + 9.0 + 7.0 * (count // 2)) * (-1) ** count
+        mouth = scale.y(air.mouth_height)
+        if siphon.cup_depth:
+            rim, foot = scale.y(air.mouth_height + siphon.cup_depth), mouth + 3.0
+            cup = f"{x - 5},{rim} {x - 5},{foot} {x + 5},{foot} {x + 5},{rim}"
+            scene.strokes.append(Stroke(cup, 1.8, "air-tube"))
         tube = (
             f"{scale.x(0.0)},{scale.y(top)} {scale.x(0.0)},{scale.y(top) - 9.0} "
             f"{x},{scale.y(top) - 9.0} {x},{mouth}"

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
 from bathys.components.bell.model import BellSiphon
 from bathys.parts.bells import SLOTS_OVER_PIPE, bell_over
 from bathys.parts.bores import PipeSize
+from bathys.parts.rounding import mark_above
 from bathys.physics import area_of
+from bathys.physics.siphon import AIR_SHARE
 
 if TYPE_CHECKING:
     from bathys.plan.way_out import Siphon
@@ -16,6 +19,8 @@ if TYPE_CHECKING:
 
 __all__ = ["can_be_of", "in_place_of", "resized", "tries", "with_air_tube"]
 
+_TUBE = 0.008  # bore of an air tube [m]
+_TUBE_SHARE = 1.05 * math.sqrt(AIR_SHARE)  # of a standpipe's bore, for enough air
 _TUBE_OVER_SLOTS = 0.01  # an air tube ends so far over the slots [m]
 _GUARD_ROOM = 0.02  # a guard is at least so much wider than its bell [m]
 
@@ -27,6 +32,12 @@ def _fields(standard: str, pipe: PipeSize, bell: PipeSize) -> dict[str, Any]:
         "bell_bore": {**bore, "nominal": bell.nominal},
         "slot_area": round(SLOTS_OVER_PIPE * area_of(pipe.bore), 6),
     }
+
+
+def _tube(bore: float, foot: float) -> dict[str, float]:
+    """An air tube wide enough for a standpipe, its mouth just over the openings at the foot."""
+    wide = max(_TUBE, mark_above(_TUBE_SHARE * bore))
+    return {"bore": wide, "mouth_height": foot + _TUBE_OVER_SLOTS}
 
 
 def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]]:
@@ -54,10 +65,10 @@ def tries(ask: SiphonAsk, pipe: PipeSize) -> Iterator[tuple[str, dict[str, Any]]
         "slot_height": ask.slot_height,
         **_fields(ask.standard, pipe, bell),
     }
-    tube = {"air_tube_height": ask.slot_height + _TUBE_OVER_SLOTS}
+    tube = {"air_tubes": [_tube(pipe.bore, ask.slot_height)]}
     yield bell.nominal, part
     yield bell.nominal, part | tube
-    yield bell.nominal, part | tube | {"trap": True}
+    yield bell.nominal, part | tube | {"end_elbow": 90.0}
 
 
 def can_be_of(standard: str, size: PipeSize) -> bool:
@@ -115,7 +126,10 @@ def with_air_tube(siphon: BellSiphon, wanted: bool) -> dict[str, Any]:
     dict of str to object
         Fields that change, as plan data
     """
-    return {"air_tube_height": siphon.slot_height + _TUBE_OVER_SLOTS if wanted else None}
+    return {
+        "air_tubes": [_tube(siphon.pipe_bore, siphon.foot_top)] if wanted else [],
+        "cup_depth": 0.0,
+    }
 
 
 def in_place_of(old: Siphon, bell: PipeSize) -> dict[str, Any]:

@@ -1,19 +1,18 @@
-"""What a bell siphon is through time: slots, annulus, crown and standpipe."""
+"""What a bell siphon is through time: openings at its foot, annulus, crown and standpipe."""
 
 import math
 
 from bathys.components.bell.model import BellSiphon
 from bathys.network import Piece
+from bathys.parts.fittings import ANNULUS_ENTRY_LOSS
 from bathys.parts.fouling import FOULING
 from bathys.physics import area_of
 from bathys.physics.openings import orifice_loss_coefficient
+from bathys.physics.siphon import crown_turn_loss
 from bathys.plan.pipes import Run
 from bathys.simulation.crest import Crest
 
 __all__ = ["crest"]
-
-_ANNULUS_ENTRY_LOSS = 0.5  # flush entrance, on the annulus (Crane TP-410, memory)
-_CROWN_TURN_LOSS = 1.5  # the turn over the rim and into the standpipe, on its bore (assumed)
 
 
 def _annulus_area(siphon: BellSiphon) -> float:
@@ -23,7 +22,7 @@ def _annulus_area(siphon: BellSiphon) -> float:
 
 
 def crest(siphon: BellSiphon, tail: Run) -> Crest:
-    """In by the slots, up between bell and standpipe, over the rim and down.
+    """In by the guard and the bell's foot, up between bell and standpipe, over the rim and down.
 
     Parameters
     ----------
@@ -39,13 +38,19 @@ def crest(siphon: BellSiphon, tail: Run) -> Crest:
     """
     bore, annulus = siphon.pipe_bore, _annulus_area(siphon)
     as_bore = math.sqrt(4.0 / math.pi)
-    slots = as_bore * math.sqrt(siphon.slot_area)
+    foot = as_bore * math.sqrt(siphon.foot_area)
+    guard = as_bore * math.sqrt(siphon.guard_area or 0.0)
     pieces = [
-        Piece("opening", "slots at the bell's foot", slots, loss=orifice_loss_coefficient()),
-        Piece(
-            "opening", "annulus", as_bore * math.sqrt(max(annulus, 1e-9)), loss=_ANNULUS_ENTRY_LOSS
+        *(
+            [Piece("opening", "guard's openings", guard, loss=orifice_loss_coefficient())]
+            if guard
+            else []
         ),
-        Piece("fitting", "turn at the crown", bore, loss=_CROWN_TURN_LOSS),
+        Piece("opening", "openings at the bell's foot", foot, loss=orifice_loss_coefficient()),
+        Piece(
+            "opening", "annulus", as_bore * math.sqrt(max(annulus, 1e-9)), loss=ANNULUS_ENTRY_LOSS
+        ),
+        Piece("fitting", "turn at the crown", bore, loss=crown_turn_loss(bore, siphon.crown_gap)),
     ]
     standpipe = Piece(
         "friction",

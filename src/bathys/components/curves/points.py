@@ -31,7 +31,10 @@ class PointsPump(Curve):
     TOLD: ClassVar[str] = "the {label:flow} it moves at no lift"
 
     kind: Literal["points"] = "points"
-    points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=50)]
+    points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=50)] = Field(
+        title="Curve points",
+        description="One a line, flow at head, flow rising; or pasted from a table as flow, head.",
+    )
 
     @model_validator(mode="after")
     def _falls(self) -> Self:

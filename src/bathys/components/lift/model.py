@@ -42,6 +42,11 @@ class SolidsLift(Outlet):
         return not self.vented
 
     @property
+    def takes_from(self) -> float:
+        """Its intake [m]."""
+        return self.intake_height
+
+    @property
     def draws_to(self) -> float:
         """Its crest, or its intake if it may siphon [m]."""
         return self.intake_height if self.is_closed else self.crest_height

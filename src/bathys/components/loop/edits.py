@@ -69,5 +69,5 @@ def instead_of(old: Siphon) -> Data:
         "bore": pipe.model_dump(mode="json"),
         "bulkhead_height": low,
         "crest_height": old.spills_from,
-        "trap": old.trap,
+        "end_elbow": old.end_elbow,
     }

@@ -5,8 +5,8 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from bathys.plan.bore import Bore
-from bathys.plan.quantities import Depth
-from bathys.plan.way_out import TRAP, Siphon
+from bathys.plan.quantities import Angle, Depth
+from bathys.plan.way_out import END_ELBOW, Siphon
 
 __all__ = ["MODEL", "LoopSiphon"]
 
@@ -26,7 +26,11 @@ class LoopSiphon(Siphon):
     crest_height: Depth = Field(
         title="Loop height", description="Invert at the top of the loop, over the floor."
     )
-    trap: bool = TRAP
+    end_elbow: Angle | None = END_ELBOW
+    lowest_crest: Depth | None = Field(
+        default=None, title="Loop may be set from", description="None for a loop that is fixed."
+    )
+    highest_crest: Depth | None = Field(default=None, title="Loop may be set up to")
 
     @property
     def pipe(self) -> Bore:
@@ -48,6 +52,12 @@ class LoopSiphon(Siphon):
         """The crown of the hole [m]."""
         return self.bulkhead_height + 0.5 * self.bore.inside
 
+    @property
+    def crest_range(self) -> tuple[float, float]:
+        """Lowest and highest setting of its top; twice the same of one that is fixed [m]."""
+        own = self.crest_height
+        return self.lowest_crest or own, self.highest_crest or own
+
     def leaves_at(self, bore: float) -> float:
         """The middle of the tube at the top of the loop [m]."""
         return self.crest_height + 0.5 * bore
@@ -56,6 +66,11 @@ class LoopSiphon(Siphon):
     def _heights_rise(self) -> Self:
         if self.bulkhead_height + self.bore.inside >= self.crest_height:
             raise ValueError("the bulkhead must lie well below the top of the loop")
+        low, high = self.crest_range
+        if not low <= self.crest_height <= high:
+            raise ValueError("the loop must stand within the range that it may be set in")
+        if self.bulkhead_height + self.bore.inside >= low:
+            raise ValueError("the bulkhead must lie well below the lowest setting of the loop")
         return self
 
 

@@ -22,7 +22,13 @@ def heights(siphon: LoopSiphon) -> list[tuple[str, float]]:
     list of (str, float)
         What is measured, and its height over the floor, [m]
     """
-    return [("crest", siphon.crest_height), ("hole", siphon.bulkhead_height)]
+    low, high = siphon.crest_range
+    built = [("crest", siphon.crest_height), ("hole", siphon.bulkhead_height)]
+    if high > siphon.crest_height:
+        built.insert(0, ("highest", high))
+    if low < siphon.crest_height:
+        built.insert(-1, ("lowest", low))
+    return built
 
 
 def draw(
@@ -56,6 +62,9 @@ def draw(
     points = f"{wall - 12.0},{hole} {up},{hole} {up},{crest} {down},{crest} {down},{TALL - 8.0}"
     scene.strokes.append(Stroke(points, round(wide + 4.0, 1), "pipe-wall"))
     scene.strokes.append(Stroke(points, round(wide, 1), "pipe"))
+    for height in {h for h in siphon.crest_range if h != siphon.crest_height}:
+        y = scale.y(height + 0.5 * bore)
+        scene.strokes.append(Stroke(f"{up - wide},{y} {down + wide},{y}", 1.2, "range"))
     draw_across(
         scene,
         up - 0.5 * wide,

@@ -27,7 +27,11 @@ class Measured(Shell):
     CHOICE: ClassVar[str] = "measured by filling it"
 
     kind: Literal["measured"] = "measured"
-    marks: Annotated[tuple[LevelPoint, ...], Field(min_length=2, max_length=50)]
+    marks: Annotated[tuple[LevelPoint, ...], Field(min_length=2, max_length=50)] = Field(
+        title="Marks",
+        description="One a line, level and all the water poured in up to it; the floor first, the "
+        "rim last. Or pasted from a table as level, volume.",
+    )
 
     @model_validator(mode="after")
     def _rises(self) -> Self:

@@ -24,8 +24,7 @@ class FloatSwitch(Switch):
     def usual(cls) -> dict[str, Any]:
         return {"on_height": 0.3, "off_height": 0.15}
 
-    @property
-    def band(self) -> Band:
+    def band_over(self, inlet_height: float) -> Band:
         return Band(self.off_height, self.on_height)
 
     def fault(self, inlet_height: float) -> tuple[str, str] | None:

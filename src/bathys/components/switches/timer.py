@@ -26,7 +26,7 @@ class Timer(Switch):
 
     @property
     def clock(self) -> Clock:
-        return Clock(self.on, self.off)
+        return Clock.even(self.on, self.off)
 
 
 MODEL = Timer

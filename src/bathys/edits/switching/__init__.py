@@ -4,7 +4,15 @@ from collections.abc import Callable
 from typing import Any
 
 from bathys.edits.editing import Change, EditRefused, set_value
-from bathys.edits.switching.extras import CURVES, ENDS, PUMP_SWITCHES, VALVES
+from bathys.edits.switching.extras import (
+    CURVES,
+    ENDS,
+    PUMP_SWITCHES,
+    SCREENS,
+    SLEEVES,
+    VALVE_CLOCKS,
+    VALVES,
+)
 from bathys.edits.switching.shells import FILLINGS, SHELLS
 from bathys.kinds import facets, kind_of, models_of
 from bathys.plan.model import GROUPS, Plan
@@ -31,7 +39,10 @@ SWITCHES: dict[str, Ways] = {
     "media": FILLINGS,
     "curve": CURVES,
     "valve": VALVES,
-    "spray": ENDS,
+    "ends_in": ENDS,
+    "valve_clock": VALVE_CLOCKS,
+    "sleeve": SLEEVES,
+    "screen": SCREENS,
     "switch": PUMP_SWITCHES,
     "siphons": _kinds_of("siphons"),
     "outlets": _kinds_of("outlets"),

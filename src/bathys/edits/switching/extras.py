@@ -1,12 +1,15 @@
 """Another curve, valve, end of a pipe or switch."""
 
+import math
 from collections.abc import Callable
 from typing import Any
 
 from bathys.kinds import kind_of, models_of
 from bathys.plan.curve import Curve
+from bathys.plan.end import End
+from bathys.plan.switch import Switch
 
-__all__ = ["CURVES", "ENDS", "PUMP_SWITCHES", "VALVES"]
+__all__ = ["CURVES", "ENDS", "PUMP_SWITCHES", "SCREENS", "SLEEVES", "VALVES", "VALVE_CLOCKS"]
 
 Made = dict[str, Any] | None
 Ways = dict[str, tuple[str, Callable[[Any, Any], Made]]]
@@ -27,9 +30,45 @@ VALVES: Ways = {
     "none": ("none", _begin(None)),
     **{kind_of(m): (m.CHOICE, _begin({"kind": kind_of(m)})) for m in models_of("valves")},
 }
+
+
+def _end(model: type[End]) -> Callable[[Any, Any], Made]:
+    """An end of this kind, as it usually is on the run's bore."""
+    return lambda run, old: {"kind": kind_of(model), **model.usual(run.bore.inside)}
+
+
 ENDS: Ways = {
     "none": ("an open end", _begin(None)),
-    "spray": ("a spray bar", _begin({"kind": "spray", "holes": 30, "diameter": 0.004})),
+    **{kind_of(m): (m.CHOICE, _end(m)) for m in models_of("ends")},
+}
+
+
+def _sleeve(standpipe: Any, old: Any) -> Made:
+    """Drilled at its foot with three times the standpipe's area."""
+    wide, across = 2.2 * standpipe.bore.inside, 0.012
+    count = math.ceil(3.0 * (standpipe.bore.inside / across) ** 2)
+    return {
+        "kind": "sleeve",
+        "bore": {"kind": "inside", "diameter": round(max(wide, 1.3 * standpipe.bore.outside), 3)},
+        "hole_rows": [{"count": count, "diameter": across, "height": 0.02}],
+    }
+
+
+SLEEVES: Ways = {
+    "none": ("none", _begin(None)),
+    "sleeve": ("a sleeve drilled at its foot", _sleeve),
+}
+SCREENS: Ways = {
+    "none": ("none, open", _begin(None)),
+    "screen": ("a screen", _begin({"kind": "screen", "mesh": 0.005, "open_share": 0.5})),
+}
+VALVE_CLOCKS: Ways = {
+    "none": ("hand", _begin(None)),
+    **{
+        kind_of(m): (m.CHOICE, _begin({"kind": kind_of(m), **m.usual()}))
+        for m in models_of("switches")
+        if m.clock is not Switch.clock
+    },
 }
 PUMP_SWITCHES: Ways = {
     "none": ("nothing, it always runs", _begin(None)),

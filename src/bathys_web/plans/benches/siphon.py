@@ -45,7 +45,7 @@ def _ask(found: Assessment, siphon: str) -> tuple[BedResult, SiphonAsk, str] | N
 
 
 def _words(choice: SiphonChoice) -> str:
-    extras = " with an air tube" * choice.has_tube + ", tail’s end turned up" * choice.has_trap
+    extras = " with an air tube" * choice.has_tube + ", tail’s end turned up" * choice.is_turned_up
     return str(kind_named(choice.kind, "edits").in_words(choice.nominal, choice.bell)) + extras
 
 

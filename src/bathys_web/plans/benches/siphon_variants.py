@@ -22,6 +22,7 @@ __all__ = ["take_variant", "variant_form", "variant_list"]
 
 _LEAST_FALL, _MOST_FALL, _STEP = 0.02, 2.0, 0.01  # of the slider [m]
 _MOST_ELBOWS = 99
+_UPRIGHT = 90.0  # a last elbow turned straight up [°]
 _MOVED = 1e-6  # a slider that stands further off than this was moved [m]
 _OUTCOMES: dict[Outcome, tuple[str, str]] = {
     "works": ("It starts and stops, with room to spare on both sides.", "sound"),
@@ -131,8 +132,25 @@ def _read(now: SiphonVariant, asked: QueryDict, is_typed: bool, units: System) -
     if not 0 <= whole_number(elbows) <= _MOST_ELBOWS:
         raise EditRefused("Elbows are counted: 0, 1, 2 …")
     return SiphonVariant(
-        asked.get("size", now.nominal), fall, whole_number(elbows), "tube" in asked, "trap" in asked
+        asked.get("size", now.nominal),
+        fall,
+        whole_number(elbows),
+        "tube" in asked,
+        _angle(asked.get("turned", "")) if "turned" in asked else now.turned_up,
     )
+
+
+def _angle(text: str) -> float | None:
+    """Of the last elbow [°]; none where the box is empty."""
+    if not text.strip():
+        return None
+    try:
+        angle = read(text, "angle", "metric")
+    except UnreadableQuantity as error:
+        raise EditRefused(str(error)) from None
+    if not 0.0 <= angle <= _UPRIGHT:
+        raise EditRefused("An elbow is turned up by 0° to 90°.")
+    return angle
 
 
 def _number(text: str) -> float:
@@ -176,6 +194,7 @@ def _shown(
         "tried_peak": show(tried.peak, "flow", units),
         "comes": show(inflow, "flow", units),
         "fall_text": "" if variant.fall is None else entry(round(variant.fall, 4), "length", units),
+        "turned_text": "" if variant.turned_up is None else f"{variant.turned_up:g}",
         "unit": unit_of("length", units),
         "built": _text_of(variant),
         "is_other": bool(variant_edits(plan, siphon, variant)),
@@ -184,21 +203,20 @@ def _shown(
 
 def _text_of(variant: SiphonVariant) -> str:
     fall = "" if variant.fall is None else f"{variant.fall:.4f}"
-    return (
-        f"{variant.nominal}|{fall}|{variant.elbows}|{int(variant.has_tube)}|{int(variant.has_trap)}"
-    )
+    turned = "" if variant.turned_up is None else f"{variant.turned_up:g}"
+    return f"{variant.nominal}|{fall}|{variant.elbows}|{int(variant.has_tube)}|{turned}"
 
 
 def _variant_of(now: SiphonVariant, text: str) -> SiphonVariant:
     try:
-        nominal, fall, elbows, tube, trap = text[:60].split("|")
+        nominal, fall, elbows, tube, turned = text[:60].split("|")
         return replace(
             now,
             nominal=nominal,
             fall=float(fall) if fall else None,
             elbows=int(elbows),
             has_tube=tube == "1",
-            has_trap=trap == "1",
+            turned_up=_angle(turned),
         )
     except ValueError:
         raise EditRefused("That offer no longer stands; here is the plan as it is.") from None
@@ -243,6 +261,11 @@ def _told(now: SiphonVariant, variant: SiphonVariant, units: System) -> str:
     if variant.elbows != now.elbows:
         said.append(f"{variant.elbows} elbow{'s' * (variant.elbows != 1)} in its tail")
     tube = ("an air tube", now.has_tube, variant.has_tube)
-    trap = ("its tail’s end turned up", now.has_trap, variant.has_trap)
-    said += [f"with{'' if a else 'out'} {name}" for name, b, a in (tube, trap) if a != b]
+    said += [f"with{'' if a else 'out'} {name}" for name, b, a in (tube,) if a != b]
+    if variant.turned_up != now.turned_up:
+        said.append(
+            "its tail ends straight"
+            if variant.turned_up is None
+            else f"its last elbow turned up by {variant.turned_up:g}°"
+        )
     return ", ".join(said) or "left as it is"

@@ -42,7 +42,7 @@ def _stands(standing: Row | None, row: Row) -> bool:
     """Whether what was typed is what stood there: rounded, it must not move the plan."""
     return (
         standing is not None
-        and standing.kind in ("number", "hole", "points", "marks", "volume", "told")
+        and standing.kind in ("number", "hole", *LINES, "volume", "told")
         and row.text.split() == standing.text.split()
     )
 

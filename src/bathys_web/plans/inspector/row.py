@@ -1,11 +1,15 @@
 """One box of the inspector."""
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
-__all__ = ["Kind", "Row"]
+__all__ = ["Kind", "LinesKind", "Row"]
+
+LinesKind = Literal["points", "marks", "hole_rows", "air_tubes", "spells", "winter_spells"]
+"""Boxes of several lines."""
 
 Kind = Literal[
+    LinesKind,
     "number",
     "count",
     "choice",
@@ -14,8 +18,6 @@ Kind = Literal[
     "text",
     "prose",
     "bore",
-    "points",
-    "marks",
     "schools",
     "hole",
     "pick",
@@ -52,6 +54,8 @@ class Row:
         What the builder should know of what was typed
     same : str
         Its value in the reader's units, where the box has it in another unit, as it was typed
+    strip : tuple of (float, float)
+        Of spells: where each begins on a strip of the day, and how long it is, in hundredths
     """
 
     path: str
@@ -67,11 +71,17 @@ class Row:
     error: str = ""
     notice: str = ""
     same: str = ""
+    strip: tuple[tuple[float, float], ...] = ()
 
     @property
     def box(self) -> str:
         """The box's id in the page."""
         return "box-" + self.path.replace(".", "-").replace("+", "more")
+
+    @property
+    def is_lines(self) -> bool:
+        """Whether its box has several lines of quantities."""
+        return self.kind in get_args(LinesKind)
 
     @property
     def choices(self) -> tuple[str, ...]:

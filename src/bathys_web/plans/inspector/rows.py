@@ -29,10 +29,19 @@ _CHOICE_NAMES = {
     "us": "US",
     "flush": "flush with the wall",
     "inward": "standing inward",
+    "unknown": "not known: counted as slowed",
+    "speed": "slows the pump",
+    "intake": "narrows its intake",
+    "fixed": "fixed, or weighed down",
+    "heavy": "loose, of PVC or ABS, which sink",
+    "light": "loose, of PE or PP, which float",
+    "minute": "to the minute",
+    "quarter": "by quarters of an hour",
 }
 _HIDDEN = {"id", "kind", "format", "version", "note", "typed"}
 _KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss", "outfall": "outfall, outside"}
 _HOSE = "inside"
+_DAY = 86400.0
 _LONGEST_LINE = 100  # letters; more wants a box of several lines
 
 
@@ -87,32 +96,37 @@ def _bore_row(path: str, info: FieldInfo, bore: Any, units: System) -> Row:
     )
 
 
-def _points_row(path: str, points: Any, units: System) -> Row:
+def _lines_row(path: str, kind: Any, info: FieldInfo, value: Any, units: System) -> Row:
+    lines = LINES[kind]
+    strip = _strip(value) if kind in ("spells", "winter_spells") else ()
     return Row(
         path,
-        "Curve points",
-        "points",
-        LINES["points"].write(((p.flow, p.head) for p in points), units),
-        "One a line, flow at head, flow rising; or pasted from a table as flow, head.",
+        info.title or kind,
+        kind,
+        lines.write(lines.values_of(value), units),
+        info.description or "",
+        is_optional=lines.may_be_empty,
+        strip=strip,
     )
 
 
-def _marks_row(path: str, marks: Any, units: System) -> Row:
-    return Row(
-        path,
-        "Marks",
-        "marks",
-        LINES["marks"].write(((m.level, m.volume) for m in marks), units),
-        "One a line, level and all the water poured in up to it; the floor first, the rim last. Or "
-        "pasted from a table as level, volume.",
-    )
+def _strip(spells: Any) -> tuple[tuple[float, float], ...]:
+    """Spells on a strip of the day; one over midnight in two pieces."""
+    found: list[tuple[float, float]] = []
+    for spell in spells:
+        begin, end = spell.begins / _DAY * 100.0, spell.ends / _DAY * 100.0
+        found += [(begin, end)] if end > begin else [(begin, 100.0), (0.0, end)]
+    return tuple((round(a, 2), round(b - a, 2)) for a, b in found)
 
 
 _SWITCH_NAMES = {
     "shape": "Shape",
     "curve": "Curve from",
     "valve": "Valve",
-    "spray": "Ends in",
+    "ends_in": "Ends in",
+    "valve_clock": "Valve opens by",
+    "sleeve": "Sleeve about it",
+    "screen": "Screen on top",
     "switch": "Switched by",
     "media": "Filled with",
     "siphons": "Built as",
@@ -199,6 +213,11 @@ def _count_row(path: str, kind: str, count: int) -> Row:
     )
 
 
+def _may_have(fitting: Any, name: str) -> bool:
+    """Whether a field of a fitting has a box before it has a value."""
+    return bool(name == "at" and fitting.has_place)
+
+
 def _fitting_rows(plan: Plan, path: str, fittings: Any, units: System) -> Iterator[Row]:
     """What is on the run, each with its count and its own fields, and a box to put more kinds
     on."""
@@ -207,7 +226,7 @@ def _fitting_rows(plan: Plan, path: str, fittings: Any, units: System) -> Iterat
         yield _count_row(path, fitting.kind, fitting.count)
         for name, info in type(fitting).model_fields.items():
             value = getattr(fitting, name)
-            if name not in ("kind", "count") and value is not None:
+            if name not in ("kind", "count") and (value is not None or _may_have(fitting, name)):
                 own = f"{path}.{fitting.kind}.{name}"
                 for row in _rows_of_field(plan, name, info, value, own, units):
                     yield replace(row, label=f"{fitting.piece.capitalize()} {row.label}")
@@ -246,16 +265,32 @@ def _several_rows(
             "A turnover rule of another school is only told, not held against the plan.",
             options=tuple(SCHOOLS.items()),
         )
+    elif name == "days":
+        yield Row(
+            path,
+            info.title or name,
+            "schools",
+            " ".join(value),
+            info.description or "",
+            options=tuple(_DAYS.items()),
+        )
     elif name == "ports":
         for port in value:
             yield from _port_rows(plan, port, path, units)
-    elif name == "points":
-        yield _points_row(path, value, units)
     else:
-        yield _marks_row(path, value, units)
+        yield _lines_row(path, name, info, value, units)
 
 
-_SEVERAL = ("fittings", "schools", "ports", "points", "marks")
+_SEVERAL = ("fittings", "schools", "days", "ports", *LINES)
+_DAYS = {
+    "mon": "Monday",
+    "tue": "Tuesday",
+    "wed": "Wednesday",
+    "thu": "Thursday",
+    "fri": "Friday",
+    "sat": "Saturday",
+    "sun": "Sunday",
+}
 
 
 def _rows_of_field(
@@ -447,6 +482,8 @@ def shown_value(row: Row) -> str:
         return ", ".join(dict(row.options).get(v, v) for v in row.choices or (row.text,)) or "none"
     if row.kind in ("points", "marks"):
         return f"{len(row.text.splitlines())} {row.kind}"
+    if row.kind in LINES:
+        return row.text.replace("\n", "; ") or "none"
     if row.same:
         return f"{row.text} ({row.same})"
     gap = "" if row.unit in ("°", "%") else " "

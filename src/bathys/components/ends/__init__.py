@@ -1,0 +1,1 @@
+"""What a run ends in, one file each."""
