@@ -211,6 +211,14 @@ def _more_in_than_out(plan: Plan) -> None:
     ]
 
 
+def _hand_too_rare(plan: Plan) -> None:
+    plan["site"]["evaporation"] = 0.05
+    plan["top_ups"] = [
+        {"kind": "hand", "id": "V1", "name": "Hose", "stands_in": "T1", "level": 0.6, "flow": 1e-4,
+         "every": 90 * 86400.0}
+    ]  # fmt: skip
+
+
 def _screened(plan: Plan) -> None:
     plan["outlets"][1] |= {
         "rim_height": 0.29,
@@ -350,6 +358,8 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         ),
     ),
     ("U13", "fault", "C1", _slotted_tank),
+    ("U17", "warning", "V1", _hand_too_rare),
+    ("L1", "warning", "T1", _put("vessels", 0, "own", {"most_turnover": 1e-5})),
     ("U14", "fault", "W1", _more_in_than_out),
     ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 5.0)),
     (

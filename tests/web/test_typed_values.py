@@ -106,7 +106,17 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
         "bench": sorted(BENCHES),
         "stop_computation": [7],
     }.get(name, [None])
-    verbs = ("add", "connect", "remove", "raise", "move", "duplicate", "container", "pump")
+    verbs = (
+        "add",
+        "connect",
+        "remove",
+        "raise",
+        "move",
+        "duplicate",
+        "container",
+        "pump",
+        "practice",
+    )
     for number, asked in enumerate(asked_values(24, seed=len(name))):
         word = more[number % len(more)]
         args = [] if name in whole else [saved.key, *([word] if word is not None else [])]

@@ -23,8 +23,11 @@ def _dependents(plan: Plan, id_: str) -> Iterator[tuple[str, str]]:
         if id_ in {run.source, run.target}:
             yield "runs", run.id
     for transfer in plan.transfers:
-        if id_ in (transfer.source, transfer.target):
+        if id_ in transfer.vessels:
             yield "transfers", transfer.id
+    for top_up in plan.top_ups:
+        if top_up.draws_from == id_:
+            yield "top_ups", top_up.id
 
 
 def remove_part(plan: Plan, id_: str) -> list[Edit]:

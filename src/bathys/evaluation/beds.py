@@ -180,7 +180,7 @@ def _leaks(
 ) -> tuple[tuple[Floats, Floats], tuple[str, ...]]:
     """What leaves a bed and those linked to it by other ways than its siphon, by level, less what
     float valves let in, and by which; the ways lead elsewhere than to a bed of the same water."""
-    fresh = [t for t in now.plan.top_ups if t.stands_in in linked and _feeds_on(now, t, built)]
+    fresh = [t for t in now.plan.float_valves if t.stands_in in linked and _feeds_on(now, t, built)]
     pumps = [p for p in now.plan.pumps if p.stands_in in linked and now.pump_flows[p.id] > 0.0]
     if not rows and not pumps and not fresh:
         return NO_LEAKS, ()
@@ -199,7 +199,7 @@ def _leaks(
         ways.append(pump.id)
     for top_up in fresh:
         shuts = now.plan.vessel(top_up.stands_in).floor_height + top_up.level - floor
-        flows = flows - np.where(levels < shuts, top_up.flow, 0.0)
+        flows = flows - np.where(levels < shuts, top_up.lets_in, 0.0)
     return (levels, flows), tuple(dict.fromkeys(ways))
 
 
@@ -273,7 +273,7 @@ def _simple_loop(now: Balance, bed: Vessel, tail: Run, built: SiphonModel) -> Pu
     closer = now.closing.get(bed.id)
     loop = {v for v, c in now.closing.items() if c == closer}
     pumps = [p for p in plan.pumps if p.stands_in == closer and p.switch is None]
-    has_fresh = any(t.stands_in == bed.id for t in plan.top_ups)
+    has_fresh = any(t.stands_in == bed.id for t in plan.float_valves)
     if closer is None or loop != {bed.id, closer} or len(pumps) != 1 or has_fresh:
         return None
     riser = plan.run_of(pumps[0])

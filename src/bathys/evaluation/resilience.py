@@ -136,16 +136,16 @@ def _follow_schedules(
 ) -> SimulationResult | None:
     """The undisturbed plan for twice its longest schedule, at most 28 days. With evaporation where
     more is brought than taken, without where it is not: as it does most harm."""
-    turns = [t.every for t in plan.transfers]
+    turns = [m.every for m in plan.moves]
+    turns += [t.visit.every for t in plan.top_ups if t.visit is not None]
     turns += [p.clock.turn for p in plan.pumps if p.clock is not None]
     turns += [r.opens_by.turn for r in plan.runs if r.opens_by is not None]
     lasts = min(2.0 * max(turns, default=0.0), _LONGEST_SCHEDULE)
-    if lasts <= periodic.through.times[-1] and not plan.transfers:
+    if lasts <= periodic.through.times[-1] and not plan.moves:
         return None
     lasts = max(lasts, _LEAST_SCHEDULE)
     net = sum(
-        t.volume / t.every * (float(t.source is None) - float(t.target is None))
-        for t in plan.transfers
+        t.volume / t.every * (float(t.source is None) - float(t.target is None)) for t in plan.moves
     )
     weather = Weather(plan.site.evaporation / 86400.0) if net > 0.0 else DRY_AIR
     every = lasts / _SAMPLES

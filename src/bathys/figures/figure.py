@@ -10,7 +10,7 @@ from typing import Literal
 
 __all__ = ["Driver", "Figure", "Formula", "Input", "SourceKind", "drivers_of"]
 
-SourceKind = Literal["published", "common practice", "derived"]
+SourceKind = Literal["published", "common practice", "derived", "set by the builder"]
 _NUDGE = 0.01
 
 

@@ -38,6 +38,7 @@ __all__ = [
     "PART_FULL_VELOCITY",
     "PUMP_FLOW",
     "PUMP_HEAD",
+    "RESERVE",
     "REYNOLDS",
     "RUNS",
     "RUN_FLOW",
@@ -47,6 +48,7 @@ __all__ = [
     "START",
     "STOP",
     "THROUGH",
+    "TOTAL_WATER",
     "TURNOVER",
     "VALVE_LOSS",
     "VALVE_POWER",
@@ -153,6 +155,23 @@ SPARE = Formula(
     "published",
     worked="with {0} of bore and what stands over it, at most",
     found="searching for that flow",
+)
+TOTAL_WATER = Formula(
+    "Water in the system",
+    "volume",
+    "all the water in its vessels with the pumps off, and in the pipes that stay full",
+    "mass balance",
+    "derived",
+    found="adding up the vessels",
+)
+RESERVE = Formula(
+    "Lasts without a hand",
+    "time",
+    "(water over what the pump needs) ÷ (dries off + is taken out − comes) a day",
+    "derived",
+    "derived",
+    lambda volume, dries, taken, comes: volume / (dries + taken - comes) * 86400.0,
+    worked="{0} ÷ ({1} + {2} − {3}) a day",
 )
 TURNOVER = Formula(
     "Turnover",

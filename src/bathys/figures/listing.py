@@ -10,7 +10,13 @@ from bathys.figures.beds import bed_details, cycle_figure, cycles_figure, siphon
 from bathys.figures.figure import Figure
 from bathys.figures.pumps import power_figure, pump_details, pump_flow, pump_head
 from bathys.figures.runs import fall_figure, run_details, run_figures
-from bathys.figures.vessels import closing_levels, vessel_details, vessel_figures
+from bathys.figures.vessels import (
+    closing_levels,
+    reserves,
+    total_water,
+    vessel_details,
+    vessel_figures,
+)
 
 __all__ = ["list_details", "list_figures", "list_headlines"]
 
@@ -38,6 +44,7 @@ def list_headlines(found: Evaluation) -> tuple[Figure, ...]:
         *(f for b in found.beds if few for f in _of_bed(found, b)),
         *_of_many_beds(found),
         *_of_closers(found),
+        total_water(found),
         *_of_power(found),
     ]
     return tuple(f for f in rows if f.headline)
@@ -67,6 +74,8 @@ def list_figures(found: Evaluation) -> tuple[Figure, ...]:
         *(f for b in found.beds for f in _of_bed(found, b)),
         *_of_many_beds(found),
         *_of_closers(found),
+        total_water(found),
+        *reserves(found),
         *_of_power(found),
         *(f for r in found.runs.values() for f in run_figures(found, r)),
     )

@@ -78,16 +78,16 @@ def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tupl
     if claim.kind == "schedule":
         ids = {v.id for v in loop}
         return tuple(
-            Input(t.name, t.volume, "volume")
-            for t in plan.transfers
-            if (t.source in ids) != (t.target in ids)
+            Input(m.name, m.volume, "volume")
+            for m in plan.moves
+            if (m.source in ids) != (m.target in ids)
         )
     if claim.kind == "drain_back":
         return (
             Input("usual high water", sump.normal_high, "length"),
             Input("highest after a power cut", sump.power_off, "length"),
         )
-    catch = sum(v.shape.footprint * (1.0 - v.covered) for v in loop)
+    catch = sum(v.catches_rain for v in loop)
     return Input("what catches rain", catch, "area"), Input(
         "in one storm", site.storm_depth, "length"
     )

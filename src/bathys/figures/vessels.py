@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from bathys.evaluation.reserve import reserve_of
 from bathys.evaluation.result import Evaluation
 from bathys.evaluation.vessels import VesselResult
 from bathys.figures import formulas as by
@@ -9,7 +10,7 @@ from bathys.figures.figure import Figure, Input
 from bathys.simulation import PumpedBedLoop
 from bathys.vessels import storage_of
 
-__all__ = ["closing_levels", "vessel_details", "vessel_figures"]
+__all__ = ["closing_levels", "reserves", "total_water", "vessel_details", "vessel_figures"]
 
 
 def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> Iterator[Figure]:
@@ -53,6 +54,70 @@ def vessel_figures(found: Evaluation, result: VesselResult, headline: bool) -> I
     yield by.HOLD.of(
         f"{vessel.id}.hold", vessel.id, (holds, through), label=f"Water stays in {vessel.name}"
     )
+
+
+def total_water(found: Evaluation) -> Figure:
+    """All the water of a plan, and how long its reserve lasts.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    Figure
+        Water in the system
+    """
+    closers = dict.fromkeys(found.balance.closing.values())
+    kept = [r for c in closers if (r := reserve_of(found, c)) is not None]
+    days = [r.days for r in kept if r.days is not None]
+    told = "its reserve over the pump lasts {days:ratio} days" if days else ""
+    if kept and not days:
+        told = "what dries off is made up by itself"
+    return by.TOTAL_WATER.of(
+        "plan.water",
+        next(iter(closers), found.plan.vessels[0].id),
+        tuple(
+            Input(v.vessel.name, v.rest_volume, "volume")
+            for v in found.vessels.values()
+            if v.rest_volume > 0.0
+        ),
+        told,
+        {"days": min(days, default=0.0)},
+        value=sum(v.rest_volume for v in found.vessels.values()),
+        headline=True,
+    )
+
+
+def reserves(found: Evaluation) -> Iterator[Figure]:
+    """How long each loop lasts without a hand.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Yields
+    ------
+    Figure
+        One a loop that a pump draws from and that dries
+    """
+    for closer in dict.fromkeys(found.balance.closing.values()):
+        kept = reserve_of(found, closer)
+        if kept is None or kept.days is None:
+            continue
+        yield by.RESERVE.of(
+            f"{closer}.reserve",
+            closer,
+            (
+                Input("water over what the pump needs", max(kept.volume, 0.0), "volume"),
+                Input("dries off a day", kept.dries, "volume"),
+                Input("is taken out a day", kept.taken, "volume"),
+                Input("comes a day", kept.comes, "volume"),
+            ),
+            label=f"{found.plan.vessel(closer).name} lasts without a hand",
+        )
 
 
 def closing_levels(found: Evaluation, id_: str) -> Iterator[Figure]:

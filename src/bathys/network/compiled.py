@@ -142,7 +142,7 @@ class Compiled:
         """Vessels that water from outside or from the other pumps may come to."""
         first = [p.leads_from for p in self.plan.pumps if p.id != pump.id]
         first += [t.stands_in for t in self.plan.top_ups]
-        first += [t.target for t in self.plan.transfers if t.target is not None]
+        first += [m.target for m in self.plan.moves if m.target is not None]
 
         def node(place: str) -> str:
             vessel = part_id(place)

@@ -1,14 +1,19 @@
 """What the trade holds to, each once, for rule, sizing, figure and page (common practice)."""
 
+from dataclasses import dataclass
+
 __all__ = [
     "LEAST_COVER",
     "LEAST_TURNOVER",
+    "PRACTICES",
     "PUMP_RESERVE",
     "SCHOOLS",
     "START_MARGIN",
     "STOP_MARGIN",
     "TANK_KEEPS",
     "TURNOVER_AIMS",
+    "Practice",
+    "Way",
 ]
 
 _HOUR = 3600.0  # [s]
@@ -42,3 +47,136 @@ START_MARGIN, STOP_MARGIN = 1.25, 0.75
 
 TANK_KEEPS = 0.5
 """Share of its water that a fish tank is to keep, whatever fails [-]."""
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way of doing something that builders do in several ways.
+
+    Attributes
+    ----------
+    name : str
+        What it is called
+    gains, costs : str
+        What speaks for it and against it
+    """
+
+    name: str
+    gains: str
+    costs: str
+
+
+@dataclass(frozen=True, slots=True)
+class Practice:
+    """Something that schools do differently; none of them is faulted for it.
+
+    Attributes
+    ----------
+    title : str
+        What it is about
+    ways : dict of Way
+        By what a plan file calls them
+    """
+
+    title: str
+    ways: dict[str, Way]
+
+
+PRACTICES: dict[str, Practice] = {
+    "feed_place": Practice(
+        "Where water enters a bed",
+        {
+            "corner": Way(
+                "in the corner farthest from the drain",
+                "The water passes the whole bed; one pipe is enough.",
+                "Solids settle about one spot.",
+            ),
+            "ring": Way(
+                "by a ring of holes round the bed",
+                "Water and solids come to all of it alike.",
+                "The holes clog, and cost some head.",
+            ),
+            "center": Way(
+                "at the sides, with the drain in the middle",
+                "Short ways to the drain from all sides.",
+                "The guard stands in the middle of the plants.",
+            ),
+        },
+    ),
+    "tail_joints": Practice(
+        "How a siphon’s tail is joined",
+        {
+            "glued": Way(
+                "all joints glued",
+                "No joint draws air, so the siphon runs full.",
+                "To change the back pressure, it must be cut.",
+            ),
+            "dry": Way(
+                "last elbow left dry",
+                "It can be turned until the siphon starts and stops well.",
+                "It may work loose, or draw a little air.",
+            ),
+        },
+    ),
+    "exchange": Practice(
+        "How much water is exchanged",
+        {
+            "none": Way(
+                "none, only topped up",
+                "No nutrients and no heat are lost.",
+                "Salts that plants leave behind build up.",
+            ),
+            "recycled": Way(
+                "some, led to other plants",
+                "Nutrients go to the garden, and salts leave.",
+                "Fresh water must be free of chlorine and at a like temperature.",
+            ),
+            "weekly": Way(
+                "about 20 % of the fish tank a week",
+                "It keeps nitrate and salts low with few plants.",
+                "Much water, heat and nutrients are lost.",
+            ),
+        },
+    ),
+    "bacteria": Practice(
+        "Where the bacteria live",
+        {
+            "biofilter": Way(
+                "in a biofilter of their own",
+                "They do their work whatever the beds do, and can be aerated.",
+                "One vessel more, and air for it.",
+            ),
+            "beds": Way(
+                "in the media beds",
+                "No filter is needed where there is media enough for the fish.",
+                "Solids fill the media; beds that stand still do not clean.",
+            ),
+        },
+    ),
+    "draining": Practice(
+        "How beds are flooded and drained",
+        {
+            "bell": Way(
+                "bell siphon",
+                "No switch; strong floods.",
+                "It needs its inflow within a window.",
+            ),
+            "loop": Way(
+                "loop siphon",
+                "It starts with less water and is easily set.",
+                "It stands outside, and needs room below.",
+            ),
+            "timer": Way(
+                "timer and small holes",
+                "Sure, and saves watts.",
+                "A switch that may fail; the pump starts often.",
+            ),
+            "constant": Way(
+                "constant flood",
+                "Nothing to adjust; the sump hardly swings.",
+                "Less air at the roots.",
+            ),
+        },
+    ),
+}
+"""What schools do differently, chosen in the plan's brief."""

@@ -79,12 +79,17 @@ def _links(plan: Plan) -> None:
                     f"{kind}.{part.id}.stands_in", f"there is no vessel called {part.stands_in}"
                 )
     for transfer in plan.transfers:
-        for field in ("source", "target"):
-            if getattr(transfer, field) not in {None, *vessels}:
+        for field in ("source", "target", "stands_in"):
+            named = getattr(transfer, field, None)
+            if named is not None and named not in vessels:
                 raise PlanFault(
-                    f"transfers.{transfer.id}.{field}",
-                    f"there is no vessel called {getattr(transfer, field)}",
+                    f"transfers.{transfer.id}.{field}", f"there is no vessel called {named}"
                 )
+    for top_up in plan.top_ups:
+        if top_up.draws_from is not None and top_up.draws_from not in vessels:
+            raise PlanFault(
+                f"top_ups.{top_up.id}.source", f"there is no vessel called {top_up.draws_from}"
+            )
     _check_runs(plan)
     for junction in plan.junctions:
         meeting = {r.id for r in plan.runs if junction.id in (r.start, r.end)}

@@ -8,13 +8,13 @@ from pydantic import Field
 
 from bathys.kinds import union_of
 from bathys.parts.fittings import JUNCTIONS
-from bathys.parts.practice import SCHOOLS
+from bathys.parts.practice import PRACTICES, SCHOOLS
 from bathys.plan.base import AllTyped, LeadsOn, Part, Standing
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.quantities import Days, Evaporation, Mass, Name, Price, Rain, Temperature, Words
-from bathys.plan.supply import TopUp, Transfer
+from bathys.plan.supply import Move, TopUp, Transfer
 from bathys.plan.vessel import Port, Vessel
 from bathys.plan.way_out import Outlet, Siphon, WayOut
 
@@ -36,12 +36,20 @@ GROUPS = (
 
 if TYPE_CHECKING:
     School: TypeAlias = str
+    FeedPlace: TypeAlias = str
+    TailJoints: TypeAlias = str
+    Exchange: TypeAlias = str
+    Bacteria: TypeAlias = str
+    Draining: TypeAlias = str
     AnySiphon: TypeAlias = Siphon
     AnyOutlet: TypeAlias = Outlet
     AnyTopUp: TypeAlias = TopUp
     AnyTransfer: TypeAlias = Transfer
 else:
     School = Literal[tuple(SCHOOLS)]
+    FeedPlace, TailJoints, Exchange, Bacteria, Draining = (
+        Literal[("open", *p.ways)] for p in PRACTICES.values()
+    )
     AnySiphon, AnyOutlet = union_of("siphons", usual="bell"), union_of("outlets")
     AnyTopUp = union_of("top_ups", usual="float_valve")
     AnyTransfer = union_of("transfers", usual="transfer")
@@ -69,6 +77,11 @@ class Site(Part):
     storm_depth: Rain = Field(
         default=0.0, title="Greatest rainfall", description="In one storm; 0 under a roof."
     )
+    rain_a_week: Rain = Field(
+        default=0.0,
+        title="Rain in a dry week",
+        description="That can be counted on; 0 to count on none.",
+    )
 
 
 class Brief(Part):
@@ -78,6 +91,11 @@ class Brief(Part):
     purpose: Annotated[Words, Field(max_length=500)] = Field(default="", title="Purpose")
     fish_mass: Mass = Field(default=0.0, title="Fish at harvest", description="All together.")
     schools: tuple[School, ...] = Field(default=("tank",), title="Turnover schools")
+    feed_place: FeedPlace = Field(default="open", title=PRACTICES["feed_place"].title)
+    tail_joints: TailJoints = Field(default="open", title=PRACTICES["tail_joints"].title)
+    exchange: Exchange = Field(default="open", title=PRACTICES["exchange"].title)
+    bacteria: Bacteria = Field(default="open", title=PRACTICES["bacteria"].title)
+    draining: Draining = Field(default="open", title=PRACTICES["draining"].title)
 
 
 class Plan(Part):
@@ -161,6 +179,17 @@ class Plan(Part):
         found: list[Standing] = [*self.pumps]
         found += [*self.ways_out]
         return (*found, *self.top_ups)
+
+    @cached_property
+    def moves(self) -> tuple[Move, ...]:
+        """All water that is moved at set times."""
+        by_id = {v.id: v for v in self.vessels}
+        return tuple(m for t in self.transfers for m in t.moves(by_id))
+
+    @property
+    def float_valves(self) -> tuple[TopUp, ...]:
+        """What tops up with nobody there."""
+        return tuple(t for t in self.top_ups if t.visit is None)
 
     @property
     def ways_out(self) -> tuple[WayOut, ...]:

@@ -11,6 +11,7 @@ from bathys.plan.base import Headed
 from bathys.plan.bore import Bore
 from bathys.plan.end import End
 from bathys.plan.in_line import InLine
+from bathys.plan.own_limits import RunLimits
 from bathys.plan.places import part_id
 from bathys.plan.quantities import (
     Elevation,
@@ -77,6 +78,7 @@ class Run(Headed):
     wanted_flow: Flow | None = Field(
         default=None, title="Wanted flow", description="Where it ends; none if any will do."
     )
+    own: RunLimits = RunLimits()
     fouling: AnyFilm = Field(default="new", title="Wall film")
 
     @classmethod

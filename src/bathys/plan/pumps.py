@@ -7,6 +7,7 @@ from pydantic import Field
 from bathys.kinds import union_of
 from bathys.plan.base import LeadsOn
 from bathys.plan.curve import Curve
+from bathys.plan.own_limits import PumpLimits
 from bathys.plan.quantities import (
     Dial,
     Height,
@@ -64,6 +65,7 @@ class Pump(LeadsOn):
     wear: Wear = Field(
         default=1.0, title="Wear", description="What is left of a new pump's flow: 100 % new."
     )
+    own: PumpLimits = PumpLimits()
     switch: AnySwitch | None = Field(default=None, title="Switched by")
 
     @property

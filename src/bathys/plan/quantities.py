@@ -12,6 +12,7 @@ __all__ = [
     "Angle",
     "Clock",
     "Count",
+    "Cycle",
     "Days",
     "Depth",
     "Dial",
@@ -28,12 +29,16 @@ __all__ = [
     "OpenArea",
     "Opening",
     "Power",
+    "Pressure",
     "Price",
     "Rain",
+    "Rate",
     "Ratio",
     "Share",
     "Size",
     "Slope",
+    "Speed",
+    "Surface",
     "Temperature",
     "Time",
     "Volume",
@@ -93,6 +98,16 @@ Rain = Annotated[float, _number("length", ge=0.0, le=1.0)]
 """Depth of a storm [m]."""
 Days = Annotated[int, Field(ge=0, le=60, json_schema_extra={"quantity": "count"})]
 """A number of days."""
+Surface = Annotated[float, _number("surface", ge=0.0, le=10_000.0)]
+"""An area that rain falls on [m²]."""
+Pressure = Annotated[float, _number("pressure", ge=500.0, le=2e6)]
+"""A supply's pressure [Pa]."""
+Cycle = Annotated[float, _number("clock", ge=3600.0, le=7_776_000.0)]
+"""A time between two things done by hand [s]."""
+Rate = Annotated[float, _number("per_hour", ge=1e-6, le=1.0)]
+"""How often water is exchanged [1/s]."""
+Speed = Annotated[float, _number("speed", ge=0.0, le=20.0)]
+"""A velocity of water [m/s]."""
 Months = Annotated[int, Field(ge=0, le=12, json_schema_extra={"quantity": "count"})]
 """A number of months."""
 Share = Annotated[float, _number("ratio", ge=0.05, lt=1.0)]

@@ -1,13 +1,70 @@
 """What all that brings and takes water by itself has, whatever its kind."""
 
-from typing import Any, ClassVar, Self
+from abc import abstractmethod
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, ClassVar
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from bathys.plan.base import Headed, Kind
-from bathys.plan.quantities import Clock, Flow, Height, Identifier, Interval, Volume
+from bathys.plan.quantities import Flow, Height, Identifier
 
-__all__ = ["TopUp", "Transfer"]
+if TYPE_CHECKING:
+    from bathys.plan.vessel import Vessel
+
+__all__ = ["Move", "TopUp", "Transfer", "Visit"]
+
+
+@dataclass(frozen=True, slots=True)
+class Visit:
+    """When somebody comes by.
+
+    Attributes
+    ----------
+    at : float
+        First, from midnight, [s]
+    every : float
+        From one visit to the next, [s]
+    lasts : float
+        How long at most, [s]
+    """
+
+    at: float
+    every: float
+    lasts: float
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """Water moved again and again at a set time.
+
+    Attributes
+    ----------
+    id, name : str
+        Of the part that moves it
+    source, target : str or None
+        Ids of vessels; none outside
+    volume : float
+        Each time, [m³]
+    flow : float
+        How fast, [m³/s]
+    at, every : float
+        First, from midnight, and from one time to the next, [s]
+    """
+
+    id: str
+    name: str
+    source: str | None
+    target: str | None
+    volume: float
+    flow: float
+    at: float
+    every: float
+
+    @property
+    def lasts(self) -> float:
+        """How long it takes [s]."""
+        return self.volume / self.flow
 
 
 class TopUp(Kind, Headed):
@@ -20,6 +77,21 @@ class TopUp(Kind, Headed):
     level: Height = Field(title="Shuts at", description="Level over the vessel's floor.")
     flow: Flow = Field(title="Flow when open")
 
+    @property
+    def lets_in(self) -> float:
+        """What it lets in wide open [m³/s]."""
+        return self.flow
+
+    @property
+    def draws_from(self) -> str | None:
+        """The vessel it draws from; none from outside."""
+        return None
+
+    @property
+    def visit(self) -> Visit | None:
+        """When it may let water in; none for one that always may."""
+        return None
+
 
 class Transfer(Kind, Headed):
     """Water that is moved at a set time."""
@@ -27,21 +99,12 @@ class Transfer(Kind, Headed):
     GROUP: ClassVar[str] = "transfers"
 
     kind: Any
-    source: Identifier | None = Field(
-        default=None, title="From", description="A vessel; none for fresh water."
-    )
-    target: Identifier | None = Field(
-        default=None, title="To", description="A vessel; none for what leaves the system."
-    )
-    volume: Volume = Field(title="Amount")
-    flow: Flow = Field(title="How fast")
-    at: Clock = Field(default=28800.0, title="First at", description="Time of the day.")
-    every: Interval = Field(default=86400.0, title="Again after")
 
-    @model_validator(mode="after")
-    def _goes_somewhere(self) -> Self:
-        if self.source == self.target:
-            raise ValueError("it must lead from one place to another")
-        if self.volume / self.flow >= self.every:
-            raise ValueError("it must be done before it begins again")
-        return self
+    @property
+    @abstractmethod
+    def vessels(self) -> tuple[str, ...]:
+        """Ids of the vessels it takes from and gives to."""
+
+    @abstractmethod
+    def moves(self, vessels: dict[str, "Vessel"]) -> tuple[Move, ...]:
+        """What it moves, the plan's vessels by their ids: each a volume [m³] at a flow [m³/s]."""

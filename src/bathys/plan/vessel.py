@@ -9,12 +9,14 @@ from bathys.parts.fittings import MOUTHS
 from bathys.parts.jobs import JOBS, Job
 from bathys.parts.media import MEDIA
 from bathys.plan.base import Headed, Part
+from bathys.plan.own_limits import VesselLimits
 from bathys.plan.quantities import (
     Depth,
     Elevation,
     Height,
     Opening,
     Share,
+    Surface,
     Volume,
 )
 from bathys.plan.shell import Shell
@@ -81,10 +83,21 @@ class Vessel(Headed):
     covered: Opening = Field(
         default=0.0, title="Covered", description="Share of it that no rain and no air gets to."
     )
+    catch_area: Surface = Field(
+        default=0.0,
+        title="Roof that drains into it",
+        description="Catches rain besides its own rim: a rain drum under a gutter.",
+    )
     ports: Annotated[tuple[Port, ...], Field(max_length=120)] = ()
+    own: VesselLimits = VesselLimits()
     along: Elevation | None = Field(
         default=None, title="Place from the left", description="Where the side view draws it."
     )
+
+    @property
+    def catches_rain(self) -> float:
+        """Area whose rain comes into it [m²]."""
+        return self.shape.footprint * (1.0 - self.covered) + self.catch_area
 
     @property
     def use(self) -> Job:

@@ -9,7 +9,7 @@ from importlib import import_module
 
 from bathys.evaluation import Evaluation, ResilienceRun
 from bathys.kinds import facets
-from bathys.rules.cautions import CAUTIONS, Caution
+from bathys.rules.cautions import CAUTIONS, Caution, cautions_for
 from bathys.rules.failures import BROKEN, FAILURES
 from bathys.rules.registry import (
     RULES,
@@ -31,6 +31,7 @@ __all__ = [
     "Offer",
     "Rule",
     "Severity",
+    "cautions_for",
     "judge",
     "judge_resilience",
 ]
@@ -48,6 +49,7 @@ _MODULES = (
     "swings",
     "scope",
     "stock",
+    "own_limits",
 )
 for _name in _MODULES:
     import_module(f"bathys.rules.{_name}")

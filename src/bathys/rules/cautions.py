@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 
-__all__ = ["CAUTIONS", "Caution"]
+from bathys.plan.model import Brief
+
+__all__ = ["CAUTIONS", "Caution", "cautions_for"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,11 +19,15 @@ class Caution:
         Rules of the trade it stands for, that no figure of a plan can decide
     sentence : str
         What to mind, deferring to local codes and licensed practice
+    way : (str, str) or None
+        The practice and the way of it that it belongs to: a plan that has chosen another is not
+        told
     """
 
     topic: str
     sentence: str
     rules: tuple[str, ...] = ()
+    way: tuple[str, str] | None = None
 
 
 CAUTIONS = (
@@ -43,6 +49,7 @@ CAUTIONS = (
         "Let the water in at the corner farthest from the siphon or standpipe, so "
         "that it passes the whole bed.",
         ("P7",),
+        ("feed_place", "corner"),
     ),
     Caution(
         "Clean-outs",
@@ -62,8 +69,13 @@ CAUTIONS = (
     ),
     Caution(
         "Solvent cement",
-        "Glue in moving air, and let it cure as its label says before water "
-        "and fish go in. Leave the tail’s last elbow dry, so that it can be turned.",
+        "Glue in moving air, and let it cure as its label says before water and fish go in.",
+    ),
+    Caution(
+        "Tails",
+        "Leave the tail’s last elbow dry, so that it can be turned.",
+        (),
+        ("tail_joints", "dry"),
     ),
     Caution("Metals", "No brass, copper or galvanised parts in fish water.", ("P8",)),
     Caution(
@@ -77,3 +89,21 @@ CAUTIONS = (
         "medicine given to the fish reaches the plants.",
     ),
 )
+
+
+def cautions_for(brief: Brief) -> tuple[Caution, ...]:
+    """What a plan's builder is told.
+
+    Parameters
+    ----------
+    brief : Brief
+        The plan's brief, with the ways that were chosen
+
+    Returns
+    -------
+    tuple of Caution
+        All but those of a way that it has decided against
+    """
+    return tuple(
+        c for c in CAUTIONS if c.way is None or getattr(brief, c.way[0]) in ("open", c.way[1])
+    )

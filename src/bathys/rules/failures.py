@@ -17,6 +17,7 @@ FAILURES: dict[str, str] = {
     "never_breaks": "{name} never stops",
     "stuck_open": "the check valve of {name} sticks open in a power cut",
     "burst": "the pipe comes off {name}",
+    "slips_out": "the end of {name} slips out of its vessel",
     "stuck_float": "{name} sticks open",
 }
 """What failed, in words."""

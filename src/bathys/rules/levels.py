@@ -93,7 +93,7 @@ def _fresh(evaluation: Evaluation, vessel: str) -> float:
         (p.inlet_height + RULES["U1"].limits["cover"] for p in plan.pumps if p.stands_in == vessel),
         default=0.0,
     )
-    return sum(t.flow for t in plan.top_ups if t.stands_in == vessel and t.level >= needed)
+    return sum(t.lets_in for t in plan.float_valves if t.stands_in == vessel and t.level >= needed)
 
 
 @rule(
@@ -380,7 +380,7 @@ def _drawn_down(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Fill it higher, make what it feeds smaller, or give the plan a sump.",
                 {"low": low, "left": left, **data.limits},
             )
-        for moved in evaluation.plan.transfers:
+        for moved in evaluation.plan.moves:
             comes = result.inflow * moved.volume / moved.flow  # while it is taken out
             stays = max(1.0 - max(moved.volume - comes, 0.0) / result.rest_volume, 0.0)
             if moved.source == vessel.id and stays < data.limits["keep"]:

@@ -4,11 +4,12 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit, free_id
 from bathys.evaluation import Evaluation
+from bathys.evaluation.reserve import loop_of, moved_a_day, reserve_of
 from bathys.parts.practice import LEAST_COVER
 from bathys.parts.rounding import mark_above
 from bathys.plan import Plan
 from bathys.plan.naming import named
-from bathys.plan.supply import TopUp, Transfer
+from bathys.plan.supply import Move, TopUp
 from bathys.plan.vessel import Vessel
 from bathys.rules.registry import Finding, Offer, Rule, rule
 from bathys.simulation.boundary_conditions import STORM_LASTS, open_area
@@ -20,31 +21,19 @@ _LEAST = 1e-9
 _LEAST_A_DAY = 1e-4  # less water than this a day is no drift [m³]
 
 
-def _loop(evaluation: Evaluation, closer: str) -> list[str]:
-    return [v for v, c in evaluation.balance.closing.items() if c == closer]
-
-
 @rule(Rule("U4", "Days away", "Evaporated water is missing where the pump draws.", "derived"))
 def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, site = evaluation.plan, evaluation.plan.site
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
-        result = evaluation.vessels[closer]
-        vessels = [plan.vessel(v) for v in _loop(evaluation, closer)]
-        dries = site.evaporation * sum(open_area(v) for v in vessels)
-        tops = [t for t in plan.top_ups if t.stands_in in {v.id for v in vessels}]
-        moved = _fresh_a_day(plan, {v.id for v in vessels})
-        comes, taken = 86400.0 * sum(t.flow for t in tops) + max(moved, 0.0), max(-moved, 0.0)
-        rate = max(dries + taken - comes, 0.0)
-        inlets = [p.inlet_height for p in plan.pumps if p.stands_in == closer]
-        if rate <= _LEAST or not inlets or not site.days_away:
+        kept, result = reserve_of(evaluation, closer), evaluation.vessels[closer]
+        if kept is None or kept.rate <= _LEAST or not site.days_away:
             continue
-        storage, floor = storage_of(plan, result.vessel), result.vessel.floor_height
-        safe = storage.volume_at(max(inlets) + LEAST_COVER)
-        reserve = storage.volume_at(result.levels.low - floor) - safe
-        if reserve <= 0.0 or reserve >= rate * site.days_away:
+        if kept.volume <= 0.0 or kept.volume >= kept.rate * site.days_away:
             continue  # U1 speaks of one that has none
-        lasts = reserve / rate
-        missing = rate * site.days_away - reserve
+        tops = [t for t in plan.float_valves if t.stands_in in loop_of(evaluation, closer)]
+        rate, taken, comes, floor = kept.rate, kept.taken, kept.comes, result.vessel.floor_height
+        lasts = kept.volume / rate
+        missing = rate * site.days_away - kept.volume
         level = max(mark_above(result.levels.low - floor), 0.01)
         flow = max(float(f"{2.0 * rate / 86400.0:.2g}"), 5e-6)
         told = "{dries:volume} a day dries off"
@@ -63,11 +52,11 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             + ("add more." if comes > _LEAST else "fit a float valve."),
             {
                 "lasts": lasts,
-                "dries": dries,
+                "dries": kept.dries,
                 "comes": comes,
                 "taken": taken,
                 "rate": rate,
-                "reserve": reserve,
+                "reserve": kept.volume,
                 "missing": missing,
             },
             (_more_fresh(tops[0], flow) if tops else _float_valve(plan, closer, level, flow),),
@@ -75,7 +64,7 @@ def _days_away(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 def _more_fresh(top_up: TopUp, flow: float) -> Offer:
-    more = top_up.flow + flow
+    more = top_up.lets_in + flow
     edit = Edit(f"top_ups.{top_up.id}.flow", more)
     return Offer(f"set {{more:flow}} at {named(top_up)}", (edit,), "", {"more": more})
 
@@ -91,14 +80,6 @@ def _float_valve(plan: Plan, vessel: str, level: float, flow: float) -> Offer:
     return Offer("fit a float valve that tops it up", (Edit("top_ups.+", part),))
 
 
-def _fresh_a_day(plan: Plan, loop: set[str]) -> float:
-    """What transfers bring to a loop in a day, less what they take [m³]."""
-    return sum(
-        t.volume * 86400.0 / t.every * (float(t.target in loop) - float(t.source in loop))
-        for t in plan.transfers
-    )
-
-
 @rule(
     Rule(
         "U14",
@@ -111,13 +92,13 @@ def _fresh_a_day(plan: Plan, loop: set[str]) -> float:
 def _schedules(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan, site = evaluation.plan, evaluation.plan.site
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
-        loop = set(_loop(evaluation, closer))
-        own = [t for t in plan.transfers if (t.source in loop) != (t.target in loop)]
+        loop = set(loop_of(evaluation, closer))
+        own = [t for t in plan.moves if (t.source in loop) != (t.target in loop)]
         if not own:
             continue
-        result, day = evaluation.vessels[closer], _fresh_a_day(plan, loop)
+        result, day = evaluation.vessels[closer], moved_a_day(plan, loop)
         dries = site.evaporation * sum(open_area(plan.vessel(v)) for v in loop)
-        tops = sum(t.flow for t in plan.top_ups if t.stands_in in loop) * 86400.0
+        tops = sum(t.lets_in for t in plan.float_valves if t.stands_in in loop) * 86400.0
         storage, floor = storage_of(plan, result.vessel), result.vessel.floor_height
         rim = storage.volume_at(result.vessel.shape.height)
         room = rim - storage.volume_at(max(result.levels.at_rest, result.levels.high) - floor)
@@ -130,7 +111,7 @@ def _schedules(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 
 def _drift(
-    data: Rule, vessel: Vessel, day: float, room: float, own: list[Transfer], *, floods: bool
+    data: Rule, vessel: Vessel, day: float, room: float, own: list[Move], *, floods: bool
 ) -> Iterator[Finding]:
     """What a loop gains or loses in a day, and when that comes to harm."""
     if day <= _LEAST_A_DAY:
@@ -155,7 +136,7 @@ def _drift(
 
 
 def _at_once(
-    data: Rule, vessel: Vessel, own: list[Transfer], loop: set[str], room: float, reserve: float
+    data: Rule, vessel: Vessel, own: list[Move], loop: set[str], room: float, reserve: float
 ) -> Iterator[Finding]:
     """Single transfers that are too much at a time."""
     for transfer in own:
@@ -199,8 +180,8 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for closer in dict.fromkeys(evaluation.balance.closing.values()):
         result = evaluation.vessels[closer]
         vessel = result.vessel
-        inside = [plan.vessel(v) for v in _loop(evaluation, closer)]
-        rain = site.storm_depth * sum(v.shape.footprint * (1.0 - v.covered) for v in inside)
+        inside = [plan.vessel(v) for v in loop_of(evaluation, closer)]
+        rain = site.storm_depth * sum(v.catches_rain for v in inside)
         storage = storage_of(plan, vessel)
         most = max(result.levels.at_rest, result.levels.high) - vessel.floor_height
         room = max(storage.volume_at(vessel.shape.height) - storage.volume_at(most), 0.0)
@@ -226,10 +207,10 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                     ),
                 ),
             )
-        for top_up in (t for t in plan.top_ups if t.stands_in in {v.id for v in inside}):
-            if overflow >= top_up.flow:
+        for top_up in (t for t in plan.float_valves if t.stands_in in {v.id for v in inside}):
+            if overflow >= top_up.lets_in:
                 continue  # it runs off outside
-            hours = room / top_up.flow
+            hours = room / top_up.lets_in
             yield Finding(
                 data,
                 "top_up_sticks",
@@ -239,5 +220,45 @@ def _overflow(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "{after:time} and then for ever: {flow:flow}.",
                 "Lead an overflow to a safe place. Keep an air gap over the water at the valve, "
                 "as the local plumbing code asks, and take out chlorine.",
-                {"after": hours, "flow": top_up.flow},
+                {"after": hours, "flow": top_up.lets_in},
             )
+
+
+@rule(
+    Rule(
+        "U17",
+        "Topped up by hand often enough",
+        "Between two visits the sump must not fall to the pump.",
+        "derived",
+    )
+)
+def _visits(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for closer in dict.fromkeys(evaluation.balance.closing.values()):
+        kept, inside = reserve_of(evaluation, closer), loop_of(evaluation, closer)
+        if kept is None or kept.days is None:
+            continue
+        for top_up in evaluation.plan.top_ups:
+            visit = top_up.visit
+            if visit is None or top_up.stands_in not in inside:
+                continue
+            days = visit.every / 86400.0
+            if kept.days < days:
+                often = max(float(int(kept.days)), 0.5) * 86400.0
+                yield Finding(
+                    data,
+                    "visits_too_rare",
+                    "warning",
+                    top_up.id,
+                    f"{named(top_up)} comes every {{days:ratio}} days; the water over the pump "
+                    "lasts {lasts:ratio}.",
+                    "Top up more often, or fit a float valve.",
+                    {"days": days, "lasts": kept.days},
+                    (
+                        Offer(
+                            "top up every {often:time}",
+                            (Edit(f"top_ups.{top_up.id}.every", often),),
+                            "",
+                            {"often": often},
+                        ),
+                    ),
+                )

@@ -39,7 +39,7 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     if not any(plan.run_of(p) for p in plan.pumps):
         return  # nothing moves yet, which is told as such
-    by_hand = {t.target for t in plan.transfers}
+    by_hand = {m.target for m in plan.moves}
     linked = {v for b in evaluation.beds for v in b.linked if b.cycle.mean_inflow > LITRE_AN_HOUR}
     told = by_hand | linked | _told_by_its_pump(evaluation)
     fed = _fed_for_good(evaluation)
@@ -112,7 +112,7 @@ def _fed_for_good(evaluation: Evaluation) -> set[str]:
             )
             one, two = (start, end) if result.mean_flow > 0.0 else (end, start)
             ways.setdefault(one, []).append(two)
-    given = {t.stands_in for t in plan.top_ups} | {t.target for t in plan.transfers if t.target}
+    given = {t.stands_in for t in plan.top_ups} | {m.target for m in plan.moves if m.target}
     first = [*given, *(place for p in plan.pumps for place in ways.get(p.leads_from, ()))]
     known = evaluation.vessels
     every = reached(first, lambda place: ways.get(place, ()))
@@ -306,7 +306,7 @@ def _left_once_still(evaluation: Evaluation, pump: Pump) -> float:
     plan, now = evaluation.plan, evaluation.balance
     closer = now.closing.get(pump.stands_in)
     loop = {v for v, c in now.closing.items() if c == closer}
-    given = {t.stands_in for t in plan.top_ups} | {t.target for t in plan.transfers}
+    given = {t.stands_in for t in plan.float_valves} | {m.target for m in plan.moves}
     if closer is None or given & loop or sum(p.stands_in in loop for p in plan.pumps) > 1:
         return math.inf
     total = held = 0.0

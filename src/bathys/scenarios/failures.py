@@ -1,11 +1,12 @@
 """What if something fails: each fault tried on the plan, and how long until it hurts."""
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
+from bathys.edits.adding import free_id
 from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.edits.valves import SHUT, throttle
 from bathys.network.layout import layout_of
@@ -32,7 +33,15 @@ __all__ = [
 ]
 
 FailureKind = Literal[
-    "blocked", "shut", "dead", "never_starts", "never_breaks", "stuck_open", "burst", "stuck_float"
+    "blocked",
+    "shut",
+    "dead",
+    "never_starts",
+    "never_breaks",
+    "stuck_open",
+    "burst",
+    "slips_out",
+    "stuck_float",
 ]
 
 _HOURS = 12.0
@@ -49,7 +58,8 @@ class Failure:
     kind : str
         ``blocked`` drain, valve ``shut`` by mistake, ``dead`` pump, siphon that ``never_starts``
         or ``never_breaks``, check valve ``stuck_open`` in a power cut, pumped line ``burst`` at
-        the pump, float valve ``stuck_float`` open
+        the pump, end of a pumped line that ``slips_out`` of its vessel, float valve ``stuck_float``
+        open
     place : str
         Id of the part
     """
@@ -122,6 +132,8 @@ def failures_of(plan: Plan) -> Iterator[Failure]:
                 yield Failure("shut", run.id)
             if holds_back(run):
                 yield Failure("stuck_open", run.id)
+            if plan.port(run.end) is not None and not layout.lines[run.id].shut:
+                yield Failure("slips_out", run.id)
         elif not layout.lines[run.id].shut:
             yield Failure("blocked", run.id)
     for pump in plan.pumps:
@@ -133,7 +145,7 @@ def failures_of(plan: Plan) -> Iterator[Failure]:
         if plan.run_of(siphon) is not None:
             yield Failure("never_starts", siphon.id)
             yield Failure("never_breaks", siphon.id)
-    for top_up in plan.top_ups:
+    for top_up in plan.float_valves:
         yield Failure("stuck_float", top_up.id)
 
 
@@ -196,11 +208,31 @@ def _changed(plan: Plan, failure: Failure) -> tuple[Plan, Doings]:
     if kind == "stuck_float":
         rim = plan.vessel(plan.part(place).stands_in).shape.height
         return apply_edits(plan, [Edit(f"top_ups.{place}.level", rim)]), Doings()
+    if kind == "slips_out":
+        return _slipped(plan, plan.part(place)), Doings()
     if kind == "dead":
         return plan, Doings(dead=frozenset({place}))
     if kind == "never_starts":
         return plan, Doings(never_starts=frozenset({place}))
     return plan, Doings(never_breaks=frozenset({place}))
+
+
+def _slipped(plan: Plan, run: Run) -> Plan:
+    """The end of a run beside its vessel, as high as it was: what it brings is lost."""
+    floor_side = {
+        "id": free_id(plan, "J"),
+        "name": "Ground",
+        "kind": "outfall",
+        "height": plan.elevation(run.end),
+    }
+    return apply_edits(
+        plan,
+        [
+            Edit("junctions.+", floor_side),
+            Edit(f"runs.{run.id}.to", floor_side["id"]),
+            Edit(f"runs.{run.id}.ends_in", None),
+        ],
+    )
 
 
 def try_failure(
@@ -237,7 +269,11 @@ def try_failure(
         found = simulate(changed, _HOURS, doings, _EVERY, end, is_wanted)
     except (EditRefused, NotSimulated, ArithmeticError, KeyError):
         return None
-    return _told(periodic, failure, found)
+    outcome = _told(periodic, failure, found)
+    if failure.kind == "slips_out":
+        # What leaves by the slipped end is lost as surely as what goes over a rim.
+        return replace(outcome, spilled=outcome.spilled + found.carried.get(failure.place, 0.0))
+    return outcome
 
 
 def _told(periodic: PeriodicState, failure: Failure, found: SimulationResult) -> FailureOutcome:

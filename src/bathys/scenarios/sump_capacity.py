@@ -146,7 +146,7 @@ def _claims(
     safe = _pump_inlet(plan, closer) + LEAST_COVER
     loop = _loop(now, closer)
     evaporation = plan.site.days_away * plan.site.evaporation * sum(map(open_area, loop))
-    catch = sum(v.shape.footprint * (1.0 - v.covered) for v in loop)
+    catch = sum(v.catches_rain for v in loop)
     drawn = max(held(low) - held(start), 0.0)
     swing = held(high) - held(low)
     claims = (

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
-from bathys.plan.supply import Transfer
+from bathys.plan.supply import Move, Visit
 from bathys.plan.vessel import Vessel
 from bathys.simulation.compiled import Weathered
 
@@ -112,8 +112,10 @@ class BoundaryConditions:
         if self.weather.rain is not None:
             rain = self.weather.rain
             edges += [t for t in (rain.begins, rain.begins + rain.lasts) if t > time + 1e-6]
-        for transfer in self.plan.transfers:
-            edges.append(_next_turn(transfer, time))
+        edges += [_next_turn(move, time) for move in self.plan.moves]
+        for top_up in self.plan.top_ups:
+            if top_up.visit is not None:
+                edges.append(_next_visit(top_up.visit, time))
         return float(min(edges))
 
     def arrays(self, time: float) -> Weathered:
@@ -130,20 +132,25 @@ class BoundaryConditions:
             node = self.place[vessel.id]
             losses[node] = self.weather.evaporation * open_area(vessel)
             if rain is not None and falls:
-                catch = vessel.shape.footprint * (1.0 - vessel.covered)
-                gains[node] = rain.depth / rain.lasts * catch
+                gains[node] = rain.depth / rain.lasts * vessel.catches_rain
         moved: list[tuple[int, int, float]] = []
-        for transfer in self.plan.transfers:
-            if not is_under_way(transfer, time):
+        for move in self.plan.moves:
+            if not is_under_way(move, time):
                 continue
-            if transfer.source is None:
-                gains[self.place[transfer.target or ""]] += transfer.flow
+            if move.source is None:
+                gains[self.place[move.target or ""]] += move.flow
             else:
-                end = self.sink if transfer.target is None else self.place[transfer.target]
-                moved.append((self.place[transfer.source], end, transfer.flow))
+                end = self.sink if move.target is None else self.place[move.target]
+                moved.append((self.place[move.source], end, move.flow))
         tops = [
-            (self.place[t.stands_in], self.plan.vessel(t.stands_in).floor_height + t.level, t.flow)
+            (
+                self.place[t.stands_in],
+                self.plan.vessel(t.stands_in).floor_height + t.level,
+                t.lets_in,
+                -1 if t.draws_from is None else self.place[t.draws_from],
+            )
             for t in self.plan.top_ups
+            if t.visit is None or _is_there(t.visit, time)
         ]
         return Weathered(
             gains,
@@ -154,22 +161,35 @@ class BoundaryConditions:
             np.array([t[0] for t in tops], dtype=np.int64),
             np.array([t[1] for t in tops]),
             np.array([t[2] for t in tops]),
+            np.array([t[3] for t in tops], dtype=np.int64),
         )
 
 
-def _into(transfer: Transfer, time: float) -> float:
-    """Time since a transfer last began [s]; below 0 before its first."""
-    since = time + 1e-6 - transfer.at
-    return since if since < 0.0 else since % transfer.every
+def _into(turns: Move | Visit, time: float) -> float:
+    """Time since a turn last began [s]; below 0 before its first."""
+    since = time + 1e-6 - turns.at
+    return since if since < 0.0 else since % turns.every
 
 
-def is_under_way(transfer: Transfer, time: float) -> bool:
-    """Whether a transfer moves water at a time [s].
+def _is_there(visit: Visit, time: float) -> bool:
+    return 0.0 <= _into(visit, time) < visit.lasts
+
+
+def _next_visit(visit: Visit, time: float) -> float:
+    """When somebody next comes or goes [s]."""
+    into = _into(visit, time)
+    if into < 0.0:
+        return visit.at
+    return time + 1e-6 + (visit.lasts if into < visit.lasts else visit.every) - into
+
+
+def is_under_way(move: Move, time: float) -> bool:
+    """Whether a move is going on at a time [s].
 
     Parameters
     ----------
-    transfer : Transfer
-        The transfer
+    move : Move
+        What is moved
     time : float
         A time since the beginning, [s]
 
@@ -178,14 +198,14 @@ def is_under_way(transfer: Transfer, time: float) -> bool:
     bool
         Whether it does
     """
-    return 0.0 <= _into(transfer, time) < transfer.volume / transfer.flow
+    return 0.0 <= _into(move, time) < move.lasts
 
 
-def _next_turn(transfer: Transfer, time: float) -> float:
-    into, lasts = _into(transfer, time), transfer.volume / transfer.flow
+def _next_turn(move: Move, time: float) -> float:
+    into = _into(move, time)
     if into < 0.0:
-        return transfer.at
-    return time + 1e-6 + (lasts if into < lasts else transfer.every) - into
+        return move.at
+    return time + 1e-6 + (move.lasts if into < move.lasts else move.every) - into
 
 
 def scheduled_swing(plan: Plan, loop: Collection[str]) -> float:
@@ -204,24 +224,24 @@ def scheduled_swing(plan: Plan, loop: Collection[str]) -> float:
     float
         Water, [m³]
     """
-    own = [(t, float(t.target in loop) - float(t.source in loop)) for t in plan.transfers]
+    own = [(t, float(t.target in loop) - float(t.source in loop)) for t in plan.moves]
     own = [(t, sign) for t, sign in own if sign]
     if not own:
         return 0.0
     lasts = 2.0 * max(t.every for t, _ in own)
     edges = {0.0, lasts}
-    for transfer, _ in own:
-        begins = np.arange(transfer.at % transfer.every, lasts, transfer.every)
-        edges |= set(begins.tolist()) | set((begins + transfer.volume / transfer.flow).tolist())
+    for move, _ in own:
+        begins = np.arange(move.at % move.every, lasts, move.every)
+        edges |= set(begins.tolist()) | set((begins + move.lasts).tolist())
     times = np.array(sorted(e for e in edges if e <= lasts))
-    net = np.sum([sign * _moved(transfer, times) for transfer, sign in own], axis=0)
+    net = np.sum([sign * _moved(move, times) for move, sign in own], axis=0)
     drift = net[-1] * times / lasts
     return float(np.ptp(net - drift))
 
 
-def _moved(transfer: Transfer, times: NDArray[np.float64]) -> NDArray[np.float64]:
-    """What a transfer has moved by each time, its first turn on the first day [m³]."""
-    since = times - transfer.at % transfer.every
-    turns = np.floor(since / transfer.every)
-    now = np.clip((since - turns * transfer.every) * transfer.flow, 0.0, transfer.volume)
-    return np.where(since < 0.0, 0.0, turns * transfer.volume + now)
+def _moved(move: Move, times: NDArray[np.float64]) -> NDArray[np.float64]:
+    """What has been moved by each time, its first turn on the first day [m³]."""
+    since = times - move.at % move.every
+    turns = np.floor(since / move.every)
+    now = np.clip((since - turns * move.every) * move.flow, 0.0, move.volume)
+    return np.where(since < 0.0, 0.0, turns * move.volume + now)

@@ -85,8 +85,8 @@ class Weathered(NamedTuple):
         Rain and evaporation of each node, [m³/s]
     sources, targets, moved : array
         Transfers under way: from, to, [m³/s]
-    filled, set_levels, most : array
-        Float valves: node, level, [m], flow wide open, [m³/s]
+    filled, set_levels, most, drawn : array
+        Float valves: node, level, [m], flow wide open, [m³/s], node they draw from, -1 outside
     """
 
     gains: Floats
@@ -97,6 +97,7 @@ class Weathered(NamedTuple):
     filled: Places
     set_levels: Floats
     most: Floats
+    drawn: Places
 
     @property
     def moves_any(self) -> bool:

@@ -142,7 +142,7 @@ def _add_weather(
     volumes: Floats, outer: Weathered, count: int, found: Rates, jacobian: Floats
 ) -> None:
     """Rain, evaporation, top-ups and transfers: what enters from and leaves to the last sink."""
-    gains, losses, sources, targets, moved, filled, set_levels, most = outer
+    gains, losses, sources, targets, moved, filled, set_levels, most, drawn = outer
     rates, levels, per_area, beyond = found.rates, found.levels, found.per_area, found.outside
     outside = rates.size - 1
     for n in range(count):
@@ -169,12 +169,26 @@ def _add_weather(
         n = filled[k]
         short = (set_levels[k] - levels[n]) / _FLOAT_TRAVEL
         share = min(max(short, 0.0), 1.0)
-        rates[n] += most[k] * share
-        rates[outside] -= most[k] * share
+        one = drawn[k]
+        if one < 0:
+            rates[n] += most[k] * share
+            rates[outside] -= most[k] * share
+            if 0.0 < share < 1.0:
+                slope = most[k] / _FLOAT_TRAVEL * per_area[n]
+                jacobian[n, n] -= slope
+                beyond[n] += slope
+            continue
+        left = min(max(volumes[one] / _DREGS, 0.0), 1.0)
+        rates[n] += most[k] * share * left
+        rates[one] -= most[k] * share * left
         if 0.0 < share < 1.0:
-            slope = most[k] / _FLOAT_TRAVEL * per_area[n]
+            slope = most[k] * left / _FLOAT_TRAVEL * per_area[n]
             jacobian[n, n] -= slope
-            beyond[n] += slope
+            jacobian[one, n] += slope
+        if 0.0 < left < 1.0:
+            slope = most[k] * share / _DREGS
+            jacobian[one, one] -= slope
+            jacobian[n, one] += slope
 
 
 @njit_inlined

@@ -182,8 +182,9 @@ class Simulation:
                 state.wet = wet
                 self._log(state, "rain" if wet else "rain_ends", "")
 
+        moving = {m.id for m in self.plan.moves if is_under_way(m, state.time)}
         for transfer in self.plan.transfers:
-            moves = is_under_way(transfer, state.time)
+            moves = transfer.id in moving
             if moves != (transfer.id in state.moving):
                 (state.moving.add if moves else state.moving.discard)(transfer.id)
                 self._log(state, "transfer" if moves else "transfer_ends", transfer.id)

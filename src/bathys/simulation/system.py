@@ -120,8 +120,13 @@ class System:
             if r.vessel
         ]
         links += [
-            (place[t.source], place[t.target]) for t in self.plan.transfers if t.source and t.target
+            (place[m.source], place[m.target]) for m in self.plan.moves if m.source and m.target
         ]
+        for top_up in self.plan.top_ups:
+            if top_up.draws_from is not None:
+                # Its flow hangs on both levels.
+                own, other = place[top_up.stands_in], place[top_up.draws_from]
+                links += [(other, own), (own, other)]
         structure = structure_of(len(self.nodes), links)
         return Compiled(nodes, layers, siphons, lines, laws, structure)
 

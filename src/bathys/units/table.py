@@ -167,6 +167,19 @@ _DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
             ("ft2 ft² sqft", "ft²", "foot^2"),
         ],
     ),
+    "surface": (
+        "m^2",
+        [("m2 m² sqm", "m²", "m^2"), ("ft2 ft² sqft", "ft²", "foot^2")],
+    ),
+    "pressure": (
+        "Pa",
+        [
+            ("pa", "Pa", "pascal"),
+            ("bar", "bar", "bar"),
+            ("kpa", "kPa", "kilopascal"),
+            ("psi", "psi", "psi"),
+        ],
+    ),
     "mass": ("kg", [("kg", "kg", "kilogram"), ("g", "g", "gram"), ("lb lbs", "lb", "pound")]),
     "power": ("W", [("w watt watts", "W", "watt"), ("kw", "kW", "kilowatt")]),
     "temperature": ("degC", [("c °c celsius", "°C", "degC"), ("f °f fahrenheit", "°F", "degF")]),
@@ -208,6 +221,8 @@ QUANTITIES: dict[str, Quantity] = {
     "flow": Quantity("a flow", "1200 L/h or 300 gph", _shown("flow", "l/h", "gal/h")),
     "volume": Quantity("a volume", "300 L or 80 gal", _shown("volume", "l", "gal")),
     "area": Quantity("an area", "12 cm2 or 2 in2", _shown("area", "cm2", "in2")),
+    "surface": Quantity("a surface", "12 m2 or 130 ft2", _shown("surface", "m2", "ft2")),
+    "pressure": Quantity("a pressure", "3 bar or 45 psi", _shown("pressure", "bar", "psi")),
     "mass": Quantity("a mass", "8 kg or 18 lb", _shown("mass", "kg", "lb")),
     "power": Quantity("a power", "25 W", _shown("power", "w", "w")),
     "temperature": Quantity("a temperature", "22 C or 72 F", _shown("temperature", "c", "f")),

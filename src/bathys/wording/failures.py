@@ -88,6 +88,9 @@ def consequence_words(plan: Plan, what_if: FailureOutcome, units: System) -> str
     if what_if.failure.kind == "burst":
         lost = show(what_if.spilled, "volume", units)
         said.append((0.0, f"{lost} are pumped out"))
+    elif what_if.failure.kind == "slips_out" and not what_if.spills_in:
+        lost = show(what_if.spilled, "volume", units)
+        said.append((0.0, f"{lost} run out beside it in half a day"))
     said += [(1e9, f"{plan.vessel(tank).name} gets no fresh water") for tank in what_if.starved]
     words = "; ".join(w for _, w in sorted(said))
     return words[:1].upper() + words[1:]

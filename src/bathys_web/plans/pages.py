@@ -14,7 +14,7 @@ from bathys.figures import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.plan.base import LeadsOn
-from bathys.rules import CAUTIONS
+from bathys.rules import cautions_for
 from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
@@ -255,5 +255,5 @@ def workspace_context(
         "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
         "first_bench": _first_bench(request, plan),
         "moved": moved_by(before, head, units) if before and before != head else {},
-        "cautions": CAUTIONS,
+        "cautions": cautions_for(plan.brief),
     }

@@ -1,13 +1,22 @@
 """Benches. A new one is a module with its page, a template, and one line of ``BENCHES``."""
 
 from bathys.plan import Plan
-from bathys_web.plans.benches import figures, hours, levels, pump, siphon
+from bathys_web.plans.benches import figures, hours, levels, moving, practice, pump, siphon
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCHES", "Bench", "BenchRequest", "benches_of"]
 
 BENCHES: dict[str, Bench] = {
-    b.key: b for b in (pump.BENCH, siphon.BENCH, levels.BENCH, hours.BENCH, figures.BENCH)
+    b.key: b
+    for b in (
+        pump.BENCH,
+        siphon.BENCH,
+        levels.BENCH,
+        hours.BENCH,
+        figures.BENCH,
+        moving.BENCH,
+        practice.BENCH,
+    )
 }
 
 

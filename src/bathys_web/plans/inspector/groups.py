@@ -8,10 +8,21 @@ from bathys_web.plans.inspector.row import Row
 __all__ = ["RowGroup", "grouped"]
 
 _WHAT, _WHERE, _HOLDS, _MORE = "What it is", "Where it stands", "What it holds", "More"
+_OWN = "Your own limits"
+_FOLDED = (_MORE, _OWN)
 _GROUPS = {
     _WHERE: ("floor_height", "height", "stands_in", "inlet_height", "from", "to", "ports"),
     _HOLDS: ("water_depth", "freeboard", "media"),
+    _OWN: ("own",),
     _MORE: (
+        "catch_area",
+        "hold",
+        "guard_opening",
+        "guard_cut",
+        "guard_area",
+        "foam",
+        "hangs",
+        "valve_at",
         "along",
         "covered",
         "displaced",
@@ -60,14 +71,14 @@ def grouped(rows: Iterable[Row], part: str) -> list[RowGroup]:
     list of RowGroup
         Those that have any; rarely used boxes are folded unless one was refused
     """
-    held: dict[str, list[Row]] = {title: [] for title in (_WHAT, _WHERE, _HOLDS, _MORE)}
+    held: dict[str, list[Row]] = {title: [] for title in (_WHAT, _WHERE, _HOLDS, _MORE, _OWN)}
     for row in rows:
         _, _, field = row.path.partition(f".{part}.")
         if not field:
             return [RowGroup("", tuple(rows), is_open=True)]
         held[_OF_FIELD.get(field.partition(".")[0], _WHAT)].append(row)
     return [
-        RowGroup(title, tuple(own), title != _MORE or any(r.error or r.notice for r in own))
+        RowGroup(title, tuple(own), title not in _FOLDED or any(r.error or r.notice for r in own))
         for title, own in held.items()
         if own
     ]

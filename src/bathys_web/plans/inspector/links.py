@@ -41,7 +41,8 @@ def _straights(plan: Plan, junction: Any) -> Options:
 
 
 def _sources(plan: Plan, transfer: Any) -> Options:
-    return ((_NONE, "fresh water"), *(_named(v) for v in plan.vessels if v.id != transfer.target))
+    own = getattr(transfer, "target", None) or getattr(transfer, "stands_in", None)
+    return ((_NONE, "fresh water"), *(_named(v) for v in plan.vessels if v.id != own))
 
 
 def _targets(plan: Plan, transfer: Any) -> Options:

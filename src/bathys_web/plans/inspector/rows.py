@@ -12,7 +12,7 @@ from bathys.edits import SWITCHES
 from bathys.kinds import models_of
 from bathys.parts.bores import standards
 from bathys.parts.fouling import FOULING
-from bathys.parts.practice import SCHOOLS
+from bathys.parts.practice import PRACTICES, SCHOOLS
 from bathys.plan import GROUPS, Plan
 from bathys.plan.base import Headed, typed_for
 from bathys.plan.model import Brief, Site
@@ -24,6 +24,8 @@ from bathys_web.plans.inspector.row import Kind, Row
 __all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
 
 _CHOICE_NAMES = {
+    "open": "not decided",
+    **{key: way.name for p in PRACTICES.values() for key, way in p.ways.items()},
     **{key: film.name for key, film in FOULING.items()},
     "metric": "metric",
     "us": "US",

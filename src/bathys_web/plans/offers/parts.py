@@ -4,6 +4,7 @@ from django.http import QueryDict
 
 from bathys.edits import (
     ADDABLE,
+    Edit,
     EditRefused,
     connect,
     duplicate_part,
@@ -13,6 +14,7 @@ from bathys.edits import (
     use_container,
 )
 from bathys.parts.containers import container
+from bathys.parts.practice import PRACTICES
 from bathys.parts.pumps import sample_pumps
 from bathys.plan import Plan
 from bathys.plan.pumps import Pump
@@ -70,6 +72,8 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
     if verb == "connect":
         edits, new = connect(plan, part, posted.get("end", ""))
         return edits, f"{new} connected from {name} to {plan.part(posted.get('end', '')).name}"
+    if verb == "practice":
+        return _chosen(plan, part, posted.get("way", ""))
     if verb in ("raise", "move"):
         steps = _steps(posted.get("steps"))
         by = steps * _STEPS[own_system(units, "length")]
@@ -79,6 +83,16 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
         side = "right" if by > 0 else "left"
         return move_along(plan, part, 5.0 * by), f"{name} moved to the {side}"
     raise EditRefused(GONE)
+
+
+def _chosen(plan: Plan, practice: str, way: str) -> Offered:
+    """One of the ways that builders do a thing in; the one that stands is taken back."""
+    known = PRACTICES.get(practice)
+    if known is None or way not in known.ways:
+        raise EditRefused(GONE)
+    stands = getattr(plan.brief, practice) == way
+    words = f"{known.title}: {'not decided' if stands else known.ways[way].name}"
+    return [Edit(f"brief.{practice}", "open" if stands else way)], words
 
 
 def _added(plan: Plan, posted: QueryDict, stands_in: str) -> Offered:

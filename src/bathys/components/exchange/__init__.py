@@ -1,0 +1,1 @@
+"""Water that is exchanged, a share at a time."""

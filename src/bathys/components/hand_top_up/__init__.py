@@ -1,0 +1,1 @@
+"""Topping up by hand."""

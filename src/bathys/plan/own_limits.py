@@ -1,0 +1,43 @@
+"""Limits that a builder sets for a part, beside those of the schools."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from bathys.plan.base import Part
+from bathys.plan.quantities import Height, Opening, Rate, Speed, Time
+
+DaysLeft = Annotated[float, Field(ge=0.1, le=365.0, json_schema_extra={"quantity": "ratio"})]
+"""How many days a reserve lasts."""
+
+__all__ = ["PumpLimits", "RunLimits", "VesselLimits"]
+
+
+class VesselLimits(Part):
+    """Of a vessel."""
+
+    least_turnover: Rate | None = Field(default=None, title="Turnover, at least")
+    most_turnover: Rate | None = Field(default=None, title="Turnover, at most")
+    least_hold: Time | None = Field(default=None, title="Water stays, at least")
+    lowest: Height | None = Field(
+        default=None, title="Level, never below", description="Over its floor."
+    )
+    highest: Height | None = Field(default=None, title="Level, never above")
+    least_days: DaysLeft | None = Field(default=None, title="Days without a hand, at least")
+
+
+class RunLimits(Part):
+    """Of a run."""
+
+    slowest: Speed | None = Field(default=None, title="Velocity, at least")
+    fastest: Speed | None = Field(default=None, title="Velocity, at most")
+
+
+class PumpLimits(Part):
+    """Of a pump."""
+
+    least_reserve: Opening | None = Field(
+        default=None,
+        title="Reserve, at least",
+        description="Share of its greatest flow that is not used.",
+    )
