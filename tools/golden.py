@@ -21,7 +21,7 @@ from bathys.simulation import NotSimulated
 
 PROJECT = Path(__file__).resolve().parent.parent
 SAME = 1e-12
-_FOLDERS = ("examples", "examples/faults", "tests/engine/plans")
+_FOLDERS = ("examples", "examples/practice", "examples/faults", "tests/engine/plans")
 
 
 def _findings(findings: Any) -> dict[str, Any]:

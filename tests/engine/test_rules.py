@@ -211,6 +211,15 @@ def _more_in_than_out(plan: Plan) -> None:
     ]
 
 
+def _bucket_in_the_tank(plan: Plan) -> None:
+    plan["vessels"].append(
+        {
+            "id": "C9", "name": "Bucket", "job": "settler", "floor_height": 0.2, "within": "T1",
+            "shape": {"kind": "tub", "diameter": 0.3, "floor_diameter": 0.25, "height": 0.5},
+        }
+    )  # fmt: skip
+
+
 def _hand_too_rare(plan: Plan) -> None:
     plan["site"]["evaporation"] = 0.05
     plan["top_ups"] = [
@@ -359,6 +368,35 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ),
     ("U13", "fault", "C1", _slotted_tank),
     ("U17", "warning", "V1", _hand_too_rare),
+    ("U18", "warning", "C9", _bucket_in_the_tank),
+    (
+        "W2",
+        "warning",
+        "C1",
+        _layout(
+            "split-flow",
+            _set(
+                "vessels",
+                "C1",
+                false_cone={"kind": "cone", "cone_height": 0.3, "flooded": False},
+            ),
+        ),
+    ),
+    (
+        "W3",
+        "warning",
+        "T1",
+        _put("vessels", 0, "shape", {"kind": "tote", "height": 0.9, "has_bars": False}),
+    ),
+    (
+        "O3",
+        "warning",
+        "C1",
+        _layout(
+            "split-flow",
+            _set("vessels", "C1", baffles={"kind": "plates", "gap": 0.01, "width": 0.4}),
+        ),
+    ),
     ("L1", "warning", "T1", _put("vessels", 0, "own", {"most_turnover": 1e-5})),
     ("U14", "fault", "W1", _more_in_than_out),
     ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 5.0)),

@@ -128,7 +128,7 @@ def _starved(run: SimulationResult) -> Iterator[Harm]:
     plan = run.plan
     if not any(plan.run_from(f"{p.id}.out") for p in plan.pumps):
         return  # a plan without a pump is told as such
-    by_hand = {t.target for t in plan.transfers}
+    by_hand = {m.target for m in plan.moves}
     for vessel in plan.vessels:
         gets = _brought(run, vessel.id) >= _LEAST_FLOW * run.times[-1]
         if (

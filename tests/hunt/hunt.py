@@ -25,7 +25,10 @@ from tests.hunt.operators import mutate
 
 __all__ = ["Case", "hunt_one"]
 
-EXAMPLES = sorted(Path("examples").glob("*.json"))
+EXAMPLES = [
+    *sorted(Path("examples").glob("*.json")),
+    *sorted(Path("examples/practice").glob("*.json")),
+]
 _TRIES = 6  # edits drawn until one leaves a plan
 _MOST_SECONDS = 60  # a plan that takes longer hangs
 _DAY = 24.0

@@ -33,7 +33,7 @@ _LEFT_ALONE = {
     "currency",
     "units",
 }
-_VESSEL_LINKS = {"stands_in", "source", "target"}
+_VESSEL_LINKS = {"stands_in", "source", "target", "within"}
 _GROUPS = ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups", "transfers")
 
 

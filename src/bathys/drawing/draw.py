@@ -60,9 +60,11 @@ def draw_side_view(
     scene.zero, scene.up = frame.y(0.0), round(frame.up, 3)
     numbers = {s.id: s for s in stations}
     _rule(frame, scene, units, plan.datum)
-    for vessel in plan.vessels:
-        _stand(frame, scene, vessel)
+    for vessel in sorted(plan.vessels, key=lambda v: v.within is not None):
+        if vessel.within is None:
+            _stand(frame, scene, vessel)
         _shell(frame, scene, evaluation, vessel)
+        _insides(frame, scene, vessel)
     ways = lay_pipes(frame, scene, evaluation)
     draw_fittings(frame, scene, plan, numbers)
     name_vessels(frame, scene, plan.vessels, numbers, units)
@@ -89,6 +91,9 @@ def _summary(evaluation: Evaluation, units: System) -> str:
         over = show(floor, "length", units)
         words.append(f"{result.vessel.name}: floor {over} over {evaluation.plan.datum}, {told}.")
     return " ".join(words)
+
+
+_LID = 0.05  # a smaller share covered is no lid
 
 
 def _rule(frame: Frame, scene: Scene, units: System, datum: str) -> None:
@@ -119,6 +124,28 @@ def _stand(frame: Frame, scene: Scene, vessel: Vessel) -> None:
     for x in (left + 4.0, right - 4.0):
         points = f"{x},{frame.y(vessel.floor_height)} {x},{frame.y(0.0)}"
         scene.strokes.append(Stroke(points, 7, "stand"))
+
+
+def _insides(frame: Frame, scene: Scene, vessel: Vessel) -> None:
+    """A cone set in, plates, and a lid."""
+    left, right = frame.edges(vessel.id)
+    floor, rim = vessel.floor_height, vessel.floor_height + vessel.shape.height
+    middle = 0.5 * (left + right)
+    cone, plates = vessel.false_cone, vessel.baffles
+    if cone is not None:
+        half, top = 0.5 * frame.wide(cone.foot_diameter), frame.y(floor + cone.cone_height)
+        for wall, foot in ((left, middle - half), (right, middle + half)):
+            points = f"{wall},{top} {foot:.1f},{frame.y(floor)}"
+            scene.strokes.append(Stroke(points, 2.0, "false-cone", vessel.id))
+    if plates is not None:
+        for number in range(plates.count):
+            x = left + (number + 1) * (right - left) / (plates.count + 1)
+            points = f"{x:.1f},{frame.y(floor + plates.gap)} {x:.1f},{frame.y(rim) + 6.0}"
+            scene.strokes.append(Stroke(points, 1.8, "baffle", vessel.id))
+    if vessel.covered >= _LID:
+        y = frame.y(rim) - 3.0
+        lid = f"{left - 3},{y} {left + vessel.covered * (right - left) + 3:.1f},{y}"
+        scene.strokes.append(Stroke(lid, 2.4, "lid", vessel.id))
 
 
 def _shell(frame: Frame, scene: Scene, evaluation: Evaluation, vessel: Vessel) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from bathys.drawing.frame import Frame
-from bathys.drawing.scene import Rect, Scene
+from bathys.drawing.scene import Rect, Scene, Stroke
 from bathys.drawing.stations import Station
 from bathys.kinds import facet
 from bathys.plan.model import Plan
@@ -113,4 +113,8 @@ def draw_fittings(frame: Frame, scene: Scene, plan: Plan, numbers: dict[str, Sta
 def _pump(frame: Frame, scene: Scene, plan: Plan, pump: Pump, numbers: dict[str, Station]) -> None:
     x, y = place_of(frame, plan, pump.id)
     scene.rects.append(Rect(x - 9, y - 8, 22, 16, "pump", pump.id))
+    if pump.hangs:
+        vessel = plan.vessel(pump.stands_in)
+        rim = frame.y(vessel.floor_height + vessel.shape.height)
+        scene.strokes.append(Stroke(f"{x + 10},{y - 8} {x + 10},{rim - 4}", 1.2, "cord", pump.id))
     scene.number([(x + 27, y), (x + 4, y - 20), (x + 4, y + 20), (x - 22, y)], numbers[pump.id])

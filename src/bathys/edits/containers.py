@@ -1,7 +1,10 @@
 """A vessel made of a container."""
 
+import json
+
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.rerouting import known_part
+from bathys.kinds import model_named
 from bathys.parts.containers import container
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
@@ -38,7 +41,8 @@ def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
         raise EditRefused("Choose a vessel and one of the containers.")
     shape = dict(found.shape)
     rim = part.shape.height
-    new_rim = shape["marks"][-1]["level"] if "marks" in shape else shape["height"]
+    shell = model_named("shells", shape["kind"]).model_validate_json(json.dumps(shape))
+    new_rim = float(shell.height)
     inside = [(p, h) for p, h in _heights(plan, part) if h <= rim]
     over = [
         (f"vessels.{vessel}.ports.{p.name}.height", p.height) for p in part.ports if p.height > rim

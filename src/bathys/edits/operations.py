@@ -19,6 +19,9 @@ def _dependents(plan: Plan, id_: str) -> Iterator[tuple[str, str]]:
     for part in plan.standing:
         if part.stands_in == id_:
             yield from _dependents(plan, part.id)
+    for vessel in plan.vessels:
+        if vessel.within == id_:
+            yield from _dependents(plan, vessel.id)
     for run in plan.runs:
         if id_ in {run.source, run.target}:
             yield "runs", run.id

@@ -85,13 +85,16 @@ def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
         )
 
 
-def brim_lines(layout: Layout) -> list[GravityLine]:
+def brim_lines(layout: Layout, *, into_others: bool = False) -> list[GravityLine]:
     """What each vessel loses over its rim.
 
     Parameters
     ----------
     layout : Layout
         The plan compiled
+    into_others : bool
+        Whether what runs over the rim of a vessel within another comes to that one; else it counts
+        as lost
 
     Returns
     -------
@@ -100,7 +103,12 @@ def brim_lines(layout: Layout) -> list[GravityLine]:
     """
     return [
         GravityLine(
-            v.id + BRIM, v.id, None, "brim", v.floor_height + v.shape.height, v.shape.perimeter
+            v.id + BRIM,
+            v.id,
+            v.within if into_others else None,
+            "brim",
+            v.floor_height + v.shape.height,
+            v.shape.perimeter,
         )
         for v in layout.plan.vessels
     ]

@@ -15,12 +15,24 @@ from bathys.physics.openings import (
 )
 from bathys.physics.part_full import critical_head, mouth_head
 
-__all__ = ["BELL", "BRIM", "FULL", "HOLES", "LOOP", "MOUTH", "RIM", "flat_surface", "law_of_flow"]
+__all__ = [
+    "BELL",
+    "BRIM",
+    "FULL",
+    "HOLES",
+    "LOOP",
+    "MOUTH",
+    "NOTCH",
+    "RIM",
+    "WEIR",
+    "flat_surface",
+    "law_of_flow",
+]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
 
-MOUTH, RIM, BELL, HOLES, BRIM, FULL, LOOP = range(7)
+MOUTH, RIM, BELL, HOLES, BRIM, FULL, LOOP, WEIR, NOTCH = range(9)
 """How a line begins: see :class:`bathys.network.gravity.GravityLine`."""
 
 _BRIM_COEFFICIENT = 1.7  # broad rim of a vessel, Q = 1.7 L h^1.5 (published weir value, memory)
@@ -57,6 +69,11 @@ def _inlet(kind: int, flow: float, bore: float, area: float, most: float) -> flo
         return mouth_head(min(flow, most), bore)[0]
     if kind == HOLES:
         return _HOLE_ORIFICE / (area * area) * flow * flow
+    if kind == WEIR:
+        return _weir(flow, area)
+    if kind == NOTCH:
+        level: float = (flow / area) ** 0.4  # Q = c h^2.5
+        return level
     return _weir(flow, _BRIM_COEFFICIENT * bore)
 
 

@@ -13,7 +13,17 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.network.flow_laws import BELL, BRIM, FULL, HOLES, LOOP, MOUTH, RIM
+from bathys.network.flow_laws import (
+    BELL,
+    BRIM,
+    FULL,
+    HOLES,
+    LOOP,
+    MOUTH,
+    NOTCH,
+    RIM,
+    WEIR,
+)
 from bathys.network.gravity_laws import needs
 from bathys.network.line_arrays import LineArrays
 from bathys.network.lines import Line
@@ -24,7 +34,7 @@ __all__ = ["FLAT_SLOPE", "GravityLine", "GravityLineArrays", "InletKind"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
-InletKind = Literal["mouth", "rim", "bell", "holes", "brim", "full", "loop"]
+InletKind = Literal["mouth", "rim", "bell", "holes", "brim", "full", "loop", "weir", "notch"]
 
 FLAT_SLOPE = 0.012
 """Fall over length below which a drain may run flatter than critical (FHWA HDS-5: 0.4–1.1 % for
@@ -46,14 +56,14 @@ class GravityLine:
         Nodes it joins; none where what it carries is lost
     inlet : str
         ``mouth`` of a pipe, ``rim`` of a standpipe, the rim under a ``bell``, the crest of a
-        ``loop`` of tube, ``holes``, the
-        ``brim`` of a vessel, or none in a pipe that runs ``full``
+        ``loop`` of tube, ``holes``, the straight edge of a ``weir``, a V-``notch``, the ``brim``
+        of a vessel, or none in a pipe that runs ``full``
     crest : float
         Level at which it begins to carry: an invert, a rim or the holes' centre, [m]
     bore : float
         Of the mouth or rim; the length of a brim, [m]
     area : float
-        Open area of holes, [m²]
+        Open area of holes, [m²]; of a weir or notch its flow a metre over it, [m³/s]
     outlet : float
         Centre of its lower end, [m]
     line : Line or None
@@ -107,6 +117,8 @@ _KINDS: dict[InletKind, int] = {
     "brim": BRIM,
     "full": FULL,
     "loop": LOOP,
+    "weir": WEIR,
+    "notch": NOTCH,
 }
 
 

@@ -69,6 +69,9 @@ def _shape(row: dict[str, str]) -> dict[str, Any]:
             ("diameter", "diameter"),
             ("height", "height"),
             ("corner_radius", "corner"),
+            ("floor_length", "floor_length"),
+            ("floor_width", "floor_width"),
+            ("floor_diameter", "floor_diameter"),
         )
         if row[f"{name}_mm"]
     }

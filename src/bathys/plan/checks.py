@@ -13,6 +13,8 @@ from bathys.plan.vessel import Vessel
 
 __all__ = ["PlanFault", "check_plan"]
 
+_HAIR = 1e-9
+
 
 class PlanFault(ValueError):
     """A plan that contradicts itself, or a file whose parts cannot be told apart.
@@ -44,7 +46,7 @@ def check_plan(plan: Plan) -> None:
     PlanFault
         For the first part that does not go with the others
     """
-    for check in (_unique_ids, _links, _vessel_heights, _switches, _fittings, _room):
+    for check in (_unique_ids, _links, _vessel_heights, _nested, _switches, _fittings, _room):
         check(plan)
 
 
@@ -119,6 +121,32 @@ def _check_runs(plan: Plan) -> None:
             raise PlanFault(f"runs.{run.id}.from", f"another run starts at {run.start} already")
         if run.start not in junctions:
             taken.add(run.start)
+
+
+def _nested(plan: Plan) -> None:
+    """What stands within another vessel fits in it, and nothing stands within itself."""
+    vessels = {v.id: v for v in plan.vessels}
+    for vessel in plan.vessels:
+        if vessel.false_cone is not None and vessel.false_cone.cone_height >= vessel.shape.height:
+            raise PlanFault(
+                f"vessels.{vessel.id}.false_cone.cone_height", "the cone must end below the rim"
+            )
+        if vessel.within is None:
+            continue
+        path = f"vessels.{vessel.id}.within"
+        outer = vessels.get(vessel.within)
+        if outer is None:
+            raise PlanFault(path, f"there is no vessel called {vessel.within}")
+        if outer.within is not None or outer is vessel:
+            raise PlanFault(path, "it must stand in a vessel that stands on its own")
+        if vessel.floor_height < outer.floor_height - _HAIR:
+            raise PlanFault(path, "its floor would lie under the floor of the vessel around it")
+    for outer in plan.vessels:
+        inside = [v for v in plan.vessels if v.within == outer.id]
+        if sum(v.shape.footprint for v in inside) >= outer.shape.footprint:
+            raise PlanFault(
+                f"vessels.{inside[0].id}.within", f"there is no room for it in {outer.id}"
+            )
 
 
 def _switches(plan: Plan) -> None:

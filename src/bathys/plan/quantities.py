@@ -26,6 +26,7 @@ __all__ = [
     "Mass",
     "Months",
     "Name",
+    "NotchAngle",
     "OpenArea",
     "Opening",
     "Power",
@@ -108,6 +109,8 @@ Rate = Annotated[float, _number("per_hour", ge=1e-6, le=1.0)]
 """How often water is exchanged [1/s]."""
 Speed = Annotated[float, _number("speed", ge=0.0, le=20.0)]
 """A velocity of water [m/s]."""
+NotchAngle = Annotated[float, _number("angle", ge=20.0, le=120.0)]
+"""Opening angle of a notch [°]."""
 Months = Annotated[int, Field(ge=0, le=12, json_schema_extra={"quantity": "count"})]
 """A number of months."""
 Share = Annotated[float, _number("ratio", ge=0.05, lt=1.0)]

@@ -8,7 +8,11 @@ from typing import TYPE_CHECKING, ClassVar, Self
 
 from bathys.plan.base import Kind
 
-__all__ = ["Layer", "Shell", "sliced"]
+__all__ = ["NEARLY_ALL", "Layer", "Shell", "sliced"]
+
+NEARLY_ALL = 1.0 - 1e-4
+"""Share of its height over which a wall that slopes up to the rim is sliced: the rest is upright,
+so that the water at the rim has the rim's area [-]."""
 
 Layer = tuple[float, float]
 """A height over the floor [m], and the water area [m²] from there to the next."""

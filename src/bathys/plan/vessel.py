@@ -11,17 +11,20 @@ from bathys.parts.media import MEDIA
 from bathys.plan.base import Headed, Part
 from bathys.plan.own_limits import VesselLimits
 from bathys.plan.quantities import (
+    Count,
     Depth,
     Elevation,
     Height,
+    Identifier,
     Opening,
     Share,
+    Size,
     Surface,
     Volume,
 )
 from bathys.plan.shell import Shell
 
-__all__ = ["Media", "Port", "Vessel"]
+__all__ = ["Baffles", "FalseCone", "Media", "Port", "Vessel"]
 
 if TYPE_CHECKING:
     AnyShell: TypeAlias = Shell
@@ -59,6 +62,30 @@ class Port(Part):
     )
 
 
+class FalseCone(Part):
+    """A cone set into a vessel with a flat floor, so that solids slide to its middle."""
+
+    kind: Literal["cone"] = "cone"
+    cone_height: Size = Field(title="Height of the cone")
+    foot_diameter: Annotated[Height, Field(ge=0.01)] = Field(
+        default=0.08, title="Diameter of its foot"
+    )
+    flooded: bool = Field(
+        default=True,
+        title="Flooded behind",
+        description="Holes let water behind it. Dry behind, it carries the water over it.",
+    )
+
+
+class Baffles(Part):
+    """Plates across a vessel that water passes under."""
+
+    kind: Literal["plates"] = "plates"
+    count: Count = Field(default=1, title="Plates")
+    gap: Annotated[Height, Field(ge=0.005)] = Field(title="Gap under a plate")
+    width: Size = Field(title="Width of a plate", description="Across the vessel.")
+
+
 class Vessel(Headed):
     """A shell that holds water."""
 
@@ -83,6 +110,11 @@ class Vessel(Headed):
     covered: Opening = Field(
         default=0.0, title="Covered", description="Share of it that no rain and no air gets to."
     )
+    within: Identifier | None = Field(
+        default=None, title="Stands within", description="Another vessel; none for one on its own."
+    )
+    false_cone: FalseCone | None = Field(default=None, title="Cone set in")
+    baffles: Baffles | None = Field(default=None, title="Baffles")
     catch_area: Surface = Field(
         default=0.0,
         title="Roof that drains into it",

@@ -49,6 +49,7 @@ _MODULES = (
     "swings",
     "scope",
     "stock",
+    "shells",
     "own_limits",
 )
 for _name in _MODULES:

@@ -106,7 +106,7 @@ def _of_return(
     if level <= end.mouth:
         return
     moved = _RETABLE
-    if len(group.returns) > 1 and end.vessel != group.source:
+    if len(group.returns) > 1 and end.vessel != group.source and not end.is_suction:
         # Near where it turns round a flow goes with the root of the levels' difference, and the
         # nearer they are, the sooner its slope is wrong.
         apart = abs(level - table_levels.get(group.source, level))

@@ -51,6 +51,8 @@ class Return:
     vessel: str
     mouth: float
     sign: float = 1.0
+    is_suction: bool = False
+    """Whether a pump draws there: it does not mind how near the other levels are."""
 
 
 def is_under(end: Return, levels: Mapping[str, float]) -> bool:
@@ -125,7 +127,7 @@ class PumpedTables:
             )
             # A pump in another vessel draws there as a mouth of the line would.
             returns += tuple(
-                Return(p.id, p.stands_in, self._inlet_of(p), -1.0)
+                Return(p.id, p.stands_in, self._inlet_of(p), -1.0, is_suction=True)
                 for p in pumps
                 if p.stands_in != source
             )

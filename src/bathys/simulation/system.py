@@ -183,7 +183,7 @@ def compile_system(layout: Layout) -> System:
     twofold = {x.spill.id.partition("~")[0] for x in latches}
     lines = [k for k in gravity_lines(layout) if k.id not in twofold]
     lines += [k for x in latches for k in (x.spill, x.full)]
-    lines += brim_lines(layout)
+    lines += brim_lines(layout, into_others=True)
     nodes = {v.id: None for v in plan.vessels}
     for line in lines:
         nodes.setdefault(line.start)

@@ -1,5 +1,6 @@
 """How much water a vessel holds at a level, and the level at which it holds so much."""
 
+import math
 from bisect import bisect_right
 from collections.abc import Sequence
 from functools import cached_property, lru_cache
@@ -8,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
-from bathys.plan.shell import Layer, Shell
-from bathys.plan.vessel import Media, Vessel
+from bathys.plan.shell import Layer, Shell, sliced
+from bathys.plan.vessel import FalseCone, Media, Vessel
 
 __all__ = ["Storage", "joined", "storage_of"]
 
@@ -126,19 +127,43 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
     Notes
     -----
     The walls of standpipe, bell and guard are thin and left out; so are roots. What fittings and
-    racks displace is taken to be spread evenly over the height.
+    racks displace is taken to be spread evenly over the height. A vessel that stands within
+    another takes up its own water area there, its walls left out.
     """
     guards = 0.0
     if vessel.media is not None:
         guards = sum(w.clear_area for w in plan.ways_out if w.stands_in == vessel.id)
-    return _storage(vessel.shape, vessel.displaced, vessel.media, guards)
+    inside = tuple(
+        (
+            v.floor_height - vessel.floor_height,
+            v.floor_height - vessel.floor_height + v.shape.height,
+            v.shape.footprint,
+        )
+        for v in plan.vessels
+        if v.within == vessel.id
+    )
+    return _storage(vessel.shape, vessel.displaced, vessel.media, guards, vessel.false_cone, inside)
+
+
+Stands = tuple[float, float, float]
+"""From and to a height over the floor [m], and the area taken up between [m²]."""
 
 
 @lru_cache(maxsize=2048)
-def _storage(shape: Shell, displaced: float, media: Media | None, guards: float) -> Storage:
+def _storage(
+    shape: Shell,
+    displaced: float,
+    media: Media | None,
+    guards: float,
+    cone: FalseCone | None,
+    inside: tuple[Stands, ...],
+) -> Storage:
     """Kept, since every rule asks for it and most edits leave a vessel as it is."""
     share = max(1.0 - displaced / shape.capacity, 0.05)
     layers = [(height, share * area) for height, area in shape.layers]
+    if cone is not None and not cone.flooded:
+        layers = _over_cone(layers, cone)
+    layers = _around(layers, inside)
     if media is None:
         return Storage(*_columns(layers), shape.height)
     marks = sorted({0.0, media.bottom, media.top, *(h for h, _ in layers)})
@@ -149,6 +174,37 @@ def _storage(shape: Shell, displaced: float, media: Media | None, guards: float)
         wetted = media.void_fraction * (area - clear) + clear
         filled.append((low, wetted if media.bottom <= low < media.top else area))
     return Storage(*_columns(filled), shape.height)
+
+
+def _over_cone(layers: list[Layer], cone: FalseCone) -> list[Layer]:
+    """What a cone with air behind it leaves: layers that hold just the water over it."""
+    wide = math.sqrt(4.0 * next(a for h, a in reversed(layers) if h <= 0.0) / math.pi)
+    foot, tall = min(cone.foot_diameter, wide), cone.cone_height
+
+    def held(level: float) -> float:
+        across = foot + (wide - foot) * level / tall
+        return math.pi / 12.0 * level * (foot**2 + foot * across + across**2)
+
+    above = next(a for h, a in reversed(layers) if h <= tall)
+    return [*sliced(tall, held), (tall, above), *((h, a) for h, a in layers if h > tall)]
+
+
+_LEAST_LEFT = 0.02  # share of an area that what stands in it must leave, so that levels stay told
+
+
+def _around(layers: list[Layer], inside: Sequence[Stands]) -> list[Layer]:
+    """What vessels that stand within another leave of its areas, as high as they reach."""
+    if not inside:
+        return layers
+    marks = sorted(
+        {h for h, _ in layers} | {max(z, 0.0) for low, high, _ in inside for z in (low, high)}
+    )
+    left = []
+    for low in marks:
+        area = next(a for h, a in reversed(layers) if h <= low)
+        taken = sum(a for one, two, a in inside if one <= low < two)
+        left.append((low, max(area - taken, _LEAST_LEFT * area)))
+    return left
 
 
 def _columns(layers: Sequence[Layer]) -> tuple[list[float], list[float]]:

@@ -11,7 +11,7 @@ from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan
 from bathys.simulation import simulate
 
-__all__ = ["LAYOUTS", "Starter", "starter", "starters", "warm_engine"]
+__all__ = ["LAYOUTS", "PRACTICE", "Starter", "starter", "starters", "warm_engine"]
 
 _FOLDER = Path(__file__).resolve().parents[3] / "examples"
 
@@ -30,6 +30,22 @@ LAYOUTS: dict[str, str] = {
     "cascade-float-lift": "Down three steps by itself; a float lifts it back.",
 }
 """The layouts on offer, simplest first, with what each is."""
+
+PRACTICE: dict[str, str] = {
+    "ferry-loft": "A timber bed with a liner; its bell is drilled and has two air tubes.",
+    "bucket-bench": "A bucket in a drum as strainer, half a drum of herbs, a glass tank.",
+    "coopers-yard": "A hot tub under a flooded bed; its standpipe has a sleeve and a screen.",
+    "tote-row": "Three trays cut from totes, joined low, over a stock trough.",
+    "mill-stair": "Down three steps; a hung pump with its own float lifts it back.",
+    "bell-orchard": "A dip tube through the tank’s wall, a bell and a loop side by side.",
+    "cannery-header": "A high header shares its water over three notches.",
+    "swirl-court": "A settler with a cone set in, plates, rafts in sloped troughs.",
+    "brick-terrace": "Floods by the time of the day, fewer in winter, a flush on Sundays.",
+    "rain-barn": "A roof fills a drum that tops up the sump; nursery tanks beside.",
+    "letdown-farm": "A clock lets fish water down to the plants at night.",
+    "two-wells": "Two pumps in two sumps on one line.",
+}
+"""Layouts as practice builds them, simplest first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,17 +89,23 @@ def starter(key: str) -> Plan:
     KeyError
         If there is none of that name
     """
-    if key not in LAYOUTS:
+    if key not in LAYOUTS and key not in PRACTICE:
         raise KeyError(key)
-    plan = load_plan((_FOLDER / f"{key}.json").read_bytes())
+    folder = _FOLDER if key in LAYOUTS else _FOLDER / "practice"
+    plan = load_plan((folder / f"{key}.json").read_bytes())
     return apply_edits(
         plan, [Edit("name", f"New {_title(key).lower()}"), Edit("brief.purpose", "")]
     )
 
 
 @cache
-def starters() -> tuple[Starter, ...]:
+def starters(*, from_practice: bool = False) -> tuple[Starter, ...]:
     """Every layout with its picture.
+
+    Parameters
+    ----------
+    from_practice : bool
+        Whether those that practice builds are meant
 
     Returns
     -------
@@ -91,7 +113,7 @@ def starters() -> tuple[Starter, ...]:
         The layouts, in the order of the page
     """
     found = []
-    for key, words in LAYOUTS.items():
+    for key, words in (PRACTICE if from_practice else LAYOUTS).items():
         plan = starter(key)
         scene = draw_side_view(assess(plan).evaluation, stations_of(plan), "metric")
         found.append(Starter(key, _title(key), words, scene))
@@ -102,4 +124,5 @@ def warm_engine() -> None:
     """Work the layouts out and follow one a little, so that tables, caches and compiled code stand
     before the first visitor comes."""
     starters()
+    starters(from_practice=True)
     simulate(starter("stacked-pair"), 0.05)

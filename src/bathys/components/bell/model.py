@@ -38,6 +38,7 @@ class BellSiphon(Siphon):
         title="Slot height", description="Top of the bell's slots over the floor."
     )
     slot_area: OpenArea | None = Field(
+        default=None,
         title="Slot area",
         description="All slots; none if holes are drilled instead.",
     )

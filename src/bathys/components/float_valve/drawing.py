@@ -12,6 +12,7 @@ from bathys.units import System
 __all__ = ["draw"]
 
 _ARM = 22.0
+_OVER = 22.0  # how far over both rims the pipe from a drum is drawn
 
 
 def draw(
@@ -50,6 +51,13 @@ def draw(
     )
     pipe = f"{left - 14},{body} {left + 8},{body}"
     scene.strokes.append(Stroke(pipe, 4.0, "supply", valve.id))
+    if valve.source is not None:
+        drum = plan.vessel(valve.source)
+        side = frame.edges(drum.id)[0] - 6.0
+        low = frame.y(drum.floor_height) - 6.0
+        over = min(rim, frame.y(drum.floor_height + drum.shape.height)) - _OVER
+        way = f"{side + 6},{low} {side},{low} {side},{over} {left - 14},{over} {left - 14},{body}"
+        scene.strokes.append(Stroke(way, 1.8, "carried", valve.id))
     arm = f"{left + 8},{body} {left + _ARM},{level}"
     scene.strokes.append(Stroke(arm, 1.5, "supply", valve.id))
     scene.shapes.append(Shape(ball, "ball", valve.id))

@@ -14,6 +14,9 @@ __all__ = ["MODEL", "LevelPoint", "Measured"]
 _CURVED_MARKS = 6  # of a bottom that is not flat; few enough to type over
 
 
+_LAST = 2e-3  # below the rim of a shell that slopes up to it, so that its area there is told [m]
+
+
 class LevelPoint(Part):
     """One mark of a vessel that was measured: the water it holds up to a level."""
 
@@ -46,10 +49,23 @@ class Measured(Shell):
     def like(cls, other: Shell) -> Self:
         """What would be measured of another shell: few marks where its bottom is curved."""
         curved = other.layers[-1][0]
+        to_rim = curved > other.height - _LAST  # one that slopes to its rim
+        curved = other.height - _LAST if to_rim else curved
         low = [curved * k / _CURVED_MARKS for k in range(1, _CURVED_MARKS + 1)] if curved else []
-        levels = [0.0, *low, other.height]
-        points = [LevelPoint(level=round(z, 4), volume=round(other.holds(z), 6)) for z in levels]
-        return cls(marks=tuple(points))
+        points = [
+            LevelPoint(level=round(z, 4), volume=round(other.holds(z), 6)) for z in (0.0, *low)
+        ]
+        if to_rim:
+            last = other.capacity - other.footprint * _LAST
+            points[-1] = LevelPoint(level=other.height - _LAST, volume=last)
+        return cls(
+            marks=(*points, LevelPoint(level=other.height, volume=other.capacity))
+            if to_rim
+            else (
+                *points,
+                LevelPoint(level=round(other.height, 4), volume=round(other.capacity, 6)),
+            )
+        )
 
     @property
     def height(self) -> float:

@@ -28,6 +28,17 @@ class Tote(Shell):
         default=_USUAL_CORNER, title="Corner radius"
     )
 
+    cut: Literal["top_off", "upside_down"] = Field(
+        default="top_off",
+        title="Cut from",
+        description="A tank from the foot of the tote, or a tray from its top, turned over.",
+    )
+    has_bars: bool = Field(
+        default=True,
+        title="Its cage holds the walls",
+        description="Without bars a wall bulges under more than 40 cm (16 in) of water.",
+    )
+
     @model_validator(mode="after")
     def _fits(self) -> Self:
         if 2.0 * self.corner_radius > min(self.length, self.width):

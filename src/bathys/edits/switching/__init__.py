@@ -5,8 +5,10 @@ from typing import Any
 
 from bathys.edits.editing import Change, EditRefused, set_value
 from bathys.edits.switching.extras import (
+    BAFFLES,
     CURVES,
     ENDS,
+    FALSE_CONES,
     PUMP_SWITCHES,
     SCREENS,
     SLEEVES,
@@ -41,6 +43,8 @@ SWITCHES: dict[str, Ways] = {
     "valve": VALVES,
     "ends_in": ENDS,
     "valve_clock": VALVE_CLOCKS,
+    "false_cone": FALSE_CONES,
+    "baffles": BAFFLES,
     "sleeve": SLEEVES,
     "screen": SCREENS,
     "switch": PUMP_SWITCHES,

@@ -9,7 +9,17 @@ from bathys.plan.curve import Curve
 from bathys.plan.end import End
 from bathys.plan.switch import Switch
 
-__all__ = ["CURVES", "ENDS", "PUMP_SWITCHES", "SCREENS", "SLEEVES", "VALVES", "VALVE_CLOCKS"]
+__all__ = [
+    "BAFFLES",
+    "CURVES",
+    "ENDS",
+    "FALSE_CONES",
+    "PUMP_SWITCHES",
+    "SCREENS",
+    "SLEEVES",
+    "VALVES",
+    "VALVE_CLOCKS",
+]
 
 Made = dict[str, Any] | None
 Ways = dict[str, tuple[str, Callable[[Any, Any], Made]]]
@@ -54,6 +64,21 @@ def _sleeve(standpipe: Any, old: Any) -> Made:
     }
 
 
+def _cone(vessel: Any, old: Any) -> Made:
+    """A third of the vessel's height, steep enough for solids to slide."""
+    return {"kind": "cone", "cone_height": round(0.35 * vessel.shape.height, 3)}
+
+
+def _plates(vessel: Any, old: Any) -> Made:
+    """One plate across it, down to 5 cm over its floor."""
+    return {"kind": "plates", "count": 1, "gap": 0.05, "width": round(vessel.shape.sides[1], 3)}
+
+
+FALSE_CONES: Ways = {"none": ("none", _begin(None)), "cone": ("a cone over a flat floor", _cone)}
+BAFFLES: Ways = {
+    "none": ("none", _begin(None)),
+    "plates": ("plates that water passes under", _plates),
+}
 SLEEVES: Ways = {
     "none": ("none", _begin(None)),
     "sleeve": ("a sleeve drilled at its foot", _sleeve),

@@ -4,6 +4,7 @@ from typing import Any
 
 from bathys.drawing.stations import numbers_of
 from bathys.evaluation import Fall, falls_of
+from bathys.evaluation.levelling import Levelling, levelling_of
 from bathys.plan import Plan
 from bathys.scenarios.power_cut import PowerCutTrial
 from bathys.scenarios.sump_capacity import SumpCapacity
@@ -22,6 +23,8 @@ from bathys_web.plans.benches.sump import draw_sump
 from bathys_web.plans.dynamic import resilience_of
 
 __all__ = ["BENCH"]
+
+_WHOLE = 0.1  # a smaller share is told with a tenth of a per cent
 
 
 def _fall_rows(plan: Plan, falls: tuple[Fall, ...], units: System) -> list[dict[str, Any]]:
@@ -43,12 +46,36 @@ def _fall_rows(plan: Plan, falls: tuple[Fall, ...], units: System) -> list[dict[
     ]
 
 
+def _levelled(plan: Plan, row: Levelling, units: System) -> dict[str, Any]:
+    return {
+        "vessel": plan.vessel(row.vessel),
+        "apart": show(row.apart, "length", units),
+        "tilt": show(row.tilt * row.apart, "length", units),
+        "slope": f"{1000.0 * row.tilt:.2g}",
+        "outlets": [
+            {
+                "run": plan.part(o.run),
+                "flow": show(o.flow, "flow", units),
+                "share": show(o.share, "percent", units),
+                "answers": show(0.001 * o.answers, "percent", units)
+                if 0.001 * o.answers >= _WHOLE
+                else f"{0.1 * o.answers:.1f}%",
+            }
+            for o in row.outlets
+        ],
+    }
+
+
 def _page(ask: BenchRequest) -> dict[str, Any]:
     """Falls, sumps, power cuts and failures of a plan."""
     found, units, plan = ask.found.evaluation, ask.units, ask.plan
     falls, numbers = falls_of(found), numbers_of(plan)
     rows = sorted(_fall_rows(plan, falls, units), key=lambda r: numbers[r["run"].id])
-    page: dict[str, Any] = {"stairs": draw_stairs(found, falls, units), "falls": rows}
+    page: dict[str, Any] = {
+        "stairs": draw_stairs(found, falls, units),
+        "falls": rows,
+        "levelling": [_levelled(plan, row, units) for row in levelling_of(found)],
+    }
     answer = resilience_of(ask.context, plan)
     if not answer.is_done:
         return {**page, "answer": answer}

@@ -11,8 +11,17 @@ _WHAT, _WHERE, _HOLDS, _MORE = "What it is", "Where it stands", "What it holds",
 _OWN = "Your own limits"
 _FOLDED = (_MORE, _OWN)
 _GROUPS = {
-    _WHERE: ("floor_height", "height", "stands_in", "inlet_height", "from", "to", "ports"),
-    _HOLDS: ("water_depth", "freeboard", "media"),
+    _WHERE: (
+        "within",
+        "floor_height",
+        "height",
+        "stands_in",
+        "inlet_height",
+        "from",
+        "to",
+        "ports",
+    ),
+    _HOLDS: ("water_depth", "freeboard", "media", "false_cone", "baffles"),
     _OWN: ("own",),
     _MORE: (
         "catch_area",
@@ -71,7 +80,7 @@ def grouped(rows: Iterable[Row], part: str) -> list[RowGroup]:
     list of RowGroup
         Those that have any; rarely used boxes are folded unless one was refused
     """
-    held: dict[str, list[Row]] = {title: [] for title in (_WHAT, _WHERE, _HOLDS, _MORE, _OWN)}
+    held: dict[str, list[Row]] = {title: [] for title in (_WHAT, _WHERE, _HOLDS, _OWN, _MORE)}
     for row in rows:
         _, _, field = row.path.partition(f".{part}.")
         if not field:

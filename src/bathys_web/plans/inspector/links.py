@@ -50,6 +50,11 @@ def _targets(plan: Plan, transfer: Any) -> Options:
     return ((_NONE, "out of the system"), *held)
 
 
+def _around(plan: Plan, vessel: Any) -> Options:
+    held = (_named(v) for v in plan.vessels if v.id != vessel.id and v.within is None)
+    return ((_NONE, "no other vessel"), *held)
+
+
 def _jobs(plan: Plan, vessel: Any) -> Options:
     return tuple((name, job.name.lower()) for name, job in JOBS.items())
 
@@ -57,6 +62,11 @@ def _jobs(plan: Plan, vessel: Any) -> Options:
 LINKS: dict[str, tuple[str, str, Callable[[Plan, Any], Options]]] = {
     "job": ("Used as", "", _jobs),
     "stands_in": ("Stands in", "", _vessels),
+    "within": (
+        "Stands within",
+        "A bucket in a bucket: its overflow is a weir over its rim.",
+        _around,
+    ),
     "start": ("From", "", _starts),
     "end": ("To", "A vessel gets a hole of its own for it.", _ends),
     "straight": ("Straight on", "The run that goes straight through.", _straights),

@@ -30,7 +30,7 @@ from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.searching import SORTS, search_of
-from bathys_web.plans.starters import LAYOUTS, starter, starters
+from bathys_web.plans.starters import LAYOUTS, PRACTICE, starter, starters
 from bathys_web.plans.storing import assessment_of_plan, plan_of
 from bathys_web.plans.views.own import own_plan
 
@@ -92,6 +92,7 @@ def _plans_page(request: SignedInRequest, faults: list[Fault] | None = None) -> 
         "faults": faults or [],
         "units": units_for(request),
         "starters": starters(),
+        "from_practice": starters(from_practice=True),
     }
     return render(request, "plans/plans.html", context, status=422 if faults else 200)
 
@@ -168,7 +169,7 @@ def new_plan(request: SignedInRequest) -> HttpResponse:
         The page, or the new plan's
     """
     key = request.POST.get("layout", "stacked-pair")
-    if key not in LAYOUTS:
+    if key not in LAYOUTS and key not in PRACTICE:
         raise Http404
     words = key.replace("-", " ")
     saved = create_plan(request.user, starter(key), f"started from the {words}")

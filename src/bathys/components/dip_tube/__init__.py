@@ -1,0 +1,1 @@
+"""A dip tube: a side outlet that draws from the floor."""

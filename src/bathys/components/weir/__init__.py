@@ -1,0 +1,1 @@
+"""Weirs: notches in a rim, and a rim that water runs over."""
