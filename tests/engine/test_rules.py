@@ -367,6 +367,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         ),
     ),
     ("U13", "fault", "C1", _slotted_tank),
+    (
+        "F9",
+        "warning",
+        "P1",
+        _put("pumps", 0, "switch", {"kind": "timer", "on": 60.0, "off": 50_000.0}),
+    ),
     ("U17", "warning", "V1", _hand_too_rare),
     ("U18", "warning", "C9", _bucket_in_the_tank),
     (

@@ -25,7 +25,7 @@ RULES_OF = {
     "emptied": {"U0", "U1", "U3", "U7", "U16", "U13", "U14", "U15", "P4", "P5"},
     "never_starts": {"B1", "B9", "B11", "F0", "F6", "scope"},
     "never_stops": {"B1", "B9", "scope"},
-    "starved": {"F0", "F2", "F6", "F8", "scope"},
+    "starved": {"F0", "F2", "F6", "F8", "F9", "scope"},
 }
 """By harm, the rules that speak of it."""
 _OF_EVENTS = {

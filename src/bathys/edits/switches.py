@@ -3,7 +3,23 @@
 from bathys.edits.editing import Edit
 from bathys.plan.pumps import Pump
 
-__all__ = ["rest_for", "start_at"]
+__all__ = ["can_set_start", "rest_for", "start_at"]
+
+
+def can_set_start(pump: Pump) -> bool:
+    """Whether the level at which a pump starts can be set: not that of a float built into it.
+
+    Parameters
+    ----------
+    pump : Pump
+        The pump
+
+    Returns
+    -------
+    bool
+        Whether it can
+    """
+    return pump.switch is not None and bool(pump.switch.START)
 
 
 def rest_for(pump: Pump, time: float) -> Edit:

@@ -141,7 +141,12 @@ class Compiled:
     def _reached_without(self, pump: Pump) -> set[str]:
         """Vessels that water from outside or from the other pumps may come to."""
         first = [p.leads_from for p in self.plan.pumps if p.id != pump.id]
-        first += [t.stands_in for t in self.plan.top_ups]
+        starts = pump.band.starts if pump.band is not None else 0.0
+        first += [
+            t.stands_in
+            for t in self.plan.top_ups
+            if t.stands_in != pump.stands_in or t.level >= starts - 1e-6
+        ]
         first += [m.target for m in self.plan.moves if m.target is not None]
 
         def node(place: str) -> str:

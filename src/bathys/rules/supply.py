@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bathys.edits.switches import start_at
+from bathys.edits.switches import can_set_start, start_at
 from bathys.edits.valves import open_valve
 from bathys.evaluation import Evaluation
 from bathys.network import gravity_lines
@@ -264,7 +264,7 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Set the float below the rim.",
                 figures,
                 (Offer("start it at {at:length}", (start_at(pump, lower),), "", {"at": lower}),)
-                if lower > band.stops
+                if lower > band.stops and can_set_start(pump)
                 else (),
             )
         elif _highest_without(evaluation, pump) < band.starts - 1e-6:
@@ -282,7 +282,7 @@ def _floats(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Set the float lower, or fill the vessel higher.",
                 {**figures, "top": top},
                 (Offer("start it at {at:length}", (start_at(pump, lower),), "", {"at": lower}),)
-                if lower > band.stops
+                if lower > band.stops and can_set_start(pump)
                 else (),
             )
         elif (left := _left_once_still(evaluation, pump)) < band.starts - _JUST:
@@ -352,3 +352,30 @@ def _highest_without(evaluation: Evaluation, pump: Pump) -> float:
             carried += flows_at_levels(row, vessel.floor_height + levels, down)
     enough = np.flatnonzero(carried >= comes)
     return float(levels[enough[0]]) if enough.size else rim
+
+
+@rule(
+    Rule(
+        "F9",
+        "Water comes often enough by the clock",
+        "Fish and bacteria need moving water; what stands for half a day goes bad.",
+        "common practice",
+        limits={"rest": 43200.0, "share": 0.01},
+    )
+)
+def _rests(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for duty in evaluation.duties.values():
+        clock = duty.pump.clock
+        if clock is None or not duty.deliveries:
+            continue
+        if clock.rests > data.limits["rest"] or clock.share < data.limits["share"]:
+            yield Finding(
+                data,
+                "rests_too_long",
+                "warning",
+                duty.pump.id,
+                f"{named(duty.pump)} rests for {{rest:time}} at a time, and runs "
+                "{share:percent} of the time.",
+                "Let it run more often, or see that what it feeds has water another way.",
+                {"rest": clock.rests, "share": clock.share},
+            )

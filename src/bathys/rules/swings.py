@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from bathys.edits.switches import start_at
+from bathys.edits.switches import can_set_start, start_at
 from bathys.evaluation import ResilienceRun
 from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
@@ -55,7 +55,7 @@ def _shorter_gulps(resilience: ResilienceRun) -> Iterator[Offer]:
     """A float that switches on sooner sends less at a time."""
     for pump in resilience.evaluation.plan.pumps:
         band = pump.band
-        if band is not None:
+        if band is not None and can_set_start(pump):
             for share in (0.6, 0.35):
                 height = band.stops + share * (band.starts - band.stops)
                 yield Offer(

@@ -27,15 +27,23 @@ class Term:
 GLOSSARY = (
     Term("air hole", "A hole in a drowned return, above the water, that stops it siphoning back."),
     Term("air tube", "A tube that lets air into a siphon so that it stops with certainty."),
+    Term("baffle", "A plate across a vessel that water passes under."),
     Term("bell", "The cap over a standpipe that makes it a siphon.", ("dome",)),
     Term("biofilter", "A vessel full of surface for bacteria that make fish waste harmless."),
     Term("bore", "The inside diameter of a pipe.", ("caliber", "inner diameter")),
     Term("bypass", "A pipe that leads part of the water past something."),
+    Term("catch area", "The roof or rim whose rain comes into a vessel."),
     Term("check valve", "A valve that lets water through one way only.", ("non-return valve",)),
+    Term("clean-out", "A plugged branch through which a pipe is rodded out."),
     Term("crest", "The height water must reach before it runs over into a pipe."),
+    Term("cup", "A small vessel about an air tube’s foot that makes the siphon break at once."),
     Term("cycle", "From one start of a siphon to the next: the bed fills, then drains."),
     Term("dial", "The pump's own control, as a share of full speed."),
+    Term(
+        "dip tube", "A pipe through a wall that turns down inside, so that it draws from the floor."
+    ),
     Term("evaporation", "Water that dries off, as depth of open water a day."),
+    Term("exchange", "Water let out and made up again with fresh water."),
     Term("fall", "How much lower the end of a pipe is than its beginning."),
     Term(
         "film", "The layer that grows on the wall of a pipe and narrows it.", ("slime", "biofilm")
@@ -58,6 +66,7 @@ GLOSSARY = (
     Term("loop siphon", "A siphon made of a bent tube instead of a bell."),
     Term("low water", "The lowest level in normal running."),
     Term("media", "Gravel, clay pebbles or the like in a grow bed.", ("substrate",)),
+    Term("notch", "A cut in an edge that water runs over; a V keeps shares even at small flows."),
     Term("outfall", "An open end where water leaves the system."),
     Term("overflows", "Water runs over a rim.", ("spills over", "brims over")),
     Term("power cut", "The mains fail and every pump stops.", ("outage", "blackout")),
@@ -67,11 +76,18 @@ GLOSSARY = (
     Term("run", "One line of pipe between two ends."),
     Term("runs dry", "A pump has no water left over its inlet."),
     Term("schedule", "What a timer does, and when."),
+    Term("screen", "A mesh over a way out that keeps fish, roots or media back."),
     Term("settler", "A vessel where water slows down so that solids sink.", ("swirl pot",)),
     Term("siphon starts", "The siphon fills with water and begins to empty the bed."),
     Term("siphon stops", "Air gets into the siphon and it no longer runs.", ("siphon breaks",)),
+    Term(
+        "sleeve",
+        "A wider pipe about a standpipe, drilled at its foot, so that it draws from the floor.",
+    ),
     Term("slots", "Openings at the foot of a bell that water comes in by."),
     Term("solids lift", "A pipe that draws water and solids up from the floor of a tank."),
+    Term("spell", "A time of the day during which a clock keeps something on."),
+    Term("splash plate", "A plate that spreads falling water."),
     Term("standpipe", "An upright pipe that water drains into over its top edge.", ("stand pipe",)),
     Term("sump", "The lowest vessel: it takes up what the others let go.", ("sump tank",)),
     Term("tail", "The pipe that leads down from a siphon or a standpipe."),
@@ -79,6 +95,7 @@ GLOSSARY = (
     Term("variant", "A copy of a plan or of a part, changed to compare the two."),
     Term("void fraction", "The share of the media that water can fill."),
     Term("wear", "What is left of a new pump's flow."),
+    Term("weir", "An edge that water runs over."),
     Term("working window", "The inflows at which a siphon both starts and stops."),
 )
 """Every term, in the order of the alphabet."""

@@ -8,7 +8,7 @@ from bathys.evaluation.levelling import Levelling, levelling_of
 from bathys.plan import Plan
 from bathys.scenarios.power_cut import PowerCutTrial
 from bathys.scenarios.sump_capacity import SumpCapacity
-from bathys.units import System, show
+from bathys.units import System, own_system, show
 from bathys.wording.failures import (
     CLAIMS,
     broken_words,
@@ -51,7 +51,9 @@ def _levelled(plan: Plan, row: Levelling, units: System) -> dict[str, Any]:
         "vessel": plan.vessel(row.vessel),
         "apart": show(row.apart, "length", units),
         "tilt": show(row.tilt * row.apart, "length", units),
-        "slope": f"{1000.0 * row.tilt:.2g}",
+        "slope": f"{1000.0 * row.tilt:.2g} mm a metre"
+        if own_system(units, "length") == "metric"
+        else f"{12.0 * row.tilt:.2g} in a foot",
         "outlets": [
             {
                 "run": plan.part(o.run),
