@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from bathys.commands import balance, check, draw, resilience, size
+from bathys.commands import balance, check, draw, resilience, size, solids
 from bathys.commands import simulate as through
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
@@ -50,6 +50,7 @@ def _arguments() -> argparse.ArgumentParser:
     shared.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
     commands.add_parser("check", parents=[shared], help="figures, findings and remedies")
     commands.add_parser("balance", parents=[shared], help="every flow and level")
+    commands.add_parser("solids", parents=[shared], help="what settlers catch, where solids end")
     timed = commands.add_parser("simulate", parents=[shared], help="the plan through time")
     timed.add_argument("--hours", type=float, default=24.0, help="how long; 24 if not said")
     timed.add_argument("--cut", help="when the power fails, such as 3:10")
@@ -210,6 +211,9 @@ def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str 
     if asked.command == _VERB:
         dynamic = assess_dynamic(found)
         return resilience.as_data(dynamic) if asked.json else resilience.as_text(dynamic, units)
+    if asked.command == "solids":
+        own = found.evaluation
+        return solids.as_data(own) if asked.json else solids.as_text(own, units)
     if asked.command == "check":
         return check.as_data(found) if asked.json else check.as_text(found, units)
     return balance.as_data(found) if asked.json else balance.as_text(found, units)

@@ -27,7 +27,9 @@ SHELLS = models_of("shells")
 SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]
 CURVES = models_of("curves")
 ENDS = models_of("ends")
+SETTLERS = models_of("settlers")
 SMALL = [
+    *SETTLERS,
     *SHELLS,
     *CURVES,
     *ENDS,

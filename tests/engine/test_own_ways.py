@@ -8,8 +8,8 @@ from bathys.evaluation.moving import moving_of
 from bathys.parts.practice import PRACTICES
 from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import plan_from_data
-from bathys.practice import done_in
 from bathys.rules import CAUTIONS, cautions_for
+from bathys.wording.practice import done_in
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
 

@@ -133,6 +133,7 @@ def _narrow_drain_under_a_siphon(plan: Plan) -> None:
 
 
 _RARELY = {"kind": "timer", "on": 600.0, "off": 3000.0}
+_NARROW = {"kind": "cylinder", "diameter": 0.3, "height": 0.9}
 _SHUT = {"kind": "ball", "angle": 90.0}
 
 
@@ -241,6 +242,29 @@ def _sleeved(plan: Plan) -> None:
         "bore": {"kind": "inside", "diameter": 0.08},
         "hole_rows": [{"count": 4, "diameter": 0.01, "height": 0.02}],
     }
+
+
+def _port(vessel: str, name: str, height: float) -> Callable[[Plan], None]:
+    def change(plan: Plan) -> None:
+        ports = _part(plan, "vessels", vessel)["ports"]
+        next(p for p in ports if p["name"] == name)["height"] = height
+
+    return change
+
+
+def _can(**inside: Any) -> Callable[[Plan], None]:
+    """The split flow, its can a radial-flow settler with something amiss."""
+    usual = {
+        "kind": "radial", "well_diameter": 0.2, "well_foot": 0.35, "well_height": 0.85,
+        "inlet_height": 0.6, "drain_bore": 0.05,
+        "hole_rows": [{"count": 40, "diameter": 0.016, "height": 0.77}],
+    }  # fmt: skip
+    return _layout("split-flow", _set("vessels", "C1", settler=usual | inside))
+
+
+def _pump_before_a_can(plan: Plan) -> None:
+    """The demo's bed left without its stones, as a can that a pump in the tank feeds."""
+    plan["vessels"][1] |= {"job": "settler", "media": None}
 
 
 # Rule, the severity it must have, the place it must name, and what brings it out.
@@ -404,6 +428,23 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         ),
     ),
     ("L1", "warning", "T1", _put("vessels", 0, "own", {"most_turnover": 1e-5})),
+    ("D1", "note", "C1", _can()),
+    ("D1", "warning", "C1", _layout("split-flow", _set("vessels", "C1", shape=_NARROW))),
+    ("D2", "warning", "C1", _can(well_diameter=0.45)),
+    (
+        "D3",
+        "warning",
+        "O1",
+        _layout("split-flow", _set("outlets", "O1", bore={"kind": "inside", "diameter": 0.3})),
+    ),
+    ("D4", "fault", "C1", _can(hole_rows=[], slit_length=0.3, slit_gap=0.005)),
+    ("D4", "note", "C1", _can()),
+    ("D5", "warning", "C1", _layout("split-flow", _set("vessels", "C1", floor_height=0.48))),
+    ("D6", "note", "C1", _layout("split-flow", _port("C1", "outlet", 0.86))),
+    ("D7", "note", "P1", _pump_before_a_can),
+    ("D8", "warning", "C1", _can(drain_bore=0.0)),
+    ("D9", "warning", "T1", _put("vessels", 1, "media", None)),
+    ("D9", "note", "T1", _layout("practice/rain-barn")),
     ("U14", "fault", "W1", _more_in_than_out),
     ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 5.0)),
     (

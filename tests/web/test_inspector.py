@@ -26,7 +26,7 @@ from bathys_web.plans.inspector import (
 )
 from bathys_web.plans.inspector.bores import read_bore
 from bathys_web.plans.models import SavedPlan
-from bathys_web.plans.starters import LAYOUTS, starter
+from bathys_web.plans.starters import LAYOUTS, PRACTICE, starter
 from bathys_web.plans.storing import plan_of
 
 HTMX = {"HX-Request": "true"}
@@ -49,7 +49,7 @@ def _rich(plan: Plan) -> Plan:
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])
-@pytest.mark.parametrize("layout", LAYOUTS)
+@pytest.mark.parametrize("layout", [*LAYOUTS, *PRACTICE])
 def test_every_box_of_every_part_reads_back(layout: str, units: str) -> None:
     """What stands in a box is what it would read, though it is rounded; none stands twice."""
     plan = _rich(starter(layout))

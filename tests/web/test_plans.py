@@ -11,7 +11,7 @@ from django.urls import reverse
 
 from bathys.pipeline import assess
 from bathys_web.plans.models import Revision, SavedPlan
-from bathys_web.plans.starters import LAYOUTS, starter
+from bathys_web.plans.starters import LAYOUTS, PRACTICE, starter
 from bathys_web.plans.storing import plan_of
 
 HTMX = {"HX-Request": "true"}
@@ -320,7 +320,7 @@ def test_cautions_stand_on_the_plan_page(browser: Client, saved: SavedPlan) -> N
 def test_every_layout_can_be_started_from_its_picture(browser: Client) -> None:
     """Each has its picture on the page, and makes a plan that is sound or says what it wants."""
     plans = browser.get(reverse("plans")).content.decode()
-    for key in LAYOUTS:
+    for key in (*LAYOUTS, *PRACTICE):
         assert f'id="layout-{key}"' in plans
         page = browser.post(reverse("new_plan"), {"layout": key}, follow=True)
         assert page.status_code == 200
@@ -332,7 +332,7 @@ def test_every_layout_can_be_started_from_its_picture(browser: Client) -> None:
 def test_the_layouts_break_no_rule() -> None:
     """No fault and no warning stands in what we hand a builder to begin with, and what takes
     following through time is at most the pump that could empty its own fish tank."""
-    for key in LAYOUTS:
+    for key in (*LAYOUTS, *PRACTICE):
         assessment = assess(starter(key))
         assert not [f.rule.id for f in assessment.findings if f.severity != "note"], key
 

@@ -185,6 +185,20 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
         {"low": window.stop.low, "high": window.stop.high},
         label=f"{bed.siphon.name} stops up to",
     )
+    low, high = bed.siphon.crest_range
+    if high > low:
+        storage = bed.loop.bed_storage
+        for words, crest in (("lowest", low), ("highest", high)):
+            yield by.MOVED_AT.of(
+                f"{id_}.moved_{words}",
+                id_,
+                (
+                    Input("crest", crest, "length"),
+                    Input("intake", built.intake, "length"),
+                ),
+                value=storage.volume_at(crest) - storage.volume_at(built.intake),
+                label=f"{bed.siphon.name} moves at its {words} setting",
+            )
     if cycle.fill_time is None or cycle.drain_time is None:
         return
     moved = Input("water moved", cycle.exchanged or 0.0, "volume")

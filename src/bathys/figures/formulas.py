@@ -6,6 +6,7 @@ from bathys.figures.figure import Formula
 from bathys.physics import GRAVITY, area_of
 
 __all__ = [
+    "BAFFLE_SPEED",
     "BED_HIGH",
     "BED_LOW",
     "CLAIMS_IN_ALL",
@@ -35,6 +36,7 @@ __all__ = [
     "LEVEL_REST",
     "LIFT",
     "LOSS",
+    "MOVED_AT",
     "PART_FULL_VELOCITY",
     "PUMP_FLOW",
     "PUMP_HEAD",
@@ -172,6 +174,23 @@ RESERVE = Formula(
     "derived",
     lambda volume, dries, taken, comes: volume / (dries + taken - comes) * 86400.0,
     worked="{0} ÷ ({1} + {2} − {3}) a day",
+)
+MOVED_AT = Formula(
+    "Moves each time at that setting",
+    "volume",
+    "water between the crest and the intake",
+    "derived",
+    "derived",
+    found="measuring the bed between the two levels",
+)
+BAFFLE_SPEED = Formula(
+    "Velocity under the plates",
+    "speed",
+    "flow ÷ (gap × width of a plate)",
+    "continuity",
+    "derived",
+    lambda flow, gap, width: flow / (gap * width),
+    worked="{0} ÷ ({1} × {2})",
 )
 TURNOVER = Formula(
     "Turnover",

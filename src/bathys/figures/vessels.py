@@ -197,6 +197,18 @@ def vessel_details(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
     vessel, floor, levels = result.vessel, result.vessel.floor_height, result.levels
     id_, name = vessel.id, vessel.name
     yield from _swing(found, result)
+    plates = vessel.baffles
+    if plates is not None and result.inflow > 0.0:
+        yield by.BAFFLE_SPEED.of(
+            f"{id_}.baffles",
+            id_,
+            (
+                Input("flow", result.inflow, "flow"),
+                Input("gap", plates.gap, "length"),
+                Input("width of a plate", plates.width, "length"),
+            ),
+            label=f"Velocity under the plates of {name}",
+        )
     yield by.LEVEL_OFF.of(
         f"{id_}.rest",
         id_,

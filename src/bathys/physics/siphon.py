@@ -129,7 +129,7 @@ def crown_turn_loss(bore: float, gap: float) -> float:
 
     Examples
     --------
-    >>> crown_turn_loss(0.04, 0.025), crown_turn_loss(0.04, 0.005)
+    >>> crown_turn_loss(0.04, 0.025), round(crown_turn_loss(0.04, 0.005), 6)
     (1.5, 6.0)
     """
     curtain = math.pi * bore * gap

@@ -131,6 +131,10 @@ def _nested(plan: Plan) -> None:
             raise PlanFault(
                 f"vessels.{vessel.id}.false_cone.cone_height", "the cone must end below the rim"
             )
+        wrong = vessel.settler.fault(vessel.shape) if vessel.settler is not None else None
+        if wrong is not None:
+            field, sentence = wrong
+            raise PlanFault(f"vessels.{vessel.id}.settler.{field}", sentence)
         if vessel.within is None:
             continue
         path = f"vessels.{vessel.id}.within"

@@ -90,6 +90,9 @@ class Brief(Part):
     typed: AllTyped | None = None
     purpose: Annotated[Words, Field(max_length=500)] = Field(default="", title="Purpose")
     fish_mass: Mass = Field(default=0.0, title="Fish at harvest", description="All together.")
+    feed_a_day: Mass | None = Field(
+        default=None, title="Feed a day", description="None for a hundredth of the fish at harvest."
+    )
     schools: tuple[School, ...] = Field(default=("tank",), title="Turnover schools")
     feed_place: FeedPlace = Field(default="open", title=PRACTICES["feed_place"].title)
     tail_joints: TailJoints = Field(default="open", title=PRACTICES["tail_joints"].title)

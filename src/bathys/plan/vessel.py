@@ -22,6 +22,7 @@ from bathys.plan.quantities import (
     Surface,
     Volume,
 )
+from bathys.plan.settler import Settler
 from bathys.plan.shell import Shell
 
 __all__ = ["Baffles", "FalseCone", "Media", "Port", "Vessel"]
@@ -31,9 +32,11 @@ if TYPE_CHECKING:
     AnyJob: TypeAlias = str
     AnyMedium: TypeAlias = str
     AnyMouth: TypeAlias = str
+    AnySettler: TypeAlias = Settler
 else:
     AnyMedium, AnyMouth = Literal[tuple(MEDIA)], Literal[tuple(MOUTHS)]
     AnyShell, AnyJob = union_of("shells"), Literal[tuple(JOBS)]
+    AnySettler = union_of("settlers")
 
 
 class Media(Part):
@@ -115,6 +118,7 @@ class Vessel(Headed):
     )
     false_cone: FalseCone | None = Field(default=None, title="Cone set in")
     baffles: Baffles | None = Field(default=None, title="Baffles")
+    settler: AnySettler | None = Field(default=None, title="Settler")
     catch_area: Surface = Field(
         default=0.0,
         title="Roof that drains into it",

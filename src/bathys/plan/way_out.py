@@ -155,6 +155,11 @@ class Siphon(WayOut):
         return data
 
     @property
+    def crest_range(self) -> tuple[float, float]:
+        """Lowest and highest setting of its crest; twice the same of one that is fixed [m]."""
+        return self.spills_from, self.spills_from
+
+    @property
     def start_froude(self) -> Banded:
         """Froude number of the spill that starts it, with its doubt [-]."""
         return START_FROUDE

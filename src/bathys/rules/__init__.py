@@ -50,6 +50,7 @@ _MODULES = (
     "scope",
     "stock",
     "shells",
+    "solids",
     "own_limits",
 )
 for _name in _MODULES:

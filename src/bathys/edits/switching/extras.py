@@ -7,6 +7,7 @@ from typing import Any
 from bathys.kinds import kind_of, models_of
 from bathys.plan.curve import Curve
 from bathys.plan.end import End
+from bathys.plan.settler import Settler
 from bathys.plan.switch import Switch
 
 __all__ = [
@@ -16,6 +17,7 @@ __all__ = [
     "FALSE_CONES",
     "PUMP_SWITCHES",
     "SCREENS",
+    "SETTLERS",
     "SLEEVES",
     "VALVES",
     "VALVE_CLOCKS",
@@ -78,6 +80,17 @@ FALSE_CONES: Ways = {"none": ("none", _begin(None)), "cone": ("a cone over a fla
 BAFFLES: Ways = {
     "none": ("none", _begin(None)),
     "plates": ("plates that water passes under", _plates),
+}
+
+
+def _settler(model: type[Settler]) -> Callable[[Any, Any], Made]:
+    """A settler of this kind, as it is usually built in the vessel's shell."""
+    return lambda vessel, old: {"kind": kind_of(model), **model.usual(vessel.shape)}
+
+
+SETTLERS: Ways = {
+    "none": ("none", _begin(None)),
+    **{kind_of(m): (m.CHOICE, _settler(m)) for m in models_of("settlers")},
 }
 SLEEVES: Ways = {
     "none": ("none", _begin(None)),

@@ -1,7 +1,17 @@
 """Benches. A new one is a module with its page, a template, and one line of ``BENCHES``."""
 
 from bathys.plan import Plan
-from bathys_web.plans.benches import figures, hours, levels, moving, practice, pump, siphon
+from bathys_web.plans.benches import (
+    figures,
+    hours,
+    levels,
+    moving,
+    practice,
+    pump,
+    siphon,
+    solids,
+    week,
+)
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCHES", "Bench", "BenchRequest", "benches_of"]
@@ -11,8 +21,10 @@ BENCHES: dict[str, Bench] = {
     for b in (
         pump.BENCH,
         siphon.BENCH,
+        solids.BENCH,
         levels.BENCH,
         hours.BENCH,
+        week.BENCH,
         figures.BENCH,
         moving.BENCH,
         practice.BENCH,

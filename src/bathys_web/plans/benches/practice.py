@@ -3,7 +3,7 @@
 from typing import Any
 
 from bathys.parts.practice import PRACTICES
-from bathys.practice import done_in
+from bathys.wording.practice import done_in
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCH"]

@@ -6,6 +6,7 @@ from typing import Any
 
 from bathys.drawing.siphon_section import draw_siphon
 from bathys.evaluation import BedResult
+from bathys.figures.beds import bed_details
 from bathys.kinds import kind_named
 from bathys.pipeline import Assessment, DynamicAssessment
 from bathys.plan.pipes import Run
@@ -89,6 +90,18 @@ def _cycle_plot(bed: BedResult) -> Plot | None:
     )
 
 
+def _range(bed: BedResult, units: System) -> list[dict[str, str]]:
+    """What it moves at its lowest and highest setting, where its crest may be set."""
+    told = {f.key: f for f in bed_details(bed)}
+    rows = []
+    for words, crest in zip(("lowest", "highest"), bed.siphon.crest_range, strict=True):
+        figure = told.get(f"{bed.siphon.id}.moved_{words}")
+        if figure is not None:
+            moved = show(figure.value, figure.quantity, units)
+            rows.append({"key": figure.key, "crest": show(crest, "length", units), "moved": moved})
+    return rows
+
+
 def _cycles(dynamic: DynamicAssessment, units: System) -> list[dict[str, Any]]:
     """Every siphon's cycle once the plan repeats itself."""
     plan = dynamic.assessment.evaluation.plan
@@ -155,6 +168,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
         "fills": show(bed.cycle.fill_time, "time", units),
         "drains": show(bed.cycle.drain_time, "time", units),
         "period": show(bed.cycle.period, "time", units),
+        "range": _range(bed, units),
         "refused": fill_sentence(design.refusal, design.figures or {}, units, plan.names),
         "rows": [
             {

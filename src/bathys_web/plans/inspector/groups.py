@@ -21,7 +21,7 @@ _GROUPS = {
         "to",
         "ports",
     ),
-    _HOLDS: ("water_depth", "freeboard", "media", "false_cone", "baffles"),
+    _HOLDS: ("water_depth", "freeboard", "media", "false_cone", "baffles", "settler"),
     _OWN: ("own",),
     _MORE: (
         "catch_area",

@@ -134,6 +134,7 @@ _SWITCH_NAMES = {
     "valve_clock": "Valve opens by",
     "false_cone": "Cone set in",
     "baffles": "Baffles",
+    "settler": "Built as a settler",
     "sleeve": "Sleeve about it",
     "screen": "Screen on top",
     "switch": "Switched by",

@@ -1,0 +1,1 @@
+"""Settlers, one file each."""

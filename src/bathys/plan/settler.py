@@ -1,0 +1,88 @@
+"""What every settler has within its shell, whatever its kind."""
+
+from abc import abstractmethod
+from dataclasses import dataclass
+from typing import Annotated, Any, ClassVar
+
+from pydantic import Field
+
+from bathys.plan.base import Kind
+from bathys.plan.openings import HoleRows, area_of_rows
+from bathys.plan.quantities import Height
+from bathys.plan.shell import Shell
+
+__all__ = ["Rung", "Settler"]
+
+
+@dataclass(frozen=True, slots=True)
+class Rung:
+    """A place that water passes on its way through a settler.
+
+    Attributes
+    ----------
+    name : str
+        Where
+    area : float
+        That it passes, [m²]
+    """
+
+    name: str
+    area: float
+
+
+class Settler(Kind):
+    """What makes a settler of a vessel. Heights are over the vessel's floor."""
+
+    GROUP: ClassVar[str] = "settlers"
+    CHOICE: ClassVar[str]
+    """What it is called among the others."""
+    STEPS: ClassVar[float]
+    """n of Fair and Geyer: from 1 for one that mixes to 8 for a good basin [-]."""
+    USED: ClassVar[float]
+    """Share of its open area that settles [-]."""
+    FITTED: ClassVar[str]
+    """Where those two come from."""
+
+    kind: Any
+    hole_rows: HoleRows = Field(
+        default=(),
+        title="Outlet holes",
+        description="A row a line: number × drill at their height; none for an outlet of its own.",
+    )
+    slit_length: Height = Field(
+        default=0.0, title="Outlet slit, length", description="0 for holes, or an outlet's edge."
+    )
+    slit_gap: Height = Field(default=0.0, title="Outlet slit, height")
+    drain_bore: Annotated[Height, Field(le=0.5)] = Field(
+        default=0.0, title="Sludge drain, bore", description="With a valve at its foot; 0 for none."
+    )
+    sludge_mark: Height = Field(
+        default=0.0, title="Empty it at", description="Height of the sludge; 0 for the cone's top."
+    )
+
+    @classmethod
+    @abstractmethod
+    def usual(cls, shell: Shell) -> dict[str, Any]:
+        """Its fields as they are usually built in a shell, lengths in [m]."""
+
+    @abstractmethod
+    def inner_rungs(self, shell: Shell) -> tuple[Rung, ...]:
+        """What water passes between the inlet pipe and the open tank, with areas [m²]."""
+
+    @abstractmethod
+    def open_area(self, shell: Shell) -> float:
+        """Area over which water rises slowly to the outlet [m²]."""
+
+    def fault(self, shell: Shell) -> tuple[str, str] | None:
+        """A field that does not go with its shell, and a sentence on it; none if all do."""
+        for number, row in enumerate(self.hole_rows, start=1):
+            if row.top > shell.height:
+                return "hole_rows", f"row {number} of the outlet holes would lie over the rim"
+        if self.sludge_mark > shell.height:
+            return "sludge_mark", "the mark would lie over the rim"
+        return None
+
+    @property
+    def outlet_area(self) -> float:
+        """Of its outlet holes and its slit; 0 where the outlet's own edge is all there is [m²]."""
+        return area_of_rows(self.hole_rows) + self.slit_length * self.slit_gap

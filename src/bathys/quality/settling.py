@@ -1,0 +1,225 @@
+"""What a settler does with the flow it gets: velocities on the way through, and what it catches."""
+
+from dataclasses import dataclass
+
+from bathys.evaluation import Evaluation
+from bathys.physics import area_of
+from bathys.physics.settling import basin_capture, fall_speed
+from bathys.plan.pipes import Run
+from bathys.plan.vessel import Vessel
+from bathys.quality.grains import EXCESS_DENSITY, FRESH, Spread, classes_of
+
+__all__ = ["SettlerResult", "Step", "capture_of", "mass_caught", "settler_of"]
+
+_DOUBT = (0.5, 2.0)  # of n and of the median grain, for the ends of what is caught (assumed)
+_NEARLY = 0.95
+_PLAIN = (
+    1.0,
+    0.5,
+)  # n, and share of its area, of a settler that is not told how it is built (assumed)
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A rung of the velocity ladder.
+
+    Attributes
+    ----------
+    name : str
+        Where
+    area : float
+        That the water passes, [m²]
+    speed : float
+        Of the water there, [m/s]
+    """
+
+    name: str
+    area: float
+    speed: float
+
+
+@dataclass(frozen=True, slots=True)
+class SettlerResult:
+    """What a settler does.
+
+    Attributes
+    ----------
+    vessel : Vessel
+        The vessel
+    flow : float
+        What passes it, [m³/s]
+    retention : float
+        How long water stays, [s]
+    rate : float
+        Flow over its open area, [m/s]
+    ladder : tuple of Step
+        From the inlet pipe to the outlet pipe
+    outlet_speed : float or None
+        Through its outlet holes or slit; none for one that has neither, [m/s]
+    caught, low, high : float
+        Share of fresh waste that it catches; and with grains half or twice as coarse and half or
+        twice its n, [-]
+    grain : float or None
+        Smallest grain of which it catches 95 %, [m]; none if it does of none
+    """
+
+    vessel: Vessel
+    flow: float
+    retention: float
+    rate: float
+    ladder: tuple[Step, ...]
+    outlet_speed: float | None
+    caught: float
+    low: float
+    high: float
+    grain: float | None
+
+
+def capture_of(
+    vessel: Vessel, rate: float, grain: float, viscosity: float, n: float = 1.0
+) -> float:
+    """Share of one grain that a settler catches.
+
+    Parameters
+    ----------
+    vessel : Vessel
+        A settler; one that is not told how it is built counts as a plain can
+    rate : float
+        Flow over its open area, [m/s]
+    grain : float
+        Diameter, [m]
+    viscosity : float
+        Kinematic viscosity of the water, [m²/s]
+    n : float
+        By what its n is multiplied, for the doubt, [-]
+
+    Returns
+    -------
+    float
+        The share, [-]
+    """
+    inside = vessel.settler
+    steps, used = (inside.STEPS, inside.USED) if inside is not None else _PLAIN
+    falls = fall_speed(grain, EXCESS_DENSITY, viscosity)
+    return basin_capture(falls, rate / used, max(n * steps, 1.0))
+
+
+def mass_caught(
+    vessel: Vessel, rate: float, waste: Spread, viscosity: float, n: float = 1.0
+) -> float:
+    """Share of the mass of waste that a settler catches.
+
+    Parameters
+    ----------
+    vessel : Vessel
+        A settler; one that is not told how it is built counts as a plain can
+    rate : float
+        Flow over its open area, [m/s]
+    waste : Spread
+        Its grains
+    viscosity : float
+        Kinematic viscosity of the water, [m²/s]
+    n : float
+        By what its n is multiplied, for the doubt, [-]
+
+    Returns
+    -------
+    float
+        The share, [-]
+    """
+    return sum(
+        c.share * capture_of(vessel, rate, c.grain, viscosity, n)
+        for c in classes_of([(1.0, waste)])
+    )
+
+
+def settler_of(found: Evaluation, id_: str) -> SettlerResult | None:
+    """What one settler does.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    id_ : str
+        Id of the vessel
+
+    Returns
+    -------
+    SettlerResult or None
+        None for a vessel that is no settler, or that no water passes
+    """
+    result = found.vessels[id_]
+    vessel, inside, flow = result.vessel, result.vessel.settler, result.inflow
+    if flow <= 0.0 or (inside is None and vessel.job != "settler"):
+        return None
+    rate = flow / _open_area(vessel)
+    viscosity = found.water.kinematic_viscosity
+    caught, low, high = (
+        mass_caught(vessel, rate, Spread(doubt * FRESH.median, FRESH.spread), viscosity, doubt)
+        for doubt in (1.0, *_DOUBT)
+    )
+    outlet = inside.outlet_area if inside is not None else 0.0
+    return SettlerResult(
+        vessel,
+        flow,
+        result.volume / flow,
+        rate,
+        tuple(_ladder(found, vessel, flow)),
+        flow / outlet if outlet > 0.0 else None,
+        caught,
+        low,
+        high,
+        _grain_of(vessel, rate, viscosity),
+    )
+
+
+def _open_area(vessel: Vessel) -> float:
+    """Area over which water rises [m²]."""
+    inside = vessel.settler
+    return inside.open_area(vessel.shape) if inside is not None else vessel.shape.footprint
+
+
+def _pipes(found: Evaluation, vessel: str) -> tuple[list[Run], list[Run]]:
+    """Runs that bring water to a vessel, and those that lead it on."""
+    plan = found.plan
+    into = [r for r in plan.runs if r.target == vessel and found.runs[r.id].mean_flow > 0.0]
+    out = [
+        r
+        for r in plan.runs
+        if plan.owner_of(r.start) == vessel and found.runs[r.id].mean_flow > 0.0
+    ]
+    return into, out
+
+
+def _ladder(found: Evaluation, vessel: Vessel, flow: float) -> list[Step]:
+    inside = vessel.settler
+    into, out = _pipes(found, vessel.id)
+    steps = []
+    if into:
+        area = sum(area_of(r.bore.inside) for r in into)
+        steps.append(Step("inlet pipe", area, flow / area))
+    for rung in inside.inner_rungs(vessel.shape) if inside is not None else ():
+        steps.append(Step(rung.name, rung.area, flow / rung.area))
+    area = _open_area(vessel)
+    steps.append(Step("open water", area, flow / area))
+    if inside is not None and inside.outlet_area > 0.0:
+        name = "outlet holes" if inside.hole_rows else "outlet slit"
+        steps.append(Step(name, inside.outlet_area, flow / inside.outlet_area))
+    if out:
+        area = sum(area_of(r.bore.inside) for r in out)
+        steps.append(Step("outlet pipe", area, flow / area))
+    return steps
+
+
+def _grain_of(vessel: Vessel, rate: float, viscosity: float) -> float | None:
+    """Smallest grain of which 95 % are caught [m], by halving; none under a centimetre."""
+    low, high = 1e-6, 1e-2
+    if capture_of(vessel, rate, high, viscosity) < _NEARLY:
+        return None
+    for _ in range(40):
+        middle = (low * high) ** 0.5
+        if capture_of(vessel, rate, middle, viscosity) >= _NEARLY:
+            high = middle
+        else:
+            low = middle
+    return high

@@ -1,0 +1,181 @@
+"""Where a day's solids end: made of feed, carried by grain class, caught, held, or left in the
+water."""
+
+from dataclasses import dataclass
+from threading import Lock
+
+from cachetools import LRUCache, cached
+
+from bathys.evaluation import Evaluation
+from bathys.plan.vessel import Vessel
+from bathys.quality.flows import flow_net
+from bathys.quality.grains import FINES, FRESH, MASHED, GrainClass, Spread, classes_of
+from bathys.quality.settling import SettlerResult, capture_of, settler_of
+from bathys.quality.transport import Carried, Constituent, FlowNet, steady
+
+__all__ = ["FEED_SHARE", "SOLIDS_OF_FEED", "SolidsResult", "feed_of", "solids_of"]
+
+SOLIDS_OF_FEED = 0.25
+"""Dry solids made of a mass of feed (Timmons & Ebeling, memory) [-]."""
+FEED_SHARE = 0.01
+"""Feed a day of a mass of fish, where none is told (common practice) [-]."""
+
+_FINE_SHARE = 0.15  # of what is made, fine from the beginning (assumed)
+_CUT = 60e-6  # [m]
+_BED = (0.6, 0.05)  # what a media bed holds a pass of grains over the cut, and under it (assumed)
+_DAY = 86400.0
+_GRAMS = 1000.0
+
+
+@dataclass(frozen=True)
+class SolidsResult:
+    """What becomes of a plan's solids.
+
+    Attributes
+    ----------
+    feed : float
+        A day, [kg]
+    made : float
+        Dry solids a day, [g]
+    classes : tuple of GrainClass
+        From the finest on
+    carried : tuple of Carried
+        What becomes of each class
+    settlers : tuple of SettlerResult
+        In the plan's order
+    mashed : tuple of str
+        Fish tanks whose waste goes through a pump first
+    """
+
+    feed: float
+    made: float
+    classes: tuple[GrainClass, ...]
+    carried: tuple[Carried, ...]
+    settlers: tuple[SettlerResult, ...]
+    mashed: tuple[str, ...]
+
+    def held(self, place: str) -> float:
+        """What a place holds back a day [g]."""
+        return _DAY * sum(c.held.get(place, 0.0) for c in self.carried)
+
+    @property
+    def ends(self) -> dict[str, float]:
+        """What each place holds back a day, the most first [g]."""
+        places = dict.fromkeys(p for c in self.carried for p in c.held)
+        rows = {place: self.held(place) for place in places}
+        return dict(sorted(rows.items(), key=lambda row: -row[1]))
+
+    def in_water(self, place: str) -> float:
+        """Solids in a place's water [g/m³], which is mg/L; infinite where they climb."""
+        return sum(c.concentrations[place] for c in self.carried)
+
+    @property
+    def leaves(self) -> float:
+        """What leaves with water a day [g]."""
+        return _DAY * sum(c.leaves for c in self.carried)
+
+    @property
+    def climbs(self) -> float:
+        """What nothing takes out of the water a day [g]."""
+        return _DAY * sum(c.climbs for c in self.carried)
+
+    def caught_by(self, settler: str) -> float:
+        """Share of what comes to a settler that it holds back, by mass [-]."""
+        held = self.held(settler)
+        through = sum(
+            c.concentrations[settler] for c in self.carried if c.concentrations[settler] < 1e12
+        )
+        flow = next((s.flow for s in self.settlers if s.vessel.id == settler), 0.0)
+        passes = _DAY * through * flow
+        return held / (held + passes) if held + passes > 0.0 else 0.0
+
+
+def feed_of(found: Evaluation) -> float:
+    """Feed a day: what the brief says, or a hundredth of the fish.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    float
+        Feed, [kg/d]
+    """
+    brief = found.plan.brief
+    return brief.feed_a_day if brief.feed_a_day is not None else FEED_SHARE * brief.fish_mass
+
+
+def _same(found: Evaluation) -> int:
+    return id(found)
+
+
+@cached(LRUCache(maxsize=8), key=_same, lock=Lock())
+def _kept(found: Evaluation) -> list[tuple[Evaluation, SolidsResult]]:
+    """Kept with its evaluation, so that no other can have its identity."""
+    return [(found, _solids_of(found))]
+
+
+def solids_of(found: Evaluation) -> SolidsResult:
+    """What becomes of the solids that a plan's feed makes.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    SolidsResult
+        By class and in all; kept, since rules, figures and pages all ask
+    """
+    return _kept(found)[0][1]
+
+
+def _solids_of(found: Evaluation) -> SolidsResult:
+    plan, net = found.plan, flow_net(found)
+    tanks = [v for v in plan.vessels if v.use.keeps_fish]
+    feed = feed_of(found)
+    made = SOLIDS_OF_FEED * feed * _GRAMS
+    water = sum(max(found.vessels[v.id].volume, 1e-9) for v in tanks)
+    mashed = tuple(v.id for v in tanks if any(p.stands_in == v.id for p in plan.pumps))
+    classes = classes_of(_mix(FRESH))
+    shares = {id_: [c.share for c in classes_of(_mix(MASHED))] for id_ in mashed}
+    settlers = tuple(s for v in plan.vessels if (s := settler_of(found, v.id)) is not None)
+    rows = []
+    for number, grains in enumerate(classes):
+        sources = {
+            v.id: made
+            / _DAY
+            * found.vessels[v.id].volume
+            / water
+            * (shares[v.id][number] if v.id in shares else grains.share)
+            for v in tanks
+        }
+        held = _held(found, net, settlers, grains.grain)
+        rows.append(Constituent(f"{grains.grain * 1e6:.0f} µm", sources, held))
+    return SolidsResult(feed, made, classes, steady(net, rows), settlers, mashed)
+
+
+def _mix(coarse: Spread) -> list[tuple[float, Spread]]:
+    return [(_FINE_SHARE, FINES), (1.0 - _FINE_SHARE, coarse)]
+
+
+def _held(
+    found: Evaluation, net: FlowNet, settlers: tuple[SettlerResult, ...], grain: float
+) -> dict[str, float]:
+    """Share of a grain that each vessel holds back of what comes to it."""
+    held: dict[str, float] = {}
+    rates = {s.vessel.id: s.rate for s in settlers}
+    for vessel in found.plan.vessels:
+        if vessel.id in rates:
+            viscosity = found.water.kinematic_viscosity
+            held[vessel.id] = capture_of(vessel, rates[vessel.id], grain, viscosity)
+        elif _is_media(vessel):
+            held[vessel.id] = _BED[0] if grain >= _CUT else _BED[1]
+    return held
+
+
+def _is_media(vessel: Vessel) -> bool:
+    return vessel.media is not None

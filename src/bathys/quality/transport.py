@@ -1,0 +1,301 @@
+"""One transport model for whatever the water carries: mean flows between mixed vessels, and what
+each of them adds, holds back and loses.
+
+Nothing here knows what is carried. A constituent is told by its sources, by the share that is held
+back on the way into each place, and by the rate at which it goes by itself.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.integrate import solve_ivp
+
+__all__ = ["Carried", "Constituent", "FlowNet", "Leg", "carried_through", "steady"]
+
+Floats = NDArray[np.float64]
+
+_STILL = 1e-12  # flow that carries nothing [m³/s]
+
+
+@dataclass(frozen=True, slots=True)
+class Leg:
+    """Water that goes from one place to another.
+
+    Attributes
+    ----------
+    id : str
+        What carries it
+    start, end : int
+        Numbers of the places; -1 outside
+    flow : float
+        Mean flow, [m³/s]
+    """
+
+    id: str
+    start: int
+    end: int
+    flow: float
+
+
+@dataclass(frozen=True)
+class FlowNet:
+    """Places that water is in, and what goes between them.
+
+    Attributes
+    ----------
+    places : tuple of str
+        Names; vessels that store, and joints that only mix
+    volumes : array
+        Water in each, 0 of a joint, shape (places,), [m³]
+    legs : tuple of Leg
+        All that flows
+    """
+
+    places: tuple[str, ...]
+    volumes: Floats
+    legs: tuple[Leg, ...]
+
+    @property
+    def leaving(self) -> Floats:
+        """What leaves each place [m³/s]."""
+        out = np.zeros(len(self.places))
+        for leg in self.legs:
+            if leg.start >= 0:
+                out[leg.start] += leg.flow
+        return out
+
+
+@dataclass(frozen=True)
+class Constituent:
+    """Something that water carries.
+
+    Attributes
+    ----------
+    name : str
+        Its name
+    sources : mapping of str to float
+        What is added to a place, [g/s]
+    held : mapping of str to float
+        Share held back of what comes into a place or goes through a leg, by its name, [-]
+    decay : mapping of str to float
+        Rate at which it goes in a place by itself, [1/s]
+    outside : float
+        Concentration of what comes from outside, [g/m³]
+    """
+
+    name: str
+    sources: Mapping[str, float] = field(default_factory=dict)
+    held: Mapping[str, float] = field(default_factory=dict)
+    decay: Mapping[str, float] = field(default_factory=dict)
+    outside: float = 0.0
+
+
+@dataclass(frozen=True)
+class Carried:
+    """What becomes of a constituent.
+
+    Attributes
+    ----------
+    name : str
+        Its name
+    concentrations : dict of str to float
+        In each place, [g/m³]; infinite where nothing takes away what is added
+    held : dict of str to float
+        What each place or leg holds back, [g/s]
+    decays : dict of str to float
+        What goes by itself in each place, [g/s]
+    leaves : float
+        What leaves with the water, [g/s]
+    climbs : float
+        What stays in the water for good and makes it climb, [g/s]
+    """
+
+    name: str
+    concentrations: dict[str, float]
+    held: dict[str, float]
+    decays: dict[str, float]
+    leaves: float
+    climbs: float
+
+
+class _Frame:
+    """A net's flows as matrices, once for all that is carried."""
+
+    def __init__(self, net: FlowNet) -> None:
+        self.net = net
+        self.starts = np.array([leg.start for leg in net.legs], dtype=np.int64)
+        self.ends = np.array([leg.end for leg in net.legs], dtype=np.int64)
+        self.flows = np.array([leg.flow for leg in net.legs])
+        self.leaving = net.leaving
+        self.parts = _parts(net)
+        self.number = {place: n for n, place in enumerate(net.places)}
+        self.leg = {leg.id: k for k, leg in enumerate(net.legs)}
+
+    def passes(self, of: Constituent) -> tuple[Floats, Floats]:
+        """What gets through each leg, and of that into the place it ends in [-]."""
+        on_way, into = np.ones(len(self.flows)), np.ones(len(self.net.places))
+        for name, share in of.held.items():
+            if name in self.number:
+                into[self.number[name]] -= share
+            elif name in self.leg:
+                on_way[self.leg[name]] -= share
+        return on_way, np.where(self.ends >= 0, into[self.ends], 1.0)
+
+    def system(self, of: Constituent) -> tuple[Floats, Floats]:
+        """Matrix and right side of the places' balances, [m³/s] and [g/s]."""
+        net, count = self.net, len(self.net.places)
+        on_way, into = self.passes(of)
+        brings = on_way * into * self.flows
+        matrix = np.diag(self.leaving.astype(float))
+        inner = (self.starts >= 0) & (self.ends >= 0)
+        np.add.at(matrix, (self.ends[inner], self.starts[inner]), -brings[inner])
+        right = np.zeros(count)
+        fresh = (self.starts < 0) & (self.ends >= 0)
+        np.add.at(right, self.ends[fresh], brings[fresh] * of.outside)
+        for place, rate in of.decay.items():
+            n = self.number[place]
+            matrix[n, n] += rate * net.volumes[n]
+        for place, source in of.sources.items():
+            right[self.number[place]] += source
+        return matrix, right
+
+
+def _parts(net: FlowNet) -> list[list[int]]:
+    """Places that water joins, by their numbers."""
+    leader = list(range(len(net.places)))
+
+    def lead(n: int) -> int:
+        while leader[n] != n:
+            leader[n] = leader[leader[n]]
+            n = leader[n]
+        return n
+
+    for leg in net.legs:
+        if leg.start >= 0 and leg.end >= 0:
+            leader[lead(leg.start)] = lead(leg.end)
+    parts: dict[int, list[int]] = {}
+    for n in range(len(net.places)):
+        parts.setdefault(lead(n), []).append(n)
+    return list(parts.values())
+
+
+_LOOSE = 1e-9  # share of a loop's flow below which nothing is taken out of it
+
+
+def steady(net: FlowNet, constituents: Sequence[Constituent]) -> tuple[Carried, ...]:
+    """What becomes of each constituent in the long run.
+
+    Parameters
+    ----------
+    net : FlowNet
+        Places and flows
+    constituents : sequence of Constituent
+        What is carried
+
+    Returns
+    -------
+    tuple of Carried
+        In their order. In a loop that nothing leaves, concentrations are infinite where something
+        is added, and ``climbs`` tells how much
+    """
+    frame = _Frame(net)
+    return tuple(_steady_of(frame, c) for c in constituents)
+
+
+def _steady_of(frame: _Frame, of: Constituent) -> Carried:
+    matrix, right = frame.system(of)
+    levels, climbs = np.zeros(len(right)), 0.0
+    for part in frame.parts:
+        still = [n for n in part if matrix[n, n] <= _STILL]
+        moving = [n for n in part if matrix[n, n] > _STILL]
+        for n in still:
+            levels[n] = np.inf if right[n] > 0.0 else 0.0
+            climbs += float(right[n])
+        if not moving:
+            continue
+        block, load = matrix[np.ix_(moving, moving)], right[moving]
+        # What leaves a closed loop is the sum of its columns: none of it, if nothing holds it back.
+        if float(block.sum(axis=0).max()) <= _LOOSE * float(block.diagonal().max()):
+            added = float(load.sum())
+            levels[moving] = np.inf if added > 0.0 else 0.0
+            climbs += added
+            continue
+        levels[moving] = np.linalg.solve(block, load)
+    return _told(frame, of, levels, climbs)
+
+
+def _told(frame: _Frame, of: Constituent, levels: Floats, climbs: float) -> Carried:
+    net = frame.net
+    on_way, into = frame.passes(of)
+    known = np.where(np.isfinite(levels), levels, 0.0)
+    brings = frame.flows * np.where(frame.starts >= 0, known[frame.starts], of.outside)
+    held: dict[str, float] = {}
+    for name in of.held:
+        if name in frame.number:
+            mine = frame.ends == frame.number[name]
+            held[name] = float((on_way * (1.0 - into) * brings)[mine].sum())
+        elif name in frame.leg:
+            k = frame.leg[name]
+            held[name] = float((1.0 - on_way[k]) * brings[k])
+    decays = {
+        place: rate * float(net.volumes[frame.number[place]] * known[frame.number[place]])
+        for place, rate in of.decay.items()
+    }
+    told = dict(zip(net.places, levels.tolist(), strict=True))
+    leaves = float((on_way * brings)[frame.ends < 0].sum())
+    return Carried(of.name, told, held, decays, leaves, climbs)
+
+
+def carried_through(
+    net: FlowNet, of: Constituent, begins: Mapping[str, float], times: Sequence[float]
+) -> dict[str, Floats]:
+    """A constituent through time, the flows as they are in the mean.
+
+    Parameters
+    ----------
+    net : FlowNet
+        Places and flows
+    of : Constituent
+        What is carried
+    begins : mapping of str to float
+        Concentration in vessels at the first time, [g/m³]; none is 0
+    times : sequence of float
+        When it is told, rising, [s]
+
+    Returns
+    -------
+    dict of array
+        Concentration in each place that stores, shape (times,), [g/m³]
+
+    Notes
+    -----
+    Joints only mix: they are taken out of the system (Schur complement), and scipy's BDF follows
+    the vessels.
+    """
+    matrix, right = _Frame(net).system(of)
+    store = np.flatnonzero(net.volumes > 0.0)
+    mix = np.flatnonzero((net.volumes <= 0.0) & (np.diag(matrix) > _STILL))
+    inner = matrix[np.ix_(store, store)].copy()
+    load = right[store].copy()
+    if mix.size:
+        joints = np.linalg.inv(matrix[np.ix_(mix, mix)])
+        over = matrix[np.ix_(store, mix)] @ joints
+        inner -= over @ matrix[np.ix_(mix, store)]
+        load -= over @ right[mix]
+    volumes = net.volumes[store]
+    rates = -inner / volumes[:, None]
+    gains = load / volumes
+    first = np.array([begins.get(net.places[n], 0.0) for n in store])
+    found = solve_ivp(
+        lambda _, c: rates @ c + gains,
+        (times[0], times[-1]),
+        first,
+        method="BDF",
+        t_eval=list(times),
+        jac=rates,
+        rtol=1e-7,
+        atol=1e-10,
+    )
+    return {net.places[n]: found.y[k] for k, n in enumerate(store)}

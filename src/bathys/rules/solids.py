@@ -1,0 +1,350 @@
+"""Solids: rules D."""
+
+import math
+from collections.abc import Iterator
+
+from bathys.edits import Edit
+from bathys.evaluation import Evaluation
+from bathys.parts.rounding import mark_above
+from bathys.physics import area_of
+from bathys.plan.naming import named
+from bathys.plan.vessel import Vessel
+from bathys.quality import SettlerResult, solids_of
+from bathys.quality.grains import MASHED
+from bathys.quality.settling import mass_caught
+from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
+
+__all__: list[str] = []
+
+_MINUTE = 60.0
+_DRILL = 0.016  # of the outlet holes that are offered [m]
+_MOST_HOLES = 400
+_LITTLE = 0.1  # solids a day that are as good as none [g]
+
+
+def _settlers(evaluation: Evaluation) -> tuple[SettlerResult, ...]:
+    return solids_of(evaluation).settlers
+
+
+@rule(
+    Rule(
+        "D1",
+        "Water stays in the settler",
+        "Two minutes do for coarse waste; six or seven are usual, twelve to sixteen cautious.",
+        "common practice",
+        limits={"least": 120.0, "usual": 360.0},
+    )
+)
+def _stays(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for result in evaluation.vessels.values():
+        if result.vessel.job != "settler" or result.inflow <= LITRE_AN_HOUR:
+            continue
+        stays = result.volume / result.inflow
+        if stays >= data.limits["usual"]:
+            continue
+        is_brief = stays < data.limits["least"]
+        wanted = data.limits["usual"] * result.inflow
+        yield Finding(
+            data,
+            "too_brief",
+            "warning" if is_brief else "note",
+            result.vessel.id,
+            f"Water stays in {named(result.vessel)} for {{stays:time}}; "
+            "{least:time} catch coarse waste alone, {usual:time} are usual.",
+            "A vessel of {wanted:volume} holds it so long; or lead less through it, or two in "
+            "parallel.",
+            {"stays": stays, "wanted": wanted, **data.limits},
+        )
+
+
+@rule(
+    Rule(
+        "D2",
+        "Overflow rate of a settler",
+        "Grains that fall slower than the water rises are carried on.",
+        "published",
+        "Davidson and Summerfelt 2005 (memory): 78 % caught at 3.1 mm/s in radial flow",
+        limits={"rate": 0.003},
+    )
+)
+def _rate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for settler in _settlers(evaluation):
+        if settler.rate <= data.limits["rate"] * 1.05:
+            continue
+        area = settler.flow / data.limits["rate"]
+        yield Finding(
+            data,
+            "rises_too_fast",
+            # One that is not told how it is built may catch more than a plain can.
+            "warning" if settler.vessel.settler is not None else "note",
+            settler.vessel.id,
+            f"In {named(settler.vessel)} the water rises at {{rate:speed}}; {{most:speed}} is the "
+            "most. It catches {caught:percent} of fresh waste ({low:percent} to {high:percent}).",
+            "Its open water should be {across:length} across, around the well or funnel, or two "
+            "should share the flow.",
+            {
+                "rate": settler.rate,
+                "most": data.limits["rate"],
+                "caught": settler.caught,
+                "low": settler.low,
+                "high": settler.high,
+                "across": math.sqrt(4.0 * area / math.pi),
+            },
+        )
+
+
+@rule(
+    Rule(
+        "D3",
+        "Lift of solids",
+        "Waste rises in a lift pipe only if the water rises faster than it falls.",
+        "published",
+        "fresh waste falls at 15 to 45 mm/s (memory)",
+        limits={"falls": 0.03, "ratio": 3.0},
+    )
+)
+def _lift(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for outlet in plan.outlets:
+        run, vessel = plan.run_of(outlet), plan.vessel(outlet.stands_in)
+        draws_low = outlet.takes_from < 0.5 * outlet.spills_from
+        if run is None or not vessel.use.keeps_fish or not draws_low or outlet.widest is None:
+            continue
+        flow = evaluation.runs[run.id].flow
+        inner = outlet.pipe.outside if outlet.widest is not outlet.pipe and outlet.pipe else 0.0
+        area = area_of(outlet.widest.inside) - area_of(inner)
+        speed = flow / max(area, 1e-9)
+        ratio = speed / data.limits["falls"]
+        if flow <= LITRE_AN_HOUR or ratio >= data.limits["ratio"]:
+            continue
+        wanted = math.sqrt(
+            4.0 / math.pi * (flow / (data.limits["ratio"] * data.limits["falls"])) + inner**2
+        )
+        yield Finding(
+            data,
+            "lifts_slowly",
+            "warning" if ratio < 1.0 else "note",
+            outlet.id,
+            f"In {named(outlet)} the water rises at {{speed:speed}}, {{ratio:ratio}} times "
+            "as fast as waste falls; three times is comfortable.",
+            "A pipe of {wanted:length} lifts it surely; flush a wider one now and then.",
+            {"speed": speed, "ratio": ratio, "wanted": wanted},
+        )
+
+
+@rule(
+    Rule(
+        "D4",
+        "Outlet of a settler",
+        "A fast outlet draws along what has not settled; many holes or a long ring are calm.",
+        "common practice",
+        limits={"calm": 0.026, "most": 0.1},
+    )
+)
+def _outlet(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for settler in _settlers(evaluation):
+        inside, speed = settler.vessel.settler, settler.outlet_speed
+        if inside is None or speed is None or speed <= data.limits["calm"]:
+            continue
+        is_fault = speed > data.limits["most"]
+        wanted = math.ceil(settler.flow / data.limits["calm"] / area_of(_DRILL))
+        height = max(
+            (r.height for r in inside.hole_rows), default=0.9 * settler.vessel.shape.height
+        )
+        rows = [{"count": wanted, "diameter": _DRILL, "height": height}]
+        path = f"vessels.{settler.vessel.id}.settler"
+        yield Finding(
+            data,
+            "outlet_fast",
+            "fault" if is_fault else "note",
+            settler.vessel.id,
+            f"Water leaves {named(settler.vessel)} through its holes or slit at {{speed:speed}}; "
+            "{calm:speed} is calm, over {most:speed} stirs up what has settled.",
+            "{count:count} holes of {drill:length} would be calm.",
+            {"speed": speed, "count": float(wanted), "drill": _DRILL, **data.limits},
+            (
+                Offer(
+                    "drill {count:count} holes of {drill:length}",
+                    (
+                        Edit(f"{path}.hole_rows", rows),
+                        Edit(f"{path}.slit_length", 0.0),
+                        Edit(f"{path}.slit_gap", 0.0),
+                    ),
+                    "",
+                    {"count": float(wanted), "drill": _DRILL},
+                ),
+            )
+            if wanted <= _MOST_HOLES
+            else (),
+        )
+
+
+@rule(
+    Rule(
+        "D5",
+        "Fall from the tank to the settler",
+        "Without a fall a settler that clogs a little backs up into the tank.",
+        "common practice",
+        limits={"fall": 0.1},
+    )
+)
+def _fall(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for settler in _settlers(evaluation):
+        below = evaluation.vessels[settler.vessel.id].levels.high
+        for tank in (v for v in plan.vessels if v.use.keeps_fish):
+            if not _drains_into(evaluation, tank, settler.vessel.id):
+                continue
+            fall = evaluation.vessels[tank.id].levels.low - below
+            if fall < data.limits["fall"]:
+                deeper = mark_above(data.limits["fall"] - fall)
+                floor = settler.vessel.floor_height - deeper
+                yield Finding(
+                    data,
+                    "little_fall",
+                    "warning",
+                    settler.vessel.id,
+                    f"The water in {named(settler.vessel)} stands {{fall:length}} below that in "
+                    f"{named(tank)}; {{wanted:length}} is wanted.",
+                    "Set it {deeper:length} deeper, or raise the tank as much.",
+                    {"fall": fall, "wanted": data.limits["fall"], "deeper": deeper},
+                    (
+                        Offer(
+                            f"set {named(settler.vessel)} {{deeper:length}} deeper",
+                            (Edit(f"vessels.{settler.vessel.id}.floor_height", floor),),
+                            "",
+                            {"deeper": deeper},
+                        ),
+                    ),
+                )
+
+
+def _drains_into(evaluation: Evaluation, tank: Vessel, settler: str) -> bool:
+    """Whether a tank's water runs into a settler by itself."""
+    plan, seen, waiting = evaluation.plan, set[str](), [tank.id]
+    pressed = evaluation.balance.layout.pressure
+    while waiting:
+        here = waiting.pop()
+        if here in seen:
+            continue
+        seen.add(here)
+        for run in plan.runs:
+            if run.id in pressed or evaluation.runs[run.id].flow <= LITRE_AN_HOUR:
+                continue
+            if here in (run.start, plan.owner_of(run.start)):
+                if run.target == settler:
+                    return True
+                if plan.group_of(run.target) != "vessels":
+                    waiting.append(run.target)
+    return False
+
+
+@rule(
+    Rule(
+        "D6",
+        "Room for a surge",
+        "A siphon or a gulp raises the water in a settler before it passes on.",
+        "common practice",
+        limits={"least": 0.075},
+    )
+)
+def _surge(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for settler in _settlers(evaluation):
+        level = evaluation.vessels[settler.vessel.id].levels.high
+        room = settler.vessel.floor_height + settler.vessel.shape.height - level
+        if 0.0 <= room < data.limits["least"]:
+            yield Finding(
+                data,
+                "little_surge_room",
+                "note",
+                settler.vessel.id,
+                f"{named(settler.vessel)} has {{room:length}} over its water; {{least:length}} to "
+                "125 mm take a surge.",
+                "Hold its outlet lower.",
+                {"room": room, **data.limits},
+            )
+
+
+@rule(
+    Rule(
+        "D7",
+        "No pump before the settler",
+        "A pump mashes waste into grains that hardly settle.",
+        "common practice",
+    )
+)
+def _pump_before(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    solids = solids_of(evaluation)
+    viscosity = evaluation.water.kinematic_viscosity
+    for tank in solids.mashed:
+        for settler in solids.settlers:
+            mashed = mass_caught(settler.vessel, settler.rate, MASHED, viscosity)
+            pump = next(p for p in evaluation.plan.pumps if p.stands_in == tank)
+            yield Finding(
+                data,
+                "pump_mashes",
+                "note",
+                pump.id,
+                f"{named(pump)} stands in the fish tank and mashes the waste: "
+                f"{named(settler.vessel)} catches {{mashed:percent}} of it, and {{fresh:percent}} "
+                "of waste that is led by gravity.",
+                "Let the tank run over into the settler, and pump from a sump behind it.",
+                {"mashed": mashed, "fresh": settler.caught},
+            )
+
+
+@rule(
+    Rule(
+        "D8",
+        "A settler can be emptied",
+        "Sludge that cannot be let out rots where it lies.",
+        "common practice",
+    )
+)
+def _drain(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for settler in _settlers(evaluation):
+        inside = settler.vessel.settler
+        if inside is not None and inside.drain_bore <= 0.0:
+            yield Finding(
+                data,
+                "no_drain",
+                "warning",
+                settler.vessel.id,
+                f"{named(settler.vessel)} has no sludge drain.",
+                "Fit a drain with a valve at its foot, 40 mm wide or more.",
+                {},
+                (
+                    Offer(
+                        "fit a drain of {bore:length}",
+                        (Edit(f"vessels.{settler.vessel.id}.settler.drain_bore", 0.05),),
+                        "",
+                        {"bore": 0.05},
+                    ),
+                ),
+            )
+
+
+@rule(
+    Rule(
+        "D9",
+        "Solids are taken out",
+        "What nothing holds back stays in the water, rots and takes its oxygen.",
+        "derived",
+    )
+)
+def _taken_out(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    solids = solids_of(evaluation)
+    tank = next((v for v in evaluation.plan.vessels if v.use.keeps_fish), None)
+    if tank is None or solids.climbs <= _LITTLE:
+        return
+    filters = [named(v) for v in evaluation.plan.vessels if v.use.cleans]
+    told = f" Not counted: {', '.join(filters)}." if filters else ""
+    yield Finding(
+        data,
+        "nothing_holds_solids",
+        "note" if filters else "warning",
+        tank.id,
+        f"{{climbs:mass}} of solids a day are held back by nothing.{told}",
+        "Make a vessel a settler, or lead the water through a media bed.",
+        {"climbs": 0.001 * solids.climbs},
+    )

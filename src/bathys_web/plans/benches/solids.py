@@ -1,0 +1,173 @@
+"""The solids bench: how calm the water gets in each settler, what it catches, and where a day's
+solids end."""
+
+import math
+from typing import Any
+
+from bathys.plan import Plan
+from bathys.quality import SettlerResult, SolidsResult, solids_of
+from bathys.quality.settling import capture_of
+from bathys.quality.sludge import Sludge, sludge_of
+from bathys.units import System, own_system, show
+from bathys_web.plans.benches.bench import Bench, BenchRequest
+from bathys_web.plans.benches.plots import Curve, Plot
+
+__all__ = ["BENCH"]
+
+_WIDE, _ROW, _LEFT = 560.0, 26.0, 130.0
+_SLOWEST, _FASTEST = 1e-4, 1.0  # ends of the ladder [m/s]
+_SCHOOLS = (
+    (120.0, "2 min: coarse waste alone"),
+    (390.0, "6–7 min: common"),
+    (840.0, "12–16 min: cautious"),
+    (1500.0, "20–30 min: before rafts"),
+)
+_LONGEST = 2400.0  # end of the scale of retention [s]
+_INCHES_A_MINUTE = 60.0 / 0.0254
+_MANY = 1e12  # g/m³ that are as good as without end
+
+
+def _speed(speed: float, units: System) -> str:
+    """In mm/s, or inches a minute."""
+    if own_system(units, "length") == "metric":
+        return f"{1000.0 * speed:.3g} mm/s"
+    return f"{_INCHES_A_MINUTE * speed:.3g} in/min"
+
+
+def _across(speed: float) -> float:
+    """Where a speed lies on the ladder, by its logarithm [px]."""
+    share = math.log(max(speed, _SLOWEST) / _SLOWEST) / math.log(_FASTEST / _SLOWEST)
+    return round(min(max(share, 0.0), 1.0) * (_WIDE - _LEFT - 90.0), 1)
+
+
+def _retention(stays: float) -> dict[str, Any]:
+    def at(seconds: float) -> float:
+        return round(min(seconds / _LONGEST, 1.0) * _WIDE, 1)
+
+    return {
+        "at": at(stays),
+        "schools": [
+            {"at": at(seconds), "words": words, "y": 34.0 + 14.0 * number}
+            for number, (seconds, words) in enumerate(_SCHOOLS)
+        ],
+    }
+
+
+def _capture_plot(solids: SolidsResult, settler: SettlerResult, viscosity: float) -> Plot:
+    """What of each grain is caught, and how the waste is spread."""
+    grains = [c.grain for c in solids.classes]
+    shares = [capture_of(settler.vessel, settler.rate, g, viscosity) for g in grains]
+    total, under = 0.0, []
+    for grain_class in solids.classes:
+        total += grain_class.share
+        under.append(total)
+    marks = [math.log10(1e6 * g) for g in grains]
+    return Plot(
+        f"What {settler.vessel.name} catches of each grain",
+        ("grain, ten to the power of, in µm", "ratio"),
+        ("share", "percent"),
+        (
+            Curve("caught of each grain", marks, shares, "mark"),
+            Curve("waste finer than it", marks, under, "soft", is_dashed=True),
+        ),
+    )
+
+
+def _settler(
+    plan: Plan, solids: SolidsResult, settler: SettlerResult, viscosity: float, units: System
+) -> dict[str, Any]:
+    inside = settler.vessel.settler
+    sludge = sludge_of(solids, settler.vessel)
+    return {
+        "vessel": settler.vessel,
+        "kind": inside.CHOICE if inside is not None else "not told how it is built: a plain can",
+        "fitted": inside.FITTED if inside is not None else "assumed",
+        "flow": show(settler.flow, "flow", units),
+        "stays": show(settler.retention, "time", units),
+        "rate": _speed(settler.rate, units),
+        "most_rate": _speed(0.003, units),
+        "is_fast": settler.rate > 0.003,
+        "caught": show(settler.caught, "percent", units),
+        "low": show(settler.low, "percent", units),
+        "high": show(settler.high, "percent", units),
+        "grain": f"{1e6 * settler.grain:.0f} µm" if settler.grain is not None else "",
+        "a_pass": show(solids.caught_by(settler.vessel.id), "percent", units),
+        "ladder": [
+            {
+                "name": step.name,
+                "y": _ROW * number + 8.0,
+                "words_y": _ROW * number + 19.0,
+                "wide": _across(step.speed),
+                "speed": _speed(step.speed, units),
+                "speed_x": _LEFT + _across(step.speed) + 8.0,
+            }
+            for number, step in enumerate(settler.ladder)
+        ],
+        "tall": _ROW * len(settler.ladder) + 12.0,
+        "retention": _retention(settler.retention),
+        "plot": _capture_plot(solids, settler, viscosity).as_json(units),
+        "sludge": _sludge(sludge, units) if sludge is not None else None,
+    }
+
+
+def _sludge(sludge: Sludge, units: System) -> dict[str, Any]:
+    def days(value: float | None) -> str:
+        return f"{value:.0f} days" if value is not None and value < 999.0 else "never"
+
+    return {
+        "dry": f"{sludge.dry:.3g} g",
+        "volume": show(sludge.volume, "volume", units),
+        "mark": show(sludge.mark, "length", units),
+        "room": show(sludge.room, "volume", units),
+        "days": days(sludge.days),
+        "soonest": days(sludge.soonest),
+        "latest": days(sludge.latest),
+        "purge": show(sludge.purge, "volume", units),
+    }
+
+
+def _page(ask: BenchRequest) -> dict[str, Any]:
+    found = ask.found.evaluation
+    solids, plan, units = solids_of(found), ask.plan, ask.units
+    viscosity = found.water.kinematic_viscosity
+    made = max(solids.made, 1e-9)
+    ends = [
+        {
+            "part": plan.part(place),
+            "grams": f"{grams:.3g} g",
+            "share": show(grams / made, "percent", units),
+        }
+        for place, grams in solids.ends.items()
+        if grams > 1e-3 * made
+    ]
+    tanks = [v for v in plan.vessels if v.use.keeps_fish]
+    return {
+        "feed": show(solids.feed, "mass", units),
+        "made": f"{solids.made:.3g} g",
+        "has_feed": solids.made > 0.0,
+        "wide": _WIDE,
+        "left": _LEFT,
+        "settlers": [_settler(plan, solids, s, viscosity, units) for s in solids.settlers],
+        "ends": ends,
+        "leaves": f"{solids.leaves:.3g} g" if solids.leaves > 1e-3 * made else "",
+        "climbs": f"{solids.climbs:.3g} g" if solids.climbs > 1e-3 * made else "",
+        "waters": [
+            {
+                "part": v,
+                "words": f"{solids.in_water(v.id):.2g} mg/L"
+                if solids.in_water(v.id) < _MANY
+                else "climbs",
+            }
+            for v in tanks
+        ],
+        "mashed": [plan.vessel(t).name for t in solids.mashed] if solids.settlers else [],
+    }
+
+
+BENCH = Bench(
+    "solids",
+    "Solids",
+    "How calm the water gets, and where solids end",
+    _page,
+    lambda plan: any(v.use.keeps_fish for v in plan.vessels),
+)
