@@ -256,7 +256,7 @@ def _can(**inside: Any) -> Callable[[Plan], None]:
     """The split flow, its can a radial-flow settler with something amiss."""
     usual = {
         "kind": "radial", "well_diameter": 0.2, "well_foot": 0.35, "well_height": 0.85,
-        "inlet_height": 0.6, "drain_bore": 0.05,
+        "inlet_height": 0.6, "drain_diameter": 0.05,
         "hole_rows": [{"count": 40, "diameter": 0.016, "height": 0.77}],
     }  # fmt: skip
     return _layout("split-flow", _set("vessels", "C1", settler=usual | inside))
@@ -442,7 +442,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("D5", "warning", "C1", _layout("split-flow", _set("vessels", "C1", floor_height=0.48))),
     ("D6", "note", "C1", _layout("split-flow", _port("C1", "outlet", 0.86))),
     ("D7", "note", "P1", _pump_before_a_can),
-    ("D8", "warning", "C1", _can(drain_bore=0.0)),
+    ("D8", "warning", "C1", _can(drain_diameter=0.0)),
     ("D9", "warning", "T1", _put("vessels", 1, "media", None)),
     ("D9", "note", "T1", _layout("practice/rain-barn")),
     ("U14", "fault", "W1", _more_in_than_out),

@@ -53,8 +53,10 @@ class Settler(Kind):
         default=0.0, title="Outlet slit, length", description="0 for holes, or an outlet's edge."
     )
     slit_gap: Height = Field(default=0.0, title="Outlet slit, height")
-    drain_bore: Annotated[Height, Field(le=0.5)] = Field(
-        default=0.0, title="Sludge drain, bore", description="With a valve at its foot; 0 for none."
+    drain_diameter: Annotated[Height, Field(le=0.5)] = Field(
+        default=0.0,
+        title="Sludge drain, diameter",
+        description="With a valve at its foot; 0 for none.",
     )
     sludge_mark: Height = Field(
         default=0.0, title="Empty it at", description="Height of the sludge; 0 for the cone's top."

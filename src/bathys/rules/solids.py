@@ -304,7 +304,7 @@ def _pump_before(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _drain(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for settler in _settlers(evaluation):
         inside = settler.vessel.settler
-        if inside is not None and inside.drain_bore <= 0.0:
+        if inside is not None and inside.drain_diameter <= 0.0:
             yield Finding(
                 data,
                 "no_drain",
@@ -316,7 +316,7 @@ def _drain(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 (
                     Offer(
                         "fit a drain of {bore:length}",
-                        (Edit(f"vessels.{settler.vessel.id}.settler.drain_bore", 0.05),),
+                        (Edit(f"vessels.{settler.vessel.id}.settler.drain_diameter", 0.05),),
                         "",
                         {"bore": 0.05},
                     ),

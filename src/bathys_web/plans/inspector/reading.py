@@ -42,8 +42,9 @@ def _stands(standing: Row | None, row: Row) -> bool:
     """Whether what was typed is what stood there: rounded, it must not move the plan."""
     return (
         standing is not None
-        and standing.kind in ("number", "hole", *LINES, "volume", "told")
+        and standing.kind in ("number", "hole", *LINES, "volume", "told", "bore")
         and row.text.split() == standing.text.split()
+        and row.standard == standing.standard
     )
 
 
