@@ -142,6 +142,12 @@ def _insides(frame: Frame, scene: Scene, vessel: Vessel) -> None:
             x = left + (number + 1) * (right - left) / (plates.count + 1)
             points = f"{x:.1f},{frame.y(floor + plates.gap)} {x:.1f},{frame.y(rim) + 6.0}"
             scene.strokes.append(Stroke(points, 1.8, "baffle", vessel.id))
+    if vessel.settler is not None:
+        for look, way in vessel.settler.lines(vessel.shape):
+            points = " ".join(
+                f"{middle + frame.across * x:.1f},{frame.y(floor + z)}" for x, z in way
+            )
+            scene.strokes.append(Stroke(points, 1.8, look, vessel.id))
     if vessel.covered >= _LID:
         y = frame.y(rim) - 3.0
         lid = f"{left - 3},{y} {left + vessel.covered * (right - left) + 3:.1f},{y}"

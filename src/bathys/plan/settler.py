@@ -11,7 +11,10 @@ from bathys.plan.openings import HoleRows, area_of_rows
 from bathys.plan.quantities import Height
 from bathys.plan.shell import Shell
 
-__all__ = ["Rung", "Settler"]
+__all__ = ["Line", "Rung", "Settler"]
+
+Line = tuple[str, tuple[tuple[float, float], ...]]
+"""A look, and points: aside of the vessel's middle and over its floor [m]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,6 +86,38 @@ class Settler(Kind):
         if self.sludge_mark > shell.height:
             return "sludge_mark", "the mark would lie over the rim"
         return None
+
+    @abstractmethod
+    def inner_lines(self, shell: Shell) -> tuple[Line, ...]:
+        """What stands in the vessel, cut open through its middle."""
+
+    @abstractmethod
+    def inner_heights(self) -> tuple[tuple[str, float], ...]:
+        """What is measured over the floor, and its height [m]."""
+
+    def lines(self, shell: Shell) -> tuple[Line, ...]:
+        """All that is drawn of it: what stands in the vessel, its outlet, drain and sludge mark."""
+        half = 0.5 * shell.across
+
+        def wall(height: float) -> float:
+            return 0.5 * shell.width_at(min(max(height, 0.0), shell.height))
+
+        drawn = [*self.inner_lines(shell)]
+        for row in self.hole_rows:
+            at = wall(row.height)
+            drawn.append(("outlet-hole", ((at - 0.1 * half, row.height), (at, row.height))))
+        if self.drain_diameter > 0.0:
+            drawn.append(("drain", ((0.0, 0.0), (0.0, -0.06 * shell.height))))
+        if self.sludge_mark > 0.0:
+            at = wall(self.sludge_mark)
+            drawn.append(("sludge-mark", ((-at, self.sludge_mark), (at, self.sludge_mark))))
+        return tuple(drawn)
+
+    def heights(self) -> tuple[tuple[str, float], ...]:
+        """What is measured over the floor, and its height [m]."""
+        rows = tuple(("outlet holes", row.height) for row in self.hole_rows)
+        mark = (("sludge mark", self.sludge_mark),) if self.sludge_mark > 0.0 else ()
+        return (*self.inner_heights(), *rows, *mark)
 
     @property
     def outlet_area(self) -> float:

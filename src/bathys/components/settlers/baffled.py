@@ -5,7 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field
 
 from bathys.plan.quantities import Height, Opening
-from bathys.plan.settler import Rung, Settler
+from bathys.plan.settler import Line, Rung, Settler
 from bathys.plan.shell import Shell
 
 __all__ = ["MODEL", "Baffled"]
@@ -36,6 +36,14 @@ class Baffled(Settler):
             Rung("before the plate", self.plate_at * shell.footprint),
             Rung("under the plate", self.plate_foot * shell.sides[1]),
         )
+
+    def inner_lines(self, shell: Shell) -> tuple[Line, ...]:
+        """The plate."""
+        at = (self.plate_at - 0.5) * shell.across
+        return (("baffle", ((at, self.plate_foot), (at, shell.height))),)
+
+    def inner_heights(self) -> tuple[tuple[str, float], ...]:
+        return (("plate, foot", self.plate_foot),)
 
     def open_area(self, shell: Shell) -> float:
         """Behind the plate [m²]."""

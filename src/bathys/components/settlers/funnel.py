@@ -6,7 +6,7 @@ from pydantic import Field
 
 from bathys.physics import area_of
 from bathys.plan.quantities import Height, Size
-from bathys.plan.settler import Rung, Settler
+from bathys.plan.settler import Line, Rung, Settler
 from bathys.plan.shell import Shell
 
 __all__ = ["MODEL", "Funnel"]
@@ -33,6 +33,21 @@ class Funnel(Settler):
 
     def inner_rungs(self, shell: Shell) -> tuple[Rung, ...]:
         return (Rung("funnel's mouth", area_of(self.mouth_diameter)),)
+
+    def inner_lines(self, shell: Shell) -> tuple[Line, ...]:
+        """The funnel, from its spout over the water down to its mouth."""
+        wide, spout = 0.5 * self.mouth_diameter, 0.06 * shell.across
+        neck = 0.5 * (self.mouth_height + shell.height)
+        return tuple(
+            (
+                "baffle",
+                ((s * spout, shell.height), (s * spout, neck), (s * wide, self.mouth_height)),
+            )
+            for s in (-1.0, 1.0)
+        )
+
+    def inner_heights(self) -> tuple[tuple[str, float], ...]:
+        return (("funnel, mouth", self.mouth_height),)
 
     def open_area(self, shell: Shell) -> float:
         """Around the funnel's mouth [m²]."""

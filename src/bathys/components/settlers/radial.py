@@ -7,7 +7,7 @@ from pydantic import Field
 
 from bathys.physics import area_of
 from bathys.plan.quantities import Depth, Height, Size
-from bathys.plan.settler import Rung, Settler
+from bathys.plan.settler import Line, Rung, Settler
 from bathys.plan.shell import Shell
 
 __all__ = ["MODEL", "RadialFlow"]
@@ -21,7 +21,7 @@ class RadialFlow(Settler):
     STEPS: ClassVar[float] = 4.0
     USED: ClassVar[float] = 1.0
     FITTED: ClassVar[str] = (
-        "n chosen so that 3.1 mm/s catch 78 % (Davidson and Summerfelt 2005, memory)"
+        "fitted to 78% caught at 3.1 mm/s (Davidson and Summerfelt 2005, memory)"
     )
 
     kind: Literal["radial"] = "radial"
@@ -50,6 +50,24 @@ class RadialFlow(Settler):
         return (
             Rung("stilling well", area_of(self.well_diameter)),
             Rung("under the skirt", math.pi * self.well_diameter * self._gap(shell)),
+        )
+
+    def inner_lines(self, shell: Shell) -> tuple[Line, ...]:
+        """The well's two walls, and the inlet pipe into it."""
+        half = 0.5 * self.well_diameter
+        walls = tuple(
+            ("baffle", ((side * half, self.well_foot), (side * half, self.well_height)))
+            for side in (-1.0, 1.0)
+        )
+        begins = -0.5 * shell.width_at(min(self.inlet_height, shell.height))
+        inlet = ((begins, self.inlet_height), (0.0, self.inlet_height))
+        return (*walls, ("inlet", inlet))
+
+    def inner_heights(self) -> tuple[tuple[str, float], ...]:
+        return (
+            ("well, top", self.well_height),
+            ("inlet", self.inlet_height),
+            ("well, foot", self.well_foot),
         )
 
     def open_area(self, shell: Shell) -> float:

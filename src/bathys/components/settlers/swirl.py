@@ -5,7 +5,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from bathys.plan.quantities import Angle, Height
-from bathys.plan.settler import Rung, Settler
+from bathys.plan.settler import Line, Rung, Settler
 from bathys.plan.shell import Shell
 
 __all__ = ["MODEL", "Swirl"]
@@ -18,7 +18,7 @@ class Swirl(Settler):
     STEPS: ClassVar[float] = 1.0
     USED: ClassVar[float] = 0.15
     FITTED: ClassVar[str] = (
-        "area share fitted so that 3.1 mm/s catch 37 % (Davidson and Summerfelt 2005, memory)"
+        "fitted to 37% caught at 3.1 mm/s (Davidson and Summerfelt 2005, memory)"
     )
 
     kind: Literal["swirl"] = "swirl"
@@ -33,6 +33,14 @@ class Swirl(Settler):
 
     def inner_rungs(self, shell: Shell) -> tuple[Rung, ...]:
         return ()
+
+    def inner_lines(self, shell: Shell) -> tuple[Line, ...]:
+        """The inlet pipe, along the wall."""
+        wall = 0.5 * shell.width_at(min(self.inlet_height, shell.height))
+        return (("inlet", ((-wall, self.inlet_height), (-0.7 * wall, self.inlet_height))),)
+
+    def inner_heights(self) -> tuple[tuple[str, float], ...]:
+        return (("inlet", self.inlet_height),)
 
     def open_area(self, shell: Shell) -> float:
         """All of it, of which little settles [m²]."""

@@ -69,6 +69,8 @@ class Plot:
         Name and quantity of each axis
     curves, marks, spots
         What is drawn
+    is_log : bool
+        Whether the scale across goes by tens
     """
 
     title: str
@@ -77,6 +79,7 @@ class Plot:
     curves: tuple[Curve, ...]
     marks: tuple[Mark, ...] = ()
     spots: tuple[Spot, ...] = ()
+    is_log: bool = False
 
     def as_json(self, units: System) -> str:
         """All of it in the units shown; times are in minutes."""
@@ -89,6 +92,7 @@ class Plot:
             {
                 "title": self.title,
                 "x": _axis(self.x, units),
+                "log": self.is_log,
                 "y": _axis(self.y, units),
                 "curves": [
                     {

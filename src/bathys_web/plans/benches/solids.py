@@ -4,8 +4,10 @@ solids end."""
 import math
 from typing import Any
 
-from bathys.plan import Plan
+from bathys.drawing.settler_section import draw_settler
+from bathys.evaluation import Evaluation
 from bathys.quality import SettlerResult, SolidsResult, solids_of
+from bathys.quality.grains import FRESH
 from bathys.quality.settling import capture_of
 from bathys.quality.sludge import Sludge, sludge_of
 from bathys.units import System, own_system, show
@@ -23,6 +25,7 @@ _SCHOOLS = (
     (1500.0, "20–30 min: before rafts"),
 )
 _LONGEST = 2400.0  # end of the scale of retention [s]
+_FINEST, _COARSEST, _POINTS = 1e-5, 1e-2, 60
 _INCHES_A_MINUTE = 60.0 / 0.0254
 _MANY = 1e12  # g/m³ that are as good as without end
 
@@ -47,39 +50,40 @@ def _retention(stays: float) -> dict[str, Any]:
     return {
         "at": at(stays),
         "schools": [
-            {"at": at(seconds), "words": words, "y": 34.0 + 14.0 * number}
+            {"at": at(seconds), "words": words, "y": 34.0 + 14.0 * (len(_SCHOOLS) - 1 - number)}
             for number, (seconds, words) in enumerate(_SCHOOLS)
         ],
     }
 
 
-def _capture_plot(solids: SolidsResult, settler: SettlerResult, viscosity: float) -> Plot:
+def _capture_plot(settler: SettlerResult, viscosity: float) -> Plot:
     """What of each grain is caught, and how the waste is spread."""
-    grains = [c.grain for c in solids.classes]
+    grains = [_FINEST * (_COARSEST / _FINEST) ** (k / _POINTS) for k in range(_POINTS + 1)]
     shares = [capture_of(settler.vessel, settler.rate, g, viscosity) for g in grains]
-    total, under = 0.0, []
-    for grain_class in solids.classes:
-        total += grain_class.share
-        under.append(total)
-    marks = [math.log10(1e6 * g) for g in grains]
     return Plot(
         f"What {settler.vessel.name} catches of each grain",
-        ("grain, ten to the power of, in µm", "ratio"),
+        ("size of a grain", "length"),
         ("share", "percent"),
         (
-            Curve("caught of each grain", marks, shares, "mark"),
-            Curve("waste finer than it", marks, under, "soft", is_dashed=True),
+            Curve("caught of each size", grains, shares, "mark"),
+            Curve(
+                "fresh waste that is finer", grains, [FRESH.under(g) for g in grains], "soft", True
+            ),
         ),
+        is_log=True,
     )
 
 
 def _settler(
-    plan: Plan, solids: SolidsResult, settler: SettlerResult, viscosity: float, units: System
+    found: Evaluation, solids: SolidsResult, settler: SettlerResult, units: System
 ) -> dict[str, Any]:
+    viscosity = found.water.kinematic_viscosity
+    level = found.vessels[settler.vessel.id].levels.high - settler.vessel.floor_height
     inside = settler.vessel.settler
     sludge = sludge_of(solids, settler.vessel)
     return {
         "vessel": settler.vessel,
+        "cut": draw_settler(settler.vessel, level, units),
         "kind": inside.CHOICE if inside is not None else "not told how it is built: a plain can",
         "fitted": inside.FITTED if inside is not None else "assumed",
         "flow": show(settler.flow, "flow", units),
@@ -90,7 +94,7 @@ def _settler(
         "caught": show(settler.caught, "percent", units),
         "low": show(settler.low, "percent", units),
         "high": show(settler.high, "percent", units),
-        "grain": f"{1e6 * settler.grain:.0f} µm" if settler.grain is not None else "",
+        "grain": show(settler.grain, "length", units) if settler.grain is not None else "",
         "a_pass": show(solids.caught_by(settler.vessel.id), "percent", units),
         "ladder": [
             {
@@ -105,7 +109,7 @@ def _settler(
         ],
         "tall": _ROW * len(settler.ladder) + 12.0,
         "retention": _retention(settler.retention),
-        "plot": _capture_plot(solids, settler, viscosity).as_json(units),
+        "plot": _capture_plot(settler, viscosity).as_json(units),
         "sludge": _sludge(sludge, units) if sludge is not None else None,
     }
 
@@ -129,7 +133,6 @@ def _sludge(sludge: Sludge, units: System) -> dict[str, Any]:
 def _page(ask: BenchRequest) -> dict[str, Any]:
     found = ask.found.evaluation
     solids, plan, units = solids_of(found), ask.plan, ask.units
-    viscosity = found.water.kinematic_viscosity
     made = max(solids.made, 1e-9)
     ends = [
         {
@@ -147,7 +150,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
         "has_feed": solids.made > 0.0,
         "wide": _WIDE,
         "left": _LEFT,
-        "settlers": [_settler(plan, solids, s, viscosity, units) for s in solids.settlers],
+        "settlers": [_settler(found, solids, s, units) for s in solids.settlers],
         "ends": ends,
         "leaves": f"{solids.leaves:.3g} g" if solids.leaves > 1e-3 * made else "",
         "climbs": f"{solids.climbs:.3g} g" if solids.climbs > 1e-3 * made else "",

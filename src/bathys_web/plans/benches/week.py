@@ -9,7 +9,7 @@ from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCH"]
 
-_WIDE, _ROW, _LEFT = 700.0, 22.0, 0.0
+_WIDE, _ROW, _LEFT = 700.0, 22.0, 44.0  # of the seven days, of a row, left of Monday [px]
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _WHAT = {
     "pump": "pump runs",
@@ -33,6 +33,7 @@ def _row(plan: Plan, timed: Timed, number: int, units: System) -> dict[str, Any]
         "what": _WHAT[timed.kind],
         "kind": timed.kind,
         "y": _ROW * number + 4.0,
+        "words_y": _ROW * number + 15.0,
         "bars": bars,
         "is_dense": timed.is_dense,
         "hours": show(3600.0 * timed.hours, "time", units) if timed.hours else "",
@@ -48,7 +49,8 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     ]
     return {
         "rows": rows,
-        "wide": _WIDE,
+        "wide": _LEFT + _WIDE,
+        "left": _LEFT,
         "tall": _ROW * len(rows) + 22.0,
         "foot": _ROW * len(rows) + 4.0,
         "days": [

@@ -102,7 +102,10 @@ const build = (place) => {
     {
       ...size(),
       pxAlign: 0, // a line rounded to whole pixels goes down in stairs
-      scales: { x: { time: false }, y: { range: reach(ys, chart.marks.map((mark) => mark.at)) } },
+      scales: {
+        x: { time: false, distr: chart.log ? 3 : 1 },
+        y: { range: reach(ys, chart.marks.map((mark) => mark.at)) },
+      },
       axes: [axis(chart.x), { ...axis(chart.y), size: 58 }],
       series: [
         { label: chart.x },
