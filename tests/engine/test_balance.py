@@ -40,9 +40,9 @@ def _balance(name: str) -> Balance:
     return balance(plan, water_at(plan.site.water_temperature))
 
 
-def test_all_twelve_layouts_are_there() -> None:
+def test_all_layouts_are_there() -> None:
     """And each is drawn, balanced and judged below, with a large one of twelve beds."""
-    assert len(set(EXAMPLES) - {"twelve-beds"}) == 12
+    assert len(set(EXAMPLES) - {"twelve-beds"}) == 13
 
 
 @pytest.mark.parametrize("name", EXAMPLES)

@@ -50,6 +50,9 @@ def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
     highest = max((h for _, h in inside), default=0.0)
     share = min(new_rim / rim, 1.0) if highest > new_rim else 1.0
     edits = [Edit(f"vessels.{vessel}.shape", shape)]
+    if part.settler is not None:
+        fitted = part.settler.fitted_to(part.shape, shell)
+        edits.append(Edit(f"vessels.{vessel}.settler", fitted))
     edits += [Edit(path, round(h * share, 4)) for path, h in inside if share < 1.0]
     return [*edits, *(Edit(path, round(new_rim + h - rim, 4)) for path, h in over)]
 
@@ -61,6 +64,8 @@ def _heights(plan: Plan, vessel: Vessel) -> list[tuple[str, float]]:
     found.append((f"{own}.freeboard", vessel.freeboard))
     if vessel.water_depth is not None:
         found.append((f"{own}.water_depth", vessel.water_depth))
+    if vessel.false_cone is not None:
+        found.append((f"{own}.false_cone.cone_height", vessel.false_cone.cone_height))
     if vessel.media is not None:
         found += [(f"{own}.media.{f}", getattr(vessel.media, f)) for f in ("bottom", "top")]
     for way in (w for w in plan.ways_out if w.stands_in == vessel.id):

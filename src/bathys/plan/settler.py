@@ -45,6 +45,10 @@ class Settler(Kind):
     """Share of its open area that settles [-]."""
     FITTED: ClassVar[str]
     """Where those two come from."""
+    HEIGHTS: ClassVar[tuple[str, ...]]
+    """Its fields that are heights over the floor."""
+    WIDTHS: ClassVar[tuple[str, ...]] = ()
+    """Its fields that are widths."""
 
     kind: Any
     hole_rows: HoleRows = Field(
@@ -118,6 +122,17 @@ class Settler(Kind):
         rows = tuple(("outlet holes", row.height) for row in self.hole_rows)
         mark = (("sludge mark", self.sludge_mark),) if self.sludge_mark > 0.0 else ()
         return (*self.inner_heights(), *rows, *mark)
+
+    def fitted_to(self, old: Shell, new: Shell) -> dict[str, Any]:
+        """Its fields in another shell: scaled where they would not fit it, lengths in [m]."""
+        data = self.model_dump()
+        if self.fault(new) is None:
+            return data
+        tall, wide = min(new.height / old.height, 1.0), min(new.across / old.across, 1.0)
+        for fields, share in ((("sludge_mark", *self.HEIGHTS), tall), (self.WIDTHS, wide)):
+            data |= {field: round(share * data[field], 4) for field in fields}
+        rows = ({**row, "height": round(tall * row["height"], 4)} for row in data["hole_rows"])
+        return {**data, "hole_rows": list(rows)}
 
     @property
     def outlet_area(self) -> float:

@@ -20,6 +20,7 @@ LAYOUTS: dict[str, str] = {
     "constant-flood": "A bed that stays flooded, its overflow a hand under the media.",
     "linked-beds": "Several beds joined low down, drained by one siphon.",
     "bench-top": "An aquarium with a strainer and a small bed, for a table.",
+    "small-settler": "A small tank whose waste settles in one barrel, a sump, a bed.",
     "constant-height-tank": "A tank that never falls, a settler, two siphon beds, a sump.",
     "split-flow": "One pump feeds the tank with its filters, and beds and raft beside it.",
     "two-pump-timed": "One pump never rests; another floods two beds by the clock.",

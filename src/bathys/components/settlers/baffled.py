@@ -18,6 +18,7 @@ class Baffled(Settler):
     STEPS: ClassVar[float] = 2.0
     USED: ClassVar[float] = 0.7
     FITTED: ClassVar[str] = "assumed"
+    HEIGHTS: ClassVar[tuple[str, ...]] = ("plate_foot",)
 
     kind: Literal["baffled"] = "baffled"
     plate_foot: Annotated[Height, Field(ge=0.005)] = Field(

@@ -19,6 +19,8 @@ class Funnel(Settler):
     STEPS: ClassVar[float] = 3.0
     USED: ClassVar[float] = 0.8
     FITTED: ClassVar[str] = "assumed"
+    HEIGHTS: ClassVar[tuple[str, ...]] = ("mouth_height",)
+    WIDTHS: ClassVar[tuple[str, ...]] = ("mouth_diameter",)
 
     kind: Literal["funnel"] = "funnel"
     mouth_diameter: Size = Field(title="Funnel's mouth, diameter")

@@ -23,6 +23,8 @@ class RadialFlow(Settler):
     FITTED: ClassVar[str] = (
         "fitted to 78% caught at 3.1 mm/s (Davidson and Summerfelt 2005, memory)"
     )
+    HEIGHTS: ClassVar[tuple[str, ...]] = ("well_foot", "well_height", "inlet_height")
+    WIDTHS: ClassVar[tuple[str, ...]] = ("well_diameter",)
 
     kind: Literal["radial"] = "radial"
     well_diameter: Size = Field(title="Stilling well, diameter")

@@ -20,6 +20,7 @@ class Swirl(Settler):
     FITTED: ClassVar[str] = (
         "fitted to 37% caught at 3.1 mm/s (Davidson and Summerfelt 2005, memory)"
     )
+    HEIGHTS: ClassVar[tuple[str, ...]] = ("inlet_height",)
 
     kind: Literal["swirl"] = "swirl"
     inlet_height: Height = Field(title="Inlet's mouth", description="Over the vessel's floor.")
