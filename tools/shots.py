@@ -124,7 +124,11 @@ def main(address: str) -> None:
             page.set_input_files("#plan-file", EXAMPLES / f"{name}.json")
             page.get_by_role("button", name="Import").click()
             page.wait_for_selector("#workspace")
-            _shoot(page, name)
+            if name == "split-flow":
+                _shoot(page, name)
+                page.locator("#bench-solids").click()
+                page.wait_for_selector("#bench .cutaway")
+                _shoot_bench(page, "solids-bench")
         _shoot_benches(page)
         page.locator("#play-close").click()
         page.locator("#station-R2").click()
