@@ -19,6 +19,7 @@ from bathys.pipeline import Assessment, assess, assess_dynamic
 from bathys.plan import BadPlan, Plan, load_plan, schema
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Outlet, Siphon
 from bathys.scenarios import follow
 from bathys.simulation import NotSimulated, SimulationResult
@@ -79,6 +80,8 @@ def _arguments() -> argparse.ArgumentParser:
     timer.add_argument("--fill", default="10min", help="fill within; 10min if not said")
     timer.add_argument("--dry", default="15min", help="left dry; 15min if not said")
     timer.add_argument("--round", default="1h", help="from start to start; 1h if not said")
+    settler = what.add_parser("settler", parents=[shared], help="containers that would do as one")
+    settler.add_argument("--part", help="id of the settler; the first if not said")
     commands.add_parser(
         _VERB, parents=[shared], help="power cuts, what may fail, what the sump must hold"
     )
@@ -127,6 +130,11 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
     if asked.what == "siphon":
         design = _siphon(asked, found)
         return size.siphon_data(design) if asked.json else size.siphon_text(design, units)
+    if asked.what == "settler":
+        vessel = _settler(evaluation.plan, asked.part)
+        if asked.json:
+            return size.settler_data(evaluation, vessel)
+        return size.settler_text(evaluation, vessel, units)
     if asked.what == "timer":
         timed = _timer(asked, found)
         return size.timer_data(timed) if asked.json else size.timer_text(timed, units)
@@ -141,6 +149,15 @@ def _flow(text: str) -> float:
         return read(text, "flow")
     except UnreadableQuantity as error:
         raise SystemExit(_complain(error)) from None
+
+
+def _settler(plan: Plan, id_: str | None) -> Vessel:
+    vessels = [v for v in plan.vessels if v.settler is not None or v.job == "settler"]
+    found = next((v for v in vessels if id_ in (None, v.id)), None)
+    if found is None:
+        there = ", ".join(v.id for v in vessels) or "none"
+        raise SystemExit(_complain(f"This plan has no such settler: {there}."))
+    return found
 
 
 def _siphon(asked: argparse.Namespace, found: Assessment) -> SiphonDesign:

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bathys.edits import EditRefused, set_value, switch_kind
+from bathys.edits import EditRefused, apply_edits, set_value, switch_kind
 from bathys.kinds import kind_of, models_of
 from bathys.physics.settling import basin_capture, fall_speed, ideal_capture
 from bathys.pipeline import assess
@@ -17,6 +17,7 @@ from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.plan.vessel import Vessel
 from bathys.quality import solids_of
 from bathys.quality.grains import FRESH, MASHED, classes_of
+from bathys.quality.settler_options import MOST_RATE, OWN, settler_edits, settler_options
 from bathys.quality.settling import mass_caught
 from bathys.units import read
 from tests.conftest import EXAMPLE
@@ -208,3 +209,26 @@ def test_without_feed_no_solids_are_made() -> None:
     found = solids_of(assess(plan_from_data(data)).evaluation)
     assert found.made == 0.0
     assert found.climbs == 0.0
+
+
+@pytest.mark.parametrize("layout", ["split-flow", "raft-line", "small-settler"])
+def test_every_container_that_does_keeps_its_word_once_it_is_built(layout: str) -> None:
+    """Its retention, overflow rate and capture within 5 % of what was said, no fault brought in,
+    and two in parallel said of one that rises twice as fast as it may."""
+    plan = load_plan((EXAMPLE.parent / f"{layout}.json").read_bytes())
+    before = assess(plan)
+    options = settler_options(before.evaluation, plan.vessel("C1"))
+    assert len(options) > 25
+    assert sum(o.container.key == OWN for o in options) >= 2
+    for option in options:
+        assert (option.needed == 1) == option.does
+        if option.needed is not None:
+            assert option.rate / option.needed <= 1.06 * MOST_RATE
+    for option in [o for o in options if o.does][:12]:
+        after = assess(apply_edits(plan, settler_edits(plan, "C1", option)))
+        built = next(s for s in solids_of(after.evaluation).settlers if s.vessel.id == "C1")
+        assert built.rate == pytest.approx(option.rate, rel=0.05)
+        assert built.retention == pytest.approx(option.retention, rel=0.07)
+        assert built.caught == pytest.approx(option.caught, abs=0.02)
+        faults = {(f.rule.id, f.place) for f in after.findings if f.severity == "fault"}
+        assert faults <= {(f.rule.id, f.place) for f in before.findings if f.severity == "fault"}

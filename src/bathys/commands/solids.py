@@ -34,7 +34,7 @@ def as_text(found: Evaluation, units: System) -> str:
             s.vessel.name,
             show(s.flow, "flow", units),
             show(s.retention, "time", units),
-            f"{1000.0 * s.rate:.3g} mm/s",
+            show(s.rate, "slow_speed", units),
             f"{show(s.caught, 'percent', units)} ({show(s.low, 'percent', units)} to "
             f"{show(s.high, 'percent', units)})",
         )
@@ -44,7 +44,10 @@ def as_text(found: Evaluation, units: System) -> str:
         lines += ["", *table(("Settler", "Flow", "Stays", "Rises at", "Catches"), rows)]
     for settler in solids.settlers:
         lines += ["", f"Velocities in {settler.vessel.name}"]
-        lines += [f"  {step.name:<20} {1000.0 * step.speed:>8.3g} mm/s" for step in settler.ladder]
+        lines += [
+            f"  {step.name:<20} {show(step.speed, 'slow_speed', units):>12}"
+            for step in settler.ladder
+        ]
         sludge = sludge_of(solids, settler.vessel)
         if sludge is not None and sludge.days is not None:
             lines.append(f"  sludge at its mark after {sludge.days:.0f} days")

@@ -7,9 +7,10 @@ from bathys.edits.rerouting import known_part
 from bathys.kinds import model_named
 from bathys.parts.containers import container
 from bathys.plan.model import Plan
+from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
 
-__all__ = ["use_container"]
+__all__ = ["share_kept", "use_container"]
 
 
 def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
@@ -43,18 +44,39 @@ def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
     rim = part.shape.height
     shell = model_named("shells", shape["kind"]).model_validate_json(json.dumps(shape))
     new_rim = float(shell.height)
+    share = share_kept(plan, part, shell)
     inside = [(p, h) for p, h in _heights(plan, part) if h <= rim]
     over = [
         (f"vessels.{vessel}.ports.{p.name}.height", p.height) for p in part.ports if p.height > rim
     ]
-    highest = max((h for _, h in inside), default=0.0)
-    share = min(new_rim / rim, 1.0) if highest > new_rim else 1.0
     edits = [Edit(f"vessels.{vessel}.shape", shape)]
     if part.settler is not None:
         fitted = part.settler.fitted_to(part.shape, shell)
         edits.append(Edit(f"vessels.{vessel}.settler", fitted))
     edits += [Edit(path, round(h * share, 4)) for path, h in inside if share < 1.0]
     return [*edits, *(Edit(path, round(new_rim + h - rim, 4)) for path, h in over)]
+
+
+def share_kept(plan: Plan, vessel: Vessel, shell: Shell) -> float:
+    """What heights within a vessel are scaled by when it gets another shell.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    vessel : Vessel
+        The vessel
+    shell : Shell
+        Its new shell
+
+    Returns
+    -------
+    float
+        1 where all of it fits under the new rim, [-]
+    """
+    rim = vessel.shape.height
+    highest = max((h for _, h in _heights(plan, vessel) if h <= rim), default=0.0)
+    return min(shell.height / rim, 1.0) if highest > shell.height else 1.0
 
 
 def _heights(plan: Plan, vessel: Vessel) -> list[tuple[str, float]]:

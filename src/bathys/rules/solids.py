@@ -78,8 +78,9 @@ def _rate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             # One that is not told how it is built may catch more than a plain can.
             "warning" if settler.vessel.settler is not None else "note",
             settler.vessel.id,
-            f"In {named(settler.vessel)} the water rises at {{rate:speed}}; {{most:speed}} is the "
-            "most. It catches {caught:percent} of fresh waste ({low:percent} to {high:percent}).",
+            f"In {named(settler.vessel)} the water rises at {{rate:slow_speed}}; "
+            "{most:slow_speed} is the most. It catches {caught:percent} of fresh waste "
+            "({low:percent} to {high:percent}).",
             "Its open water should be {across:length} across, around the well or funnel, or two "
             "should share the flow.",
             {
@@ -125,7 +126,7 @@ def _lift(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "lifts_slowly",
             "warning" if ratio < 1.0 else "note",
             outlet.id,
-            f"In {named(outlet)} the water rises at {{speed:speed}}, {{ratio:ratio}} times "
+            f"In {named(outlet)} the water rises at {{speed:slow_speed}}, {{ratio:ratio}} times "
             "as fast as waste falls; three times is comfortable.",
             "A pipe of {wanted:length} lifts it surely; flush a wider one now and then.",
             {"speed": speed, "ratio": ratio, "wanted": wanted},
@@ -158,8 +159,9 @@ def _outlet(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "outlet_fast",
             "fault" if is_fault else "note",
             settler.vessel.id,
-            f"Water leaves {named(settler.vessel)} through its holes or slit at {{speed:speed}}; "
-            "{calm:speed} is calm, over {most:speed} stirs up what has settled.",
+            f"Water leaves {named(settler.vessel)} through its holes or slit at "
+            "{speed:slow_speed}; {calm:slow_speed} is calm, over {most:slow_speed} stirs up what "
+            "has settled.",
             "{count:count} holes of {drill:length} would be calm.",
             {"speed": speed, "count": float(wanted), "drill": _DRILL, **data.limits},
             (

@@ -26,7 +26,7 @@ System = str
 as in ``metric/flow,volume``."""
 
 FAMILIES: dict[str, tuple[str, tuple[str, ...]]] = {
-    "length": ("lengths and heights", ("length", "head", "area", "speed")),
+    "length": ("lengths and heights", ("length", "head", "area", "speed", "slow_speed")),
     "flow": ("flows", ("flow",)),
     "volume": ("volumes", ("volume",)),
     "mass": ("weights and loads", ("mass", "pressure_load")),
@@ -184,7 +184,7 @@ _DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
     "power": ("W", [("w watt watts", "W", "watt"), ("kw", "kW", "kilowatt")]),
     "temperature": ("degC", [("c °c celsius", "°C", "degC"), ("f °f fahrenheit", "°F", "degF")]),
     "angle": ("degree", [("° deg degrees", "°", "degree")]),
-    "speed": ("m/s", [("m/s", "m/s", "m/s"), ("ft/s", "ft/s", "ft/s")]),
+    "speed": ("m/s", [(u, u, u) for u in ("m/s", "ft/s", "mm/s", "in/min")]),
     "clock": (
         "s",
         [
@@ -228,6 +228,7 @@ QUANTITIES: dict[str, Quantity] = {
     "temperature": Quantity("a temperature", "22 C or 72 F", _shown("temperature", "c", "f")),
     "angle": Quantity("an angle", "35°", _shown("angle", "°", "°")),
     "speed": Quantity("a velocity", "0.8 m/s", _shown("speed", "m/s", "ft/s")),
+    "slow_speed": Quantity("a velocity", "3 mm/s", _shown("speed", "mm/s", "in/min")),
     "energy": Quantity("an energy", "200 kWh", _shown("energy", "kwh", "kwh")),
     "ratio": Quantity("a plain number", "0.45", {"metric": _PLAIN, "us": _PLAIN}),
     "count": Quantity("a whole number", "3", {"metric": _PLAIN, "us": _PLAIN}),

@@ -10,7 +10,7 @@ from bathys.quality import SettlerResult, SolidsResult, solids_of
 from bathys.quality.grains import FRESH
 from bathys.quality.settling import capture_of
 from bathys.quality.sludge import Sludge, sludge_of
-from bathys.units import System, own_system, show
+from bathys.units import System, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Plot
 
@@ -26,15 +26,7 @@ _SCHOOLS = (
 )
 _LONGEST = 2400.0  # end of the scale of retention [s]
 _FINEST, _COARSEST, _POINTS = 1e-5, 1e-2, 60
-_INCHES_A_MINUTE = 60.0 / 0.0254
 _MANY = 1e12  # g/m³ that are as good as without end
-
-
-def _speed(speed: float, units: System) -> str:
-    """In mm/s, or inches a minute."""
-    if own_system(units, "length") == "metric":
-        return f"{1000.0 * speed:.3g} mm/s"
-    return f"{_INCHES_A_MINUTE * speed:.3g} in/min"
 
 
 def _across(speed: float) -> float:
@@ -88,8 +80,8 @@ def _settler(
         "fitted": inside.FITTED if inside is not None else "assumed",
         "flow": show(settler.flow, "flow", units),
         "stays": show(settler.retention, "time", units),
-        "rate": _speed(settler.rate, units),
-        "most_rate": _speed(0.003, units),
+        "rate": show(settler.rate, "slow_speed", units),
+        "most_rate": show(0.003, "slow_speed", units),
         "is_fast": settler.rate > 0.003,
         "caught": show(settler.caught, "percent", units),
         "low": show(settler.low, "percent", units),
@@ -102,7 +94,7 @@ def _settler(
                 "y": _ROW * number + 8.0,
                 "words_y": _ROW * number + 19.0,
                 "wide": _across(step.speed),
-                "speed": _speed(step.speed, units),
+                "speed": show(step.speed, "slow_speed", units),
                 "speed_x": _LEFT + _across(step.speed) + 8.0,
             }
             for number, step in enumerate(settler.ladder)

@@ -19,6 +19,7 @@ from bathys_web.plans.offers.findings import (
 )
 from bathys_web.plans.offers.kinds import List, Take
 from bathys_web.plans.offers.parts import change_part
+from bathys_web.plans.offers.settlers import settlers_list
 from bathys_web.plans.offers.sizes import (
     bores_list,
     gains_list,
@@ -30,7 +31,7 @@ from bathys_web.plans.sealed import take_sealed
 __all__ = ["LISTS", "OFFERS", "list_offers"]
 
 _FEW_RUNS = 60
-_SEARCHES = ("gains", "valves", "pumps", "bores")
+_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers")
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list,
@@ -38,6 +39,7 @@ LISTS: dict[str, List] = {
     "valves": valves_list,
     "pumps": pumps_list,
     "bores": bores_list,
+    "settlers": settlers_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
     "variant": variant_list,

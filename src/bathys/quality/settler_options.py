@@ -1,0 +1,227 @@
+"""Settlers that would do for a flow, of containers that can be had."""
+
+import json
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from bathys.edits import Edit, use_container
+from bathys.edits.containers import share_kept
+from bathys.evaluation import Evaluation
+from bathys.kinds import kind_of, model_named, models_of
+from bathys.parts.containers import Container, containers
+from bathys.physics import area_of
+from bathys.plan.model import Plan
+from bathys.plan.settler import Settler
+from bathys.plan.shell import Shell
+from bathys.plan.vessel import Vessel
+from bathys.quality.grains import FRESH, Spread
+from bathys.quality.settling import mass_caught
+
+__all__ = [
+    "CALM",
+    "LEAST_RETENTION",
+    "MOST_RATE",
+    "OWN",
+    "SettlerOption",
+    "settler_edits",
+    "settler_options",
+]
+
+MOST_RATE = 0.003
+"""Greatest overflow rate that is taken [m/s] (Davidson and Summerfelt 2005, memory)."""
+LEAST_RETENTION = 120.0
+"""Least time that water must stay [s] (common practice)."""
+CALM = 0.026
+"""Velocity through outlet holes that draws nothing along [m/s] (common practice)."""
+
+OWN = "own"
+"""Key of the vessel as it stands, among the containers."""
+
+_DRILL, _PITCH, _ROWS = 0.02, 0.04, 3  # of the outlet holes that are proposed [m, m, -]
+_UNDER, _BETWEEN = 0.03, 0.04  # upper row under the water, and row under row [m]
+_DRAIN = 0.05  # sludge drain [m]
+_MARK = 0.15  # sludge mark over the shell's height
+_DOUBT = (0.5, 2.0)  # of n and of the median grain
+_MOST_IN_PARALLEL = 6
+_BAND = 0.1  # of what is caught, within which the smaller is better
+
+
+@dataclass(frozen=True, slots=True)
+class SettlerOption:
+    """A container built as a settler of one kind.
+
+    Attributes
+    ----------
+    container : Container
+        The container
+    settler : Settler
+        What stands in it
+    rate : float
+        Flow over its open area, [m/s]
+    retention : float
+        How long water stays, [s]
+    caught, low, high : float
+        Share of fresh waste that it catches, and with grains half or twice as coarse, [-]
+    outlet_speed : float
+        Through its outlet holes, [m/s]
+    needed : int or None
+        How many of them in parallel would do; 1 for one that does alone, none if not six do
+    area : float
+        Open area that would do alone, [m²]
+    """
+
+    container: Container
+    settler: Settler
+    rate: float
+    retention: float
+    caught: float
+    low: float
+    high: float
+    outlet_speed: float
+    needed: int | None
+    area: float
+
+    @property
+    def does(self) -> bool:
+        """Whether one of them does."""
+        return self.needed == 1
+
+
+def settler_options(found: Evaluation, vessel: Vessel) -> tuple[SettlerOption, ...]:
+    """The present vessel as a settler of every kind, and every container as that which catches
+    most in it.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    vessel : Vessel
+        The settler in whose place it would stand, with its flow
+
+    Returns
+    -------
+    tuple of SettlerOption
+        Those that do first: by tenths of what they catch, and of those the smaller first, since
+        no prices are known; then those that do not, by how many would
+    """
+    flow = found.vessels[vessel.id].inflow
+    if flow <= 0.0:
+        return ()
+    shell = vessel.shape
+    held = 1000.0 * shell.holds(shell.height)
+    own = Container(OWN, "", "As it stands", shell.model_dump(mode="json"), held)
+    options = list(_built(found, vessel, own, flow))
+    for made in containers():
+        kinds = list(_built(found, vessel, made, flow))
+        if kinds:
+            options.append(max(kinds, key=lambda o: (o.does, o.caught)))
+    return tuple(
+        sorted(
+            options,
+            key=lambda o: (
+                o.needed if o.needed is not None else _MOST_IN_PARALLEL + 1,
+                -int(o.caught / _BAND),
+                o.container.litres or math.inf,
+            ),
+        )
+    )
+
+
+def _built(
+    found: Evaluation, vessel: Vessel, made: Container, flow: float
+) -> Iterator[SettlerOption]:
+    shell = model_named("shells", made.shape["kind"]).model_validate_json(json.dumps(made.shape))
+    result = found.vessels[vessel.id]
+    depth = result.levels.high - vessel.floor_height
+    level = depth * share_kept(found.plan, vessel, shell)
+    if not 0.2 * shell.height < level < shell.height:
+        return
+    viscosity = found.water.kinematic_viscosity
+    for model in models_of("settlers"):
+        inside = _settler(model, shell, level, flow)
+        if inside is None or inside.fault(shell) is not None:
+            continue
+        stands = vessel.model_copy(update={"shape": shell, "settler": inside})
+        rate = flow / inside.open_area(shell)
+        retention = shell.holds(level) / flow
+        caught, low, high = (
+            mass_caught(stands, rate, Spread(d * FRESH.median, FRESH.spread), viscosity, d)
+            for d in (1.0, *_DOUBT)
+        )
+        needed = max(math.ceil(rate / MOST_RATE - 0.05), math.ceil(LEAST_RETENTION / retention))
+        yield SettlerOption(
+            made,
+            inside,
+            rate,
+            retention,
+            caught,
+            low,
+            high,
+            flow / inside.outlet_area,
+            needed if needed <= _MOST_IN_PARALLEL else None,
+            max(flow / MOST_RATE, LEAST_RETENTION * flow / level),
+        )
+
+
+def _settler(model: Any, shell: Shell, level: float, flow: float) -> Settler | None:
+    """As it is usually built in a shell, with calm holes, a drain and a mark."""
+    a_row = int(math.pi * shell.across / _PITCH)
+    wanted = math.ceil(flow / CALM / area_of(_DRILL))
+    count = min(math.ceil(wanted / _ROWS), a_row)
+    rows = [
+        {"count": count, "diameter": _DRILL, "height": round(level - _UNDER - k * _BETWEEN, 3)}
+        for k in range(_ROWS)
+    ]
+    if count < 1 or rows[-1]["height"] < 0.3 * shell.height:
+        return None
+    data = {
+        **model.usual(shell),
+        "kind": kind_of(model),
+        "hole_rows": rows,
+        "drain_diameter": _DRAIN,
+        "sludge_mark": round(_MARK * shell.height, 3),
+    }
+    settler: Settler = model.model_validate_json(json.dumps(data))
+    return settler
+
+
+def settler_edits(plan: Plan, vessel: str, option: SettlerOption) -> list[Edit]:
+    """What makes a vessel this settler.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    vessel : str
+        Id of the vessel
+    option : SettlerOption
+        The settler
+
+    Returns
+    -------
+    list of Edit
+        The edits: its container, with what stands in it kept or scaled; its floor raised by what
+        the outlet came down, so that water goes on as before; and its insides
+    """
+    path = f"vessels.{vessel}.settler"
+    insides = Edit(path, option.settler.model_dump())
+    if option.container.key == OWN:
+        return [insides]
+    edits = [e for e in use_container(plan, vessel, option.container.key) if e.path != path]
+    return [*edits, *_raised(plan, vessel, edits), insides]
+
+
+def _raised(plan: Plan, vessel: str, edits: list[Edit]) -> list[Edit]:
+    """The floor raised by what the outlet came down."""
+    part = plan.vessel(vessel)
+    drains = [r.start for r in plan.runs if plan.owner_of(r.start) == vessel]
+    for port in part.ports:
+        if f"{vessel}.{port.name}" in drains:
+            path = f"vessels.{vessel}.ports.{port.name}.height"
+            now = next((float(e.value) for e in edits if e.path == path), port.height)
+            if now < port.height:
+                floor = round(part.floor_height + port.height - now, 4)
+                return [Edit(f"vessels.{vessel}.floor_height", floor)]
+    return []
