@@ -311,3 +311,24 @@ def _verdict(page: str) -> str:
     found = re.search(r'<a id="verdict"[^>]*>(.*?)</a>', page, re.DOTALL)
     assert found is not None
     return found[1].strip()
+
+
+def test_a_settler_is_built_of_a_container_in_one_press(browser: Client, owner: Any) -> None:
+    """Listed with what it catches, previewed, built without another search, and undone."""
+    plan = load_plan((EXAMPLE.parent / "small-settler.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    listed = browser.get(reverse("offers", args=[saved.key, "settlers"])).content.decode()
+    offer = offer_after(listed, "<td>Stock trough, 1.4 m")
+    preview = browser.get(reverse("preview", args=[saved.key, "offer"]), {"offer": offer})
+    assert preview.json()["words"]
+    browser.post(reverse("take", args=[saved.key, "offer"]), {"offer": offer, "base": 1})
+    saved.refresh_from_db()
+    barrel = plan_of(saved.head).vessel("C1")
+    assert barrel.shape.kind == "trough"
+    assert barrel.settler is not None
+    assert barrel.settler.kind == "radial"
+    bench = browser.get(reverse("bench", args=[saved.key, "solids"]), headers=HTMX)
+    assert "radial flow" in bench.content.decode()
+    browser.post(reverse("undo", args=[saved.key]), {"base": 2})
+    saved.refresh_from_db()
+    assert plan_of(saved.head) == plan
