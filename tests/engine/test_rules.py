@@ -445,6 +445,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("D8", "warning", "C1", _can(drain_diameter=0.0)),
     ("D9", "warning", "T1", _put("vessels", 1, "media", None)),
     ("D9", "note", "T1", _layout("practice/rain-barn")),
+    ("D10", "note", "R1", _layout("faults/trickling-siphon")),
     ("U14", "fault", "W1", _more_in_than_out),
     ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 5.0)),
     (

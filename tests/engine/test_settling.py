@@ -6,7 +6,7 @@ from typing import Any
 
 import fluids
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bathys.edits import EditRefused, apply_edits, set_value, switch_kind
@@ -18,7 +18,7 @@ from bathys.plan.vessel import Vessel
 from bathys.quality import solids_of
 from bathys.quality.grains import FRESH, MASHED, classes_of
 from bathys.quality.settler_options import MOST_RATE, OWN, settler_edits, settler_options
-from bathys.quality.settling import mass_caught
+from bathys.quality.settling import mass_caught, mass_caught_by_two
 from bathys.units import read
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
@@ -64,6 +64,7 @@ def test_fine_grains_fall_as_stokes_says_and_coarse_ones_at_constant_drag() -> N
     )
 
 
+@settings(deadline=None)
 @given(st.floats(1e-4, 0.1), st.floats(1e-4, 0.1))
 def test_a_basin_of_many_layers_is_ideal_when_they_mix_not_and_simple_when_it_mixes(
     fall: float, rate: float
@@ -83,12 +84,23 @@ def test_the_published_pair_is_met_since_it_is_fitted() -> None:
     assert mass_caught(_vessel("swirl"), RATE, FRESH, AT_15) == pytest.approx(0.37, abs=0.02)
 
 
+def test_two_in_series_and_two_in_parallel_catch_about_the_same() -> None:
+    """Worked out apart by 2,000 grains with n = 4: 0.858 in series, 0.847 in parallel at 3.1 mm/s;
+    a hundredth of difference, of which nothing is claimed."""
+    radial = _vessel("radial")
+    series = mass_caught_by_two(radial, RATE, FRESH, AT_15)
+    parallel = mass_caught(radial, 0.5 * RATE, FRESH, AT_15)
+    assert series == pytest.approx(0.858, abs=0.01)
+    assert parallel == pytest.approx(0.847, abs=0.01)
+
+
 def test_a_pump_before_it_spoils_a_settler() -> None:
     """Common practice: mashed waste hardly settles."""
     radial = _vessel("radial")
     assert mass_caught(radial, RATE, MASHED, AT_15) < 0.5 * mass_caught(radial, RATE, FRESH, AT_15)
 
 
+@settings(deadline=None)
 @given(
     st.sampled_from([None, *SETTLERS]),
     st.floats(1e-5, 2e-3),
@@ -146,8 +158,8 @@ def test_a_settler_in_a_plan_slows_the_water_down_and_lets_it_go() -> None:
     settler = solids_of(assess(_split_flow(hole_rows=rows)).evaluation).settlers[0]
     names = [step.name for step in settler.ladder]
     assert names == [
-        "inlet pipe", "stilling well", "under the skirt", "open water", "outlet holes",
-        "outlet pipe",
+        "inlet pipe, full", "stilling well", "under the skirt", "open water", "outlet holes",
+        "outlet pipe, full",
     ]  # fmt: skip
     for step in settler.ladder:
         assert step.speed == pytest.approx(settler.flow / step.area, rel=1e-12)

@@ -68,7 +68,6 @@ class GrainClass:
         return math.sqrt(self.low * self.high)
 
 
-@lru_cache(maxsize=64)
 def _edges(cuts: tuple[float, ...]) -> tuple[float, ...]:
     """Edges of the classes, log-spaced, with one at every cut."""
     step = (_HIGH / _LOW) ** (1.0 / _CLASSES)
@@ -96,8 +95,14 @@ def classes_of(
     tuple of GrainClass
         From the finest on; their shares add up to 1
     """
-    parts = tuple(mix)
-    edges = _edges(tuple(sorted(set(cuts))))
+    return _classes(tuple(mix), tuple(sorted(set(cuts))))
+
+
+@lru_cache(maxsize=64)
+def _classes(
+    parts: tuple[tuple[float, Spread], ...], cuts: tuple[float, ...]
+) -> tuple[GrainClass, ...]:
+    edges = _edges(cuts)
 
     def under(grain: float, place: int) -> float:
         if place in (0, len(edges) - 1):

@@ -9,7 +9,7 @@ from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.quality.grains import EXCESS_DENSITY, FRESH, Spread, classes_of
 
-__all__ = ["SettlerResult", "Step", "capture_of", "mass_caught", "settler_of"]
+__all__ = ["SettlerResult", "Step", "capture_of", "mass_caught", "mass_caught_by_two", "settler_of"]
 
 _DOUBT = (0.5, 2.0)  # of n and of the median grain, for the ends of what is caught (assumed)
 _NEARLY = 0.95
@@ -133,6 +133,32 @@ def mass_caught(
     )
 
 
+def mass_caught_by_two(vessel: Vessel, rate: float, waste: Spread, viscosity: float) -> float:
+    """Share of the mass of waste that two like settlers in series catch: each gets the whole flow,
+    and the second what the first let pass.
+
+    Parameters
+    ----------
+    vessel : Vessel
+        One of them
+    rate : float
+        Flow over its open area, [m/s]
+    waste : Spread
+        Its grains
+    viscosity : float
+        Kinematic viscosity of the water, [m²/s]
+
+    Returns
+    -------
+    float
+        The share, [-]
+    """
+    return sum(
+        c.share * (1.0 - (1.0 - capture_of(vessel, rate, c.grain, viscosity)) ** 2)
+        for c in classes_of([(1.0, waste)])
+    )
+
+
 def settler_of(found: Evaluation, id_: str) -> SettlerResult | None:
     """What one settler does.
 
@@ -197,7 +223,7 @@ def _ladder(found: Evaluation, vessel: Vessel, flow: float) -> list[Step]:
     steps = []
     if into:
         area = sum(area_of(r.bore.inside) for r in into)
-        steps.append(Step("inlet pipe", area, flow / area))
+        steps.append(Step("inlet pipe, full", area, flow / area))
     for rung in inside.inner_rungs(vessel.shape) if inside is not None else ():
         steps.append(Step(rung.name, rung.area, flow / rung.area))
     area = _open_area(vessel)
@@ -207,7 +233,7 @@ def _ladder(found: Evaluation, vessel: Vessel, flow: float) -> list[Step]:
         steps.append(Step(name, inside.outlet_area, flow / inside.outlet_area))
     if out:
         area = sum(area_of(r.bore.inside) for r in out)
-        steps.append(Step("outlet pipe", area, flow / area))
+        steps.append(Step("outlet pipe, full", area, flow / area))
     return steps
 
 

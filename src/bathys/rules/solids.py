@@ -8,10 +8,10 @@ from bathys.evaluation import Evaluation
 from bathys.parts.rounding import mark_above
 from bathys.physics import area_of
 from bathys.plan.naming import named
-from bathys.plan.vessel import Vessel
 from bathys.quality import SettlerResult, solids_of
 from bathys.quality.grains import MASHED
 from bathys.quality.settling import mass_caught
+from bathys.quality.solids_lines import reached_from, solids_lines
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 
 __all__: list[str] = []
@@ -195,7 +195,7 @@ def _fall(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for settler in _settlers(evaluation):
         below = evaluation.vessels[settler.vessel.id].levels.high
         for tank in (v for v in plan.vessels if v.use.keeps_fish):
-            if not _drains_into(evaluation, tank, settler.vessel.id):
+            if settler.vessel.id not in reached_from(evaluation, tank.id, by_itself=True):
                 continue
             fall = evaluation.vessels[tank.id].levels.low - below
             if fall < data.limits["fall"]:
@@ -219,26 +219,6 @@ def _fall(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                         ),
                     ),
                 )
-
-
-def _drains_into(evaluation: Evaluation, tank: Vessel, settler: str) -> bool:
-    """Whether a tank's water runs into a settler by itself."""
-    plan, seen, waiting = evaluation.plan, set[str](), [tank.id]
-    pressed = evaluation.balance.layout.pressure
-    while waiting:
-        here = waiting.pop()
-        if here in seen:
-            continue
-        seen.add(here)
-        for run in plan.runs:
-            if run.id in pressed or evaluation.runs[run.id].flow <= LITRE_AN_HOUR:
-                continue
-            if here in (run.start, plan.owner_of(run.start)):
-                if run.target == settler:
-                    return True
-                if plan.group_of(run.target) != "vessels":
-                    waiting.append(run.target)
-    return False
 
 
 @rule(
@@ -350,3 +330,38 @@ def _taken_out(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Make a vessel a settler, or lead the water through a media bed.",
         {"climbs": 0.001 * solids.climbs},
     )
+
+
+@rule(
+    Rule(
+        "D10",
+        "Waste is carried along",
+        "In level pipe waste lies down where water is slow; a clean-out lets it be flushed.",
+        "common practice",
+        limits={"least": 0.3, "level": 0.5},
+    )
+)
+def _carried(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for line in solids_lines(evaluation):
+        run = line.run
+        is_slow = line.speed < data.limits["least"]
+        if not is_slow or run.level_length < data.limits["level"] or line.has_clean_out:
+            continue
+        path = f"runs.{run.id}.fittings"
+        fittings = [f.model_dump() for f in run.fittings]
+        yield Finding(
+            data,
+            "waste_lies_down",
+            "note",
+            run.id,
+            f"Waste goes through {named(run)} at {{speed:speed}}; under {{least:speed}} it lies "
+            "down in level pipe.",
+            "Fit a clean-out and flush it now and then, or lay it narrower or steeper.",
+            {"speed": line.speed, **data.limits},
+            (
+                Offer(
+                    f"fit a clean-out in {named(run)}",
+                    (Edit(path, [*fittings, {"kind": "clean_out", "count": 1}]),),
+                ),
+            ),
+        )

@@ -8,8 +8,9 @@ from bathys.drawing.settler_section import draw_settler
 from bathys.evaluation import Evaluation
 from bathys.quality import SettlerResult, SolidsResult, solids_of
 from bathys.quality.grains import FRESH
-from bathys.quality.settling import capture_of
+from bathys.quality.settling import capture_of, mass_caught, mass_caught_by_two
 from bathys.quality.sludge import Sludge, sludge_of
+from bathys.quality.solids_lines import time_shut
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Plot
@@ -102,8 +103,38 @@ def _settler(
         "tall": _ROW * len(settler.ladder) + 12.0,
         "retention": _retention(settler.retention),
         "plot": _capture_plot(settler, viscosity).as_json(units),
+        "ways": _ways(settler, viscosity, units),
+        "shut": _shut(found, settler.vessel.id, units),
         "sludge": _sludge(sludge, units) if sludge is not None else None,
     }
+
+
+def _ways(settler: SettlerResult, viscosity: float, units: System) -> list[dict[str, str]]:
+    """One of it, two in parallel, and two in series."""
+    vessel, rate, stays = settler.vessel, settler.rate, settler.retention
+    half = mass_caught(vessel, 0.5 * rate, FRESH, viscosity)
+    both = mass_caught_by_two(vessel, rate, FRESH, viscosity)
+    return [
+        {
+            "name": name,
+            "rate": show(rises, "slow_speed", units),
+            "stays": show(each, "time", units),
+            "caught": show(caught, "percent", units),
+        }
+        for name, rises, each, caught in (
+            ("one, as now", rate, stays, settler.caught),
+            ("two in parallel, each with half of the flow", 0.5 * rate, 2.0 * stays, half),
+            ("two in series, each with all of it", rate, stays, both),
+        )
+    ]
+
+
+def _shut(found: Evaluation, settler: str, units: System) -> dict[str, str] | None:
+    """How long the way to it may stay shut for cleaning."""
+    shut = time_shut(found, settler)
+    if shut is None:
+        return None
+    return {"tank": found.plan.vessel(shut[0]).name, "time": show(shut[1], "time", units)}
 
 
 def _sludge(sludge: Sludge, units: System) -> dict[str, Any]:
