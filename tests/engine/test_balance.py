@@ -217,7 +217,7 @@ def _cascade(inflow: float, order: int = 0) -> dict[str, float]:
     return solve_gravity(lines, {"one": Inflow(inflow)}, {"sump": 0.0}, first).levels
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(inflow=st.floats(1e-5, 3e-3), order=st.integers(0, 4))
 def test_levels_do_not_depend_on_the_order_of_lines(inflow: float, order: int) -> None:
     """Nor does a cascade forget where its water goes."""
@@ -225,7 +225,7 @@ def test_levels_do_not_depend_on_the_order_of_lines(inflow: float, order: int) -
     assert all(one[n] == pytest.approx(two[n], abs=1e-6) for n in one)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(inflow=st.floats(1e-5, 2e-3), more=st.floats(1.01, 2.0))
 def test_more_water_raises_every_level(inflow: float, more: float) -> None:
     """The law is monotone from the top to the bottom."""
@@ -241,7 +241,7 @@ def test_a_vessel_without_a_way_out_runs_over_its_rim() -> None:
     assert found.levels["v"] - 1.0 == pytest.approx((1e-3 / (1.7 * 4.0)) ** (2 / 3), rel=1e-6)
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 @given(
     flow=st.floats(1e-6, 5e-3),
     tail=st.floats(-0.5, 1.5),

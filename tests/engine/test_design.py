@@ -76,7 +76,7 @@ def test_bells_are_about_twice_their_standpipes() -> None:
     assert bells["1 in"] == "2 in"
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 @given(st.floats(60.0, 6000.0), st.floats(0.1, 0.8), st.floats(0.05, 0.4))
 def test_more_drop_never_lowers_the_flow_at_which_a_siphon_stops(
     inflow: float, drop: float, more: float

@@ -105,7 +105,7 @@ SIZES = {
 }
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(**SIZES, more=st.floats(1.05, 2.0))
 def test_flow_falls_as_lift_length_and_loss_rise(
     lift: float, bore: float, length: float, loss: float, more: float

@@ -118,7 +118,7 @@ def _hangs_together(plan: Plan) -> None:
         assert junction.straight in {None, *(r.id for r in plan.runs)}
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(data=st.data(), name=st.sampled_from(NAMES), count=st.integers(1, 7))
 def test_any_chain_of_edits_leaves_a_plan(data: st.DataObject, name: str, count: int) -> None:
     """It hangs together, goes through a file unchanged, and is worked out or said not to be; no
@@ -141,7 +141,7 @@ def test_any_chain_of_edits_leaves_a_plan(data: st.DataObject, name: str, count:
         assert figure.value is None or figure.value == figure.value, figure.key
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(data=st.data(), name=st.sampled_from(NAMES))
 def test_a_part_put_in_and_taken_away_leaves_the_plan_as_it_was(
     data: st.DataObject, name: str

@@ -158,7 +158,7 @@ def test_the_drum_is_that_of_the_standard() -> None:
     assert held == pytest.approx(0.2165, rel=0.01)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.sampled_from(NAMES), st.integers(0, 40), st.sampled_from([c.key for c in containers()]))
 def test_any_vessel_can_be_any_container(name: str, which: int, key: str) -> None:
     """What stands in it fits, what ends over its rim still does, and it can be worked out; what

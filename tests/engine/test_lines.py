@@ -5,7 +5,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bathys.network import Line, Piece, line_of_run
@@ -31,7 +31,6 @@ def _line(bore: float, length: float, loss: float, roughness: float = 1.5e-6) ->
     )
 
 
-@settings(deadline=None)
 @given(st.floats(0.008, 0.1), st.floats(0.1, 30.0), st.floats(0.0, 60.0), st.floats(1e-5, 5.0))
 def test_flow_undoes_loss(bore: float, length: float, loss: float, head: float) -> None:
     """Through laminar, turbulent and what lies between."""

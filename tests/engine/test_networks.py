@@ -247,7 +247,7 @@ def _networks(draw: st.DrawFn) -> Network:
     return Network(tuple(links), heads)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(_networks())
 def test_random_trees_and_rings_keep_the_laws(network: Network) -> None:
     """To the bounds promised: 1e-9 m³/s and 1e-6 m."""
@@ -257,7 +257,7 @@ def test_random_trees_and_rings_keep_the_laws(network: Network) -> None:
     _check_laws(network, found)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(_networks(), st.integers(0, 1000))
 def test_order_and_start_do_not_matter(network: Network, seed: int) -> None:
     """The same flows from shuffled links and another first guess."""

@@ -138,7 +138,7 @@ def test_what_cannot_be_is_refused_with_a_sentence() -> None:
         remove_part(alone, "T1")
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(st.floats(-0.3, 0.3), st.floats(-1.0, 1.0))
 def test_raising_and_lowering_undo_each_other(up: float, along: float) -> None:
     """To a micron."""

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bathys.physics import GRAVITY, area_of
@@ -62,7 +62,6 @@ def test_a_drain_carries_most_a_little_below_full() -> None:
     assert flows.max() / flows[-1] == pytest.approx(1.076, abs=0.001)
 
 
-@settings(deadline=None)
 @given(fill=st.floats(0.02, 0.93), bore=st.floats(0.02, 0.2), slope=st.floats(0.001, 0.1))
 def test_normal_depth_inverts_manning(fill: float, bore: float, slope: float) -> None:
     """To within a part in a thousand."""
@@ -114,7 +113,6 @@ def test_inlet_control_agrees_with_hds5(intensity: float) -> None:
     assert 0.90 * theirs <= ours <= 1.01 * theirs
 
 
-@settings(deadline=None)
 @given(flow=st.floats(1e-6, 0.02), bore=st.floats(0.015, 0.2))
 def test_slopes_are_slopes_and_heads_rise(flow: float, bore: float) -> None:
     """The solvers' derivative is that of the law, and more flow always needs more head."""

@@ -330,7 +330,7 @@ def test_the_documented_example_is_a_plan() -> None:
 NUMBERS = st.one_of(st.floats(), st.integers(-10, 10**12), st.just("x"), st.none())
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(st.data(), NUMBERS)
 def test_any_number_anywhere_gives_a_plan_or_a_fault(data: st.DataObject, value: Any) -> None:
     """A number put anywhere is refused, or the plan is worked out without an exception, and no

@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import wntr
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bathys.pipeline import assess
@@ -131,7 +131,6 @@ def _nets(draw: st.DrawFn) -> FlowNet:
     return FlowNet(tuple(f"V{n}" for n in range(count)), np.array(volumes), tuple(legs))
 
 
-@settings(deadline=None)
 @given(_nets(), st.data())
 def test_mass_is_kept(net: FlowNet, data: st.DataObject) -> None:
     """All that is added is held, goes by itself, leaves or climbs, to 1e-9; none of it is less
@@ -148,7 +147,6 @@ def test_mass_is_kept(net: FlowNet, data: st.DataObject) -> None:
     assert min(found.concentrations.values()) >= -1e-9
 
 
-@settings(deadline=None)
 @given(_nets(), st.randoms())
 def test_order_and_names_do_not_matter(net: FlowNet, random: object) -> None:
     order = list(range(len(net.places)))

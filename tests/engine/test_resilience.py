@@ -247,7 +247,7 @@ STORMS = st.builds(
 )
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(
     storm=STORMS,
     cut=st.floats(100.0, 5000.0),
@@ -274,7 +274,7 @@ def test_water_is_kept_under_any_schedule(
         assert found.level(vessel.id).min() >= vessel.floor_height - 1e-6
 
 
-@settings(max_examples=10, deadline=None)
+@settings(max_examples=10)
 @given(st.floats(0.20, 0.30), st.floats(0.005, 0.04))
 def test_raising_the_crest_never_lowers_the_top_level(rim: float, more: float) -> None:
     """Of a siphon bed, followed through two hours."""
@@ -286,7 +286,7 @@ def test_raising_the_crest_never_lowers_the_top_level(rim: float, more: float) -
     assert tops[1] >= tops[0] - 1e-6
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=8)
 @given(st.floats(100.0, 6000.0), st.floats(600.0, 7000.0))
 def test_a_vented_overflow_never_drains_its_tank_below_the_crest(
     begins: float, lasts: float

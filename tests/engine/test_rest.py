@@ -128,7 +128,7 @@ def _total(plan: Plan, levels: dict[str, float]) -> float:
     return sum(storage_of(plan, v).volume_at(levels[v.id] - v.floor_height) for v in plan.vessels)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(st.integers(0, 10_000))
 def test_filling_any_layout_anyhow_loses_no_water(seed: int) -> None:
     """Every vessel of a random layout filled by hand: what was poured in stands, or ran over."""

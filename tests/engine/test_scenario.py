@@ -18,7 +18,7 @@ EXAMPLES = sorted(EXAMPLE.parent.glob("*.json"))
 PLAN = load_plan((EXAMPLE.parent / "split-flow.json").read_bytes())
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=12)
 @given(at=st.floats(30.0, 7000.0), lasts=st.floats(60.0, 3000.0))
 def test_pulling_the_plug_on_the_way_is_the_power_cut_known_beforehand(
     at: float, lasts: float

@@ -6,7 +6,7 @@ from typing import Any
 
 import fluids
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bathys.edits import EditRefused, apply_edits, set_value, switch_kind
@@ -64,7 +64,6 @@ def test_fine_grains_fall_as_stokes_says_and_coarse_ones_at_constant_drag() -> N
     )
 
 
-@settings(deadline=None)
 @given(st.floats(1e-4, 0.1), st.floats(1e-4, 0.1))
 def test_a_basin_of_many_layers_is_ideal_when_they_mix_not_and_simple_when_it_mixes(
     fall: float, rate: float
@@ -100,7 +99,6 @@ def test_a_pump_before_it_spoils_a_settler() -> None:
     assert mass_caught(radial, RATE, MASHED, AT_15) < 0.5 * mass_caught(radial, RATE, FRESH, AT_15)
 
 
-@settings(deadline=None)
 @given(
     st.sampled_from([None, *SETTLERS]),
     st.floats(1e-5, 2e-3),

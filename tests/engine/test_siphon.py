@@ -128,7 +128,7 @@ def test_raising_the_bed_lowers_the_flow_and_lengthens_the_cycle(document: dict[
     assert after.cycle.period > before.cycle.period
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(rim=st.floats(0.1, 0.29), depth=st.floats(0.45, 0.68), angle=st.floats(0.0, 50.0))
 def test_power_cut_ends_between_floor_and_all_water(rim: float, depth: float, angle: float) -> None:
     """No cut makes or loses water, and the tank ends no higher than all of it stands."""

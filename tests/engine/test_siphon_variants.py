@@ -66,7 +66,7 @@ variants = st.builds(
 )
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(variant=variants)
 def test_built_so_the_plan_says_the_same(
     stands: tuple[Plan, BedResult, SiphonVariant], variant: SiphonVariant
@@ -90,7 +90,7 @@ def test_built_so_the_plan_says_the_same(
     assert variant_of(built.plan, found.siphon).elbows == variant.elbows
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(
     variant=variants, fall=st.floats(0.1, 0.5), lower=st.floats(0.02, 0.25), more=st.integers(1, 2)
 )

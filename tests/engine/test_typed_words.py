@@ -81,7 +81,7 @@ def _sentences(found: Assessment, findings: tuple[Finding, ...]) -> list[str]:
     ]
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.sampled_from(PLANS), NASTY)
 def test_a_name_comes_out_as_it_went_in(path: Path, word: str) -> None:
     """Whatever it holds: sentences are the same but for the names."""
@@ -105,7 +105,7 @@ def _without(sentence: str, plan: Plan) -> str:
     return sentence.replace(plan.site.currency, "¤")
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=8)
 @given(
     st.sampled_from([p for p in PLANS if p.stem in ("bench-top", "two-beds", "dry-start")]), NASTY
 )

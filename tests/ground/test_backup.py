@@ -34,10 +34,10 @@ for revision in Revision.objects.order_by("pk"):
     assert revision.physics_hash == physics_hash(plan_of(revision))
     told = headlines_of_plan(plan_of(revision))
     assert told.get("fault") == revision.headlines.get("fault"), revision.document["name"]
-    pairs = zip(revision.headlines.get("figures", ()), told.get("figures", ()), strict=True)
-    for (key, _, old, _), (same_key, _, new, _) in pairs:
-        near = old == new or abs(old - new) <= 1e-6 * abs(old)
-        assert key == same_key and near, (revision.document["name"], key, old, new)
+    now = {key: value for key, _, value, _ in told.get("figures", ())}
+    for key, _, old, _ in revision.headlines.get("figures", ()):
+        near = old == now[key] or abs(old - now[key]) <= 1e-6 * abs(old)
+        assert near, (revision.document["name"], key, old, now[key])
     print(revision.plan_id, revision.number, len(told.get("figures", ())), sep="|")
 """
 
@@ -136,7 +136,7 @@ def test_a_database_server_that_is_killed_is_started_where_it_was(database: Any)
 
 def test_plans_of_the_first_version_open_with_the_figures_they_had(database: Any) -> None:
     """A state of before is restored and upgraded: each revision, stored as a plan of version 1,
-    opens and tells the figures that were stored with it."""
+    opens and tells the figures that were stored with it, whatever is told besides."""
     database.make_database(afresh=True)
     database.restore(BEFORE_VERSION_2, "bathys_older")
     _manage(database, "migrate", "-v", "0")

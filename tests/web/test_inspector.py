@@ -382,7 +382,7 @@ TYPED = st.one_of(
 )
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 @given(
     data=st.data(),
     layout=st.sampled_from(list(LAYOUTS)),

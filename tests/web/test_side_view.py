@@ -79,7 +79,7 @@ def test_labels_stay_apart_and_within_the_picture(document: dict[str, Any], unit
                 assert badge is other_badge or apart > 19.0, (badge, other_badge)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(floor=st.floats(0.8, 3.0), depth=st.floats(0.3, 0.68))
 def test_heights_are_to_one_scale(floor: float, depth: float) -> None:
     """The bed's floor lies as far over the ground as it is high, on the scale of its own shell,
@@ -235,7 +235,7 @@ def test_every_part_stands_in_a_table_with_what_the_picture_shows(document: dict
     assert built["S1"]["Standpipe height"] == "270 mm"
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     stands=st.lists(
         st.tuples(st.integers(0, 200), st.integers(0, 100), st.integers(0, 100), st.integers(1, 8)),

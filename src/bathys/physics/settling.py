@@ -37,7 +37,7 @@ def fall_speed(grain: float, excess: float, viscosity: float) -> float:
     Examples
     --------
     >>> round(1000 * fall_speed(0.0006, 0.1, 1.14e-6), 1)
-    9.8
+    10.7
     """
     push = excess * GRAVITY * grain**2
     return push / (18.0 * viscosity + math.sqrt(0.75 * _DRAG * excess * GRAVITY * grain**3))
