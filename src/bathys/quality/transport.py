@@ -231,11 +231,13 @@ def _told(frame: _Frame, of: Constituent, levels: Floats, climbs: float) -> Carr
     on_way, into = frame.passes(of)
     known = np.where(np.isfinite(levels), levels, 0.0)
     brings = frame.flows * np.where(frame.starts >= 0, known[frame.starts], of.outside)
+    inside = frame.ends >= 0
+    kept = (on_way * (1.0 - into) * brings)[inside]
+    by_place = np.bincount(frame.ends[inside], weights=kept, minlength=len(net.places))
     held: dict[str, float] = {}
     for name in of.held:
         if name in frame.number:
-            mine = frame.ends == frame.number[name]
-            held[name] = float((on_way * (1.0 - into) * brings)[mine].sum())
+            held[name] = float(by_place[frame.number[name]])
         elif name in frame.leg:
             k = frame.leg[name]
             held[name] = float((1.0 - on_way[k]) * brings[k])
