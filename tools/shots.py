@@ -100,6 +100,13 @@ def _shoot_help(page: Page, address: str) -> None:
     page.locator(".findings [data-preview]").first.click()
     page.wait_for_selector("#preview-words")
     take("remedy", 800)
+    page.goto(address)
+    page.set_input_files("#plan-file", EXAMPLES / "small-settler.json")
+    page.get_by_role("button", name="Import").click()
+    page.locator("#bench-solids").click()
+    page.wait_for_selector("#bench .cutaway")
+    page.locator("#bench h3").first.evaluate("e => e.scrollIntoView()")
+    take("settler", 800)
 
 
 def main(address: str) -> None:

@@ -29,6 +29,7 @@ HELP = (
     HelpPage("first-plan", "Your first plan", "From a layout to a plan of your own system."),
     HelpPage("plans", "Plans", "Find, copy, compare, archive, export and import plans."),
     HelpPage("design", "Design", "The side view, the inspector, findings and benches."),
+    HelpPage("solids", "Solids and settlers", "How waste is caught, and what to build it of."),
     HelpPage("parts", "Parts", "Pumps you can buy, containers and pipe sizes."),
     HelpPage("account", "Account", "Password, e-mail address, your data, the demo account."),
 )

@@ -29,7 +29,10 @@ class RadialFlow(Settler):
     kind: Literal["radial"] = "radial"
     well_diameter: Size = Field(title="Stilling well, diameter")
     well_foot: Height = Field(title="Well's lower edge", description="Over the vessel's floor.")
-    well_height: Depth = Field(title="Well's upper edge", description="Over the water.")
+    well_height: Depth = Field(
+        title="Well's upper edge",
+        description="Over the vessel's floor; it stands out of the water.",
+    )
     inlet_height: Height = Field(title="Inlet's mouth", description="Within the well.")
 
     @classmethod
