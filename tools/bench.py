@@ -14,6 +14,7 @@ import urllib.parse
 import urllib.request
 import warnings
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
@@ -25,6 +26,7 @@ from bathys.parts.pumps import sample_pumps
 from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import load_plan
+from bathys.quality import Constituent, flow_net, solids_of, steady
 from bathys.simulation import simulate
 from bathys.sizing import search_pumps
 from tests.engine.eight_beds import split_flow_beds
@@ -189,6 +191,35 @@ def _network_rows() -> list[Row]:
     return rows
 
 
+def _quality_rows() -> list[Row]:
+    """What the water carries: transport alone, and the solids of a plan with all that they need."""
+    plan = load_plan(TWELVE.read_bytes())
+    found = assess(plan).evaluation
+    all_of_it = _median(lambda: assess(plan), 20)
+    net, tank = flow_net(found), next(v.id for v in plan.vessels if v.use.keeps_fish)
+    held = {v.id: 0.2 for v in plan.vessels if v.media is not None}
+    carried = [Constituent(str(k), {tank: 1e-3}, held) for k in range(20)]
+    against = "numbers and findings of twelve beds"
+    runs = f"{len(plan.runs)} runs"
+    return [
+        (
+            f"{runs}: 20 carried",
+            _median(lambda: steady(net, carried), 40),
+            against,
+            all_of_it,
+            0.01,
+        ),
+        (
+            f"{runs}: solids by grain",
+            # A copy is another evaluation: what is kept of the first does not count.
+            _median(lambda: solids_of(replace(found)), 40),
+            against,
+            all_of_it,
+            0.01,
+        ),
+    ]
+
+
 def _simulation_rows() -> list[Row]:
     """Days of eight and twelve beds, a live edit's hour, a resilience run, how cost grows with
     beds, and two beds beside scipy's integrator."""
@@ -267,6 +298,7 @@ def main(address: str) -> None:
             0.015,
         ),
         *_network_rows(),
+        *_quality_rows(),
         *_simulation_rows(),
         ("first simulation, cold", _cold_start(), "a page without a plan", schema, 2.0),
         ("an edit over loopback", edit, "a page without a plan", schema, 0.035),
