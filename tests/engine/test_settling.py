@@ -242,3 +242,27 @@ def test_every_container_that_does_keeps_its_word_once_it_is_built(layout: str) 
         assert built.caught == pytest.approx(option.caught, abs=0.02)
         faults = {(f.rule.id, f.place) for f in after.findings if f.severity == "fault"}
         assert faults <= {(f.rule.id, f.place) for f in before.findings if f.severity == "fault"}
+
+
+@pytest.mark.parametrize(
+    ("name", "rule"),
+    [
+        ("fast-settler", "D2"),
+        ("slit-outlet", "D4"),
+        ("little-fall", "D5"),
+        ("pump-before-settler", "D7"),
+        ("no-sludge-drain", "D8"),
+    ],
+)
+def test_each_plan_with_a_fault_is_told_of_it_and_its_remedy_helps(name: str, rule: str) -> None:
+    """And the settler it was made of has none of them."""
+    found = assess(load_plan((EXAMPLE.parent / "faults" / f"{name}.json").read_bytes()))
+    mine = [f for f in found.findings if f.rule.id == rule]
+    assert mine
+    assert mine[0].hint
+    for offer in mine[0].offers:
+        after = assess(apply_edits(found.evaluation.plan, offer.edits))
+        assert not any(f.rule.id == rule and f.severity == "fault" for f in after.findings)
+        assert not any(f.rule.id == rule for f in after.findings)
+    sound = assess(load_plan((EXAMPLE.parent / "small-settler.json").read_bytes()))
+    assert not any(f.rule.id == rule for f in sound.findings)
