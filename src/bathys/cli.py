@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from bathys.commands import balance, check, draw, resilience, size, solids
+from bathys.commands import balance, check, draw, resilience, settler, size, solids
 from bathys.commands import simulate as through
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
@@ -80,8 +80,8 @@ def _arguments() -> argparse.ArgumentParser:
     timer.add_argument("--fill", default="10min", help="fill within; 10min if not said")
     timer.add_argument("--dry", default="15min", help="left dry; 15min if not said")
     timer.add_argument("--round", default="1h", help="from start to start; 1h if not said")
-    settler = what.add_parser("settler", parents=[shared], help="containers that would do as one")
-    settler.add_argument("--part", help="id of the settler; the first if not said")
+    settles = what.add_parser("settler", parents=[shared], help="containers that would do as one")
+    settles.add_argument("--part", help="id of the settler; the first if not said")
     commands.add_parser(
         _VERB, parents=[shared], help="power cuts, what may fail, what the sump must hold"
     )
@@ -133,8 +133,8 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
     if asked.what == "settler":
         vessel = _settler(evaluation.plan, asked.part)
         if asked.json:
-            return size.settler_data(evaluation, vessel)
-        return size.settler_text(evaluation, vessel, units)
+            return settler.as_data(evaluation, vessel)
+        return settler.as_text(evaluation, vessel, units)
     if asked.what == "timer":
         timed = _timer(asked, found)
         return size.timer_data(timed) if asked.json else size.timer_text(timed, units)

@@ -11,13 +11,14 @@ from hypothesis import strategies as st
 
 from bathys.edits import EditRefused, apply_edits, set_value, switch_kind
 from bathys.kinds import kind_of, models_of
+from bathys.parts.practice import SETTLER_RATE
 from bathys.physics.settling import basin_capture, fall_speed, ideal_capture
 from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.plan.vessel import Vessel
 from bathys.quality import solids_of
 from bathys.quality.grains import FRESH, MASHED, classes_of
-from bathys.quality.settler_options import MOST_RATE, OWN, settler_edits, settler_options
+from bathys.quality.settler_options import OWN, settler_edits, settler_options
 from bathys.quality.settling import mass_caught, mass_caught_by_two
 from bathys.units import read
 from tests.conftest import EXAMPLE
@@ -233,7 +234,7 @@ def test_every_container_that_does_keeps_its_word_once_it_is_built(layout: str) 
     for option in options:
         assert (option.needed == 1) == option.does
         if option.needed is not None:
-            assert option.rate / option.needed <= 1.06 * MOST_RATE
+            assert option.rate / option.needed <= 1.06 * SETTLER_RATE
     for option in [o for o in options if o.does][:12]:
         after = assess(apply_edits(plan, settler_edits(plan, "C1", option)))
         built = next(s for s in solids_of(after.evaluation).settlers if s.vessel.id == "C1")
@@ -266,3 +267,24 @@ def test_each_plan_with_a_fault_is_told_of_it_and_its_remedy_helps(name: str, ru
         assert not any(f.rule.id == rule for f in after.findings)
     sound = assess(load_plan((EXAMPLE.parent / "small-settler.json").read_bytes()))
     assert not any(f.rule.id == rule for f in sound.findings)
+
+
+def test_waste_that_runs_out_by_itself_is_not_mashed_by_a_pump_beside_it() -> None:
+    """A second pump in the tank, to the bed; the lift still brings waste to the barrel whole."""
+    data = lists_of(EXAMPLE.parent / "small-settler.json")
+    bed = next(v for v in data["vessels"] if v["id"] == "B1")
+    bed["ports"].append({"name": "second", "height": 0.36})
+    pump = {"id": "P2", "name": "Second pump", "stands_in": "T1", "power": 8.0}
+    curve = {"kind": "label", "max_flow": 2e-4, "max_head": 1.5}
+    data["pumps"].append({**data["pumps"][0], **pump, "curve": curve})
+    riser = {"id": "R7", "name": "Second riser", "from": "P2.out", "to": "B1.second"}
+    data["runs"].append(
+        {**riser, "bore": {"kind": "inside", "diameter": 0.02}, "level_length": 4.0}
+    )
+    found = assess(plan_from_data(data))
+    solids = solids_of(found.evaluation)
+    assert solids.settlers[0].flow > 1e-4
+    assert solids.mashed == ()
+    assert not any(f.rule.id == "D7" for f in found.findings)
+    before_it = (EXAMPLE.parent / "faults" / "pump-before-settler.json").read_bytes()
+    assert solids_of(assess(load_plan(before_it)).evaluation).mashed == ("T1",)

@@ -8,8 +8,6 @@ from bathys.parts.pumps import sample_pumps
 from bathys.plan import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
-from bathys.plan.vessel import Vessel
-from bathys.quality.settler_options import settler_options
 from bathys.sizing import (
     BASIS,
     MODES,
@@ -29,8 +27,6 @@ __all__ = [
     "pipe_text",
     "pump_data",
     "pump_text",
-    "settler_data",
-    "settler_text",
     "siphon_data",
     "siphon_text",
     "timer_data",
@@ -426,73 +422,4 @@ def timer_data(found: TimerDesign) -> dict[str, Any]:
     return {
         "refusal": fill_sentence(found.refusal, found.figures or {}, "metric", {}),
         "choices": [{n: getattr(c, n) for n in names} for c in found.choices],
-    }
-
-
-def settler_text(found: Evaluation, vessel: Vessel, units: System) -> str:
-    """Containers that would do in a settler's place.
-
-    Parameters
-    ----------
-    found : Evaluation
-        The numbers of a plan
-    vessel : Vessel
-        The settler
-    units : System
-        The reader's units
-
-    Returns
-    -------
-    str
-        Lines for a terminal
-    """
-    options = settler_options(found, vessel)
-    rows = [
-        (
-            o.container.name,
-            o.settler.CHOICE,
-            f"{show(o.caught, 'percent', units)} ({show(o.low, 'percent', units)} to "
-            f"{show(o.high, 'percent', units)})",
-            show(o.rate, "slow_speed", units),
-            show(o.retention, "time", units),
-            "alone" if o.does else f"{o.needed} in parallel" if o.needed else "no",
-        )
-        for o in options
-    ]
-    flow = show(found.vessels[vessel.id].inflow, "flow", units)
-    heads = ("Container", "Built as", "Catches", "Rises at", "Stays", "Does")
-    return "\n".join([f"{flow} through {vessel.name}", "", *table(heads, rows)])
-
-
-def settler_data(found: Evaluation, vessel: Vessel) -> dict[str, Any]:
-    """The same as JSON data, in SI units.
-
-    Parameters
-    ----------
-    found : Evaluation
-        The numbers of a plan
-    vessel : Vessel
-        The settler
-
-    Returns
-    -------
-    dict of str to object
-        JSON data
-    """
-    return {
-        "vessel": vessel.id,
-        "flow": found.vessels[vessel.id].inflow,
-        "options": [
-            {
-                "container": o.container.key,
-                "shape": o.container.shape,
-                "settler": o.settler.model_dump(mode="json"),
-                "caught": {"value": o.caught, "low": o.low, "high": o.high},
-                "overflow_rate": o.rate,
-                "retention": o.retention,
-                "outlet_speed": o.outlet_speed,
-                "needed_in_parallel": o.needed,
-            }
-            for o in settler_options(found, vessel)
-        ],
     }

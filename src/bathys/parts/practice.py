@@ -5,9 +5,12 @@ from dataclasses import dataclass
 __all__ = [
     "LEAST_COVER",
     "LEAST_TURNOVER",
+    "OUTLET_CALM",
     "PRACTICES",
     "PUMP_RESERVE",
     "SCHOOLS",
+    "SETTLER_RATE",
+    "SETTLER_RETENTION",
     "START_MARGIN",
     "STOP_MARGIN",
     "TANK_KEEPS",
@@ -39,6 +42,12 @@ TURNOVER_AIMS: dict[str, float] = {
 }
 """Turnover that each school aims at [1/s]."""
 
+SETTLER_RATE = 0.003
+"""Greatest overflow rate of a settler (Davidson and Summerfelt 2005, memory) [m/s]."""
+SETTLER_RETENTION = 120.0
+"""Least time that water stays in a settler [s]."""
+OUTLET_CALM = 0.026
+"""Velocity through a settler's outlet holes that draws nothing along [m/s]."""
 PUMP_RESERVE = 0.20
 """Flow to spare when a pump is chosen, over what is asked of it [-]."""
 

@@ -6,14 +6,24 @@ from dataclasses import dataclass
 from functools import lru_cache
 from statistics import NormalDist
 
-__all__ = ["EXCESS_DENSITY", "FINES", "FRESH", "MASHED", "GrainClass", "Spread", "classes_of"]
+__all__ = [
+    "CUT",
+    "EXCESS_DENSITY",
+    "FINES",
+    "FRESH",
+    "MASHED",
+    "GrainClass",
+    "Spread",
+    "classes_of",
+]
 
 EXCESS_DENSITY = 0.10
 """Density of fresh waste over the water's less one: 1,100 kg/m³ (assumed) [-]."""
 
 _LOW, _HIGH = 1e-6, 2e-2  # grains that are told apart [m]
 _CLASSES = 18
-_CUT = 60e-6  # media, brushes and netting hold grains over it otherwise than those under [m]
+CUT = 60e-6
+"""Media hold grains over it otherwise than those under (assumed) [m]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +82,7 @@ def _edges(cuts: tuple[float, ...]) -> tuple[float, ...]:
     """Edges of the classes, log-spaced, with one at every cut."""
     step = (_HIGH / _LOW) ** (1.0 / _CLASSES)
     even = [_LOW * step**k for k in range(_CLASSES + 1)]
-    inner = {c for c in (_CUT, *cuts) if _LOW < c < _HIGH}
+    inner = {c for c in (CUT, *cuts) if _LOW < c < _HIGH}
     # An even edge that all but lies on a cut gives way to it.
     kept = [e for e in even if all(abs(math.log(e / c)) > 0.2 * math.log(step) for c in inner)]
     return tuple(sorted({*kept, *inner, _LOW, _HIGH}))

@@ -11,30 +11,20 @@ from bathys.edits.containers import share_kept
 from bathys.evaluation import Evaluation
 from bathys.kinds import kind_of, model_named, models_of
 from bathys.parts.containers import Container, containers
+from bathys.parts.practice import OUTLET_CALM, SETTLER_RATE, SETTLER_RETENTION
 from bathys.physics import area_of
 from bathys.plan.model import Plan
 from bathys.plan.settler import Settler
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
-from bathys.quality.grains import FRESH, Spread
-from bathys.quality.settling import mass_caught
+from bathys.quality.settling import fresh_caught
 
 __all__ = [
-    "CALM",
-    "LEAST_RETENTION",
-    "MOST_RATE",
     "OWN",
     "SettlerOption",
     "settler_edits",
     "settler_options",
 ]
-
-MOST_RATE = 0.003
-"""Greatest overflow rate that is taken [m/s] (Davidson and Summerfelt 2005, memory)."""
-LEAST_RETENTION = 120.0
-"""Least time that water must stay [s] (common practice)."""
-CALM = 0.026
-"""Velocity through outlet holes that draws nothing along [m/s] (common practice)."""
 
 OWN = "own"
 """Key of the vessel as it stands, among the containers."""
@@ -43,7 +33,6 @@ _DRILL, _PITCH, _ROWS = 0.02, 0.04, 3  # of the outlet holes that are proposed [
 _UNDER, _BETWEEN = 0.03, 0.04  # upper row under the water, and row under row [m]
 _DRAIN = 0.05  # sludge drain [m]
 _MARK = 0.15  # sludge mark over the shell's height
-_DOUBT = (0.5, 2.0)  # of n and of the median grain
 _MOST_IN_PARALLEL = 6
 _BAND = 0.1  # of what is caught, within which the smaller is better
 
@@ -146,11 +135,10 @@ def _built(
         stands = vessel.model_copy(update={"shape": shell, "settler": inside})
         rate = flow / inside.open_area(shell)
         retention = shell.holds(level) / flow
-        caught, low, high = (
-            mass_caught(stands, rate, Spread(d * FRESH.median, FRESH.spread), viscosity, d)
-            for d in (1.0, *_DOUBT)
+        caught, low, high = fresh_caught(stands, rate, viscosity)
+        needed = max(
+            math.ceil(rate / SETTLER_RATE - 0.05), math.ceil(SETTLER_RETENTION / retention)
         )
-        needed = max(math.ceil(rate / MOST_RATE - 0.05), math.ceil(LEAST_RETENTION / retention))
         yield SettlerOption(
             made,
             inside,
@@ -161,14 +149,14 @@ def _built(
             high,
             flow / inside.outlet_area,
             needed if needed <= _MOST_IN_PARALLEL else None,
-            max(flow / MOST_RATE, LEAST_RETENTION * flow / level),
+            max(flow / SETTLER_RATE, SETTLER_RETENTION * flow / level),
         )
 
 
 def _settler(model: Any, shell: Shell, level: float, flow: float) -> Settler | None:
     """As it is usually built in a shell, with calm holes, a drain and a mark."""
     a_row = int(math.pi * shell.across / _PITCH)
-    wanted = math.ceil(flow / CALM / area_of(_DRILL))
+    wanted = math.ceil(flow / OUTLET_CALM / area_of(_DRILL))
     count = min(math.ceil(wanted / _ROWS), a_row)
     rows = [
         {"count": count, "diameter": _DRILL, "height": round(level - _UNDER - k * _BETWEEN, 3)}

@@ -3,16 +3,26 @@
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
+from bathys.parts.practice import SETTLER_RATE
 from bathys.physics import area_of
 from bathys.physics.settling import basin_capture, fall_speed
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
 from bathys.quality.grains import EXCESS_DENSITY, FRESH, Spread, classes_of
 
-__all__ = ["SettlerResult", "Step", "capture_of", "mass_caught", "mass_caught_by_two", "settler_of"]
+__all__ = [
+    "SettlerResult",
+    "Step",
+    "capture_of",
+    "fresh_caught",
+    "mass_caught",
+    "mass_caught_by_two",
+    "settler_of",
+]
 
 _DOUBT = (0.5, 2.0)  # of n and of the median grain, for the ends of what is caught (assumed)
 _NEARLY = 0.95
+_HAIR = 1.05
 _PLAIN = (
     1.0,
     0.5,
@@ -74,6 +84,11 @@ class SettlerResult:
     high: float
     grain: float | None
 
+    @property
+    def is_fast(self) -> bool:
+        """Whether water rises faster in it than practice takes, by more than a hair."""
+        return self.rate > SETTLER_RATE * _HAIR
+
 
 def capture_of(
     vessel: Vessel, rate: float, grain: float, viscosity: float, n: float = 1.0
@@ -133,6 +148,31 @@ def mass_caught(
     )
 
 
+def fresh_caught(vessel: Vessel, rate: float, viscosity: float) -> tuple[float, float, float]:
+    """Share of fresh waste that a settler catches; and with grains half or twice as coarse and
+    half or twice its n.
+
+    Parameters
+    ----------
+    vessel : Vessel
+        A settler
+    rate : float
+        Flow over its open area, [m/s]
+    viscosity : float
+        Kinematic viscosity of the water, [m²/s]
+
+    Returns
+    -------
+    (float, float, float)
+        The share, its low and its high end, [-]
+    """
+    low, high = (
+        mass_caught(vessel, rate, Spread(d * FRESH.median, FRESH.spread), viscosity, d)
+        for d in _DOUBT
+    )
+    return mass_caught(vessel, rate, FRESH, viscosity), low, high
+
+
 def mass_caught_by_two(vessel: Vessel, rate: float, waste: Spread, viscosity: float) -> float:
     """Share of the mass of waste that two like settlers in series catch: each gets the whole flow,
     and the second what the first let pass.
@@ -180,10 +220,7 @@ def settler_of(found: Evaluation, id_: str) -> SettlerResult | None:
         return None
     rate = flow / _open_area(vessel)
     viscosity = found.water.kinematic_viscosity
-    caught, low, high = (
-        mass_caught(vessel, rate, Spread(doubt * FRESH.median, FRESH.spread), viscosity, doubt)
-        for doubt in (1.0, *_DOUBT)
-    )
+    caught, low, high = fresh_caught(vessel, rate, viscosity)
     outlet = inside.outlet_area if inside is not None else 0.0
     return SettlerResult(
         vessel,

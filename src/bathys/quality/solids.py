@@ -9,8 +9,9 @@ from cachetools import LRUCache, cached
 from bathys.evaluation import Evaluation
 from bathys.plan.vessel import Vessel
 from bathys.quality.flows import flow_net
-from bathys.quality.grains import FINES, FRESH, MASHED, GrainClass, Spread, classes_of
+from bathys.quality.grains import CUT, FINES, FRESH, MASHED, GrainClass, Spread, classes_of
 from bathys.quality.settling import SettlerResult, capture_of, settler_of
+from bathys.quality.solids_lines import reached_from
 from bathys.quality.transport import Carried, Constituent, FlowNet, steady
 
 __all__ = ["FEED_SHARE", "SOLIDS_OF_FEED", "SolidsResult", "feed_of", "solids_of"]
@@ -21,7 +22,6 @@ FEED_SHARE = 0.01
 """Feed a day of a mass of fish, where none is told (common practice) [-]."""
 
 _FINE_SHARE = 0.15  # of what is made, fine from the beginning (assumed)
-_CUT = 60e-6  # [m]
 _BED = (0.6, 0.05)  # what a media bed holds a pass of grains over the cut, and under it (assumed)
 _DAY = 86400.0
 _GRAMS = 1000.0
@@ -44,7 +44,7 @@ class SolidsResult:
     settlers : tuple of SettlerResult
         In the plan's order
     mashed : tuple of str
-        Fish tanks whose waste goes through a pump first
+        Fish tanks whose waste goes through a pump first, since nothing runs out of them by itself
     """
 
     feed: float
@@ -139,7 +139,13 @@ def _solids_of(found: Evaluation) -> SolidsResult:
     feed = feed_of(found)
     made = SOLIDS_OF_FEED * feed * _GRAMS
     water = sum(max(found.vessels[v.id].volume, 1e-9) for v in tanks)
-    mashed = tuple(v.id for v in tanks if any(p.stands_in == v.id for p in plan.pumps))
+    # Where water also runs out by itself, the waste goes that way, from the floor.
+    mashed = tuple(
+        v.id
+        for v in tanks
+        if any(p.stands_in == v.id for p in plan.pumps)
+        and not reached_from(found, v.id, by_itself=True)
+    )
     classes = classes_of(_mix(FRESH))
     shares = {id_: [c.share for c in classes_of(_mix(MASHED))] for id_ in mashed}
     settlers = tuple(s for v in plan.vessels if (s := settler_of(found, v.id)) is not None)
@@ -173,7 +179,7 @@ def _held(
             viscosity = found.water.kinematic_viscosity
             held[vessel.id] = capture_of(vessel, rates[vessel.id], grain, viscosity)
         elif _is_media(vessel):
-            held[vessel.id] = _BED[0] if grain >= _CUT else _BED[1]
+            held[vessel.id] = _BED[0] if grain >= CUT else _BED[1]
     return held
 
 

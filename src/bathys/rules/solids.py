@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
+from bathys.parts.practice import OUTLET_CALM, SETTLER_RATE, SETTLER_RETENTION
 from bathys.parts.rounding import mark_above
 from bathys.physics import area_of
 from bathys.plan.naming import named
@@ -32,7 +33,7 @@ def _settlers(evaluation: Evaluation) -> tuple[SettlerResult, ...]:
         "Water stays in the settler",
         "Two minutes do for coarse waste; six or seven are usual, twelve to sixteen cautious.",
         "common practice",
-        limits={"least": 120.0, "usual": 360.0},
+        limits={"least": SETTLER_RETENTION, "usual": 360.0},
     )
 )
 def _stays(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -64,12 +65,12 @@ def _stays(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Grains that fall slower than the water rises are carried on.",
         "published",
         "Davidson and Summerfelt 2005 (memory): 78 % caught at 3.1 mm/s in radial flow",
-        limits={"rate": 0.003},
+        limits={"rate": SETTLER_RATE},
     )
 )
 def _rate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for settler in _settlers(evaluation):
-        if settler.rate <= data.limits["rate"] * 1.05:
+        if not settler.is_fast:
             continue
         area = settler.flow / data.limits["rate"]
         yield Finding(
@@ -139,7 +140,7 @@ def _lift(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Outlet of a settler",
         "A fast outlet draws along what has not settled; many holes or a long ring are calm.",
         "common practice",
-        limits={"calm": 0.026, "most": 0.1},
+        limits={"calm": OUTLET_CALM, "most": 0.1},
     )
 )
 def _outlet(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -259,7 +260,8 @@ def _pump_before(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     solids = solids_of(evaluation)
     viscosity = evaluation.water.kinematic_viscosity
     for tank in solids.mashed:
-        for settler in solids.settlers:
+        reached = reached_from(evaluation, tank)
+        for settler in (s for s in solids.settlers if s.vessel.id in reached):
             mashed = mass_caught(settler.vessel, settler.rate, MASHED, viscosity)
             pump = next(p for p in evaluation.plan.pumps if p.stands_in == tank)
             yield Finding(

@@ -6,6 +6,7 @@ from typing import Any
 
 from bathys.drawing.settler_section import draw_settler
 from bathys.evaluation import Evaluation
+from bathys.parts.practice import SETTLER_RATE
 from bathys.quality import SettlerResult, SolidsResult, solids_of
 from bathys.quality.grains import FRESH
 from bathys.quality.settling import capture_of, mass_caught, mass_caught_by_two
@@ -82,8 +83,8 @@ def _settler(
         "flow": show(settler.flow, "flow", units),
         "stays": show(settler.retention, "time", units),
         "rate": show(settler.rate, "slow_speed", units),
-        "most_rate": show(0.003, "slow_speed", units),
-        "is_fast": settler.rate > 0.003,
+        "most_rate": show(SETTLER_RATE, "slow_speed", units),
+        "is_fast": settler.is_fast,
         "caught": show(settler.caught, "percent", units),
         "low": show(settler.low, "percent", units),
         "high": show(settler.high, "percent", units),

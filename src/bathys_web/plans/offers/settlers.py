@@ -4,12 +4,11 @@ from typing import Any
 
 from django.http import QueryDict
 
+from bathys.parts.practice import SETTLER_RATE, SETTLER_RETENTION
 from bathys.pipeline import Assessment
 from bathys.plan.vessel import Vessel
 from bathys.quality import solids_of
 from bathys.quality.settler_options import (
-    LEAST_RETENTION,
-    MOST_RATE,
     OWN,
     SettlerOption,
     settler_edits,
@@ -22,6 +21,7 @@ from bathys_web.plans.sealed import Seal, seal_for
 __all__ = ["settlers_list"]
 
 _MOST, _MOST_MISSES = 10, 5
+_ROUND = 1.1284  # diameter of a circle over the side of a square of its area
 
 
 def settlers_list(
@@ -71,12 +71,9 @@ def settlers_list(
         )
     return {
         "groups": groups,
-        "most_rate": show(MOST_RATE, "slow_speed", units),
-        "least": show(LEAST_RETENTION, "time", units),
+        "most_rate": show(SETTLER_RATE, "slow_speed", units),
+        "least": show(SETTLER_RETENTION, "time", units),
     }
-
-
-_ROUND = 1.1284  # diameter of a circle over the side of a square of its area
 
 
 def _row(
