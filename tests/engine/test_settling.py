@@ -275,7 +275,7 @@ def test_waste_that_runs_out_by_itself_is_not_mashed_by_a_pump_beside_it() -> No
     bed = next(v for v in data["vessels"] if v["id"] == "B1")
     bed["ports"].append({"name": "second", "height": 0.36})
     pump = {"id": "P2", "name": "Second pump", "stands_in": "T1", "power": 8.0}
-    curve = {"kind": "label", "max_flow": 2e-4, "max_head": 1.5}
+    curve = {"kind": "label", "max_flow": 1e-4, "max_head": 1.5}
     data["pumps"].append({**data["pumps"][0], **pump, "curve": curve})
     riser = {"id": "R7", "name": "Second riser", "from": "P2.out", "to": "B1.second"}
     data["runs"].append(
