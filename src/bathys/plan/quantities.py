@@ -89,7 +89,7 @@ Time = Annotated[float, _number("clock", ge=1.0, le=86400.0)]
 """A time [s]."""
 Clock = Annotated[float, _number("daytime", ge=0.0, le=86400.0)]
 """A time of the day, from midnight [s]."""
-Interval = Annotated[float, _number("clock", ge=3600.0, le=2_592_000.0)]
+Interval = Annotated[float, _number("interval", ge=3600.0, le=2_592_000.0)]
 """A time between two things that are done again and again [s]."""
 Volume = Annotated[float, _number("volume", ge=0.0, le=1000.0)]
 """An amount of water [m³]."""
@@ -103,7 +103,7 @@ Surface = Annotated[float, _number("surface", ge=0.0, le=10_000.0)]
 """An area that rain falls on [m²]."""
 Pressure = Annotated[float, _number("pressure", ge=500.0, le=2e6)]
 """A supply's pressure [Pa]."""
-Cycle = Annotated[float, _number("clock", ge=3600.0, le=7_776_000.0)]
+Cycle = Annotated[float, _number("interval", ge=3600.0, le=7_776_000.0)]
 """A time between two things done by hand [s]."""
 Rate = Annotated[float, _number("per_hour", ge=1e-6, le=1.0)]
 """How often water is exchanged [1/s]."""

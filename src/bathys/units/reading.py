@@ -55,8 +55,12 @@ def parse_number(text: str) -> float:
     return total
 
 
+_TYPED_AS = {"head": "length", "slow_speed": "speed", "interval": "clock"}
+"""Quantities whose units are those of another."""
+
+
 def _find_unit(word: str, quantity: str) -> Unit:
-    known = TYPED.get("length" if quantity == "head" else quantity, {})
+    known = TYPED.get(_TYPED_AS.get(quantity, quantity), {})
     found = known.get(word) or known.get(word.lower())
     if found is not None:
         return found

@@ -21,7 +21,7 @@ class WaterExchange(Transfer):
     kind: Literal["exchange"] = "exchange"
     stands_in: Identifier
     share: Opening = Field(
-        title="Share exchanged", description="Of the vessel's water, each time: 20 % is 0.2 of it."
+        title="Share exchanged", description="Of the vessel's water, each time."
     )
     flow: Flow = Field(title="How fast", description="Out, and then in.")
     at: Clock = Field(default=28800.0, title="First at", description="Time of the day.")

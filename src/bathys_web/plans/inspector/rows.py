@@ -25,8 +25,10 @@ __all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
 
 _CHOICE_NAMES = {
     "open": "not decided",
-    **{key: way.name for p in PRACTICES.values() for key, way in p.ways.items()},
     **{key: film.name for key, film in FOULING.items()},
+    "none": "none",
+    "coarse": "coarse, 10 pores an inch",
+    "fine": "fine, 30 pores an inch",
     "metric": "metric",
     "us": "US",
     "flush": "flush with the wall",
@@ -253,7 +255,9 @@ def _fitting_rows(plan: Plan, path: str, fittings: Any, units: System) -> Iterat
 
 
 def _choice_row(path: str, info: FieldInfo, value: Any, choices: tuple[str, ...]) -> Row:
-    options = tuple((c, _CHOICE_NAMES.get(c, c)) for c in choices)
+    practice = PRACTICES.get(path.rpartition(".")[2])
+    own = {key: way.name for key, way in practice.ways.items()} if practice is not None else {}
+    options = tuple((c, own.get(c, _CHOICE_NAMES.get(c, c))) for c in choices)
     text = str(value)
     if isinstance(value, bool):
         options, text = _YES_NO, "yes" if value else "no"
