@@ -62,20 +62,23 @@ def _kinds(field: dict[str, Any]) -> list[str]:
 
 _OLDER = [
     path
-    for folder in ("plans", "plans_of_version_2")
+    for folder in ("plans", "plans_of_version_2", "plans_of_version_3")
     for path in sorted((Path(__file__).parent / folder).glob("*.json"))
 ]
 
 
+_LINKED = Path(__file__).parent / "plans_of_version_2/linked-beds.json"
+
+
 @pytest.mark.parametrize("path", _OLDER, ids=lambda p: p.stem)
 def test_a_file_of_an_older_version_is_the_same_plan(path: Path) -> None:
-    """The kept plans are of the first version, in eight lists, and of the second. Read, written
-    and read, they stay what they are, and what is written has one list."""
+    """The kept plans are of the first version, in eight lists, of the second and of the third.
+    Read, written and read, they stay what they are, and what is written has one list."""
     old = json.loads(path.read_text())
-    assert old["version"] == (2 if "parts" in old else 1)
+    assert old["version"] == (int(path.parent.name[-1]) if "parts" in old else 1)
     plan = load_plan(path.read_bytes())
     written = json.loads(dump_plan(plan))
-    assert written["version"] == 3
+    assert written["version"] == 4
     assert not set(GROUPS) & set(written)
     parts = old.get("parts") or [p for g in GROUPS for p in old.get(g, [])]
     assert {p["id"] for p in written["parts"]} == {p["id"] for p in parts}
@@ -84,7 +87,7 @@ def test_a_file_of_an_older_version_is_the_same_plan(path: Path) -> None:
 
 def test_what_version_3_says_otherwise_is_upgraded() -> None:
     """A trap is a last elbow turned straight up, and one air tube is one of several."""
-    data = json.loads(_OLDER[-3].read_text())
+    data = json.loads(_LINKED.read_text())
     bell = next(p for p in data["parts"] if p.get("air_tube_height"))
     siphon = plan_from_data(
         {**data, "parts": [{**p, "trap": True} if p is bell else p for p in data["parts"]]}
@@ -92,7 +95,21 @@ def test_what_version_3_says_otherwise_is_upgraded() -> None:
     assert siphon.end_elbow == 90.0
     assert [t.mouth_height for t in siphon.air_tubes] == [bell["air_tube_height"]]
     assert siphon.has_air_tube
-    assert load_plan(_OLDER[-3].read_bytes()).part(bell["id"]).end_elbow is None
+    assert load_plan(_LINKED.read_bytes()).part(bell["id"]).end_elbow is None
+
+
+def test_foam_about_a_pump_becomes_a_filter_of_its_run() -> None:
+    """Up to version 3 it was a word of the pump's."""
+    old = json.loads((Path(__file__).parent / "plans_of_version_3/tote-row.json").read_text())
+    foam = next(p for p in old["parts"] if p.get("foam", "none") != "none")
+    plan = plan_from_data(old)
+    run = plan.run_of(plan.part(foam["id"]))
+    assert run.filter.kind == "foam"
+    assert run.filter.fibre == {"coarse": 2e-4, "fine": 8e-5}[foam["foam"]]
+    bare = plan_from_data(
+        {**old, "parts": [{**p, "foam": "none"} if p is foam else p for p in old["parts"]]}
+    )
+    assert all(r.filter is None for r in bare.runs)
 
 
 def test_what_was_typed_stands_beside_its_value_until_that_changes(demo_plan: Any) -> None:
@@ -167,7 +184,7 @@ def test_a_part_that_cannot_be_told_is_named(
         plan_from_data(data)
     assert caught.value.faults[0].path == path
     assert words in caught.value.faults[0].sentence
-    for wrong in ({"parts": 3}, {"vessels": [], "parts": []}, {"version": 3, "parts": []}):
+    for wrong in ({"parts": 3}, {"vessels": [], "parts": []}, {"version": 4, "parts": []}):
         with pytest.raises(BadPlan):
             plan_from_data({**to_file(demo_plan), **wrong})
 

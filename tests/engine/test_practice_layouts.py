@@ -84,7 +84,7 @@ NEW: dict[str, Callable[[Plan], bool]] = {
     "dial on the intake": _of("pumps", lambda p: p.dial_turns == "intake"),
     "float built in": _of("pumps", lambda p: p.switch is not None and p.switch.kind == "built_in"),
     "hung pump": _of("pumps", _field("hangs")),
-    "foam": _of("pumps", lambda p: p.foam != "none"),
+    "foam": _of("runs", lambda r: r.filter is not None and r.filter.kind == "foam"),
     "two pumps, one line": _shared_line,
     "valve by the clock": _of("runs", _field("valve_clock")),
     "on chosen days": _spells(_field("days")),

@@ -106,7 +106,7 @@ def _waste(clock: dict[str, Any] | None) -> Plan:
     return plan_from_data(
         {
             "format": "bathys-plan",
-            "version": 3,
+            "version": 4,
             "name": "Waste",
             "vessels": [
                 {
@@ -281,7 +281,7 @@ def _shared_line() -> Plan:
     return plan_from_data(
         {
             "format": "bathys-plan",
-            "version": 3,
+            "version": 4,
             "name": "Two pumps, one line",
             "vessels": [tank("A1", 1.0, 0.0, 0.9), tank("B1", 0.8, 0.1, 0.8), top],
             "pumps": [pump("P1", "A1", 1e-3, 4.0), pump("P2", "B1", 7e-4, 5.0)],

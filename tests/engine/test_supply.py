@@ -28,7 +28,7 @@ def _tank(id_: str, side: float, depth: float, **more: Any) -> dict[str, Any]:
 
 
 def _plan(*vessels: dict[str, Any], **lists: Any) -> Plan:
-    head = {"format": "bathys-plan", "version": 3, "name": "Tanks", "vessels": list(vessels)}
+    head = {"format": "bathys-plan", "version": 4, "name": "Tanks", "vessels": list(vessels)}
     return plan_from_data({**head, **lists})
 
 

@@ -1,12 +1,14 @@
 """From a plan's gravity runs and outlets to gravity lines."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import lru_cache
 
 from bathys.kinds import facet
 from bathys.network.gravity import GravityLine
 from bathys.network.layout import Layout
-from bathys.network.runs import holds_back
+from bathys.network.lines import Line
+from bathys.network.runs import before_crest, holds_back
 from bathys.network.ways_out import Drain
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
@@ -54,7 +56,16 @@ def _without_dead_ends(layout: Layout, rows: list[GravityLine]) -> tuple[Gravity
 
 
 def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
-    plan, line = layout.plan, layout.lines[run.id]
+    line, first = before_crest(run, layout.lines[run.id])
+    for found in _from_crest(layout, run, line):
+        if first and not found.backwards:
+            behind = found.lift.pieces if found.lift is not None else ()
+            found = replace(found, lift=Line([*first, *behind], line.viscosity))  # noqa: PLW2901
+        yield found
+
+
+def _from_crest(layout: Layout, run: Run, line: Line) -> Iterator[GravityLine]:
+    plan = layout.plan
     place, outlet = run.source, plan.elevation(run.end)
     assert outlet is not None  # noqa: S101 - a plan's runs end at ports and junctions
     end = None if plan.is_outfall(run.end) else run.target

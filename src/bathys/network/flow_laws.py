@@ -138,9 +138,9 @@ def law_of_flow(
     first: Places,
     pipes: Floats,
     viscosity: float,
-) -> tuple[float, float, float]:
-    """What hangs on the flow alone: level over its crest that the inlet and a lift before it ask
-    for, loss of the pipe, critical head of a mouth [m].
+) -> tuple[float, float, float, float]:
+    """What hangs on the flow alone: level over its crest that the inlet asks for, loss of the pipe,
+    critical head of a mouth, and what a lift or a filter before the crest loses [m].
 
     Parameters
     ----------
@@ -158,18 +158,18 @@ def law_of_flow(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
     viscosity : float
         Kinematic viscosity, [m²/s]
 
     Returns
     -------
-    (float, float, float)
-        Inlet and lift, loss, critical head, [m]
+    (float, float, float, float)
+        Inlet, loss, critical head, loss before the crest, [m]
     """
     kind, pipe, lift = kinds[i, 0], kinds[i, 1], kinds[i, 2]
     bore, area, most = numbers[i, 1], numbers[i, 2], numbers[i, 3]
-    lost, critical = 0.0, 0.0
+    lost, critical, before = 0.0, 0.0, 0.0
     if pipe >= 0:
         lost = one_line_loss(flow, pipe, minor, first, pipes, viscosity)
         if lost < _LINEAR_HEAD:
@@ -179,5 +179,5 @@ def law_of_flow(
             critical = critical_head(flow, bore)
     inlet = _inlet(kind, flow, bore, area, most)
     if lift >= 0:
-        inlet += one_line_loss(flow, lift, minor, first, pipes, viscosity)
-    return inlet, lost, critical
+        before = one_line_loss(flow, lift, minor, first, pipes, viscosity)
+    return inlet, lost, critical, before

@@ -1,9 +1,10 @@
 """The law of one gravity line, compiled: the level upstream that a flow needs.
 
-A law is put together from four parts that hang on the flow alone: what the inlet asks for, what
-the pipe loses, its critical head, and the level of a flat pipe's surface. Each comes with its
-slope, so that the balance (which works the parts out) and the simulation (which reads them off
-tables) share one composition.
+A law is put together from parts that hang on the flow alone: what the inlet asks for, what the pipe
+loses, its critical head, the level of a flat pipe's surface, and what a lift or a filter before the
+crest loses, which is added whatever the rest comes to. Each comes with its slope, so that the
+balance (which works the parts out) and the simulation (which reads them off tables) share one
+composition.
 """
 
 import numpy as np
@@ -81,6 +82,7 @@ def level_and_slopes(
     lost: tuple[float, float],
     critical: tuple[float, float],
     flat: tuple[float, float, float],
+    before: tuple[float, float],
 ) -> tuple[float, float, float]:
     """Level upstream that a flow needs [m], its slope by the flow [s/m²] and how it moves with
     the level downstream [-]. Each part comes with its slopes: by the flow, of ``flat`` also by the
@@ -111,12 +113,35 @@ def level_and_slopes(
     flat : (float, float, float)
         Level of a flat pipe's surface over its crest, [m], its slope, [s/m²], and how it moves with
         the level downstream, [-]
+    before : (float, float)
+        Loss before the crest, [m], and its slope, [s/m²]
 
     Returns
     -------
     (float, float, float)
         Level, [m], its slope, [s/m²], and how it moves with the level downstream, [-]
     """
+    level, slope, moves = _behind(
+        tail, kind, has_pipe, crest, bore, outlet, is_flat, inlet, lost, critical, flat
+    )
+    return level + before[0], slope + before[1], moves
+
+
+@njit_borrowing
+def _behind(
+    tail: float,
+    kind: int,
+    has_pipe: bool,
+    crest: float,
+    bore: float,
+    outlet: float,
+    is_flat: bool,
+    inlet: tuple[float, float],
+    lost: tuple[float, float],
+    critical: tuple[float, float],
+    flat: tuple[float, float, float],
+) -> tuple[float, float, float]:
+    """As :func:`level_and_slopes`, behind a lift or a filter."""
     if has_pipe and kind == MOUTH:
         return _mouth(tail, crest, bore, outlet, is_flat, inlet, lost, critical, flat)
     level, slope = crest + inlet[0], inlet[1]
@@ -168,7 +193,7 @@ def level_at(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
     viscosity : float
         Kinematic viscosity, [m²/s]
 
@@ -179,7 +204,9 @@ def level_at(
     """
     kind, pipe, table = kinds[i, 0], kinds[i, 1], kinds[i, 3]
     crest, bore, outlet = numbers[i, 0], numbers[i, 1], numbers[i, 4]
-    inlet, lost, critical = law_of_flow(flow, i, kinds, numbers, minor, first, pipes, viscosity)
+    inlet, lost, critical, before = law_of_flow(
+        flow, i, kinds, numbers, minor, first, pipes, viscosity
+    )
     flat = 0.0
     if table >= 0:
         # From its own critical depth to a drowned crown the tail lifts the whole surface with it.
@@ -197,6 +224,7 @@ def level_at(
         (lost, 0.0),
         (critical, 0.0),
         (flat, 0.0, 0.0),
+        (before, 0.0),
     )[0]
 
 
@@ -238,7 +266,7 @@ def level_needed(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
     viscosity : float
         Kinematic viscosity, [m²/s]
 
@@ -291,7 +319,7 @@ def needs(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
     viscosity : float
         Kinematic viscosity, [m²/s]
 

@@ -7,8 +7,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.compiling import njit_borrowing
-from bathys.network.lines import Line
-from bathys.physics.friction import head_and_slope
+from bathys.network.lines import PIECE_FIGURES, Line, piece_loss
 
 __all__ = ["LineArrays", "line_losses", "one_line_loss"]
 
@@ -20,8 +19,7 @@ Places = NDArray[np.int64]
 def one_line_loss(
     flow: float, line: int, minor: Floats, first: Places, pipes: Floats, viscosity: float
 ) -> float:
-    """Head lost in one line of a bank [m]; a row of ``pipes`` is a bore, a length and a
-    roughness [m].
+    """Head lost in one line of a bank [m].
 
     Parameters
     ----------
@@ -34,7 +32,7 @@ def one_line_loss(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
     viscosity : float
         Kinematic viscosity, [m²/s]
 
@@ -45,7 +43,7 @@ def one_line_loss(
     """
     head: float = minor[line] * flow * abs(flow)
     for k in range(first[line], first[line + 1]):
-        head += head_and_slope(flow, pipes[k, 0], pipes[k, 1], pipes[k, 2], viscosity)[0]
+        head += piece_loss(flow, k, pipes, viscosity)[0]
     return head
 
 
@@ -64,7 +62,7 @@ def line_losses(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Bore, length and roughness of each pipe, shape (pipes, 3), [m]
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
     viscosity : float
         Kinematic viscosity, [m²/s]
 
@@ -78,8 +76,7 @@ def line_losses(
         size = abs(flow[i])
         head[i], slope[i] = minor[i] * flow[i] * size, 2.0 * minor[i] * size
         for k in range(first[i], first[i + 1]):
-            bore, length, rough = pipes[k]
-            lost, rate = head_and_slope(flow[i], bore, length, rough, viscosity)
+            lost, rate = piece_loss(flow[i], k, pipes, viscosity)
             head[i] += lost
             slope[i] += rate
     return head, slope
@@ -100,8 +97,7 @@ class LineArrays:
         pipes = [p for line in lines for p in line.pipes]
         self.first = np.concatenate([[0], np.cumsum([len(line.pipes) for line in lines])])
         self.first = self.first.astype(np.int64)
-        self.pipes = np.array([(p.area_bore, p.length, p.roughness) for p in pipes])
-        self.pipes = self.pipes.reshape(-1, 3)
+        self.pipes = np.array([p.figures for p in pipes]).reshape(-1, PIECE_FIGURES)
 
     def loss(self, flow: Floats) -> tuple[Floats, Floats]:
         """Head lost [m], signed like the flow, and its slope [s/m²], for one flow a line [m³/s]."""

@@ -6,7 +6,7 @@ from functools import lru_cache
 from fluids import ft_Crane
 
 from bathys.network.lines import Line, Piece
-from bathys.parts.fittings import EXIT_LOSS, FOAM_LOSSES, JUNCTIONS, MOUTHS
+from bathys.parts.fittings import EXIT_LOSS, JUNCTIONS, MOUTHS
 from bathys.parts.fouling import FOULING
 from bathys.physics.pump_curve import PumpCurve, ScaledCurve, ThrottledCurve
 from bathys.plan.model import Plan
@@ -15,6 +15,7 @@ from bathys.plan.pumps import Pump
 
 __all__ = [
     "NARROWEST_SHARE",
+    "before_crest",
     "curve_of_pump",
     "fouled_bore",
     "holds_back",
@@ -152,6 +153,8 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
             roughness=FOULING[run.fouling].roughness,
         )
     )
+    if run.filter is not None:
+        pieces.append(_filter_piece(run, viscosity))
     for fitting in run.fittings:
         loss = fitting.count * fitting.loss_of_one(bore)
         pieces.append(Piece("fitting", fitting.label, bore, loss=loss))
@@ -163,11 +166,46 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
     return Line(pieces, viscosity)
 
 
+def _filter_piece(run: Run, viscosity: float) -> Piece:
+    assert run.filter is not None  # noqa: S101 - only asked of runs with one
+    linear, squared = run.filter.resistance(viscosity)
+    return Piece(
+        "filter",
+        run.filter.CHOICE,
+        run.bore.inside,
+        linear=linear,
+        squared=squared,
+        most=run.filter.most_head,
+    )
+
+
+def before_crest(run: Run, line: Line) -> tuple[Line, tuple[Piece, ...]]:
+    """A run that drains a vessel, parted at its crest: a filter that stands in the vessel raises
+    the water there, whatever becomes of it behind.
+
+    Parameters
+    ----------
+    run : Run
+        The run
+    line : Line
+        All that it loses
+
+    Returns
+    -------
+    (Line, tuple of Piece)
+        What it loses from its crest on, and the pieces before that
+    """
+    if run.filter is None or run.filter.STANDS != "before":
+        return line, ()
+    first = tuple(p for p in line.pieces if p.kind == "filter")
+    return Line([p for p in line.pieces if p.kind != "filter"], line.viscosity), first
+
+
 def _entry_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
     part = plan.part(run.source)
     if isinstance(part, Pump):
-        intake = [("pump strainer", part.strainer_loss), ("intake foam", FOAM_LOSSES[part.foam])]
-        return [Piece("strainer", label, bore, loss=k) for label, k in intake if k > 0.0]
+        loss = part.strainer_loss
+        return [Piece("strainer", "pump strainer", bore, loss=loss)] if loss > 0.0 else []
     if isinstance(part, Junction):
         return _leg(plan, part, run, bore)
     port = plan.port(run.start)

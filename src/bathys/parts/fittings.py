@@ -19,7 +19,6 @@ __all__ = [
     "ANNULUS_ENTRY_LOSS",
     "EXIT_LOSS",
     "FITTINGS",
-    "FOAM_LOSSES",
     "JUNCTIONS",
     "MOUTHS",
     "STOPPED_PUMP_LOSS",
@@ -37,9 +36,6 @@ EXIT_LOSS = 1.0
 
 STOPPED_PUMP_LOSS = 4.0
 """K of a stopped pump on the riser's bore (assumed)."""
-
-FOAM_LOSSES = {"none": 0.0, "coarse": 2.0, "fine": 6.0}
-"""K of clean foam about a pump's intake, on the run's bore (assumed; clogging comes on top)."""
 
 _BARB_SHARE = 0.8  # bore of a barbed fitting over that of its hose (common practice)
 

@@ -76,6 +76,17 @@ JOBS: dict[str, Job] = {
     ),
     "settler": Job("Settler", "C", usual=_box(0.7)),
     "biofilter": Job("Biofilter", "F", cleans=True, usual=_box(0.7)),
+    "drum": Job(
+        "Mineralising drum",
+        "M",
+        wants_flow=False,
+        usual={
+            "floor_height": 0.0,
+            "shape": {"kind": "cylinder", "diameter": 0.57, "height": 0.88},
+            "water_depth": 0.7,
+            "freeboard": 0.1,
+        },
+    ),
     "sump": Job(
         "Sump", "S", wants_flow=False, takes_up=True, usual=_box(0.7, floor=0.0, water_depth=0.5)
     ),

@@ -162,6 +162,26 @@ PRACTICES: dict[str, Practice] = {
             ),
         },
     ),
+    "solids": Practice(
+        "Solids before the beds",
+        {
+            "out": Way(
+                "as much as can be is taken out",
+                "Beds stay clean, and their oxygen goes to roots and bacteria.",
+                "Settlers and filters must be emptied and cleaned.",
+            ),
+            "some_in": Way(
+                "some are let in for worms",
+                "Worms break them down, and their nutrients stay.",
+                "Beds fill where worms do not keep up; airless pockets may form.",
+            ),
+            "first_weeks": Way(
+                "let in for the first weeks, then taken out",
+                "A young bed ripens sooner.",
+                "The change must not be forgotten.",
+            ),
+        },
+    ),
     "draining": Practice(
         "How beds are flooded and drained",
         {

@@ -46,7 +46,16 @@ def check_plan(plan: Plan) -> None:
     PlanFault
         For the first part that does not go with the others
     """
-    for check in (_unique_ids, _links, _vessel_heights, _nested, _switches, _fittings, _room):
+    for check in (
+        _unique_ids,
+        _links,
+        _vessel_heights,
+        _nested,
+        _switches,
+        _fittings,
+        _filters,
+        _room,
+    ):
         check(plan)
 
 
@@ -172,6 +181,18 @@ def _fittings(plan: Plan) -> None:
             if fitting.fault is not None:
                 field, sentence = fitting.fault
                 raise PlanFault(f"runs.{run.id}.fittings.{fitting.kind}.{field}", sentence)
+
+
+def _filters(plan: Plan) -> None:
+    """A filter stands where water can pass it: none within a vessel that its run does not drain."""
+    for run in plan.runs:
+        if run.filter is None or run.filter.STANDS != "before":
+            continue
+        path = f"runs.{run.id}.filter"
+        if plan.owner_of(run.start) is None:
+            raise PlanFault(path, "it stands in a vessel, and this run begins at a joint")
+        if plan.group_of(part_id(run.start)) == "siphons":
+            raise PlanFault(path, "a siphon neither starts nor stops behind it")
 
 
 def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:

@@ -3,13 +3,15 @@
 from functools import cache
 from typing import Any, get_args
 
+from bathys.kinds import model_named
 from bathys.plan.base import LONGEST_TYPED, Headed, Part
 from bathys.plan.checks import PlanFault
 from bathys.plan.model import GROUPS, Brief, Plan, Site
+from bathys.plan.pumps import Pump
 
 __all__ = ["VERSION", "file_schema", "from_file", "to_file"]
 
-VERSION = 3
+VERSION = 4
 """Version of the files that are written."""
 
 _OLDEST = 1
@@ -81,7 +83,29 @@ def _upgraded(data: dict[str, Any], version: int) -> dict[str, Any]:
         for group in GROUPS
         if isinstance(data.get(group), list)
     }
-    return {**data, **lists, "version": VERSION}
+    whole = {**data, **lists, "version": VERSION}
+    return whole if version >= _FOAM_MOVED else _with_foam_on_runs(whole)
+
+
+_FOAM_MOVED = 4
+_FOAMS = {"coarse": 2e-4, "fine": 8e-5}  # thickness of a strand, by what older files call it [m]
+
+
+def _with_foam_on_runs(data: dict[str, Any]) -> dict[str, Any]:
+    """Up to version 3 a pump had foam about its intake; now it is a filter on the pump's run."""
+    foams: dict[str, float] = {}
+    pumps = data.get("pumps")
+    for pump in pumps if isinstance(pumps, list) else ():
+        foam = pump.pop("foam", None) if isinstance(pump, dict) else None
+        if foam in _FOAMS:
+            foams[f"{pump.get('id')}.{Pump.END}"] = _FOAMS[foam]
+    runs = data.get("runs")
+    for run in runs if isinstance(runs, list) else ():
+        begins = run.get("from") if isinstance(run, dict) else None
+        if isinstance(begins, str) and begins in foams and run.get("filter") is None:
+            usual = model_named("filters", "foam").usual(0.0)
+            run["filter"] = {"kind": "foam", **usual, "fibre": foams[begins]}
+    return data
 
 
 def _of_version(group: str, part: Any, version: int) -> Any:

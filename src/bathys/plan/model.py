@@ -13,7 +13,17 @@ from bathys.plan.base import AllTyped, LeadsOn, Part, Standing
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
-from bathys.plan.quantities import Days, Evaporation, Mass, Name, Price, Rain, Temperature, Words
+from bathys.plan.quantities import (
+    Days,
+    Evaporation,
+    Height,
+    Mass,
+    Name,
+    Price,
+    Rain,
+    Temperature,
+    Words,
+)
 from bathys.plan.supply import Move, TopUp, Transfer
 from bathys.plan.vessel import Port, Vessel
 from bathys.plan.way_out import Outlet, Siphon, WayOut
@@ -41,13 +51,14 @@ if TYPE_CHECKING:
     Exchange: TypeAlias = str
     Bacteria: TypeAlias = str
     Draining: TypeAlias = str
+    Solids: TypeAlias = str
     AnySiphon: TypeAlias = Siphon
     AnyOutlet: TypeAlias = Outlet
     AnyTopUp: TypeAlias = TopUp
     AnyTransfer: TypeAlias = Transfer
 else:
     School = Literal[tuple(SCHOOLS)]
-    FeedPlace, TailJoints, Exchange, Bacteria, Draining = (
+    FeedPlace, TailJoints, Exchange, Bacteria, Solids, Draining = (
         Literal[("open", *p.ways)] for p in PRACTICES.values()
     )
     AnySiphon, AnyOutlet = union_of("siphons", usual="bell"), union_of("outlets")
@@ -93,11 +104,17 @@ class Brief(Part):
     feed_a_day: Mass | None = Field(
         default=None, title="Feed a day", description="None for a hundredth of the fish at harvest."
     )
+    smallest_fish: Annotated[Height, Field(le=2.0)] = Field(
+        default=0.0,
+        title="Length of the smallest fish",
+        description="Openings are held against it; 0 if it does not matter.",
+    )
     schools: tuple[School, ...] = Field(default=("tank",), title="Turnover schools")
     feed_place: FeedPlace = Field(default="open", title=PRACTICES["feed_place"].title)
     tail_joints: TailJoints = Field(default="open", title=PRACTICES["tail_joints"].title)
     exchange: Exchange = Field(default="open", title=PRACTICES["exchange"].title)
     bacteria: Bacteria = Field(default="open", title=PRACTICES["bacteria"].title)
+    solids: Solids = Field(default="open", title=PRACTICES["solids"].title)
     draining: Draining = Field(default="open", title=PRACTICES["draining"].title)
 
 
@@ -106,7 +123,7 @@ class Plan(Part):
     which sees to it that its parts go together."""
 
     format: Literal["bathys-plan"] = "bathys-plan"
-    version: Literal[3] = 3
+    version: Literal[4] = 4
     name: Name = Field(title="Plan name")
     datum: Name = Field(default="ground at the tank", title="Heights are over")
     brief: Brief = Brief()

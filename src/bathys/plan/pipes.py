@@ -10,6 +10,7 @@ from bathys.parts.fouling import FOULING
 from bathys.plan.base import Headed
 from bathys.plan.bore import Bore
 from bathys.plan.end import End
+from bathys.plan.filter import Filter
 from bathys.plan.in_line import InLine
 from bathys.plan.own_limits import RunLimits
 from bathys.plan.places import part_id
@@ -34,11 +35,13 @@ if TYPE_CHECKING:
     AnyInLine: TypeAlias = InLine
     AnyValve: TypeAlias = Valve
     AnyEnd: TypeAlias = End
+    AnyFilter: TypeAlias = Filter
     AnySwitch: TypeAlias = Switch
 else:
     AnyFilm, AnyJunction = Literal[tuple(FOULING)], Literal[tuple(JUNCTIONS)]
     AnyInLine, AnyValve = union_of("fittings"), union_of("valves")
     AnyEnd, AnySwitch = union_of("ends", usual="spray"), union_of("switches")
+    AnyFilter = union_of("filters")
 
 
 class Run(Headed):
@@ -64,6 +67,7 @@ class Run(Headed):
     )
     valve_clock: AnySwitch | None = Field(default=None, title="Valve opens by")
     ends_in: AnyEnd | None = Field(default=None, title="Ends in")
+    filter: AnyFilter | None = Field(default=None, title="Filter")
     air_hole: bool = Field(
         default=False,
         title="Air hole",

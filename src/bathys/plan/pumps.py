@@ -44,11 +44,6 @@ class Pump(LeadsOn):
         title="Strainer loss K",
         description="On the run's bore: 0 clean, 5 and more when clogged.",
     )
-    foam: Literal["none", "coarse", "fine"] = Field(
-        default="none",
-        title="Foam on its intake",
-        description="Keeps fry and solids out, and is rinsed every few days.",
-    )
     hangs: bool = Field(
         default=False,
         title="Hangs",

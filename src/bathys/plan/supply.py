@@ -101,6 +101,11 @@ class Transfer(Kind, Headed):
     kind: Any
 
     @property
+    def takes_sludge(self) -> str | None:
+        """The vessel whose sludge it lets out; none for plain water."""
+        return None
+
+    @property
     @abstractmethod
     def vessels(self) -> tuple[str, ...]:
         """Ids of the vessels it takes from and gives to."""

@@ -7,12 +7,12 @@ from threading import Lock
 from cachetools import LRUCache, cached
 
 from bathys.evaluation import Evaluation
-from bathys.plan.vessel import Vessel
+from bathys.quality.filters import FilterResult, filter_results, shares_held
 from bathys.quality.flows import flow_net
 from bathys.quality.grains import CUT, FINES, FRESH, MASHED, GrainClass, Spread, classes_of
 from bathys.quality.settling import SettlerResult, capture_of, settler_of
 from bathys.quality.solids_lines import reached_from
-from bathys.quality.transport import Carried, Constituent, FlowNet, steady
+from bathys.quality.transport import Carried, Constituent, steady
 
 __all__ = ["FEED_SHARE", "SOLIDS_OF_FEED", "SolidsResult", "feed_of", "solids_of"]
 
@@ -43,6 +43,8 @@ class SolidsResult:
         What becomes of each class
     settlers : tuple of SettlerResult
         In the plan's order
+    filters : tuple of FilterResult
+        In the order of their runs
     mashed : tuple of str
         Fish tanks whose waste goes through a pump first, since nothing runs out of them by itself
     """
@@ -52,6 +54,7 @@ class SolidsResult:
     classes: tuple[GrainClass, ...]
     carried: tuple[Carried, ...]
     settlers: tuple[SettlerResult, ...]
+    filters: tuple[FilterResult, ...]
     mashed: tuple[str, ...]
 
     def held(self, place: str) -> float:
@@ -146,8 +149,10 @@ def _solids_of(found: Evaluation) -> SolidsResult:
         if any(p.stands_in == v.id for p in plan.pumps)
         and not reached_from(found, v.id, by_itself=True)
     )
-    classes = classes_of(_mix(FRESH))
-    shares = {id_: [c.share for c in classes_of(_mix(MASHED))] for id_ in mashed}
+    filters = filter_results(found)
+    cuts = tuple(f.filter.cut for f in filters)
+    classes = classes_of(_mix(FRESH), cuts)
+    shares = {id_: [c.share for c in classes_of(_mix(MASHED), cuts)] for id_ in mashed}
     settlers = tuple(s for v in plan.vessels if (s := settler_of(found, v.id)) is not None)
     rows = []
     for number, grains in enumerate(classes):
@@ -159,29 +164,30 @@ def _solids_of(found: Evaluation) -> SolidsResult:
             * (shares[v.id][number] if v.id in shares else grains.share)
             for v in tanks
         }
-        held = _held(found, net, settlers, grains.grain)
+        held = {
+            **_held(found, settlers, grains.grain),
+            **shares_held(filters, grains.grain),
+        }
         rows.append(Constituent(f"{grains.grain * 1e6:.0f} µm", sources, held))
-    return SolidsResult(feed, made, classes, steady(net, rows), settlers, mashed)
+    return SolidsResult(feed, made, classes, steady(net, rows), settlers, filters, mashed)
 
 
 def _mix(coarse: Spread) -> list[tuple[float, Spread]]:
     return [(_FINE_SHARE, FINES), (1.0 - _FINE_SHARE, coarse)]
 
 
-def _held(
-    found: Evaluation, net: FlowNet, settlers: tuple[SettlerResult, ...], grain: float
-) -> dict[str, float]:
+def _held(found: Evaluation, settlers: tuple[SettlerResult, ...], grain: float) -> dict[str, float]:
     """Share of a grain that each vessel holds back of what comes to it."""
     held: dict[str, float] = {}
+    viscosity = found.water.kinematic_viscosity
     rates = {s.vessel.id: s.rate for s in settlers}
     for vessel in found.plan.vessels:
+        inflow = found.vessels[vessel.id].inflow
+        if vessel.use.has_rafts and inflow > 0.0:
+            # In the calm under rafts waste settles, and on the roots.
+            rates.setdefault(vessel.id, inflow / vessel.shape.footprint)
         if vessel.id in rates:
-            viscosity = found.water.kinematic_viscosity
             held[vessel.id] = capture_of(vessel, rates[vessel.id], grain, viscosity)
-        elif _is_media(vessel):
+        elif vessel.media is not None:
             held[vessel.id] = _BED[0] if grain >= CUT else _BED[1]
     return held
-
-
-def _is_media(vessel: Vessel) -> bool:
-    return vessel.media is not None

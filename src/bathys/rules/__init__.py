@@ -51,6 +51,7 @@ _MODULES = (
     "stock",
     "shells",
     "solids",
+    "filters",
     "own_limits",
 )
 for _name in _MODULES:

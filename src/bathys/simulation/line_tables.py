@@ -1,9 +1,10 @@
 """Laws of gravity lines as tables: a flow between two levels in a few dozen multiplications.
 
-What hangs on a line's flow alone (its inlet, its pipe's loss, a mouth's critical head) is kept as
-cubics in the root of the flow, one a cell, each made when it is first touched: most lines stay in
-a few cells all day. What the level downstream does to it is the same arithmetic as in the steady
-balance (:func:`bathys.network.gravity_laws.level_and_slopes`).
+What hangs on a line's flow alone (its inlet, its pipe's loss, a mouth's critical head, the loss of
+a lift or a filter before its crest) is kept as cubics in the root of the flow, one a cell, each
+made when it is first touched: most lines stay in a few cells all day. What the level downstream
+does to it is the same arithmetic as in the steady balance
+(:func:`bathys.network.gravity_laws.level_and_slopes`).
 """
 
 import math
@@ -23,7 +24,7 @@ Floats = NDArray[np.float64]
 
 CELLS = 192
 """Cells of each line, even in the root of its flow."""
-_LAWS = 3  # inlet, loss, critical head
+_LAWS = 4  # inlet, loss, critical head, loss before the crest
 _MOST_FLOW = 0.5  # of any line [m³/s]
 _LEAST_TOP = 1e-5  # [m³/s]
 _MOST_TURNS = 60
@@ -37,6 +38,7 @@ LINE: Any = record_of(
         ("end", np.int64),  # node or sink downstream
         ("kind", np.int64),
         ("pipe", np.int64),  # -1 for none
+        ("lift", np.int64),  # or filter before its crest, -1 for none
         ("table", np.int64),  # of a flat pipe, -1 for none
         ("siphon", np.int64),  # whose line it is, -1 for none
         ("dry", np.float64),  # level upstream below which it carries nothing [m]
@@ -92,7 +94,7 @@ def line_tables(ends: tuple[Any, Any, Any], laws: tuple[Any, ...], highest: floa
     kinds, numbers = laws[0], laws[1]
     lines = np.zeros(len(kinds), dtype=LINE)
     lines["begin"], lines["end"], lines["dry"] = ends
-    lines["kind"], lines["pipe"], lines["table"] = kinds[:, 0], kinds[:, 1], kinds[:, 3]
+    lines["kind"], lines["pipe"], lines["lift"], lines["table"] = kinds.T
     lines["siphon"] = -1
     lines["crest"], lines["bore"], lines["outlet"] = numbers[:, 0], numbers[:, 1], numbers[:, 4]
     lines["felt"] = lines["outlet"] - lines["bore"]
@@ -155,9 +157,11 @@ def make_cell(i: int, cell: int, tables: LineTables, laws: Any) -> None:
     for m in range(4):
         root = (cell + m / 3.0) / CELLS
         flow = lines[i].top * root * root
-        inlet, lost, critical = law_of_flow(flow, i, kinds, numbers, minor, first, pipes, viscosity)
+        inlet, lost, critical, before = law_of_flow(
+            flow, i, kinds, numbers, minor, first, pipes, viscosity
+        )
         cells[i, cell, 0, m], cells[i, cell, 1, m] = inlet, lost
-        cells[i, cell, 2, m] = critical
+        cells[i, cell, 2, m], cells[i, cell, 3, m] = critical, before
     for k in range(_LAWS):
         a, b = cells[i, cell, k, 0], cells[i, cell, k, 1]
         c, d = cells[i, cell, k, 2], cells[i, cell, k, 3]
@@ -189,7 +193,9 @@ def _level(flow: float, down: float, i: int, tables: LineTables) -> tuple[float,
     x = place - cell
     by_flow = CELLS * CELLS / (2.0 * line.top * max(place, 1e-9))
     inlet = _read(cells, i, cell, 0, x, by_flow)
-    lost, critical, flat = (0.0, 0.0), (0.0, 0.0), (0.0, 0.0, 0.0)
+    lost, critical, flat, before = (0.0, 0.0), (0.0, 0.0), (0.0, 0.0, 0.0), (0.0, 0.0)
+    if line.lift >= 0:
+        before = _read(cells, i, cell, 3, x, by_flow)
     if line.pipe >= 0:
         lost = _read(cells, i, cell, 1, x, by_flow)
         critical = _read(cells, i, cell, 2, x, by_flow)
@@ -215,6 +221,7 @@ def _level(flow: float, down: float, i: int, tables: LineTables) -> tuple[float,
         lost,
         critical,
         flat,
+        before,
     )
     return level, max(slope, LEAST_SLOPE), moves, -1
 

@@ -20,9 +20,7 @@ class WaterExchange(Transfer):
 
     kind: Literal["exchange"] = "exchange"
     stands_in: Identifier
-    share: Opening = Field(
-        title="Share exchanged", description="Of the vessel's water, each time."
-    )
+    share: Opening = Field(title="Share exchanged", description="Of the vessel's water, each time.")
     flow: Flow = Field(title="How fast", description="Out, and then in.")
     at: Clock = Field(default=28800.0, title="First at", description="Time of the day.")
     every: Cycle = Field(default=604800.0, title="Again after")

@@ -7,6 +7,7 @@ from typing import Any
 from bathys.kinds import kind_of, models_of
 from bathys.plan.curve import Curve
 from bathys.plan.end import End
+from bathys.plan.filter import Filter
 from bathys.plan.settler import Settler
 from bathys.plan.switch import Switch
 
@@ -15,6 +16,7 @@ __all__ = [
     "CURVES",
     "ENDS",
     "FALSE_CONES",
+    "FILTERS",
     "PUMP_SWITCHES",
     "SCREENS",
     "SETTLERS",
@@ -52,6 +54,17 @@ def _end(model: type[End]) -> Callable[[Any, Any], Made]:
 ENDS: Ways = {
     "none": ("an open end", _begin(None)),
     **{kind_of(m): (m.CHOICE, _end(m)) for m in models_of("ends")},
+}
+
+
+def _filter(model: type[Filter]) -> Callable[[Any, Any], Made]:
+    """A filter of this kind, as it is usually built."""
+    return lambda run, old: {"kind": kind_of(model), **model.usual(run.bore.inside)}
+
+
+FILTERS: Ways = {
+    "none": ("none", _begin(None)),
+    **{kind_of(m): (m.CHOICE, _filter(m)) for m in models_of("filters")},
 }
 
 

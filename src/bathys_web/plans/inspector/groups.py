@@ -9,7 +9,8 @@ __all__ = ["RowGroup", "grouped"]
 
 _WHAT, _WHERE, _HOLDS, _MORE = "What it is", "Where it stands", "What it holds", "More"
 _OWN = "Your own limits"
-_FOLDED = (_MORE, _OWN)
+_FILTER = "What the filter is made of"
+_FOLDED = (_MORE, _OWN, _FILTER)
 _GROUPS = {
     _WHERE: (
         "within",
@@ -22,6 +23,17 @@ _GROUPS = {
         "ports",
     ),
     _HOLDS: ("water_depth", "freeboard", "media", "false_cone", "baffles", "settler"),
+    _FILTER: (
+        "filter.depth",
+        "filter.void",
+        "filter.fibre",
+        "filter.piece",
+        "filter.open_share",
+        "filter.cut",
+        "filter.holds_coarse",
+        "filter.holds_fine",
+        "filter.holds_dry",
+    ),
     _OWN: ("own",),
     _MORE: (
         "catch_area",
@@ -29,7 +41,6 @@ _GROUPS = {
         "guard_opening",
         "guard_cut",
         "guard_area",
-        "foam",
         "hangs",
         "valve_at",
         "along",
@@ -80,12 +91,15 @@ def grouped(rows: Iterable[Row], part: str) -> list[RowGroup]:
     list of RowGroup
         Those that have any; rarely used boxes are folded unless one was refused
     """
-    held: dict[str, list[Row]] = {title: [] for title in (_WHAT, _WHERE, _HOLDS, _OWN, _MORE)}
+    held: dict[str, list[Row]] = {
+        title: [] for title in (_WHAT, _FILTER, _WHERE, _HOLDS, _OWN, _MORE)
+    }
     for row in rows:
         _, _, field = row.path.partition(f".{part}.")
         if not field:
             return [RowGroup("", tuple(rows), is_open=True)]
-        held[_OF_FIELD.get(field.partition(".")[0], _WHAT)].append(row)
+        group = _OF_FIELD.get(field) or _OF_FIELD.get(field.partition(".")[0], _WHAT)
+        held[group].append(row)
     return [
         RowGroup(title, tuple(own), title not in _FOLDED or any(r.error or r.notice for r in own))
         for title, own in held.items()

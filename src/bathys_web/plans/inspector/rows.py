@@ -26,9 +26,6 @@ __all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
 _CHOICE_NAMES = {
     "open": "not decided",
     **{key: film.name for key, film in FOULING.items()},
-    "none": "none",
-    "coarse": "coarse, 10 pores an inch",
-    "fine": "fine, 30 pores an inch",
     "metric": "metric",
     "us": "US",
     "flush": "flush with the wall",
@@ -133,6 +130,7 @@ _SWITCH_NAMES = {
     "curve": "Curve from",
     "valve": "Valve",
     "ends_in": "Ends in",
+    "filter": "Filter on it",
     "valve_clock": "Valve opens by",
     "false_cone": "Cone set in",
     "baffles": "Baffles",

@@ -1,0 +1,1 @@
+"""The weekly round of a mineralising drum."""

@@ -1,0 +1,1 @@
+"""Sludge let out of a settler at set times."""
