@@ -28,8 +28,10 @@ SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]
 CURVES = models_of("curves")
 ENDS = models_of("ends")
 SETTLERS = models_of("settlers")
+FILTERS = models_of("filters")
 SMALL = [
     *SETTLERS,
+    *FILTERS,
     *SHELLS,
     *CURVES,
     *ENDS,

@@ -14,7 +14,7 @@ from tests.conftest import EXAMPLE
 
 FILES = sorted(EXAMPLE.parent.glob("**/*.json"))
 # A bore is the pipe's, and the open area of slots follows from what is cut.
-FREE = {"slot_area", "flow"}
+FREE = {"slot_area", "flow", "fibre", "cut"}  # meshes and fibres are bought
 
 heights = st.floats(0.0, 20.0)
 

@@ -10,6 +10,7 @@ import pytest
 
 import bathys
 from bathys.edits import apply_edits, set_volume
+from bathys.kinds import model_named
 from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import load_plan, plan_from_data
 from bathys.rules import RULES
@@ -267,6 +268,33 @@ def _pump_before_a_can(plan: Plan) -> None:
     plan["vessels"][1] |= {"job": "settler", "media": None}
 
 
+def _filter(run: str, kind: str, **values: Any) -> Callable[[Plan], None]:
+    """A filter as it is usually built, with something of its own."""
+    usual = model_named("filters", kind).usual(0.05)
+    return _set("runs", run, filter={"kind": kind, **usual, **values})
+
+
+def _transfer(**values: Any) -> Callable[[Plan], None]:
+    return lambda plan: plan.setdefault("transfers", []).append({"name": "Sludge", **values})
+
+
+def _drum(plan: Plan) -> None:
+    shape = {"kind": "cylinder", "diameter": 0.57, "height": 0.88}
+    drum = {"id": "M1", "name": "Drum", "job": "drum", "shape": shape, "floor_height": 0.0}
+    plan["vessels"].append({**drum, "water_depth": 0.7, "ports": []})
+
+
+def _ring_of_settlers(plan: Plan) -> None:
+    """The sump a settler too, and its pump leads back to the first."""
+    _part(plan, "vessels", "S1")["job"] = "settler"
+    port = {"name": "second", "height": 0.86, "mouth": "flush"}
+    _part(plan, "vessels", "C1")["ports"].append(port)
+    _part(plan, "runs", "R2")["to"] = "C1.second"
+
+
+_DAY = 86400.0
+
+
 # Rule, the severity it must have, the place it must name, and what brings it out.
 CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
@@ -446,6 +474,49 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("D9", "warning", "T1", _put("vessels", 1, "media", None)),
     ("D9", "note", "T1", _layout("practice/rain-barn")),
     ("D10", "note", "R1", _layout("faults/trickling-siphon")),
+    (
+        "D11",
+        "warning",
+        "R4",
+        _layout("practice/swirl-court", _filter("R4", "matting", clean_every=30.0 * _DAY)),
+    ),
+    ("D11", "note", "R4", _layout("practice/swirl-court", _filter("R4", "sock"))),
+    ("D12", "warning", "R4", _layout("practice/swirl-court", _filter("R4", "brush"))),
+    (
+        "D13",
+        "note",
+        "R4",
+        _layout("small-settler", lambda plan: plan["brief"].update(smallest_fish=0.06)),
+    ),
+    (
+        "D13",
+        "warning",
+        "R4",
+        _layout(
+            "small-settler",
+            lambda plan: plan["brief"].update(smallest_fish=0.03),
+            _filter("R4", "screen"),
+        ),
+    ),
+    ("D14", "note", "R1", _layout("practice/coopers-yard")),
+    ("D15", "warning", "B1", lambda plan: plan["brief"].update(feed_a_day=0.3)),
+    ("D16", "warning", "G1", _layout("practice/brick-terrace")),
+    ("D17", "warning", "S1", _layout("small-settler", _ring_of_settlers)),
+    (
+        "D18",
+        "warning",
+        "Q1",
+        _layout(
+            "small-settler",
+            _transfer(kind="purge", id="Q1", source="C1", volume=0.02, every=80.0 * _DAY),
+        ),
+    ),
+    (
+        "D19",
+        "note",
+        "Q1",
+        _layout("small-settler", _drum, _transfer(kind="mineraliser", id="Q1", stands_in="M1")),
+    ),
     ("U14", "fault", "W1", _more_in_than_out),
     ("U16", "warning", "T1", _put("vessels", 1, "shape", "length", 5.0)),
     (

@@ -157,8 +157,8 @@ def test_a_settler_in_a_plan_slows_the_water_down_and_lets_it_go() -> None:
     settler = solids_of(assess(_split_flow(hole_rows=rows)).evaluation).settlers[0]
     names = [step.name for step in settler.ladder]
     assert names == [
-        "inlet pipe, full", "stilling well", "under the skirt", "open water", "outlet holes",
-        "outlet pipe, full",
+        "in the lift", "inlet pipe, full", "stilling well", "under the skirt", "open water",
+        "outlet holes", "outlet pipe, full",
     ]  # fmt: skip
     for step in settler.ladder:
         assert step.speed == pytest.approx(settler.flow / step.area, rel=1e-12)
@@ -168,6 +168,22 @@ def test_a_settler_in_a_plan_slows_the_water_down_and_lets_it_go() -> None:
     assert settler.retention == pytest.approx(
         assess(_split_flow(hole_rows=rows)).evaluation.vessels["C1"].volume / settler.flow
     )
+
+
+def test_a_lift_of_three_inches_reduced_to_half_over_a_quarter_inch_gap() -> None:
+    """Common practice, worked example: 150 gal/h rise at 81.5 in/min in a 3 in lift, pass its
+    quarter-inch gap at 245 and its 1½ in drain at 326 in/min."""
+    data = lists_of(EXAMPLE.parent / "split-flow.json")
+    lift = next(o for o in data["outlets"] if o["id"] == "O1")
+    lift |= {"bore": {"kind": "inside", "diameter": 3 * 0.0254}, "intake_height": 0.25 * 0.0254}
+    drain = next(r for r in data["runs"] if r["from"] == "O1.out")
+    drain |= {"bore": {"kind": "inside", "diameter": 1.5 * 0.0254}}
+    settler = solids_of(assess(plan_from_data(data)).evaluation).settlers[0]
+    share = settler.flow / read("150 gal/h", "flow")
+    told = {s.name: s.speed / share / 0.0254 * 60.0 for s in settler.ladder}
+    assert told["in the lift"] == pytest.approx(81.7, rel=5e-3)
+    assert told["under the lift"] == pytest.approx(245.0, rel=5e-3)
+    assert told["inlet pipe, full"] == pytest.approx(326.8, rel=5e-3)
 
 
 def test_a_32_gallon_can_holds_its_water_as_long_as_practice_says() -> None:

@@ -54,6 +54,7 @@ def draw_pipes(
         _valve(scene, run, ways[run.id])
         _in_line(scene, run, ways[run.id])
         _end(scene, run, ways[run.id])
+        _filter(scene, run, ways[run.id])
     for run in plan.runs:
         scene.number(_beside(ways[run.id]), numbers[run.id])
 
@@ -224,6 +225,17 @@ def _end(scene: Scene, run: Run, way: list[Point]) -> None:
     points = " ".join(f"{x + dx:.1f},{y + dy:.1f}" for dx, dy in run.ends_in.MARK)
     scene.strokes.append(Stroke(points, 2.0, "mark", run.id))
     scene.keep_clear((x - 12, y - 9, x + 12, y + 12))
+
+
+def _filter(scene: Scene, run: Run, way: list[Point]) -> None:
+    """A filter where it stands: before the run, on its longest stretch, or at its end."""
+    if run.filter is None:
+        return
+    ends = {"before": way[0], "behind": way[-1]}
+    x, y = ends.get(run.filter.STANDS) or next(islice(_along(way), 2, None))[0]
+    points = " ".join(f"{x + dx:.1f},{y + dy:.1f}" for dx, dy in run.filter.MARK)
+    scene.strokes.append(Stroke(points, 1.8, "filter", run.id))
+    scene.keep_clear((x - 11, y - 11, x + 11, y + 19))
 
 
 def _lever(angle: float, upright: bool) -> Point:

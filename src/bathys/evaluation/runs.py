@@ -181,10 +181,11 @@ def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
         flow = now.flows[run.id]
         line, bore = now.layout.lines[run.id], fouled_bore(run)
         start, end = _heads(now, run)
+        losses = tuple(line.losses_by_piece(flow))
         gravity = (
             None
             if run.id in now.layout.pressure
-            else _gravity_result(now, run, capacities.get(run.id, 0.0))
+            else _gravity_result(now, run, capacities.get(run.id, 0.0), losses)
         )
         wetted, across = _section(gravity, bore)
         velocity = abs(flow) / wetted
@@ -202,7 +203,7 @@ def run_results(now: Balance, mean: Balance) -> dict[str, RunResult]:
             velocity,
             reynolds,
             regime_of(reynolds),
-            tuple(line.losses_by_piece(flow)),
+            losses,
             start,
             end,
             gravity,
@@ -236,7 +237,9 @@ def _heads(now: Balance, run: Run) -> tuple[float, float]:
     return heads[0], heads[1]
 
 
-def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
+def _gravity_result(
+    now: Balance, run: Run, capacity: float, losses: tuple[tuple[Piece, float], ...]
+) -> GravityResult:
     plan = now.plan
     crest, bore = crest_of(now.layout, run), fouled_bore(run)
     source = plan.owner_of(run.start) or run.start
@@ -247,6 +250,9 @@ def _gravity_result(now: Balance, run: Run, capacity: float) -> GravityResult:
     pipe = part.drop_bore if isinstance(part, WayOut) else None
     froude = drop_froude(abs(now.flows[run.id]), pipe) if pipe else 0.0
     over = now.levels.get(source, crest) - crest
+    if run.filter is not None and run.filter.STANDS == "before":
+        # What a filter holds up stands before it; the mouth behind has the rest.
+        over -= sum(head for piece, head in losses if piece.kind == "filter")
     both = plan.port(run.start) is not None and plan.port(run.end) is not None
     is_drowned = tail > end
     fill = 1.0 if is_drowned else normal_depth(abs(now.flows[run.id]), bore, slope)

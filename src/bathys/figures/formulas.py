@@ -26,6 +26,7 @@ __all__ = [
     "ENERGY",
     "FALL",
     "FILL",
+    "FILTER_LOSS",
     "HEAD_OVER",
     "HOLD",
     "HOLDS",
@@ -400,6 +401,15 @@ DRAIN = Formula(
     "derived",
     worked="{0} at no more than {1}, less {2} that still come, take",
     found=_BY_LEVEL,
+)
+FILTER_LOSS = Formula(
+    "Lost in the filter",
+    "length",
+    "h = a Q + b Q², a and b of the clean filter over (1 − load)³",
+    "fibres Davies 1952, pieces Ergun 1952, screens Idelchik (memory); how waste fills it is "
+    "assumed",
+    "published",
+    found="working out its resistance as it is loaded",
 )
 VALVE_LOSS = Formula(
     "Lost in the valve",

@@ -134,6 +134,6 @@ def list_details(found: Evaluation) -> tuple[Figure, ...]:
     for bed in found.beds:
         rows += bed_details(bed)
     for run in found.runs.values():
-        rows += run_details(run)
+        rows += run_details(run, found.water.kinematic_viscosity)
     rows += map(fall_figure, falls_of(found))
     return tuple(f for f in rows if f.key not in known)

@@ -116,13 +116,15 @@ def run_figures(found: Evaluation, result: RunResult) -> Iterator[Figure]:
     )
 
 
-def run_details(result: RunResult) -> Iterator[Figure]:
+def run_details(result: RunResult, viscosity: float) -> Iterator[Figure]:
     """What the tables tell of a run besides.
 
     Parameters
     ----------
     result : RunResult
         The numbers of the run
+    viscosity : float
+        Kinematic viscosity of the water, [m²/s]
 
     Yields
     ------
@@ -131,6 +133,21 @@ def run_details(result: RunResult) -> Iterator[Figure]:
     """
     run, id_ = result.run, result.run.id
     for piece, head in result.losses:
+        if piece.kind == "filter" and run.filter is not None:
+            through = min(run.filter.share_through(abs(result.flow), viscosity), 1.0)
+            yield by.FILTER_LOSS.of(
+                f"{id_}.filter",
+                id_,
+                (
+                    Input("flow", abs(result.flow), "flow"),
+                    Input("load", run.filter.loaded, "percent"),
+                    Input("can hold, dry", run.filter.capacity, "mass"),
+                ),
+                "{through:percent} of the water goes through it" if through < 1.0 else "",
+                {"through": through},
+                value=head,
+                label=f"Lost in the filter of {run.name}",
+            )
         if piece.kind == "valve" and result.flow:
             speed = abs(result.flow) / piece.area
             yield by.VALVE_LOSS.of(

@@ -158,7 +158,7 @@ def law_of_flow(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES), [SI]
     viscosity : float
         Kinematic viscosity, [m²/s]
 

@@ -193,7 +193,7 @@ def level_at(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES), [SI]
     viscosity : float
         Kinematic viscosity, [m²/s]
 
@@ -266,7 +266,7 @@ def level_needed(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES), [SI]
     viscosity : float
         Kinematic viscosity, [m²/s]
 
@@ -319,7 +319,7 @@ def needs(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES), [SI]
     viscosity : float
         Kinematic viscosity, [m²/s]
 

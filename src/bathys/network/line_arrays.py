@@ -32,7 +32,7 @@ def one_line_loss(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES), [SI]
     viscosity : float
         Kinematic viscosity, [m²/s]
 
@@ -62,7 +62,7 @@ def line_losses(
     first : array of int
         Where the pipes of each line begin, shape (lines + 1,)
     pipes : array
-        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES)
+        Figures of each pipe and filter, shape (pipes, PIECE_FIGURES), [SI]
     viscosity : float
         Kinematic viscosity, [m²/s]
 

@@ -94,7 +94,7 @@ def piece_loss(flow: float, k: int, rows: Floats, viscosity: float) -> tuple[flo
     k : int
         Number of the piece
     rows : array
-        Figures of the pieces, shape (pieces, PIECE_FIGURES)
+        Figures of the pieces, shape (pieces, PIECE_FIGURES), [SI]
     viscosity : float
         Kinematic viscosity, [m²/s]
 

@@ -30,6 +30,16 @@ class End(Kind):
     def losses(self, bore: float) -> tuple[EndLoss, ...]:
         """What it loses at the end of a run of this bore [m], the jet's velocity head in it."""
 
+    @property
+    def small_holes(self) -> int:
+        """How many holes it ends in that may block; 0 for one that has none."""
+        return 0
+
+    @property
+    def smallest_hole(self) -> float | None:
+        """Width of the narrowest hole that water leaves by; none for an open pipe [m]."""
+        return None
+
     def unevenness(self, bore: float) -> float | None:
         """By how much its last opening gives more than its first, as a share, on a run of this
         bore [m]; none for what has one opening [-]."""

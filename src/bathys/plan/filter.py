@@ -51,8 +51,8 @@ class Filter(Kind):
     past_head: Height = Field(
         default=0.0,
         title="Water goes past it at",
-        description="Height of water before it over that behind it, at which telltale holes, an "
-        "open top or a bypass let water past; 0 for no other way.",
+        description="So far over the water behind it are its telltale holes, its open top or a "
+        "bypass; 0 for none.",
     )
     clean_every: Cycle | None = Field(
         default=None, title="Cleaned every", description="None if it is not settled yet."

@@ -1,5 +1,6 @@
 """What a settler does with the flow it gets: velocities on the way through, and what it catches."""
 
+import math
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
@@ -8,6 +9,7 @@ from bathys.physics import area_of
 from bathys.physics.settling import basin_capture, fall_speed
 from bathys.plan.pipes import Run
 from bathys.plan.vessel import Vessel
+from bathys.plan.way_out import WayOut
 from bathys.quality.grains import EXCESS_DENSITY, FRESH, Spread, classes_of
 
 __all__ = [
@@ -257,7 +259,7 @@ def _pipes(found: Evaluation, vessel: str) -> tuple[list[Run], list[Run]]:
 def _ladder(found: Evaluation, vessel: Vessel, flow: float) -> list[Step]:
     inside = vessel.settler
     into, out = _pipes(found, vessel.id)
-    steps = []
+    steps = [step for run in into for step in _lift(found, run)]
     if into:
         area = sum(area_of(r.bore.inside) for r in into)
         steps.append(Step("inlet pipe, full", area, flow / area))
@@ -272,6 +274,21 @@ def _ladder(found: Evaluation, vessel: Vessel, flow: float) -> list[Step]:
         area = sum(area_of(r.bore.inside) for r in out)
         steps.append(Step("outlet pipe, full", area, flow / area))
     return steps
+
+
+def _lift(found: Evaluation, run: Run) -> list[Step]:
+    """Under and in the pipe that lifts waste from a tank's floor into a run, if one does."""
+    part = found.plan.part(run.source)
+    if not isinstance(part, WayOut) or part.pipe is None:
+        return []
+    if part.takes_from >= 0.5 * part.spills_from:
+        return []
+    flow, bore = found.runs[run.id].mean_flow, part.pipe.inside
+    steps = []
+    if 0.0 < part.takes_from < 0.25 * bore:  # else the gap is wider than the pipe
+        gap = math.pi * bore * part.takes_from
+        steps.append(Step("under the lift", gap, flow / gap))
+    return [*steps, Step("in the lift", area_of(bore), flow / area_of(bore))]
 
 
 def _grain_of(vessel: Vessel, rate: float, viscosity: float) -> float | None:

@@ -18,6 +18,7 @@ FAILURES: dict[str, str] = {
     "stuck_open": "the check valve of {name} sticks open in a power cut",
     "burst": "the pipe comes off {name}",
     "slips_out": "the end of {name} slips out of its vessel",
+    "half_blocked": "{name} is half blocked: its filter, or the holes at its end",
     "stuck_float": "{name} sticks open",
 }
 """What failed, in words."""

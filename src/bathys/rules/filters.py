@@ -96,7 +96,7 @@ def _cleaned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "clogs_soon",
                 "note",
                 result.run.id,
-                f"With what comes to it, {_filter_named(result.run)} is full after {{time:time}}: "
+                f"At its load, {_filter_named(result.run)} is full after {{time:time}}: "
                 f"{_WHY[due.why]}.",
                 remedy,
                 figures,
@@ -222,7 +222,7 @@ def _small_holes(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         return
     widest = max(passes.values())
     for run in plan.runs:
-        hole = getattr(run.ends_in, "holes", None) and getattr(run.ends_in, "diameter", None)
+        hole = run.ends_in.smallest_hole if run.ends_in is not None else None
         if run.id not in pressed or hole is None:
             continue
         if hole >= data.limits["times"] * widest:
@@ -250,8 +250,8 @@ def _small_holes(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Solids in a bed",
         "What a bed holds rots slowly; where it fills the media, no air gets in.",
         "derived",
-        "2 % a day rot, 5 % with worms (assumed)",
-        limits={"some": 0.1, "most": 0.25},
+        "2 % a day rot, 5 % with worms, laid down at 3 % dry (assumed)",
+        limits={"some": 0.25, "most": 0.5},
     )
 )
 def _beds(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -283,7 +283,7 @@ def _beds(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Solids on the roots of rafts",
         "Waste that reaches rafts lies down on the roots and hinders them.",
         "common practice",
-        limits={"some": 10.0, "most": 40.0},
+        limits={"some": 50.0, "most": 100.0},
     )
 )
 def _rafts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:

@@ -9,7 +9,7 @@ import numpy as np
 from bathys.edits.adding import free_id
 from bathys.edits.editing import Edit, EditRefused, apply_edits
 from bathys.edits.valves import SHUT, throttle
-from bathys.network.layout import layout_of
+from bathys.network.layout import Layout, layout_of
 from bathys.network.runs import holds_back
 from bathys.parts.practice import TANK_KEEPS
 from bathys.physics.water import water_at
@@ -41,6 +41,7 @@ FailureKind = Literal[
     "stuck_open",
     "burst",
     "slips_out",
+    "half_blocked",
     "stuck_float",
 ]
 
@@ -58,7 +59,8 @@ class Failure:
     kind : str
         ``blocked`` drain, valve ``shut`` by mistake, ``dead`` pump, siphon that ``never_starts``
         or ``never_breaks``, check valve ``stuck_open`` in a power cut, pumped line ``burst`` at
-        the pump, end of a pumped line that ``slips_out`` of its vessel, float valve ``stuck_float``
+        the pump, end of a pumped line that ``slips_out`` of its vessel, filter or end of a run
+        ``half_blocked``, float valve ``stuck_float``
         open
     place : str
         Id of the part
@@ -127,15 +129,7 @@ def failures_of(plan: Plan) -> Iterator[Failure]:
     """
     layout = layout_of(plan, water_at(plan.site.water_temperature))
     for run in plan.runs:
-        if run.id in layout.pressure:
-            if run.valve is not None and not layout.lines[run.id].shut:
-                yield Failure("shut", run.id)
-            if holds_back(run):
-                yield Failure("stuck_open", run.id)
-            if plan.port(run.end) is not None and not layout.lines[run.id].shut:
-                yield Failure("slips_out", run.id)
-        elif not layout.lines[run.id].shut:
-            yield Failure("blocked", run.id)
+        yield from _failures_of_run(layout, run)
     for pump in plan.pumps:
         if plan.run_of(pump) is not None:
             yield Failure("burst", pump.id)
@@ -147,6 +141,21 @@ def failures_of(plan: Plan) -> Iterator[Failure]:
             yield Failure("never_breaks", siphon.id)
     for top_up in plan.float_valves:
         yield Failure("stuck_float", top_up.id)
+
+
+def _failures_of_run(layout: Layout, run: Run) -> Iterator[Failure]:
+    is_open = not layout.lines[run.id].shut
+    if run.id in layout.pressure:
+        if run.valve is not None and is_open:
+            yield Failure("shut", run.id)
+        if holds_back(run):
+            yield Failure("stuck_open", run.id)
+        if layout.plan.port(run.end) is not None and is_open:
+            yield Failure("slips_out", run.id)
+    elif is_open:
+        yield Failure("blocked", run.id)
+    if is_open and _half_blocked(run):
+        yield Failure("half_blocked", run.id)
 
 
 _FEW = 3  # of so many parts alike each is tried
@@ -205,6 +214,8 @@ def _changed(plan: Plan, failure: Failure) -> tuple[Plan, Doings]:
         run = plan.part(place)
         left = [f.model_dump(mode="json") for f in run.fittings if not f.holds_back]
         return apply_edits(plan, [Edit(f"runs.{place}.fittings", left)]), Doings()
+    if kind == "half_blocked":
+        return apply_edits(plan, _half_blocked(plan.part(place))), Doings()
     if kind == "stuck_float":
         rim = plan.vessel(plan.part(place).stands_in).shape.height
         return apply_edits(plan, [Edit(f"top_ups.{place}.level", rim)]), Doings()
@@ -215,6 +226,17 @@ def _changed(plan: Plan, failure: Failure) -> tuple[Plan, Doings]:
     if kind == "never_starts":
         return plan, Doings(never_starts=frozenset({place}))
     return plan, Doings(never_breaks=frozenset({place}))
+
+
+def _half_blocked(run: Run) -> list[Edit]:
+    """Half of a filter's face shut, and half of the holes at a run's end; nothing for a run that
+    has neither."""
+    edits = []
+    if run.filter is not None:
+        edits.append(Edit(f"runs.{run.id}.filter", run.filter.half_blocked()))
+    if run.ends_in is not None and run.ends_in.small_holes > 1:
+        edits.append(Edit(f"runs.{run.id}.ends_in.holes", run.ends_in.small_holes // 2))
+    return edits
 
 
 def _slipped(plan: Plan, run: Run) -> Plan:

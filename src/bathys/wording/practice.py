@@ -5,6 +5,7 @@ from collections import Counter
 from bathys.evaluation import Evaluation
 from bathys.kinds import kind_of
 from bathys.plan.model import Plan
+from bathys.quality import solids_of
 
 __all__ = ["done_in"]
 
@@ -31,6 +32,7 @@ def done_in(found: Evaluation) -> dict[str, str]:
         "bacteria": _bacteria(plan),
         "feed_place": _feeding(plan),
         "tail_joints": _tails(plan),
+        "solids": _solids(found),
     }
     return {key: words for key, words in told.items() if words}
 
@@ -90,6 +92,16 @@ def _feeding(plan: Plan) -> str:
         if plan.port(r.end) is not None and plan.vessel(r.target).use.floods
     )
     return f"{rings} of its beds are fed by a ring or a bar of holes." if rings else ""
+
+
+def _solids(found: Evaluation) -> str:
+    """How many of its solids reach beds and rafts."""
+    solids = solids_of(found)
+    plants = [v.id for v in found.plan.vessels if v.media is not None or v.use.has_rafts]
+    if solids.made <= 0.0 or not plants:
+        return ""
+    share = sum(solids.held(p) for p in plants) / solids.made
+    return f"In this plan {100.0 * share:.0f} % of the solids end in beds and rafts."
 
 
 def _tails(plan: Plan) -> str:

@@ -28,6 +28,10 @@ class Fan(End):
     def usual(cls, bore: float) -> dict[str, Any]:
         return {"slot_width": round(2.0 * bore, 3), "slot_gap": round(0.3 * bore, 4)}
 
+    @property
+    def smallest_hole(self) -> float:
+        return self.slot_gap
+
     def losses(self, bore: float) -> tuple[EndLoss, ...]:
         """Q = Cd A √(2 g h) through its slot [m, -]."""
         as_round = math.sqrt(4.0 / math.pi * self.slot_width * self.slot_gap)

@@ -34,6 +34,14 @@ class PerforatedRing(End):
         """Of all holes [m²]."""
         return self.holes * area_of(self.diameter)
 
+    @property
+    def small_holes(self) -> int:
+        return self.holes
+
+    @property
+    def smallest_hole(self) -> float:
+        return self.diameter
+
     def losses(self, bore: float) -> tuple[EndLoss, ...]:
         """Q = Cd A √(2 g h) through all holes together [m, -]."""
         as_one = self.diameter * self.holes**0.5

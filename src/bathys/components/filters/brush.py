@@ -28,7 +28,7 @@ class BrushStage(Pad):
 
     @classmethod
     def usual(cls, bore: float) -> dict[str, Any]:
-        """Sizes as they are often built (assumed)."""
+        """Sizes as they are often built (assumed), lengths in [m]."""
         return {
             "face": 0.12,
             "depth": 0.4,

@@ -26,7 +26,7 @@ class IntakeFoam(Pad):
 
     @classmethod
     def usual(cls, bore: float) -> dict[str, Any]:
-        """Sizes as they are often built (assumed)."""
+        """Sizes as they are often built (assumed), lengths in [m]."""
         return {
             "face": 0.04,
             "depth": 0.03,

@@ -32,7 +32,7 @@ class MeshScreen(Filter):
 
     @classmethod
     def usual(cls, bore: float) -> dict[str, Any]:
-        """Six times the pipe's area, of 5 mm mesh."""
+        """Six times the pipe's area, of 5 mm mesh; lengths in [m]."""
         return {
             "face": round(max(6.0 * 0.785 * bore * bore, 1e-3), 4),
             "open_share": 0.5,

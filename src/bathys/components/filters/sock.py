@@ -27,7 +27,7 @@ class FilterSock(Pad):
 
     @classmethod
     def usual(cls, bore: float) -> dict[str, Any]:
-        """Sizes as they are often built (assumed)."""
+        """Sizes as they are often built (assumed), lengths in [m]."""
         return {
             "face": 0.2,
             "depth": 0.003,

@@ -32,7 +32,7 @@ class StaticBed(Filter):
 
     @classmethod
     def usual(cls, bore: float) -> dict[str, Any]:
-        """Sizes as they are often built (assumed)."""
+        """Sizes as they are often built (assumed), lengths in [m]."""
         return {
             "face": 0.25,
             "depth": 0.3,

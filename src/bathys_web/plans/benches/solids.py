@@ -8,7 +8,10 @@ from bathys.drawing.settler_section import draw_settler
 from bathys.evaluation import Evaluation
 from bathys.parts.practice import SETTLER_RATE
 from bathys.quality import SettlerResult, SolidsResult, solids_of
+from bathys.quality.beds import bed_solids, raft_solids
+from bathys.quality.filters import due_of
 from bathys.quality.grains import FRESH
+from bathys.quality.mineralising import mineralised
 from bathys.quality.settling import capture_of, mass_caught, mass_caught_by_two
 from bathys.quality.sludge import Sludge, sludge_of
 from bathys.quality.solids_lines import time_shut
@@ -28,6 +31,7 @@ _SCHOOLS = (
 )
 _LONGEST = 2400.0  # end of the scale of retention [s]
 _FINEST, _COARSEST, _POINTS = 1e-5, 1e-2, 60
+_DAY, _WEEK = 86400.0, 604800.0
 _MANY = 1e12  # g/m³ that are as good as without end
 
 
@@ -154,6 +158,89 @@ def _sludge(sludge: Sludge, units: System) -> dict[str, Any]:
     }
 
 
+_DUE = {
+    "past": "then water goes past it",
+    "high": "then the water before it is at its freeboard",
+    "full": "then it can hold little more",
+}
+
+
+def _filters(found: Evaluation, solids: SolidsResult, units: System) -> list[dict[str, Any]]:
+    """Every filter: what it holds, what it loses, and when it is to be cleaned."""
+    rows = []
+    for result in solids.filters:
+        held = solids.held(result.run.id)
+        due = due_of(result, held, found.water.kinematic_viscosity)
+        every = result.filter.clean_every
+        rows.append(
+            {
+                "run": result.run,
+                "kind": result.filter.CHOICE,
+                "held": f"{held:.3g} g",
+                "head": show(result.head, "head", units),
+                "through": show(result.through, "percent", units),
+                "days": show(due.days * _DAY, "time", units) if due.days is not None else "never",
+                "why": _DUE[due.why] if due.days is not None else "",
+                "every": show(every, "time", units) if every is not None else "not settled",
+                "is_late": every is not None and due.days is not None and every > due.days * _DAY,
+                "how": result.filter.CLEANING,
+            }
+        )
+    return rows
+
+
+def _kept(found: Evaluation, solids: SolidsResult, units: System) -> dict[str, Any]:
+    """What beds and rafts come to hold."""
+    return {
+        "beds": [
+            {
+                "part": bed.vessel,
+                "held": f"{bed.held:.3g} g",
+                "level": show(0.001 * bed.level, "mass", units),
+                "time": show(bed.days * _DAY, "time", units),
+                "filled": show(bed.filled, "percent", units),
+            }
+            for bed in bed_solids(found, solids)
+        ],
+        "rafts": [
+            {"part": vessel, "week": f"{week:.3g} g"} for vessel, week in raft_solids(found, solids)
+        ],
+    }
+
+
+def _let_out(found: Evaluation, solids: SolidsResult, units: System) -> dict[str, Any]:
+    """Sludge that is let out by the clock, and what a mineralising drum hands back."""
+    plan = found.plan
+    purges = [
+        {
+            "part": plan.part(move.id),
+            "from": plan.vessel(str(move.source)).name,
+            "to": plan.names.get(move.target, "") if move.target is not None else "",
+            "volume": show(move.volume, "volume", units),
+            "every": show(move.every, "time", units),
+            "week": show(move.volume * _WEEK / move.every, "volume", units),
+        }
+        for transfer in plan.transfers
+        for move in plan.moves
+        if move.id == transfer.id
+        and move.source is not None
+        and move.source == transfer.takes_sludge
+    ]
+    drums = [
+        {
+            "part": plan.part(row.id),
+            "drum": plan.vessel(row.drum).name,
+            "to": plan.names[row.target] if row.target is not None else "outside",
+            "litres": show(row.litres, "volume", units),
+            "days": show(row.days * _DAY, "time", units),
+            "share": show(row.share, "percent", units),
+            "nitrogen": f"{row.nitrogen:.2g} g",
+        }
+        for row in mineralised(found, solids)
+    ]
+    return {"purges": purges, "drums": drums}
+
+
 def _page(ask: BenchRequest) -> dict[str, Any]:
     found = ask.found.evaluation
     solids, plan, units = solids_of(found), ask.plan, ask.units
@@ -187,6 +274,9 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             }
             for v in tanks
         ],
+        "filters": _filters(found, solids, units),
+        **_kept(found, solids, units),
+        **_let_out(found, solids, units),
         "mashed": [plan.vessel(t).name for t in solids.mashed] if solids.settlers else [],
     }
 

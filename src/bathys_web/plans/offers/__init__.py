@@ -18,6 +18,7 @@ from bathys_web.plans.offers.findings import (
     remedies_list,
 )
 from bathys_web.plans.offers.kinds import List, Take
+from bathys_web.plans.offers.over_time import over_time_list
 from bathys_web.plans.offers.parts import change_part
 from bathys_web.plans.offers.settlers import settlers_list
 from bathys_web.plans.offers.sizes import (
@@ -31,7 +32,7 @@ from bathys_web.plans.sealed import take_sealed
 __all__ = ["LISTS", "OFFERS", "list_offers"]
 
 _FEW_RUNS = 60
-_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers")
+_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers", "over_time")
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list,
@@ -40,6 +41,7 @@ LISTS: dict[str, List] = {
     "pumps": pumps_list,
     "bores": bores_list,
     "settlers": settlers_list,
+    "over_time": over_time_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
     "variant": variant_list,
