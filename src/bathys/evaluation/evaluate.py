@@ -106,6 +106,7 @@ def _omissions(now: Balance) -> list[Omission]:
             )
     touched = {p for r in plan.runs for p in (r.source, r.target)}
     stood = {p.stands_in for kind in ("pumps", "siphons", "outlets") for p in getattr(plan, kind)}
+    touched |= {v for t in plan.transfers for v in t.vessels}
     found += [
         Omission(v.id, f"{named(v)} is joined to nothing; no figure is given for it.")
         for v in plan.vessels

@@ -108,8 +108,13 @@ def _of_many_beds(found: Evaluation) -> Iterator[Figure]:
 
 
 def _of_closers(found: Evaluation) -> Iterator[Figure]:
+    plan = found.plan
     for closer in dict.fromkeys(found.balance.closing.values()):
-        yield from closing_levels(found, closer)
+        # A vessel beside the loop, such as a mineralising drum, has no level that matters.
+        if plan.vessel(closer).use.takes_up or any(
+            closer in (plan.owner_of(r.start), r.target) for r in plan.runs
+        ):
+            yield from closing_levels(found, closer)
 
 
 def list_details(found: Evaluation) -> tuple[Figure, ...]:

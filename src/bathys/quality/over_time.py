@@ -10,7 +10,7 @@ from bathys.network import NotSolved
 from bathys.parts.fouling import FOULING
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
-from bathys.quality.sludge import sludge_of
+from bathys.quality.sludge import THICKNESS, sludge_of
 from bathys.quality.solids import SolidsResult, solids_of
 
 __all__ = ["HORIZON", "Happening", "Moment", "OverTime", "over_time"]
@@ -26,6 +26,7 @@ _SLIMED = 90.0  # days until pipes have the film of a season (assumed)
 _LITTLE = 0.75  # of its flow at the beginning, from which on a fish tank has too little (judgement)
 _GRAMS = 1000.0
 _DAY = 86400.0
+_GRAMS_A_M3 = 1e6
 _LOST = 1e-3 / 3600.0  # a litre an hour over a rim is seen [m³/s]
 
 Kind = Literal["past", "sludge", "film", "spills", "little_flow", "full"]
@@ -150,8 +151,10 @@ def over_time(plan: Plan, is_wanted: Callable[[float], bool] = lambda share: Tru
         }
         for settler in solids.settlers:
             id_ = settler.vessel.id
-            is_purged = any(day // every < (day + step) // every for every in purges.get(id_, ()))
-            caught[id_] = step * solids.held(id_) + (0.0 if is_purged else caught.get(id_, 0.0))
+            let_out = sum(
+                ((day + step) // every - day // every) * dry for every, dry in purges.get(id_, ())
+            )
+            caught[id_] = max(caught.get(id_, 0.0) + step * solids.held(id_) - let_out, 0.0)
         day = min(day + step, HORIZON)
         try:
             found = evaluate(_loaded(plan, loads, day))
@@ -169,13 +172,15 @@ def _tanks(plan: Plan) -> list[str]:
     return [v.id for v in plan.vessels if v.use.keeps_fish]
 
 
-def _purges(plan: Plan) -> dict[str, list[float]]:
-    """After how many days the sludge of each settler is let out, by its clocks."""
-    found: dict[str, list[float]] = {}
+def _purges(plan: Plan) -> dict[str, list[tuple[float, float]]]:
+    """After how many days sludge of each settler is let out, by its clocks, and how much of it dry
+    at most [g]."""
+    found: dict[str, list[tuple[float, float]]] = {}
     for transfer in plan.transfers:
         for move in plan.moves:
             if move.id == transfer.id and move.source == transfer.takes_sludge:
-                found.setdefault(str(move.source), []).append(move.every / _DAY)
+                dry = THICKNESS[0] * _GRAMS_A_M3 * move.volume
+                found.setdefault(str(move.source), []).append((move.every / _DAY, dry))
     return found
 
 

@@ -7,7 +7,7 @@ from typing import Any
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.kinds import model_named
-from bathys.parts.rounding import mark_below
+from bathys.parts.rounding import mark_above, mark_below
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.quality import solids_of
@@ -114,7 +114,8 @@ def _cleaned(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 def _way_past(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for result, _ in _filters(evaluation):
-        if not result.rises_in or result.filter.past_head > 0.0:
+        highest = result.head + result.room
+        if not result.rises_in or 0.0 < result.filter.past_head <= highest:
             continue
         others = [
             r
@@ -127,17 +128,21 @@ def _way_past(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if others:
             continue
         vessel = plan.vessel(result.rises_in)
-        head = mark_below(0.6 * (result.head + result.room))
+        head = mark_below(0.6 * highest)
         path = f"runs.{result.run.id}.filter.past_head"
         yield Finding(
             data,
             "no_way_past",
             "warning",
             result.run.id,
-            f"Once {_filter_named(result.run)} is full, {named(vessel)} runs over: no water gets "
-            "past it.",
+            f"Once {_filter_named(result.run)} is full, {named(vessel)} runs over: "
+            + (
+                "water gets past it only {past:length} higher."
+                if result.filter.past_head > 0.0
+                else "no water gets past it."
+            ),
             "Give it a hole or an open top {head:length} over the water behind it, where it shows.",
-            {"head": head},
+            {"head": head, "past": result.filter.past_head},
             (Offer("let water past it at {head:length}", (Edit(path, head),), "", {"head": head}),)
             if head > 0.0
             else (),
@@ -363,6 +368,29 @@ def _purged(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if sludge is None or sludge.days is None:
             continue
         time, every = sludge.days * _DAY, own[0].every
+        made = sludge.volume * every / _DAY
+        if every <= time and own[0].volume < made:
+            more = mark_above(made)
+            yield Finding(
+                data,
+                "purged_little",
+                "warning",
+                transfer.id,
+                f"{named(vessel)} makes {{made:volume}} of sludge in {{every:time}}, and "
+                "{volume:volume} are let out.",
+                "Let out {more:volume} each time, or do it more often.",
+                {"made": made, "every": every, "volume": own[0].volume, "more": more},
+                (
+                    Offer(
+                        "let out {more:volume} each time",
+                        (Edit(f"transfers.{transfer.id}.volume", more),),
+                        "",
+                        {"more": more},
+                    ),
+                )
+                if "volume" in type(transfer).model_fields
+                else (),
+            )
         if every <= time:
             continue
         wanted = _whole_days(0.75 * sludge.days) * _DAY

@@ -141,7 +141,13 @@ def _at_once(
     """Single transfers that are too much at a time."""
     for transfer in own:
         comes = transfer.target in loop
-        most = room if comes else reserve
+        # What the same part took out just before has made room, or the other way round.
+        before = sum(
+            m.volume
+            for m in own
+            if m.id == transfer.id and m.at < transfer.at and (m.source in loop) == comes
+        )
+        most = (room if comes else reserve) + before
         if transfer.volume > max(most, 0.0) + 1e-6:
             told = f"{named(vessel)} has room for " if comes else f"{named(vessel)} can spare "
             yield Finding(

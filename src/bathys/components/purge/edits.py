@@ -7,11 +7,11 @@ __all__ = ["NAME", "usual"]
 
 NAME = "sludge purge"
 
-_MARK, _CLEAR = 0.15, 2.0  # of the shell's height, and all that goes over the sludge (assumed)
+_CAN = 0.02  # two cans of 10 L [m³]
 
 
 def usual(vessel: Vessel) -> Data:
-    """The sludge up to its mark and as much clear water, once a week, to the garden.
+    """Two cans once a week, to the garden.
 
     Parameters
     ----------
@@ -23,7 +23,4 @@ def usual(vessel: Vessel) -> Data:
     Data
         Its fields, as plan data
     """
-    shell = vessel.shape
-    mark = vessel.settler.sludge_mark if vessel.settler is not None else 0.0
-    volume = _CLEAR * shell.holds(mark or shell.bottom or _MARK * shell.height)
-    return {"name": "Sludge purge", "source": vessel.id, "target": None, "volume": round(volume, 4)}
+    return {"name": "Sludge purge", "source": vessel.id, "target": None, "volume": _CAN}

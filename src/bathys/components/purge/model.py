@@ -22,7 +22,7 @@ class SludgePurge(Transfer):
         default=None, title="To", description="A vessel; none for what leaves the system."
     )
     volume: Volume = Field(
-        title="Let out each time", description="The sludge up to its mark, and as much clear water."
+        title="Let out each time", description="Sludge, and the clear water that comes with it."
     )
     flow: Flow = Field(default=5e-4, title="How fast")
     at: Clock = Field(default=28800.0, title="First at", description="Time of the day.")

@@ -179,9 +179,11 @@ def _filters(found: Evaluation, solids: SolidsResult, units: System) -> list[dic
                 "held": f"{held:.3g} g",
                 "head": show(result.head, "head", units),
                 "through": show(result.through, "percent", units),
-                "days": show(due.days * _DAY, "time", units) if due.days is not None else "never",
+                "days": show(due.days * _DAY, "interval", units)
+                if due.days is not None
+                else "never",
                 "why": _DUE[due.why] if due.days is not None else "",
-                "every": show(every, "time", units) if every is not None else "not settled",
+                "every": show(every, "interval", units) if every is not None else "not settled",
                 "is_late": every is not None and due.days is not None and every > due.days * _DAY,
                 "how": result.filter.CLEANING,
             }
@@ -197,7 +199,7 @@ def _kept(found: Evaluation, solids: SolidsResult, units: System) -> dict[str, A
                 "part": bed.vessel,
                 "held": f"{bed.held:.3g} g",
                 "level": show(0.001 * bed.level, "mass", units),
-                "time": show(bed.days * _DAY, "time", units),
+                "time": show(bed.days * _DAY, "interval", units),
                 "filled": show(bed.filled, "percent", units),
             }
             for bed in bed_solids(found, solids)
@@ -217,7 +219,7 @@ def _let_out(found: Evaluation, solids: SolidsResult, units: System) -> dict[str
             "from": plan.vessel(str(move.source)).name,
             "to": plan.names.get(move.target, "") if move.target is not None else "",
             "volume": show(move.volume, "volume", units),
-            "every": show(move.every, "time", units),
+            "every": show(move.every, "interval", units),
             "week": show(move.volume * _WEEK / move.every, "volume", units),
         }
         for transfer in plan.transfers
@@ -232,7 +234,7 @@ def _let_out(found: Evaluation, solids: SolidsResult, units: System) -> dict[str
             "drum": plan.vessel(row.drum).name,
             "to": plan.names[row.target] if row.target is not None else "outside",
             "litres": show(row.litres, "volume", units),
-            "days": show(row.days * _DAY, "time", units),
+            "days": show(row.days * _DAY, "interval", units),
             "share": show(row.share, "percent", units),
             "nitrogen": f"{row.nitrogen:.2g} g",
         }
@@ -248,6 +250,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     ends = [
         {
             "part": plan.part(place),
+            "filter": getattr(getattr(plan.part(place), "filter", None), "CHOICE", ""),
             "grams": f"{grams:.3g} g",
             "share": show(grams / made, "percent", units),
         }

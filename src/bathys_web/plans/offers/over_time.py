@@ -46,14 +46,14 @@ def over_time_list(
     return {
         "rows": [
             {
-                "day": show(h.day * _DAY, "time", units) if h.day > 0.0 else "at once",
+                "day": show(h.day * _DAY, "interval", units) if h.day > 0.0 else "at once",
                 "words": happening_words(plan, h),
                 "is_harm": h.is_harm,
             }
             for h in course.happenings
         ],
         "harm": happening_words(plan, harm) if harm is not None else "",
-        "harm_after": show(harm.day * _DAY, "time", units) if harm is not None else "",
+        "harm_after": show(harm.day * _DAY, "interval", units) if harm is not None else "",
         "horizon": f"{HORIZON:.0f} days",
         "plots": [p.as_json(units) for p in _plots(plan, course, harm)],
         "has_filters": any(r.filter is not None for r in plan.runs),
