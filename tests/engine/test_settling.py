@@ -9,8 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bathys.edits import EditRefused, apply_edits, set_value, switch_kind
+from bathys.edits import Edit, EditRefused, apply_edits, set_value, switch_kind
 from bathys.kinds import kind_of, models_of
+from bathys.parts.containers import Container
 from bathys.parts.practice import SETTLER_RATE
 from bathys.physics.settling import basin_capture, fall_speed, ideal_capture
 from bathys.pipeline import assess
@@ -18,7 +19,13 @@ from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.plan.vessel import Vessel
 from bathys.quality import solids_of
 from bathys.quality.grains import FRESH, MASHED, classes_of
-from bathys.quality.settler_options import OWN, settler_edits, settler_options
+from bathys.quality.settler_options import (
+    OWN,
+    pair_edits,
+    pair_reached,
+    settler_edits,
+    settler_options,
+)
 from bathys.quality.settling import mass_caught, mass_caught_by_two
 from bathys.units import read
 from tests.conftest import EXAMPLE
@@ -304,3 +311,38 @@ def test_waste_that_runs_out_by_itself_is_not_mashed_by_a_pump_beside_it() -> No
     assert not any(f.rule.id == "D7" for f in found.findings)
     before_it = (EXAMPLE.parent / "faults" / "pump-before-settler.json").read_bytes()
     assert solids_of(assess(load_plan(before_it)).evaluation).mashed == ("T1",)
+
+
+def test_two_side_by_side_share_as_the_balance_says() -> None:
+    """A second one like it on a tee: both together take what the one took, and catch more; a
+    longer way to one of them moves the share."""
+    plan = load_plan((EXAMPLE.parent / "faults/fast-settler.json").read_bytes())
+    alone = solids_of(assess(plan).evaluation).settlers[0]
+    edits, second = pair_edits(plan, alone.vessel.id, [])
+    even = pair_reached(plan, (alone.vessel.id, second), edits)
+    assert even is not None
+    assert math.fsum(even.shares) == pytest.approx(1.0)
+    assert even.shares[0] == pytest.approx(0.5, abs=0.02)
+    assert even.caught > alone.caught
+    assert even.rate == pytest.approx(0.5 * alone.rate, rel=0.05)
+    built = apply_edits(plan, edits)
+    way = next(r.id for r in built.runs if r.target == second)
+    longer = [*edits, Edit(f"runs.{way}.level_length", 12.0)]
+    uneven = pair_reached(plan, (alone.vessel.id, second), longer)
+    assert uneven is not None
+    assert uneven.shares[1] < even.shares[1]
+    assert uneven.rate > even.rate
+
+
+def test_a_container_of_ones_own_stands_among_the_others() -> None:
+    """And builds what it promises."""
+    found = assess(load_plan((EXAMPLE.parent / "faults/fast-settler.json").read_bytes())).evaluation
+    vessel = solids_of(found).settlers[0].vessel
+    shape = {"kind": "cylinder", "diameter": 0.4, "height": 0.9}
+    own = Container("yours", "", "Yours", shape, 113.0)
+    option = next(o for o in settler_options(found, vessel, (own,)) if o.container is own)
+    built = apply_edits(found.plan, settler_edits(found.plan, vessel.id, option))
+    assert built.vessel(vessel.id).shape.diameter == 0.4
+    now = solids_of(assess(built).evaluation).settlers[0]
+    assert now.rate == pytest.approx(option.rate, rel=0.02)
+    assert now.caught == pytest.approx(option.caught, abs=0.01)

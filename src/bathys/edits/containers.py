@@ -1,6 +1,8 @@
 """A vessel made of a container."""
 
 import json
+from collections.abc import Mapping
+from typing import Any
 
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.rerouting import known_part
@@ -10,7 +12,7 @@ from bathys.plan.model import Plan
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
 
-__all__ = ["share_kept", "use_container"]
+__all__ = ["share_kept", "use_container", "use_shape"]
 
 
 def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
@@ -37,10 +39,37 @@ def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
     EditRefused
         If there is no such vessel or container
     """
-    part, found = known_part(plan, vessel), container(key)
-    if not isinstance(part, Vessel) or found is None:
-        raise EditRefused("Choose a vessel and one of the containers.")
-    shape = dict(found.shape)
+    found = container(key)
+    if found is None:
+        raise EditRefused("Choose one of the containers.")
+    return use_shape(plan, vessel, found.shape)
+
+
+def use_shape(plan: Plan, vessel: str, sizes: Mapping[str, Any]) -> list[Edit]:
+    """As :func:`use_container`, of a shell that is told by its sizes.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    vessel : str
+        The vessel's id
+    sizes : mapping of str to object
+        The shell as plan data, lengths in [m]
+
+    Returns
+    -------
+    list of Edit
+        The edits
+
+    Raises
+    ------
+    EditRefused
+        If there is no such vessel
+    """
+    part, shape = known_part(plan, vessel), dict(sizes)
+    if not isinstance(part, Vessel):
+        raise EditRefused("Choose a vessel.")
     rim = part.shape.height
     shell = model_named("shells", shape["kind"]).model_validate_json(json.dumps(shape))
     new_rim = float(shell.height)

@@ -2,14 +2,15 @@
 
 import json
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from bathys.edits import Edit, use_container
-from bathys.edits.containers import share_kept
-from bathys.evaluation import Evaluation
+from bathys.edits import Edit, apply_edits, duplicate_part
+from bathys.edits.containers import share_kept, use_shape
+from bathys.evaluation import Evaluation, evaluate
 from bathys.kinds import kind_of, model_named, models_of
+from bathys.network import NotSolved
 from bathys.parts.containers import Container, containers
 from bathys.parts.practice import OUTLET_CALM, SETTLER_RATE, SETTLER_RETENTION
 from bathys.physics import area_of
@@ -17,11 +18,14 @@ from bathys.plan.model import Plan
 from bathys.plan.settler import Settler
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
-from bathys.quality.settling import fresh_caught
+from bathys.quality.settling import fresh_caught, settler_of
 
 __all__ = [
     "OWN",
+    "PairReached",
     "SettlerOption",
+    "pair_edits",
+    "pair_reached",
     "settler_edits",
     "settler_options",
 ]
@@ -78,7 +82,36 @@ class SettlerOption:
         return self.needed == 1
 
 
-def settler_options(found: Evaluation, vessel: Vessel) -> tuple[SettlerOption, ...]:
+@dataclass(frozen=True, slots=True)
+class PairReached:
+    """What two settlers side by side do, as the water really parts.
+
+    Attributes
+    ----------
+    shares : (float, float)
+        Of the flow, [-]
+    rate : float
+        Overflow rate of the one that gets more, [m/s]
+    retention : float
+        How long water stays in that one, [s]
+    caught : float
+        Of fresh waste by both, [-]
+    """
+
+    shares: tuple[float, float]
+    rate: float
+    retention: float
+    caught: float
+
+    @property
+    def does(self) -> bool:
+        """Whether both hold to the limits, by a hair."""
+        return self.rate <= 1.05 * SETTLER_RATE and self.retention >= 0.95 * SETTLER_RETENTION
+
+
+def settler_options(
+    found: Evaluation, vessel: Vessel, more: Sequence[Container] = ()
+) -> tuple[SettlerOption, ...]:
     """The present vessel as a settler of every kind, and every container as that which catches
     most in it.
 
@@ -88,6 +121,8 @@ def settler_options(found: Evaluation, vessel: Vessel) -> tuple[SettlerOption, .
         The numbers of a plan
     vessel : Vessel
         The settler in whose place it would stand, with its flow
+    more : sequence of Container
+        Containers besides those that ship
 
     Returns
     -------
@@ -102,7 +137,7 @@ def settler_options(found: Evaluation, vessel: Vessel) -> tuple[SettlerOption, .
     held = 1000.0 * shell.holds(shell.height)
     own = Container(OWN, "", "As it stands", shell.model_dump(mode="json"), held)
     options = list(_built(found, vessel, own, flow))
-    for made in containers():
+    for made in (*more, *containers()):
         kinds = list(_built(found, vessel, made, flow))
         if kinds:
             options.append(max(kinds, key=lambda o: (o.does, o.caught)))
@@ -197,8 +232,73 @@ def settler_edits(plan: Plan, vessel: str, option: SettlerOption) -> list[Edit]:
     insides = Edit(path, option.settler.model_dump())
     if option.container.key == OWN:
         return [insides]
-    edits = [e for e in use_container(plan, vessel, option.container.key) if e.path != path]
+    edits = [e for e in use_shape(plan, vessel, option.container.shape) if e.path != path]
     return [*edits, *_raised(plan, vessel, edits), insides]
+
+
+def pair_edits(plan: Plan, vessel: str, first: Sequence[Edit]) -> tuple[list[Edit], str]:
+    """What puts a second settler like a first one beside it, fed by a tee and drained alike.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    vessel : str
+        Id of the vessel
+    first : sequence of Edit
+        What makes the first one; none if it stays as it is
+
+    Returns
+    -------
+    (list of Edit, str)
+        The edits, those of the first one with them; and the id of the second
+
+    Raises
+    ------
+    EditRefused
+        If the plan would not hold together
+    """
+    second, id_ = duplicate_part(apply_edits(plan, first), vessel)
+    return [*first, *second], id_
+
+
+def pair_reached(plan: Plan, pair: tuple[str, str], edits: Sequence[Edit]) -> PairReached | None:
+    """How two settlers side by side share the flow once they are built.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan before
+    pair : (str, str)
+        Ids of both
+    edits : sequence of Edit
+        What builds them
+
+    Returns
+    -------
+    PairReached or None
+        By the balance of the plan so built; none if it has no balance
+
+    Raises
+    ------
+    EditRefused
+        If the plan would not hold together
+    """
+    try:
+        found = evaluate(apply_edits(plan, edits))
+    except NotSolved:
+        return None
+    results = [settler_of(found, id_) for id_ in pair]
+    both = [r for r in results if r is not None]
+    if len(both) < len(pair):
+        return None
+    flow = sum(r.flow for r in both)
+    return PairReached(
+        (both[0].flow / flow, both[1].flow / flow),
+        max(r.rate for r in both),
+        min(r.retention for r in both),
+        sum(r.caught * r.flow for r in both) / flow,
+    )
 
 
 def _raised(plan: Plan, vessel: str, edits: list[Edit]) -> list[Edit]:

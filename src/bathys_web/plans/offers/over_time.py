@@ -98,7 +98,7 @@ def _plots(plan: Plan, course: OverTime, harm: Happening | None) -> list[Plot]:
             Plot("How full filters and settlers are", across, ("full", "percent"), _dyed(loads))
         )
     if levels:
-        spots = ()
+        spots: tuple[Spot, ...] = ()
         if harm is not None and harm.kind == "spills":
             rise = last.levels[harm.place] - first.levels[harm.place]
             spots = (Spot(harm.day * _DAY, rise, "runs over"),)
