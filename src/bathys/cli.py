@@ -51,7 +51,12 @@ def _arguments() -> argparse.ArgumentParser:
     shared.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
     commands.add_parser("check", parents=[shared], help="figures, findings and remedies")
     commands.add_parser("balance", parents=[shared], help="every flow and level")
-    commands.add_parser("solids", parents=[shared], help="what settlers catch, where solids end")
+    carried = commands.add_parser(
+        "solids", parents=[shared], help="what settlers and filters catch, where solids end"
+    )
+    carried.add_argument(
+        "--days", action="store_true", help="day by day instead, with nobody cleaning"
+    )
     timed = commands.add_parser("simulate", parents=[shared], help="the plan through time")
     timed.add_argument("--hours", type=float, default=24.0, help="how long; 24 if not said")
     timed.add_argument("--cut", help="when the power fails, such as 3:10")
@@ -230,6 +235,8 @@ def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str 
         return resilience.as_data(dynamic) if asked.json else resilience.as_text(dynamic, units)
     if asked.command == "solids":
         own = found.evaluation
+        if asked.days:
+            return solids.days_as_data(own) if asked.json else solids.days_as_text(own)
         return solids.as_data(own) if asked.json else solids.as_text(own, units)
     if asked.command == "check":
         return check.as_data(found) if asked.json else check.as_text(found, units)

@@ -41,9 +41,15 @@ COURT = EXAMPLE.parent / "practice/swirl-court.json"
 ON_A_DRAIN, ON_A_RISER = "R4", "R1"
 
 
+def _bare() -> Plan:
+    """The rafts behind a swirl settler, their brushes taken out."""
+    plan = load_plan(COURT.read_bytes())
+    return apply_edits(plan, [Edit(f"runs.{ON_A_DRAIN}.filter", None)])
+
+
 def _court(kind: str, run: str = ON_A_DRAIN, **values: Any) -> Plan:
     """The rafts behind a swirl settler, with a filter before them."""
-    plan = switch_kind(load_plan(COURT.read_bytes()), f"runs.{run}.filter", kind).plan
+    plan = switch_kind(_bare(), f"runs.{run}.filter", kind).plan
     return apply_edits(plan, [Edit(f"runs.{run}.filter.{f}", v) for f, v in values.items()])
 
 
@@ -143,7 +149,7 @@ def test_a_canister_line_flows_as_epanet_says(model: Any, tmp_path: Path) -> Non
 @pytest.mark.parametrize("model", KINDS, ids=kind_of)
 def test_every_kind_stands_on_a_drain_and_on_a_riser(model: Any) -> None:
     """Loaded it holds up the water before it by its own law, or takes its head from the pump."""
-    clean = evaluate(load_plan(COURT.read_bytes()))
+    clean = evaluate(_bare())
     for run in (ON_A_DRAIN, ON_A_RISER):
         plan = _court(kind_of(model), run, loaded=0.6)
         found = evaluate(plan)
@@ -220,7 +226,7 @@ def test_a_fuller_filter_lets_less_through(
 
 
 def test_what_a_filter_takes_does_not_reach_the_rafts() -> None:
-    bare, socked = (solids_of(evaluate(p)) for p in (load_plan(COURT.read_bytes()), _court("sock")))
+    bare, socked = (solids_of(evaluate(p)) for p in (_bare(), _court("sock")))
     assert socked.held("G1") < 0.6 * bare.held("G1")
     assert socked.held(ON_A_DRAIN) > 0.5 * (bare.held("G1") - socked.held("G1"))
 

@@ -97,6 +97,9 @@ NEW: dict[str, Callable[[Plan], bool]] = {
     "top-up by pressure": _of("top_ups", _field("seat")),
     "top-up by hand": _part("hand"),
     "exchange": _part("exchange"),
+    "purge": _part("purge"),
+    "mineralising drum": _part("mineraliser"),
+    "brushes": _of("runs", lambda r: r.filter is not None and r.filter.kind == "brush"),
     "overflow to the ground": _of("junctions", lambda j: j.kind == "outfall"),
     "own limits": lambda plan: any(
         value is not None

@@ -498,9 +498,16 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
             _filter("R4", "screen"),
         ),
     ),
+    ("D20", "warning", "C1", _can(inlet_height=0.84)),
+    (
+        "D20",
+        "warning",
+        "C1",
+        _can(hole_rows=[{"count": 40, "diameter": 0.016, "height": 0.83}]),
+    ),
     ("D14", "note", "R1", _layout("practice/coopers-yard")),
     ("D15", "warning", "B1", lambda plan: plan["brief"].update(feed_a_day=0.3)),
-    ("D16", "warning", "G1", _layout("practice/brick-terrace")),
+    ("D16", "warning", "G1", _layout("two-pump-timed")),
     ("D17", "warning", "S1", _layout("small-settler", _ring_of_settlers)),
     (
         "D18",

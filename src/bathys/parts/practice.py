@@ -15,6 +15,7 @@ __all__ = [
     "STOP_MARGIN",
     "TANK_KEEPS",
     "TURNOVER_AIMS",
+    "WASTE_CARRIED",
     "Practice",
     "Way",
 ]
@@ -48,6 +49,8 @@ SETTLER_RETENTION = 120.0
 """Least time that water stays in a settler [s]."""
 OUTLET_CALM = 0.026
 """Velocity through a settler's outlet holes that draws nothing along [m/s]."""
+WASTE_CARRIED = 0.3
+"""Velocity under which waste lies down in level pipe [m/s]."""
 PUMP_RESERVE = 0.20
 """Flow to spare when a pump is chosen, over what is asked of it [-]."""
 

@@ -140,6 +140,11 @@ def _nested(plan: Plan) -> None:
             raise PlanFault(
                 f"vessels.{vessel.id}.false_cone.cone_height", "the cone must end below the rim"
             )
+        if vessel.false_cone is not None and vessel.false_cone.foot_diameter >= _across(vessel):
+            raise PlanFault(
+                f"vessels.{vessel.id}.false_cone.foot_diameter",
+                "the cone's foot must be narrower than the vessel",
+            )
         wrong = vessel.settler.fault(vessel.shape) if vessel.settler is not None else None
         if wrong is not None:
             field, sentence = wrong

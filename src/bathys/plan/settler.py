@@ -47,6 +47,8 @@ class Settler(Kind):
     """Where those two come from."""
     HEIGHTS: ClassVar[tuple[str, ...]]
     """Its fields that are heights over the floor."""
+    UNDER_WATER: ClassVar[tuple[str, ...]] = ()
+    """Those of them that must lie under its water."""
     WIDTHS: ClassVar[tuple[str, ...]] = ()
     """Its fields that are widths."""
 

@@ -1,5 +1,6 @@
 """Solids that media beds and rafts hold: how much of them there will be."""
 
+import math
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
@@ -40,6 +41,10 @@ class BedSolids:
     days: float
     filled: float
     has_worms: bool
+
+    def after(self, days: float) -> float:
+        """Dry, that it holds after so many days from clean [g]."""
+        return self.level * (1.0 - math.exp(-self.held / self.level * days))
 
 
 def bed_solids(found: Evaluation, solids: SolidsResult) -> tuple[BedSolids, ...]:

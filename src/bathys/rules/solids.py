@@ -5,8 +5,13 @@ from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
-from bathys.parts.practice import OUTLET_CALM, SETTLER_RATE, SETTLER_RETENTION
-from bathys.parts.rounding import mark_above
+from bathys.parts.practice import (
+    OUTLET_CALM,
+    SETTLER_RATE,
+    SETTLER_RETENTION,
+    WASTE_CARRIED,
+)
+from bathys.parts.rounding import mark_above, mark_below
 from bathys.physics import area_of
 from bathys.plan.naming import named
 from bathys.quality import SettlerResult, solids_of
@@ -310,6 +315,75 @@ def _drain(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 @rule(
     Rule(
+        "D20",
+        "What leads water in and out of a settler lies under water",
+        "Water that falls in stirs up what has settled; holes over the water pass none.",
+        "common practice",
+        limits={"under": 0.03},
+    )
+)
+def _under_water(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for settler in _settlers(evaluation):
+        inside, vessel = settler.vessel.settler, settler.vessel
+        if inside is None:
+            continue
+        depth = evaluation.vessels[vessel.id].levels.low - vessel.floor_height
+        wanted = mark_below(depth - data.limits["under"])
+        path = f"vessels.{vessel.id}.settler"
+        titles = type(inside).model_fields
+        for field in inside.UNDER_WATER:
+            height = float(getattr(inside, field))
+            if height < depth:
+                continue
+            yield Finding(
+                data,
+                "over_the_water",
+                "warning",
+                vessel.id,
+                f"{titles[field].title}: in {named(vessel)} it stands at {{height:length}}, and "
+                "the water at {depth:length}.",
+                "Set it under the water.",
+                {"height": height, "depth": depth, "wanted": wanted},
+                (
+                    Offer(
+                        "set it at {wanted:length}",
+                        (Edit(f"{path}.{field}", wanted),),
+                        "",
+                        {"wanted": wanted},
+                    ),
+                )
+                if wanted > 0.0
+                else (),
+            )
+        high = max((row.height for row in inside.hole_rows), default=0.0)
+        if high >= depth and wanted > 0.0:
+            lower = high - wanted
+            rows = [
+                {**row.model_dump(), "height": round(max(row.height - lower, 0.01), 3)}
+                for row in inside.hole_rows
+            ]
+            yield Finding(
+                data,
+                "holes_over_the_water",
+                "warning",
+                vessel.id,
+                f"The outlet holes of {named(vessel)} lie at {{height:length}}, and its water "
+                "stands at {depth:length}.",
+                "Drill them under the water.",
+                {"height": high, "depth": depth, "wanted": wanted},
+                (
+                    Offer(
+                        "drill the upper row at {wanted:length}",
+                        (Edit(f"{path}.hole_rows", rows),),
+                        "",
+                        {"wanted": wanted},
+                    ),
+                ),
+            )
+
+
+@rule(
+    Rule(
         "D9",
         "Solids are taken out",
         "What nothing holds back stays in the water, rots and takes its oxygen.",
@@ -340,7 +414,7 @@ def _taken_out(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Waste is carried along",
         "In level pipe waste lies down where water is slow; a clean-out lets it be flushed.",
         "common practice",
-        limits={"least": 0.3, "level": 0.5},
+        limits={"least": WASTE_CARRIED, "level": 0.5},
     )
 )
 def _carried(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:

@@ -40,7 +40,7 @@ PRACTICE: dict[str, str] = {
     "mill-stair": "Down three steps; a hung pump with its own float lifts it back.",
     "bell-orchard": "A dip tube through the tank’s wall, a bell and a loop side by side.",
     "cannery-header": "A high header shares its water over three notches.",
-    "swirl-court": "A settler with a cone set in, plates, rafts in sloped troughs.",
+    "swirl-court": "Rafts behind a settler and brushes; sludge goes to a drum.",
     "brick-terrace": "Floods by the time of the day, fewer in winter, a flush on Sundays.",
     "rain-barn": "A roof fills a drum that tops up the sump; nursery tanks beside.",
     "letdown-farm": "A clock lets fish water down to the plants at night.",

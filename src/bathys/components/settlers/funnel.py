@@ -20,6 +20,7 @@ class Funnel(Settler):
     USED: ClassVar[float] = 0.8
     FITTED: ClassVar[str] = "assumed"
     HEIGHTS: ClassVar[tuple[str, ...]] = ("mouth_height",)
+    UNDER_WATER: ClassVar[tuple[str, ...]] = ("mouth_height",)
     WIDTHS: ClassVar[tuple[str, ...]] = ("mouth_diameter",)
 
     kind: Literal["funnel"] = "funnel"

@@ -24,6 +24,7 @@ class RadialFlow(Settler):
         "fitted to 78% caught at 3.1 mm/s (Davidson and Summerfelt 2005, memory)"
     )
     HEIGHTS: ClassVar[tuple[str, ...]] = ("well_foot", "well_height", "inlet_height")
+    UNDER_WATER: ClassVar[tuple[str, ...]] = ("inlet_height",)
     WIDTHS: ClassVar[tuple[str, ...]] = ("well_diameter",)
 
     kind: Literal["radial"] = "radial"

@@ -21,6 +21,7 @@ class Swirl(Settler):
         "fitted to 37% caught at 3.1 mm/s (Davidson and Summerfelt 2005, memory)"
     )
     HEIGHTS: ClassVar[tuple[str, ...]] = ("inlet_height",)
+    UNDER_WATER: ClassVar[tuple[str, ...]] = ("inlet_height",)
 
     kind: Literal["swirl"] = "swirl"
     inlet_height: Height = Field(title="Inlet's mouth", description="Over the vessel's floor.")

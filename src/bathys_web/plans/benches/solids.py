@@ -6,7 +6,7 @@ from typing import Any
 
 from bathys.drawing.settler_section import draw_settler
 from bathys.evaluation import Evaluation
-from bathys.parts.practice import SETTLER_RATE
+from bathys.parts.practice import SETTLER_RATE, WASTE_CARRIED
 from bathys.quality import SettlerResult, SolidsResult, solids_of
 from bathys.quality.beds import bed_solids, raft_solids
 from bathys.quality.filters import due_of
@@ -14,7 +14,7 @@ from bathys.quality.grains import FRESH
 from bathys.quality.mineralising import mineralised
 from bathys.quality.settling import capture_of, mass_caught, mass_caught_by_two
 from bathys.quality.sludge import Sludge, sludge_of
-from bathys.quality.solids_lines import time_shut
+from bathys.quality.solids_lines import solids_lines, time_shut
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Plot
@@ -32,6 +32,7 @@ _SCHOOLS = (
 _LONGEST = 2400.0  # end of the scale of retention [s]
 _FINEST, _COARSEST, _POINTS = 1e-5, 1e-2, 60
 _DAY, _WEEK = 86400.0, 604800.0
+_RIPENS = 42.0  # days that solids are let in, where they are only at first (common practice)
 _MANY = 1e12  # g/m³ that are as good as without end
 
 
@@ -160,7 +161,7 @@ def _sludge(sludge: Sludge, units: System) -> dict[str, Any]:
 
 _DUE = {
     "past": "then water goes past it",
-    "high": "then the water before it is at its freeboard",
+    "high": "then {vessel} is full to its freeboard",
     "full": "then it can hold little more",
 }
 
@@ -182,13 +183,30 @@ def _filters(found: Evaluation, solids: SolidsResult, units: System) -> list[dic
                 "days": show(due.days * _DAY, "interval", units)
                 if due.days is not None
                 else "never",
-                "why": _DUE[due.why] if due.days is not None else "",
+                "why": _DUE[due.why].format(vessel=found.plan.names.get(result.rises_in, ""))
+                if due.days is not None
+                else "",
                 "every": show(every, "interval", units) if every is not None else "not settled",
                 "is_late": every is not None and due.days is not None and every > due.days * _DAY,
                 "how": result.filter.CLEANING,
             }
         )
     return rows
+
+
+def _lines(found: Evaluation, units: System) -> list[dict[str, Any]]:
+    """Pipes that carry waste which nothing has settled yet."""
+    return [
+        {
+            "run": line.run,
+            "tank": found.plan.names[line.tank],
+            "speed": show(line.speed, "speed", units),
+            "is_slow": line.speed < WASTE_CARRIED,
+            "by": "a pump" if line.is_pumped else "gravity",
+            "clean_out": line.has_clean_out,
+        }
+        for line in solids_lines(found)
+    ]
 
 
 def _kept(found: Evaluation, solids: SolidsResult, units: System) -> dict[str, Any]:
@@ -201,6 +219,9 @@ def _kept(found: Evaluation, solids: SolidsResult, units: System) -> dict[str, A
                 "level": show(0.001 * bed.level, "mass", units),
                 "time": show(bed.days * _DAY, "interval", units),
                 "filled": show(bed.filled, "percent", units),
+                "young": show(0.001 * bed.after(_RIPENS), "mass", units)
+                if found.plan.brief.solids == "first_weeks"
+                else "",
             }
             for bed in bed_solids(found, solids)
         ],
@@ -278,6 +299,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             for v in tanks
         ],
         "filters": _filters(found, solids, units),
+        "lines": _lines(found, units),
         **_kept(found, solids, units),
         **_let_out(found, solids, units),
         "mashed": [plan.vessel(t).name for t in solids.mashed] if solids.settlers else [],
