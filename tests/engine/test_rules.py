@@ -284,6 +284,13 @@ def _drum(plan: Plan) -> None:
     plan["vessels"].append({**drum, "water_depth": 0.7, "ports": []})
 
 
+def _worms_and_a_sock(plan: Plan) -> None:
+    """What the school lets in, a fine sock holds back."""
+    plan["brief"]["solids"] = "some_in"
+    fine = {"cut": 1e-6, "holds_coarse": 0.99, "past_head": 0.0, "face": 4.0}
+    _filter("R4", "matting", **fine)(plan)
+
+
 def _ring_of_settlers(plan: Plan) -> None:
     """The sump a settler too, and its pump leads back to the first."""
     _part(plan, "vessels", "S1")["job"] = "settler"
@@ -504,6 +511,13 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         "warning",
         "C1",
         _can(hole_rows=[{"count": 40, "diameter": 0.016, "height": 0.83}]),
+    ),
+    ("D21", "note", "B1", lambda plan: plan["brief"].update(solids="out")),
+    (
+        "D21",
+        "note",
+        "G1",
+        _layout("practice/swirl-court", _worms_and_a_sock),
     ),
     ("D14", "note", "R1", _layout("practice/coopers-yard")),
     ("D15", "warning", "B1", lambda plan: plan["brief"].update(feed_a_day=0.3)),

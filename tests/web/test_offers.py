@@ -10,8 +10,10 @@ from django.test import Client
 from django.urls import reverse
 
 from bathys.edits import Edit, apply_edits
+from bathys.evaluation import evaluate
 from bathys.pipeline import assess, remedies_of
 from bathys.plan import load_plan, plan_from_data
+from bathys.quality import solids_of
 from bathys.wording.remedies import remedy_words
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.benches import benches_of
@@ -332,3 +334,71 @@ def test_a_settler_is_built_of_a_container_in_one_press(browser: Client, owner: 
     browser.post(reverse("undo", args=[saved.key]), {"base": 2})
     saved.refresh_from_db()
     assert plan_of(saved.head) == plan
+
+
+def test_two_settlers_are_built_in_one_press_and_ones_own_container_is_offered(
+    browser: Client, owner: Any
+) -> None:
+    """A size that cannot be read is told beside its box, and all that was typed stays."""
+    plan = load_plan((EXAMPLE.parent / "faults/fast-settler.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    address = reverse("offers", args=[saved.key, "settlers"])
+    wrong = browser.get(address, {"across": "40 cm", "tall": "<b>high</b>"}).content.decode()
+    assert "&lt;b&gt;high&lt;/b&gt;” cannot be read" in wrong
+    assert 'value="40 cm"' in wrong
+    assert "Your container" not in wrong
+    right = browser.get(address, {"across": "50 cm", "tall": "90 cm"}).content.decode()
+    assert offer_after(right, "<td>Your container")
+    tiny = browser.get(address, {"across": "10 cm", "tall": "10 cm"}).content.decode()
+    assert "Your container does not do here" in tiny
+    offer = offer_after(right, "<td>As it stands, and a second one")
+    browser.post(reverse("take", args=[saved.key, "offer"]), {"offer": offer, "base": 1})
+    saved.refresh_from_db()
+    built = plan_of(saved.head)
+    settlers = solids_of(evaluate(built)).settlers
+    assert len(settlers) == 2
+    assert sum(s.flow for s in settlers) == pytest.approx(
+        solids_of(evaluate(plan)).settlers[0].flow, rel=0.05
+    )
+
+
+def test_a_filter_is_put_on_told_and_followed_day_by_day(browser: Client, owner: Any) -> None:
+    """From the inspector: matting that is cleaned too seldom is a warning with its remedy, and
+    with nobody cleaning its chamber runs over."""
+    plan = load_plan((EXAMPLE.parent / "practice/swirl-court.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    for path, text in (
+        ("runs.R4.filter.kind", "matting"),
+        ("runs.R4.filter.clean_every", "28"),
+    ):
+        saved.refresh_from_db()
+        answer = browser.post(
+            reverse("edit", args=[saved.key]),
+            {"base": saved.head.number, "path": path, "text": text, "part": "R4"},
+            headers=HTMX,
+        )
+    page = answer.content.decode()
+    saved.refresh_from_db()
+    assert plan_of(saved.head).part("R4").filter.clean_every == 28.0 * 86400.0
+    assert "is cleaned every 28 days" in page
+    assert "once the filter of" in page.lower()
+    bench = browser.get(reverse("bench", args=[saved.key, "solids"]), headers=HTMX)
+    assert "Matting before the outlet" in bench.content.decode()
+    days = browser.get(reverse("offers", args=[saved.key, "over_time"])).content.decode()
+    assert "Fines chamber runs over." in days
+    assert days.count("data-plot=") == 3
+
+
+def test_a_sludge_purge_is_added_to_a_settler_and_counted(browser: Client, owner: Any) -> None:
+    plan = load_plan((EXAMPLE.parent / "small-settler.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    browser.post(
+        reverse("take", args=[saved.key, "change"]),
+        {"base": 1, "verb": "add", "kind": "purge", "target": "C1", "part": "C1"},
+        headers=HTMX,
+    )
+    saved.refresh_from_db()
+    purge = plan_of(saved.head).transfers[0]
+    assert (purge.kind, purge.source) == ("purge", "C1")
+    bench = browser.get(reverse("bench", args=[saved.key, "solids"]), headers=HTMX)
+    assert "takes 20 L from Barrel every 7 days" in " ".join(bench.content.decode().split())

@@ -324,6 +324,44 @@ def _rafts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 
 @rule(
     Rule(
+        "D21",
+        "Solids go where you want them",
+        "Some builders take out all they can, others let some in for worms.",
+        "common practice",
+        limits={"most": 0.25, "least": 0.05},
+    )
+)
+def _chosen(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, solids = evaluation.plan, solids_of(evaluation)
+    plants = [v for v in plan.vessels if v.media is not None or v.use.has_rafts]
+    if solids.made <= 0.0 or not plants:
+        return
+    share = sum(solids.held(v.id) for v in plants) / solids.made
+    fullest = max(plants, key=lambda v: solids.held(v.id))
+    if plan.brief.solids == "out" and share > data.limits["most"]:
+        yield Finding(
+            data,
+            "let_in",
+            "note",
+            fullest.id,
+            "Solids are to be taken out, and {share:percent} of them end in beds and rafts.",
+            "A larger settler or a filter before them takes more.",
+            {"share": share},
+        )
+    if plan.brief.solids == "some_in" and share < data.limits["least"]:
+        yield Finding(
+            data,
+            "kept_out",
+            "note",
+            fullest.id,
+            "Some solids are to be let in, and {share:percent} of them reach beds and rafts.",
+            "Lead a part of the water past the settler.",
+            {"share": share},
+        )
+
+
+@rule(
+    Rule(
         "D17",
         "No two settlers in a ring",
         "What only goes from one settler to the other never comes to the plants.",

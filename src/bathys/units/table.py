@@ -192,6 +192,7 @@ _DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
             ("min minute minutes", "min", "minute"),
             ("h hr hour hours", "h", "hour"),
             ("d day days", "days", "day"),
+            ("week weeks wk", "weeks", "week"),
         ],
     ),
     "percent": ("dimensionless", [("% percent", "%", "percent")]),

@@ -91,7 +91,8 @@ def _feeding(plan: Plan) -> str:
         for r in plan.runs
         if plan.port(r.end) is not None and plan.vessel(r.target).use.floods
     )
-    return f"{rings} of its beds are fed by a ring or a bar of holes." if rings else ""
+    beds = sum(v.use.floods for v in plan.vessels)
+    return f"Fed by a ring or a bar of holes: {rings} of {beds} beds." if rings else ""
 
 
 def _solids(found: Evaluation) -> str:
@@ -109,4 +110,4 @@ def _tails(plan: Plan) -> str:
     turned = sum(s.end_elbow is not None for s in plan.siphons)
     if not plan.siphons:
         return ""
-    return f"{turned} of {len(plan.siphons)} tails end in an elbow that can be turned."
+    return f"An elbow that can be turned ends {turned} of {len(plan.siphons)} tails."
