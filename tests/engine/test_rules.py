@@ -521,7 +521,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ),
     ("D14", "note", "R1", _layout("practice/coopers-yard")),
     ("D15", "warning", "B1", lambda plan: plan["brief"].update(feed_a_day=0.3)),
-    ("D16", "warning", "G1", _layout("two-pump-timed")),
+    (
+        "D16",
+        "warning",
+        "G1",
+        _layout("two-pump-timed", lambda plan: plan["brief"].update(feed_a_day=0.3)),
+    ),
     ("D17", "warning", "S1", _layout("small-settler", _ring_of_settlers)),
     (
         "D18",

@@ -41,7 +41,7 @@ def use_container(plan: Plan, vessel: str, key: str) -> list[Edit]:
     """
     found = container(key)
     if found is None:
-        raise EditRefused("Choose one of the containers.")
+        raise EditRefused("Choose a vessel and one of the containers.")
     return use_shape(plan, vessel, found.shape)
 
 
@@ -69,7 +69,7 @@ def use_shape(plan: Plan, vessel: str, sizes: Mapping[str, Any]) -> list[Edit]:
     """
     part, shape = known_part(plan, vessel), dict(sizes)
     if not isinstance(part, Vessel):
-        raise EditRefused("Choose a vessel.")
+        raise EditRefused("Choose a vessel and one of the containers.")
     rim = part.shape.height
     shell = model_named("shells", shape["kind"]).model_validate_json(json.dumps(shape))
     new_rim = float(shell.height)

@@ -5,7 +5,7 @@ What is worked out to many digits is put into a plan so, rounded to the side tha
 
 import math
 
-__all__ = ["handle", "mark_above", "mark_below"]
+__all__ = ["handle", "mark_above", "mark_below", "whole_days"]
 
 _MARK = 1000.0  # a metre's marks
 _ALIKE = 1e-6  # of a mark: the same number, but for what arithmetic left on it
@@ -57,3 +57,19 @@ def handle(angle: float) -> float:
         The angle, [°]
     """
     return round(angle, 1)
+
+
+def whole_days(days: float) -> float:
+    """A time between two things done by hand, in days that one remembers.
+
+    Parameters
+    ----------
+    days : float
+        At most, [d]
+
+    Returns
+    -------
+    float
+        Whole days, at least half of one, [d]
+    """
+    return max(math.floor(days), 0.5)

@@ -44,14 +44,18 @@ _MODULES = (
     "siphons",
     "timed",
     "levels",
+    "tanks",
     "sumps",
     "outages",
     "swings",
     "scope",
     "stock",
     "shells",
+    "settlers",
     "solids",
     "filters",
+    "meshes",
+    "held_solids",
     "own_limits",
 )
 for _name in _MODULES:

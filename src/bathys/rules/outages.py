@@ -10,8 +10,8 @@ from bathys.plan import Plan
 from bathys.plan.naming import named
 from bathys.rules.failures import FAILURES
 from bathys.rules.filling import fill, fill_needed
-from bathys.rules.levels import tank_drains_by_itself
 from bathys.rules.registry import Finding, Offer, Rule, dynamic_rule
+from bathys.rules.tanks import tank_drains_by_itself
 from bathys.scenarios.failures import FailureOutcome
 from bathys.scenarios.power_cut import PowerCutTrial
 from bathys.vessels import storage_of
