@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from bathys.commands import balance, check, draw, resilience, settler, size, solids
+from bathys.commands import balance, check, draw, resilience, settler, size, size_siphon, solids
 from bathys.commands import simulate as through
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
@@ -134,7 +134,11 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
         return size.pump_text(evaluation, pump, units)
     if asked.what == "siphon":
         design = _siphon(asked, found)
-        return size.siphon_data(design) if asked.json else size.siphon_text(design, units)
+        return (
+            size_siphon.siphon_data(design)
+            if asked.json
+            else size_siphon.siphon_text(design, units)
+        )
     if asked.what == "settler":
         vessel = _settler(evaluation.plan, asked.part)
         if asked.json:
@@ -142,7 +146,7 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
         return settler.as_text(evaluation, vessel, units)
     if asked.what == "timer":
         timed = _timer(asked, found)
-        return size.timer_data(timed) if asked.json else size.timer_text(timed, units)
+        return size_siphon.timer_data(timed) if asked.json else size_siphon.timer_text(timed, units)
     run: Run = _part(evaluation.plan, "runs", asked.part)
     if asked.json:
         return size.pipe_data(evaluation, run)

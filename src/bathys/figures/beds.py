@@ -5,6 +5,7 @@ from statistics import fmean
 
 from bathys.evaluation.beds import CYCLE_DOUBT, BedResult
 from bathys.figures import formulas as by
+from bathys.figures import formulas_of_beds as of_beds
 from bathys.figures.figure import Figure, Input
 from bathys.plan.naming import within_sentence
 from bathys.simulation import PumpedBedLoop
@@ -42,8 +43,8 @@ def cycle_figure(bed: BedResult, headline: bool) -> Figure:
     name = f"Cycle of {within_sentence(bed.bed.name)}"
     if cycle.period is None or cycle.fill_time is None or cycle.drain_time is None:
         told = f"no cycle: {_NO_CYCLE[cycle.verdict]}"
-        return by.CYCLE.of(key, bed.bed.id, (), told, headline=headline, label=name)
-    return by.CYCLE.of(
+        return of_beds.CYCLE.of(key, bed.bed.id, (), told, headline=headline, label=name)
+    return of_beds.CYCLE.of(
         key,
         bed.bed.id,
         (
@@ -86,14 +87,14 @@ def cycles_figure(beds: Sequence[BedResult]) -> Figure:
     periods = [b.cycle.period for b in beds if b.cycle.period is not None]
     key, place, label = "beds.cycle", beds[0].bed.id, f"Cycle of the {len(beds)} siphon beds"
     if not periods:
-        return by.CYCLES.of(
+        return of_beds.CYCLES.of(
             key, place, (), "none of their siphons starts and stops", headline=True, label=label
         )
     low, high = min(periods), max(periods)
     told = "all their siphons start and stop"
     if len(periods) < len(beds):
         told = f"{len(periods)} of their siphons start and stop, {len(beds) - len(periods)} do not"
-    return by.CYCLES.of(
+    return of_beds.CYCLES.of(
         key,
         place,
         (Input("shortest", low, "time"), Input("longest", high, "time")),
@@ -121,7 +122,7 @@ def siphon_figure(bed: BedResult, headline: bool) -> Figure:
         The flow that starts it, beside the inflow
     """
     cycle, built = bed.cycle, bed.loop.built
-    return by.SIPHON_INFLOW.of(
+    return of_beds.SIPHON_INFLOW.of(
         f"{bed.siphon.id}.window",
         bed.siphon.id,
         (
@@ -162,7 +163,7 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
     """
     cycle, built, id_ = bed.cycle, bed.loop.built, bed.siphon.id
     window = cycle.window
-    yield by.START.of(
+    yield of_beds.START.of(
         f"{id_}.start",
         id_,
         (
@@ -174,7 +175,7 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
         {"low": window.start.low, "high": window.start.high},
         label=f"{bed.siphon.name} starts above",
     )
-    yield by.STOP.of(
+    yield of_beds.STOP.of(
         f"{id_}.stop",
         id_,
         (
@@ -202,14 +203,14 @@ def bed_details(bed: BedResult) -> Iterator[Figure]:
     if cycle.fill_time is None or cycle.drain_time is None:
         return
     moved = Input("water moved", cycle.exchanged or 0.0, "volume")
-    yield by.FILL.of(
+    yield of_beds.FILL.of(
         f"{id_}.fill",
         id_,
         (moved, Input("inflow as it starts", cycle.start_inflow, "flow")),
         value=cycle.fill_time,
         label=f"{bed.bed.name} fills in",
     )
-    yield by.DRAIN.of(
+    yield of_beds.DRAIN.of(
         f"{id_}.drain",
         id_,
         (

@@ -4,7 +4,7 @@ time."""
 from collections.abc import Iterator
 
 from bathys.evaluation.resilience import ResilienceRun
-from bathys.figures import formulas as by
+from bathys.figures import formulas_in_time as in_time
 from bathys.figures.figure import Figure, Input
 from bathys.scenarios.power_cut import CutVessel
 
@@ -40,7 +40,7 @@ def _cuts(resilience: ResilienceRun) -> Iterator[Figure]:
 def _cut(key: str, row: CutVessel, floor: float, rim: float) -> Iterator[Figure]:
     held = Input("water when the power failed", row.volume_before, "volume")
     left = Input("water in the end", row.volume_final, "volume")
-    yield by.CUT_DEPTH.of(
+    yield in_time.CUT_DEPTH.of(
         f"{key}.final",
         row.vessel,
         (Input("depth when the power failed", row.before - floor, "length"), held, left),
@@ -49,18 +49,18 @@ def _cut(key: str, row: CutVessel, floor: float, rim: float) -> Iterator[Figure]
         value=row.final - floor,
     )
     change = row.volume_final - row.volume_before
-    yield by.CUT_HOLDS.of(
+    yield in_time.CUT_HOLDS.of(
         f"{key}.holds", row.vessel, (held, Input("came in less what left", change, "volume"))
     )
     if row.volume_before > 0.0:
-        yield by.CUT_SHARE.of(f"{key}.share", row.vessel, (left, held))
+        yield in_time.CUT_SHARE.of(f"{key}.share", row.vessel, (left, held))
 
 
 def _cycles(resilience: ResilienceRun) -> Iterator[Figure]:
     for cycle in resilience.periodic.cycles:
         starts = Input("starts counted", cycle.starts, "count")
         if cycle.period is not None:
-            yield by.CYCLE_TOGETHER.of(
+            yield in_time.CYCLE_TOGETHER.of(
                 f"{cycle.siphon}.together.period",
                 cycle.siphon,
                 (
@@ -71,6 +71,6 @@ def _cycles(resilience: ResilienceRun) -> Iterator[Figure]:
                 value=cycle.period,
             )
         if cycle.exchanged is not None:
-            yield by.MOVES_TOGETHER.of(
+            yield in_time.MOVES_TOGETHER.of(
                 f"{cycle.siphon}.together.moves", cycle.siphon, (starts,), value=cycle.exchanged
             )

@@ -3,29 +3,15 @@
 import math
 
 from bathys.figures.figure import Formula
-from bathys.physics import GRAVITY, area_of
+from bathys.figures.found_by import AT_REST, BALANCED, BY_LAYER
+from bathys.physics import GRAVITY
 
 __all__ = [
     "BAFFLE_SPEED",
-    "BED_HIGH",
-    "BED_LOW",
-    "CLAIMS_IN_ALL",
-    "CLAIMS_SPARE",
-    "CLAIM_BACK",
-    "CLAIM_COVER",
-    "CLAIM_DRY",
-    "CLAIM_RAIN",
-    "CLAIM_SCHEDULE",
-    "CLAIM_START",
-    "CLAIM_SWING",
-    "CYCLE",
-    "CYCLES",
-    "DRAIN",
     "DRAIN_FILL",
     "EFFICIENCY",
     "ENERGY",
     "FALL",
-    "FILL",
     "FILTER_LOSS",
     "HEAD_OVER",
     "HOLD",
@@ -46,10 +32,7 @@ __all__ = [
     "RUNS",
     "RUN_FLOW",
     "SHUT_OFF",
-    "SIPHON_INFLOW",
     "SPARE",
-    "START",
-    "STOP",
     "THROUGH",
     "TOTAL_WATER",
     "TURNOVER",
@@ -63,12 +46,6 @@ _BALANCE = (
     "pump head H(Q) = lift + Σ f (L/D) V²/2g + Σ K V²/2g along every way, and as much out of each "
     "junction as into it"
 )
-_BALANCED = "solving the balance of the whole plan"
-_FOLLOWED = "following the plan through time"
-_BY_LAYER = "adding up its shell, layer by layer"
-_BY_LEVEL = "adding up the time from level to level"
-_AT_REST = "letting all the water drain to where it rests"
-
 PUMP_FLOW = Formula(
     "Pumped flow",
     "flow",
@@ -76,7 +53,7 @@ PUMP_FLOW = Formula(
     _PIPES,
     "published",
     worked="head made {1} = lift {0} + {2} lost on the way, which holds at a flow",
-    found=_BALANCED,
+    found=BALANCED,
 )
 PUMP_HEAD = Formula(
     "Head the pump makes",
@@ -94,7 +71,7 @@ RUN_FLOW = Formula(
     _PIPES,
     "published",
     worked="heads balance at every joint; here {1} of {0} bore carry a flow",
-    found=_BALANCED,
+    found=BALANCED,
 )
 VELOCITY = Formula(
     "Velocity",
@@ -211,35 +188,6 @@ HOLD = Formula(
     lambda volume, flow: volume / flow,
     worked="{0} ÷ {1}",
 )
-CYCLE = Formula(
-    "Siphon cycle",
-    "time",
-    "t = ∫ A φ dh ÷ (inflow − outflow), from break to start and back",
-    "mass balance of the bed",
-    "derived",
-    worked="filling {2} + draining {3}",
-    found=_BY_LEVEL,
-)
-CYCLES = Formula(
-    "Cycle of the beds",
-    "time",
-    "mean over the beds of t = ∫ A φ dh ÷ (inflow − outflow)",
-    "mass balance of every bed",
-    "derived",
-    worked="the beds take {0} to {1}, in the mean",
-    found="the mean of their cycles",
-)
-SIPHON_INFLOW = Formula(
-    "Inflow the siphon gets",
-    "flow",
-    "start: Q = Fr (π/4) d² √(g d); stop: a share of the full flow at the intake",
-    "self-venting limit: Simpson (1968), Hills (1983), from memory; the share that stops it "
-    "is assumed",
-    "derived",
-    worked="start: {1} × π/4 × ({0})² × √(g × {0}); stop: {2} of what runs full from "
-    "{3} + {4} of fall; it gets",
-    found=_BALANCED,
-)
 LEVEL_LOW = Formula(
     "At its lowest",
     "length",
@@ -256,7 +204,7 @@ LEVEL_REST = Formula(
     "mass balance",
     "derived",
     worked="water that returns to {0}, as depth",
-    found=_AT_REST,
+    found=AT_REST,
 )
 ENERGY = Formula(
     "Power",
@@ -319,25 +267,7 @@ LEVEL = Formula(
     "balance of the whole plan",
     "derived",
     worked="{0} come, and as much leaves with the water at",
-    found=_BALANCED,
-)
-BED_LOW = Formula(
-    "At its lowest",
-    "length",
-    "where air gets into its siphon: top of the slots, or mouth of the air tube",
-    "as built",
-    "derived",
-    lambda intake, step: max(intake - step, 0.0),
-    worked="{0}, less {1} that its floor lies higher",
-)
-BED_HIGH = Formula(
-    "At its highest",
-    "length",
-    "the siphon’s rim and the water over it that starts it",
-    "rims: shaft-spillway practice (memory)",
-    "derived",
-    worked="a rim at {0}, and what stands over it as it starts:",
-    found="the water over its rim at which it starts",
+    found=BALANCED,
 )
 LEVEL_OFF = Formula(
     "With the pumps off",
@@ -346,7 +276,7 @@ LEVEL_OFF = Formula(
     "mass balance",
     "derived",
     worked="{0} left in it stand at",
-    found=_AT_REST,
+    found=AT_REST,
 )
 HOLDS = Formula(
     "Water in it",
@@ -355,7 +285,7 @@ HOLDS = Formula(
     "geometry of its shell",
     "derived",
     worked="{0} deep over {1}, less what media and fittings take,",
-    found=_BY_LAYER,
+    found=BY_LAYER,
 )
 THROUGH = Formula(
     "Flow through it",
@@ -365,42 +295,6 @@ THROUGH = Formula(
     "derived",
     lambda *flows: sum(flows),
     worked="+",
-)
-START = Formula(
-    "Starts above",
-    "flow",
-    "Q = Fr (π/4) d² √(g d), less what an elbow turned up at the tail’s end takes off",
-    "self-venting limit: Simpson (1968), Hills (1983), from memory",
-    "derived",
-    lambda froude, bore, share: share * froude * area_of(bore) * math.sqrt(GRAVITY * bore),
-    worked="{2} × {0} × π/4 × ({1})² × √(g × {1})",
-)
-STOP = Formula(
-    "Stops up to",
-    "flow",
-    "a share of what it passes full as the level comes to where air gets in",
-    "the share is assumed, the flow is by Darcy–Weisbach",
-    "derived",
-    lambda share, full: share * full,
-    worked="{0} × {1}",
-)
-FILL = Formula(
-    "Fills in",
-    "time",
-    "t = ∫ A φ dh ÷ (inflow − spill)",
-    "mass balance of the bed",
-    "derived",
-    worked="{0} at about {1} take",
-    found=_BY_LEVEL,
-)
-DRAIN = Formula(
-    "Drains in",
-    "time",
-    "t = ∫ A φ dh ÷ (outflow − inflow)",
-    "mass balance of the bed",
-    "derived",
-    worked="{0} at no more than {1}, less {2} that still come, take",
-    found=_BY_LEVEL,
 )
 FILTER_LOSS = Formula(
     "Lost in the filter",
@@ -437,132 +331,4 @@ LIFT = Formula(
     "derived",
     lambda up, down: down - up,
     worked="{1} − {0}",
-)
-CLAIM_COVER = Formula(
-    "Water kept over the pump’s inlet",
-    "volume",
-    "what stands up to the inlet and its least cover",
-    "the least cover is common practice",
-    "common practice",
-    worked="what it holds up to {0} + {1}",
-    found=_BY_LAYER,
-)
-CLAIM_START = Formula(
-    "What the first start draws",
-    "volume",
-    "fall under its usual low until water comes back",
-    "followed through time, from rest",
-    "derived",
-    worked="its fall from {0} to {1}",
-    found=_FOLLOWED,
-)
-CLAIM_DRY = Formula(
-    "What dries off while you are away",
-    "volume",
-    "open water × depth a day × days",
-    "arithmetic",
-    "derived",
-    lambda area, depth, days: area * depth * days,
-    worked="{0} × {1} × {2}",
-)
-CLAIM_SWING = Formula(
-    "The beds’ swing",
-    "volume",
-    "the greater of what was seen and of all beds full at once and then all empty",
-    "followed through time",
-    "derived",
-    max,
-    worked="the greater of {0} and {1}",
-)
-CLAIM_SCHEDULE = Formula(
-    "What its schedules add and take",
-    "volume",
-    "highest − lowest of what transfers have added, over two of the longest turns, less what "
-    "they add for good",
-    "sums by the clock",
-    "derived",
-    worked="turn by turn, of",
-    found="adding up its schedules, turn by turn",
-)
-CLAIM_BACK = Formula(
-    "What a power cut adds over its usual high",
-    "volume",
-    "rise over its usual high after a power cut at the worst moment",
-    "followed through time",
-    "derived",
-    worked="its rise from {0} to {1}",
-    found=_FOLLOWED,
-)
-CLAIM_RAIN = Formula(
-    "The greatest rainfall",
-    "volume",
-    "what is open to the sky × depth of the storm",
-    "arithmetic",
-    "derived",
-    lambda area, depth: area * depth,
-    worked="{0} × {1}",
-)
-CLAIMS_IN_ALL = Formula(
-    "All claims on it",
-    "volume",
-    "one on the other, since they may all come at once",
-    "mass balance",
-    "derived",
-    lambda *claims: sum(claims),
-    worked="+",
-)
-CLAIMS_SPARE = Formula(
-    "To spare",
-    "volume",
-    "what it holds up to its freeboard − all claims",
-    "mass balance",
-    "derived",
-    lambda holds, least: holds - least,
-    worked="{0} − {1}",
-)
-CUT_DEPTH = Formula(
-    "Depth when all stands still",
-    "length",
-    "dV/dt = Σ Q in − Σ Q out from the moment the power "
-    "fails until no water moves; the level at which its shell holds what is left",
-    "followed through time; level from volume by its shell and media",
-    "derived",
-    worked="{2} in the end, of {1} that stood {0} deep, stand",
-    found=_FOLLOWED,
-)
-CUT_HOLDS = Formula(
-    "Water it holds in the end",
-    "volume",
-    "what it held + what came in − what left",
-    "followed through time, mass balance",
-    "derived",
-    lambda held, change: held + change,
-    worked="{0} + {1}",
-)
-CUT_SHARE = Formula(
-    "Of what it held",
-    "percent",
-    "water in the end ÷ water when the power failed",
-    "arithmetic",
-    "derived",
-    lambda left, held: left / held,
-    worked="{0} ÷ {1}",
-)
-CYCLE_TOGETHER = Formula(
-    "Cycle as the beds run together",
-    "time",
-    "mean time from start to start, once the plan repeats itself",
-    "followed through time",
-    "derived",
-    worked="{1} filling and {2} draining, over {0} starts, make",
-    found=_FOLLOWED,
-)
-MOVES_TOGETHER = Formula(
-    "Moves each time",
-    "volume",
-    "water its tail carries from start to break, in the mean",
-    "followed through time, mass balance",
-    "derived",
-    worked="counted over {0} starts",
-    found=_FOLLOWED,
 )

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from bathys.evaluation.resilience import ResilienceRun
-from bathys.figures import formulas as by
+from bathys.figures import formulas_in_time as in_time
 from bathys.figures.figure import Figure, Input
 from bathys.parts.practice import LEAST_COVER
 from bathys.scenarios.sump_capacity import Claim, SumpCapacity
@@ -41,8 +41,8 @@ def _figures(resilience: ResilienceRun, sump: SumpCapacity) -> Iterator[Figure]:
             value=claim.most,
         )
     parts = [Input(_FORMULAS[c.kind].label, c.most, "volume") for c in sump.claims]
-    yield by.CLAIMS_IN_ALL.of(f"{id_}.least", id_, parts)
-    yield by.CLAIMS_SPARE.of(
+    yield in_time.CLAIMS_IN_ALL.of(f"{id_}.least", id_, parts)
+    yield in_time.CLAIMS_SPARE.of(
         f"{id_}.spare",
         id_,
         (
@@ -94,11 +94,11 @@ def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tupl
 
 
 _FORMULAS = {
-    "cover": by.CLAIM_COVER,
-    "start_up": by.CLAIM_START,
-    "evaporation": by.CLAIM_DRY,
-    "swing": by.CLAIM_SWING,
-    "schedule": by.CLAIM_SCHEDULE,
-    "drain_back": by.CLAIM_BACK,
-    "rain": by.CLAIM_RAIN,
+    "cover": in_time.CLAIM_COVER,
+    "start_up": in_time.CLAIM_START,
+    "evaporation": in_time.CLAIM_DRY,
+    "swing": in_time.CLAIM_SWING,
+    "schedule": in_time.CLAIM_SCHEDULE,
+    "drain_back": in_time.CLAIM_BACK,
+    "rain": in_time.CLAIM_RAIN,
 }

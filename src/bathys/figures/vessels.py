@@ -6,6 +6,7 @@ from bathys.evaluation.reserve import reserve_of
 from bathys.evaluation.result import Evaluation
 from bathys.evaluation.vessels import VesselResult
 from bathys.figures import formulas as by
+from bathys.figures import formulas_of_beds as of_beds
 from bathys.figures.figure import Figure, Input
 from bathys.simulation import PumpedBedLoop
 from bathys.vessels import storage_of
@@ -245,7 +246,7 @@ def _swing(found: Evaluation, result: VesselResult) -> Iterator[Figure]:
     inputs: tuple[Input, ...] = (Input("what passes through", result.inflow, "flow"),)
     low = high = by.LEVEL
     if bed is not None:
-        low, high, built = by.BED_LOW, by.BED_HIGH, bed.loop.built
+        low, high, built = of_beds.BED_LOW, of_beds.BED_HIGH, bed.loop.built
         inputs = (Input("standpipe’s rim", built.rim, "length"),)
     elif vessel.id in found.balance.closing.values():
         low = high = by.LEVEL_LOW

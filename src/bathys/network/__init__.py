@@ -5,7 +5,8 @@ Public: :func:`balance` (a whole plan: every flow and level), :class:`Network` a
 :class:`Line` and its pieces (what a run loses), :func:`line_of_run` (from a plan).
 """
 
-from bathys.network.balance import Balance, balance
+from bathys.network.balance import balance
+from bathys.network.balanced import Balance
 from bathys.network.drains import gravity_lines
 from bathys.network.gravity import GravityLine, GravityLineArrays
 from bathys.network.lines import Line, Piece, PieceKind

@@ -11,11 +11,12 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from bathys.network.balanced import Balance
+from bathys.network.closing_steps import greatest_move, narrowed, sharpness, step_towards
 from bathys.network.compiled import Compiled, compiled
 from bathys.network.drains import BACK, BRIM
 from bathys.network.gravity_solver import GravitySolution, Inflow, solve_gravity
-from bathys.network.layout import FILM, Layout
-from bathys.network.rest import AtRest
+from bathys.network.layout import FILM
 from bathys.network.solving import Network, NotSolved, Solution
 from bathys.network.ways_out import FOOT
 from bathys.physics.water import Water
@@ -24,12 +25,11 @@ from bathys.plan.pipes import Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 
-__all__ = ["Balance", "balance"]
+__all__ = ["balance"]
 
 _HALVE_FROM, _SPELL = 45, 15  # rounds after which secant and halving steps take turns, by spells
 _AFRESH_FROM = 120
 _GENTLE_FROM, _GENTLE = 160, 0.4
-_FORGET, _SHARPEST = 0.9, 200.0
 _ANYWHERE = (-math.inf, math.inf)
 _MOST_ROUNDS = 320
 _LEVEL_TOLERANCE = 3e-5  # [m]; that little of level moves no flow that matters
@@ -38,76 +38,6 @@ _OVERRUN = 1e-7  # a float pump that gets so much more than it lifts never stops
 _PATIENCE, _PATIENT_TOLERANCE = 40, 1e-4  # drowned returns that push each other to and fro [m]
 
 Floats = NDArray[np.float64]
-
-
-@dataclass(frozen=True)
-class Balance:
-    """Flows and levels of a plan that hold, pumps running.
-
-    Attributes
-    ----------
-    layout : Layout
-        The plan compiled
-    flows : dict
-        Flow of each run while its pump runs, [m³/s]
-    pump_flows : dict
-        Flow of each pump while it runs, [m³/s]
-    shares : dict
-        Share of the time each pump runs, [-]
-    heads : dict
-        Head of each junction and pump outlet under pressure, [m]
-    levels : dict
-        Level of each vessel and gravity junction over the datum, [m]
-    at_rest : AtRest
-        Where all water stands with every pump off
-    swings : dict
-        What siphon beds take from and give to a vessel: lowest and highest level, [m]
-    spills : dict
-        Flow over the rim of each vessel that runs over, [m³/s]
-    gains : dict
-        What a vessel of given level gets more than it gives, [m³/s]
-    closing : dict
-        By vessel, the one that takes up what its loop's other vessels hold
-    blocked : frozenset of str
-        Runs in which a one-way end keeps water from running backwards
-    pipe_volume : float
-        Water in the pumped runs that falls back when the pumps stop, [m³]
-    feeds : dict
-        The pump whose time counts for a pumped run, where only one is tied to it
-    """
-
-    layout: Layout
-    flows: dict[str, float]
-    pump_flows: dict[str, float]
-    shares: dict[str, float]
-    heads: dict[str, float]
-    levels: dict[str, float]
-    at_rest: AtRest
-    swings: dict[str, tuple[float, float]]
-    spills: dict[str, float]
-    gains: dict[str, float]
-    closing: dict[str, str]
-    blocked: frozenset[str]
-    pipe_volume: float
-    feeds: dict[str, str]
-
-    @property
-    def plan(self) -> Plan:
-        """The plan."""
-        return self.layout.plan
-
-    @property
-    def rest_levels(self) -> dict[str, float]:
-        """Level of each vessel with every pump off [m]."""
-        return self.at_rest.levels
-
-    def inflow(self, vessel: str) -> float:
-        """Everything that comes to a vessel, pumps running [m³/s]."""
-        arriving = [r for r in self.plan.runs if r.target == vessel]
-        leaving = [r for r in self.plan.runs if r.source == vessel]
-        return sum(max(self.flows[r.id], 0.0) for r in arriving) + sum(
-            max(-self.flows[r.id], 0.0) for r in leaving
-        )
 
 
 @dataclass
@@ -266,7 +196,7 @@ class _Balancing:
             # its answer, and hold once these do.
             felt = self.base.pressure.moved(before, state.levels)
             moved = max(felt, *map(abs, off.values()), 0.0)
-            shared = _greatest_move(shares, state.shares)
+            shared = greatest_move(shares, state.shares)
             enough = _LEVEL_TOLERANCE if turn < _PATIENCE else _PATIENT_TOLERANCE
             if turn and moved < enough and shared < _SHARE_TOLERANCE:
                 return self._answer(state, swings)
@@ -279,10 +209,10 @@ class _Balancing:
                     state.levels[node] = before[node] + part * (level - before[node])
             for vessel, by in off.items():
                 at = self.fixed[vessel]
-                between = _narrowed(ends.get(vessel, _ANYWHERE), at, by)
-                step = _step_towards(at, by, last.get(vessel))
+                between = narrowed(ends.get(vessel, _ANYWHERE), at, by)
+                step = step_towards(at, by, last.get(vessel))
                 if turn >= _GENTLE_FROM:
-                    sharp[vessel] = _sharpness(at, by, last.get(vessel), sharp.get(vessel, 1.0))
+                    sharp[vessel] = sharpness(at, by, last.get(vessel), sharp.get(vessel, 1.0))
                     step = math.copysign(min(abs(step), abs(by) / sharp[vessel]), step)
                 wide = between[1] - between[0]
                 if wide < _LEVEL_TOLERANCE:
@@ -376,40 +306,6 @@ class _Balancing:
     def _sign(self, run: Run, vessel: str) -> float:
         into = run.target == vessel
         return float(into) - float(self.plan.owner_of(run.start) == vessel)
-
-
-def _sharpness(at: float, off: float, last: tuple[float, float] | None, before: float) -> float:
-    """How many times its own move a level changes what it is off by: as seen last, or what was
-    seen before and is slowly forgotten."""
-    seen = (last[1] - off) / (at - last[0]) if last is not None and at != last[0] else 0.0
-    return min(max(seen, _FORGET * before, 1.0), _SHARPEST)
-
-
-def _step_towards(at: float, off: float, last: tuple[float, float] | None) -> float:
-    """How far to move a level that is off by so much: a secant step once there are two points.
-
-    Two equal sumps joined by a pipe would else change places for ever: what one is short of, the
-    other is given as well.
-    """
-    if last is None or abs(last[1] - off) < 1e-9:
-        return off
-    rate = (off - last[1]) / (at - last[0]) if at != last[0] else -1.0
-    return -off / rate if rate < -0.2 else off
-
-
-def _narrowed(between: tuple[float, float], at: float, off: float) -> tuple[float, float]:
-    """Levels between which the right one lies, by what one level was off; begun again where they
-    contradict each other, since other levels moved meanwhile."""
-    low, high = (
-        (max(between[0], at), between[1]) if off > 0.0 else (between[0], min(between[1], at))
-    )
-    if low < high:
-        return low, high
-    return (at, math.inf) if off > 0.0 else (-math.inf, at)
-
-
-def _greatest_move(before: Mapping[str, float], after: Mapping[str, float]) -> float:
-    return max((abs(z - before.get(n, z)) for n, z in after.items()), default=0.0)
 
 
 def balance(plan: Plan, water: Water, mean: bool = False) -> Balance:

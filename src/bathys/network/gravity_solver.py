@@ -6,34 +6,18 @@ water uphill is out of the balance until its upstream level reaches what it need
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.gravity import GravityLine, GravityLineArrays
-from bathys.network.gravity_laws import level_at, needs
+from bathys.network.gravity_laws import level_at
+from bathys.network.gravity_newton import driven, newton_run
 from bathys.network.solving import NotSolved
 
 __all__ = ["GravitySolution", "Inflow", "flows_at_levels", "solve_gravity"]
 
 Floats = NDArray[np.float64]
-Places = NDArray[np.int64]
-Net = tuple[Places, Places, Floats, Floats]
-Pairs = tuple[Places, Places, Floats]
-
-_LEVEL_TOLERANCE = 1e-7  # [m]
-_MOUTH = 0.02  # over so much a mouth goes from covered to bare [m]
-_NO_FLOW = 1e-8  # [m³/s]; a line that carries less may hang a hair over its crest
-_FLOW_TOLERANCE = 5e-10  # [m³/s]
-_MOST_RISE = 0.3  # greatest change of a level in one step [m]
-_MOST_FLOW = 0.1  # [m³/s]
-_HALVINGS = 24
-_JUST_OPEN = 1e-3  # so far over its crest a line that carried nothing begins to [m]
-_SWAY_FROM = 12  # steps; most networks settle in fewer
-_MOST_STIFF = 64.0
-_STILL = 1e-12  # [m²/s]; a node that nothing drains still has an answer to its equation
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,97 +140,6 @@ _PACES = (
 )
 
 
-@njit(cache=True)
-def _what_comes(
-    inflow: Floats, rate: Floats, level: Floats, least: Floats, felt: Pairs, levels: Floats
-) -> tuple[Floats, Floats, Floats]:
-    """What comes to each node at the levels [m³/s], how much less for each metre more of its own
-    level [m²/s], and for each metre more of the other level of each pair that feel each other; as
-    the level bares the mouth that takes it, ever less is taken."""
-    ones, twos, rates = felt
-    comes, less, pairs = np.empty_like(inflow), np.empty_like(inflow), rates.copy()
-    for n in range(inflow.size):
-        comes[n], less[n] = inflow[n] - rate[n] * (levels[n] - level[n]), rate[n]
-    for k in range(rates.size):
-        comes[ones[k]] -= rates[k] * (levels[twos[k]] - level[twos[k]])
-    for n in range(inflow.size):
-        if comes[n] < 0.0:
-            depth = (levels[n] - least[n]) / _MOUTH
-            share = min(max(depth, 0.0), 1.0)
-            bend = 1.0 / _MOUTH if 0.0 < depth < 1.0 else 0.0
-            less[n] = share * rate[n] - bend * comes[n]
-            comes[n] *= share
-            for k in range(rates.size):
-                if ones[k] == n:
-                    pairs[k] *= share
-    return comes, less, pairs
-
-
-@njit(cache=True)
-def _gain(starts: Places, ends: Places, flows: Floats, comes: Floats) -> Floats:
-    """What each node gets more than it gives [m³/s]."""
-    gain = np.append(comes, 0.0)
-    for k in range(starts.size):
-        gain[starts[k]] -= flows[k]
-        gain[ends[k]] += flows[k]
-    return gain[:-1].copy()
-
-
-@njit(cache=True)
-def _newton(
-    starts: Places,
-    ends: Places,
-    weight: Floats,
-    moves: Floats,
-    off: Floats,
-    gain: Floats,
-    held: Floats,
-    felt: Pairs,
-) -> tuple[Floats, Floats]:
-    """Rise of each node's level [m] and change of each line's flow [m³/s] of one step."""
-    count = gain.size
-    drive = np.append(-gain, 0.0)
-    full = np.zeros((count + 1, count + 1))
-    for k in range(starts.size):
-        one, two, w = starts[k], ends[k], weight[k]
-        tail = w * moves[k]
-        drive[one] += w * off[k]
-        drive[two] -= w * off[k]
-        full[one, one] -= w
-        full[two, one] += w
-        full[one, two] += tail
-        full[two, two] -= tail
-    for n in range(count):
-        full[n, n] -= held[n]
-    ones, twos, rates = felt
-    for k in range(rates.size):
-        full[ones[k], twos[k]] -= rates[k]
-    rise = np.zeros(count + 1)
-    if count:
-        solved = np.linalg.solve(full[:-1, :-1].copy(), drive[:-1])
-        rise[:-1] = np.minimum(np.maximum(solved, -_MOST_RISE), _MOST_RISE)
-    change = weight * (off + rise[starts] - moves * rise[ends])
-    return rise[:-1].copy(), change
-
-
-@njit(cache=True)
-def _driven(up: Floats, down: Floats, threshold: Floats, *laws: Any) -> Floats:
-    """Flow that a level upstream drives through each line, to within a percent or so."""
-    flows = np.zeros_like(up)
-    for i in range(up.size):
-        if up[i] <= threshold[i]:
-            continue
-        low, high = 1e-9, _MOST_FLOW
-        for _ in range(_HALVINGS):
-            middle = np.sqrt(low * high)
-            if level_at(middle, down[i], i, *laws) < up[i]:
-                low = middle
-            else:
-                high = middle
-        flows[i] = low
-    return flows
-
-
 def flows_at_levels(line: GravityLine, levels: Floats, down: float) -> Floats:
     """Flow through one gravity line at levels upstream of it.
 
@@ -266,75 +159,7 @@ def flows_at_levels(line: GravityLine, levels: Floats, down: float) -> Floats:
     """
     bank = GravityLineArrays([line] * levels.size)
     below = np.full(levels.size, down)
-    return np.asarray(_driven(levels, below, bank.threshold(below), *bank.laws))
-
-
-@njit(cache=True)
-def _level_of(places: Places, levels: Floats, given: Floats) -> Floats:
-    """Level at one end of each line: its node's, or the one that is given."""
-    found = given.copy()
-    for k in range(places.size):
-        if places[k] < levels.size:
-            found[k] = levels[places[k]]
-    return found
-
-
-@njit(cache=True)
-def _is_settled(off: Floats, gain: Floats, flows: Floats) -> bool:
-    most = 0.0
-    for k in range(flows.size):
-        most = max(most, flows[k])
-        # A line at no flow may hang a hair over its crest; what it would carry is nothing.
-        share = 0.1 if flows[k] < _NO_FLOW else 1.0
-        if share * abs(off[k]) >= 10.0 * _LEVEL_TOLERANCE:
-            return False
-    return bool(np.all(np.abs(gain) < _FLOW_TOLERANCE + 1e-9 * most))
-
-
-@njit(cache=True)
-def _run(
-    net: Net,
-    inflows: tuple[Floats, Floats, Floats, Floats, Pairs],
-    lowest: Floats,
-    pace: tuple[int, float, float, int],
-    begins: Floats,
-    flows: Floats,
-    levels: Floats,
-    laws: Any,
-) -> tuple[int, Floats, Floats, Floats]:
-    """Steps taken, one too many if they did not do; flows, levels, and what each line is off."""
-    starts, ends, start_level, end_level = net
-    patience, first, less, steps = pace
-    off = np.zeros_like(flows)
-    stiff = np.ones_like(flows)
-    for step in range(1, steps + 1):
-        up = _level_of(starts, levels, start_level)
-        down = _level_of(ends, levels, end_level)
-        threshold = np.maximum(begins, down)
-        if step > 1 and np.any((flows <= 0.0) & (up > threshold + _JUST_OPEN)):
-            fresh = (flows <= 0.0) & (up > threshold + _JUST_OPEN)
-            flows = np.where(fresh, _driven(up, down, threshold, *laws), flows)
-        need, slope, moves = needs(flows, down, *laws)
-        is_open = (flows > 0.0) | (up > threshold + _LEVEL_TOLERANCE)
-        flows = np.where(is_open, flows, 0.0)
-        last, off = off, np.where(is_open, up - need, 0.0)
-        comes, rate, pairs = _what_comes(*inflows, levels)
-        gain = _gain(starts, ends, flows, comes)
-        if step > 1 and _is_settled(off, gain, flows):
-            return step, flows, levels, off
-        hold = _STILL if step < patience else max(_STILL, first * less ** (step - patience))
-        if step > _SWAY_FROM:
-            # A line that goes too far to and fro lies across a bend in its law, steeper than seen.
-            stiff = np.where(
-                off * last < 0.0, np.minimum(2.0 * stiff, _MOST_STIFF), np.maximum(0.5 * stiff, 1.0)
-            )
-        weight = np.where(is_open, 1.0 / (slope * stiff), 0.0)
-        felt = (inflows[4][0], inflows[4][1], pairs)
-        rise, change = _newton(starts, ends, weight, moves, off, gain, hold + rate, felt)
-        damp = 0.5 if step % 12 == 0 else 1.0
-        levels = np.maximum(levels + damp * rise, lowest)
-        flows = np.maximum(flows + damp * change, 0.0)
-    return steps + 1, flows, levels, off
+    return np.asarray(driven(levels, below, bank.threshold(below), *bank.laws))
 
 
 class _GravitySolver:
@@ -450,7 +275,7 @@ class _GravitySolver:
         if all(level_at(flows[r], -np.inf, r, *self.bank.laws) <= top for r in rows):
             return
         full, down = np.full(len(self.lines), top), np.full(len(self.lines), -np.inf)
-        most = _driven(full, down, self.bank.threshold(down), *self.bank.laws)[rows]
+        most = driven(full, down, self.bank.threshold(down), *self.bank.laws)[rows]
         if most.sum() < amount and np.any(flows[rows] > most):
             flows[rows] = np.minimum(flows[rows], most)
             if brim is not None:
@@ -463,7 +288,7 @@ class _GravitySolver:
         down = np.full(len(self.lines), -np.inf)
         level = float(np.min(self.bank.need(alone, down)[0][rows]))
         up = np.full(len(self.lines), level)
-        taken = _driven(up, down, self.bank.threshold(down), *self.bank.laws)[rows]
+        taken = driven(up, down, self.bank.threshold(down), *self.bank.laws)[rows]
         total = float(taken.sum())
         return taken / total if total > 0.0 else np.full(len(rows), 1.0 / len(rows))
 
@@ -473,7 +298,7 @@ class _GravitySolver:
         held = warm or {}
         flows = np.array([held.get(k.id, 0.0) for k in self.lines])
         flows = flows if warm else self._first_guess()
-        steps, flows, self.levels, off = _run(
+        steps, flows, self.levels, off = newton_run(
             (self.starts, self.ends, self.start_level, self.end_level),
             self.inflows,
             lowest,

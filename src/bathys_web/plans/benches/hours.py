@@ -6,9 +6,8 @@ Workers follow it, and the page asks how far they are until the result is there.
 
 from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 from typing import Any
-from urllib.parse import urlencode
 
 import numpy as np
 from django.http import QueryDict
@@ -17,21 +16,24 @@ from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.plan import Plan
 from bathys.scenarios import ScenarioStep, follow, joined_through
-from bathys.scenarios.failures import FailureOutcome, failures_of
 from bathys.simulation import NotSimulated, SimulationResult, always
-from bathys.simulation.simulator import LONGEST
 from bathys.units import System, show
-from bathys.wording.failures import failure_words
 from bathys.wording.scenarios import (
     BadScenarioStep,
     event_words,
-    seconds,
     step_of,
     step_words,
     weather_of,
 )
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Plot
+from bathys_web.plans.benches.scenario_form import (
+    ScenarioForm,
+    _time,
+    read_form,
+    step_choices,
+    steps_of,
+)
 from bathys_web.plans.dynamic import dynamic_of
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offer_context import OfferContext
@@ -45,100 +47,8 @@ _MOST_EVENTS = 60
 _MOST_FRAMES = 1200
 _MOST_POINTS = 700
 _MOST_CURVES, _BEDS_SHOWN = 7, 2  # of more vessels, so many beds are drawn unasked
-_MOST_STEPS = 12
 _DIFFERS = 0.01  # a level that is that much off has been disturbed [m]
 _LOOKS = ("deep", "mark", "good", "clay", "plum", "olive", "sky", "soft")
-_WISHES = {
-    "blocked": "block",
-    "shut": "block",
-    "dead": "dead",
-    "never_starts": "idle",
-    "never_breaks": "stuck",
-}
-
-
-@dataclass(frozen=True)
-class ScenarioForm:
-    """What was asked for, as typed."""
-
-    hours: str = "6 h"
-    cut: str = ""
-    lasts: str = "2 h"
-    event: str = ""
-    dry: bool = False
-    steps: tuple[str, ...] = ()
-
-    @classmethod
-    def of(cls, asked: QueryDict) -> "ScenarioForm":
-        """From the form; as at first where nothing was asked."""
-        steps = tuple(d[:40] for d in asked.getlist("step")[:_MOST_STEPS])
-        if "hours" not in asked:
-            return cls(steps=steps)
-        return cls(
-            asked.get("hours", "")[:20],
-            asked.get("cut", "")[:20],
-            asked.get("lasts", "")[:20],
-            asked.get("event", "")[:60],
-            "dry" in asked,
-            steps,
-        )
-
-    @classmethod
-    def of_words(cls, words: Mapping[str, Any]) -> "ScenarioForm":
-        """From plain data, as it lies on the queue."""
-        return cls(**{**words, "steps": tuple(words["steps"])})
-
-    @property
-    def query(self) -> str:
-        """The form's fields as they stand in an address."""
-        fields = {f: getattr(self, f) for f in ("hours", "cut", "lasts", "event")}
-        return urlencode(
-            {**fields, **({"dry": "yes"} if self.dry else {}), "step": self.steps}, doseq=True
-        )
-
-
-def _time(text: str) -> float:
-    text = text.strip().replace(" ", "")
-    return seconds(f"{text}h" if text.replace(".", "", 1).isdecimal() else text)
-
-
-def _read(form: ScenarioForm) -> tuple[float, dict[str, str]]:
-    """Length of the run [s], and what is wrong with what was typed, by field."""
-    errors, length = {}, 0.0
-    for field in ("hours", "cut", "lasts"):
-        text = getattr(form, field).strip()
-        if field != "hours" and not text:
-            continue
-        try:
-            value = _time(text)
-        except BadScenarioStep:
-            errors[field] = f"“{text}” is no time; write 24 h, 90 min, 3:10 or 2 d."
-            continue
-        if field == "hours":
-            length = value
-            if not 60.0 <= value <= LONGEST:
-                errors[field] = "A plan is followed for a minute to 744 hours, a month, in one go."
-    return length, errors
-
-
-def _choices(plan: Plan, units: System) -> list[tuple[str, str]]:
-    rows = []
-    for failure in failures_of(plan):
-        if failure.kind in _WISHES:
-            word = f"{_WISHES[failure.kind]}:{failure.place}"
-            rows.append((word, failure_words(plan, FailureOutcome(failure))))
-    rains = [
-        (f"rain:{mm}mm", f"{show(mm / 1000.0, 'length', units)} of rain fall") for mm in (50, 100)
-    ]
-    return [*dict(rows).items(), *rains]
-
-
-def _steps(plan: Plan, form: ScenarioForm) -> list[ScenarioStep]:
-    """What is to be done: the power cut, the event, and what was done while it played."""
-    texts = [form.event] if form.event else []
-    if form.cut.strip():
-        texts.append(f"plug:{form.lasts.replace(' ', '') or '2h'}@{form.cut.replace(' ', '')}")
-    return [step_of(plan, text) for text in (*texts, *form.steps)]
 
 
 def _through(
@@ -185,7 +95,7 @@ def _followed(
     plan: Plan, form: ScenarioForm, units: System, is_wanted: Callable[[float], bool]
 ) -> dict[str, Any]:
     """Levels, cycles and events as plain data. Raises what the engine raises."""
-    steps = _steps(plan, form)
+    steps = steps_of(plan, form)
     ways = 2 if steps else 1
     through = _through(plan, form, steps, lambda share: is_wanted(share / ways))
     calm = _through(plan, form, (), lambda s: is_wanted(0.5 + 0.5 * s)) if steps else None
@@ -321,11 +231,11 @@ def follow_form(
 def _page(ask: BenchRequest) -> dict[str, Any]:
     """What is shown for a form: the form, and what came of it."""
     form, plan = ScenarioForm.of(ask.asked), ask.plan
-    length, errors = _read(form)
+    length, errors = read_form(form)
     page: dict[str, Any] = {
         "form": form,
         "errors": errors,
-        "choices": [("", "nothing else"), *_choices(plan, ask.units)],
+        "choices": [("", "nothing else"), *step_choices(plan, ask.units)],
         "query": form.query,
     }
     page["done"] = _done_rows(plan, form, ask.units)
@@ -368,7 +278,7 @@ def play(plan: Plan, asked: QueryDict, units: System, context: OfferContext) -> 
     if "trial" in asked:
         return _trial(plan, asked.get("trial", ""), context)
     form = ScenarioForm.of(asked)
-    length, errors = _read(form)
+    length, errors = read_form(form)
     if errors:
         return {"refusal": next(iter(errors.values()))}
     if length > _AT_ONCE:
@@ -401,7 +311,7 @@ def play_form(
         Times and levels for the picture
     """
     try:
-        steps = _steps(plan, form)
+        steps = steps_of(plan, form)
         ways = 2 if steps else 1
         data = _to_play(plan, _through(plan, form, steps, lambda s: is_wanted(s / ways)))
         if steps:
@@ -410,7 +320,7 @@ def play_form(
     except (NotSimulated, NotSolved, EditRefused, BadScenarioStep) as error:
         return {"refusal": f"This cannot be followed: {error}"}
     turns = [(f"turn:{r.id}", f"Turn the valve of {r.name} to") for r in plan.runs if r.valve]
-    return {**data, "choices": [*_choices(plan, units), *turns]}
+    return {**data, "choices": [*step_choices(plan, units), *turns]}
 
 
 def _trial(plan: Plan, number: str, context: OfferContext) -> dict[str, Any]:

@@ -1,6 +1,5 @@
 """Rows of a part: each knows its path in the plan and how it is shown."""
 
-import math
 from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any, Literal, get_args, get_origin
@@ -11,41 +10,20 @@ from pydantic.fields import FieldInfo
 from bathys.edits import SWITCHES
 from bathys.kinds import models_of
 from bathys.parts.bores import standards
-from bathys.parts.fouling import FOULING
 from bathys.parts.practice import PRACTICES, SCHOOLS
 from bathys.plan import GROUPS, Plan
 from bathys.plan.base import Headed, typed_for
 from bathys.plan.model import Brief, Site
-from bathys.units import System, UnreadableQuantity, entry, own_unit, read, show, unit_of
+from bathys.units import System, entry, unit_of
+from bathys_web.plans.inspector.choice_names import CHOICE_NAMES, DAYS, KINDS, SWITCH_NAMES, YES_NO
 from bathys_web.plans.inspector.lines import LINES
 from bathys_web.plans.inspector.links import LINKS, link_rows
 from bathys_web.plans.inspector.row import Kind, Row
+from bathys_web.plans.inspector.typed_rows import as_typed
 
 __all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
 
-_CHOICE_NAMES = {
-    "open": "not decided",
-    **{key: film.name for key, film in FOULING.items()},
-    "metric": "metric",
-    "us": "US",
-    "flush": "flush with the wall",
-    "inward": "standing inward",
-    "unknown": "not known: counted as slowed",
-    "speed": "slows the pump",
-    "intake": "narrows its intake",
-    "fixed": "fixed, or weighed down",
-    "heavy": "loose, of PVC or ABS, which sink",
-    "light": "loose, of PE or PP, which float",
-    "notch": "V-notches",
-    "slot": "slots with a level edge",
-    "rim": "the vessel’s rim",
-    "top_off": "its foot: a tank",
-    "upside_down": "its top, turned over: a tray",
-    "minute": "to the minute",
-    "quarter": "by quarters of an hour",
-}
 _HIDDEN = {"id", "kind", "format", "version", "note", "typed"}
-_KINDS = {"tee": "tee", "wye": "wye", "plain": "plain, of no loss", "outfall": "outfall, outside"}
 _HOSE = "inside"
 _DAY = 86400.0
 _LONGEST_LINE = 100  # letters; more wants a box of several lines
@@ -125,30 +103,10 @@ def _strip(spells: Any) -> tuple[tuple[float, float], ...]:
     return tuple((round(a, 2), round(b - a, 2)) for a, b in found)
 
 
-_SWITCH_NAMES = {
-    "shape": "Shape",
-    "curve": "Curve from",
-    "valve": "Valve",
-    "ends_in": "Ends in",
-    "filter": "Filter on it",
-    "valve_clock": "Valve opens by",
-    "false_cone": "Cone set in",
-    "baffles": "Baffles",
-    "settler": "Built as a settler",
-    "sleeve": "Sleeve about it",
-    "screen": "Screen on top",
-    "switch": "Switched by",
-    "media": "Filled with",
-    "siphons": "Built as",
-    "outlets": "Built as",
-}
-_YES_NO = (("yes", "yes"), ("no", "no"))
-
-
 def _switch_row(path: str, name: str, value: Any) -> Row:
     kinds = tuple((kind, words) for kind, (words, _) in SWITCHES[name].items())
     now = "none" if value is None else value.kind
-    return Row(f"{path}.kind", _SWITCH_NAMES[name], "switch", now, options=kinds)
+    return Row(f"{path}.kind", SWITCH_NAMES[name], "switch", now, options=kinds)
 
 
 def _volume_row(path: str, shape: Any, units: System) -> Row:
@@ -175,7 +133,7 @@ def _kind_rows(part: Any, path: str) -> Iterator[Row]:
     if group in SWITCHES:
         yield _switch_row(path, group, part)
     elif group == "junctions":
-        options = tuple(_KINDS.items())
+        options = tuple(KINDS.items())
         yield Row(f"{path}.kind", "Built as", "choice", part.kind, options=options)
 
 
@@ -255,10 +213,10 @@ def _fitting_rows(plan: Plan, path: str, fittings: Any, units: System) -> Iterat
 def _choice_row(path: str, info: FieldInfo, value: Any, choices: tuple[str, ...]) -> Row:
     practice = PRACTICES.get(path.rpartition(".")[2])
     own = {key: way.name for key, way in practice.ways.items()} if practice is not None else {}
-    options = tuple((c, own.get(c, _CHOICE_NAMES.get(c, c))) for c in choices)
+    options = tuple((c, own.get(c, CHOICE_NAMES.get(c, c))) for c in choices)
     text = str(value)
     if isinstance(value, bool):
-        options, text = _YES_NO, "yes" if value else "no"
+        options, text = YES_NO, "yes" if value else "no"
     return Row(path, info.title or path, "choice", text, info.description or "", options=options)
 
 
@@ -284,7 +242,7 @@ def _several_rows(
             "schools",
             " ".join(value),
             info.description or "",
-            options=tuple(_DAYS.items()),
+            options=tuple(DAYS.items()),
         )
     elif name == "ports":
         for port in value:
@@ -294,15 +252,6 @@ def _several_rows(
 
 
 _SEVERAL = ("fittings", "schools", "days", "ports", *LINES)
-_DAYS = {
-    "mon": "Monday",
-    "tue": "Tuesday",
-    "wed": "Wednesday",
-    "thu": "Thursday",
-    "fri": "Friday",
-    "sat": "Saturday",
-    "sun": "Sunday",
-}
 
 
 def _rows_of_field(
@@ -362,54 +311,13 @@ def rows_of(plan: Plan, part: BaseModel, path: str, units: System) -> list[Row]:
             rows += _rows_of_field(plan, name, info, getattr(part, name), inner, units)
     if isinstance(part, (Headed, Site, Brief)):
         rows = [
-            _as_typed(row, typed_for(part.typed, row.path.removeprefix(f"{path}.")), units)
+            as_typed(row, typed_for(part.typed, row.path.removeprefix(f"{path}.")), units)
             for row in rows
         ]
     if is_whole and isinstance(part, Headed):
         info = type(part).model_fields["note"]
         rows += _rows_of_field(plan, "note", info, part.note, f"{path}.note", units)
     return rows
-
-
-_SAME = 1e-4  # relative: what was typed and what is stored are told as one within this
-
-
-def _shown(row: Row, units: System) -> str:
-    if row.quantity == "daytime":
-        return row.text
-    return show(read(row.text, row.quantity, units), row.quantity, units)
-
-
-def _are_one(one: str, other: str, row: Row, units: System) -> bool:
-    """Whether two texts say the same in the box of a row."""
-    quantity = "length" if row.kind == "bore" else row.quantity
-    try:
-        values = [read(text, quantity, units) for text in (one, other)]
-    except KeyError:  # of a box that holds no quantity
-        return False
-    except UnreadableQuantity:
-        return False
-    return math.isclose(*values, rel_tol=_SAME, abs_tol=1e-12)
-
-
-def _as_typed(row: Row, typed: str, units: System) -> Row:
-    """A row as it was typed, in its own unit and digits. Of older texts the unit is not known, and
-    a file may have been edited by hand: those are only told."""
-    if not typed:
-        return row
-    if row.kind in LINES:
-        return replace(row, text=typed) if LINES[row.kind].are_one(typed, row.text, units) else row
-    is_same = _are_one(typed, row.text, row, units)
-    if row.kind == "bore":
-        return replace(row, text=typed) if is_same and row.standard == _HOSE else row
-    says_unit = own_unit(typed) or row.quantity == "daytime"
-    if row.kind in ("number", "hole", "volume") and says_unit and is_same:
-        number = typed.removesuffix(own_unit(typed)).rstrip()
-        if not own_unit(number) and _are_one(typed, number, row, units):
-            return replace(row, text=number)
-        return replace(row, text=typed, unit="", same=_shown(row, units))
-    unbroken = typed.replace(" ", "\u00a0")
-    return replace(row, hint=f"{row.hint} Typed as {unbroken}.".strip())
 
 
 def _part_at(plan: Plan, path: str) -> tuple[BaseModel, str] | None:
