@@ -35,6 +35,8 @@ BUILT_IN = (
     "bathys.components.exchange",
     "bathys.components.purge",
     "bathys.components.mineraliser",
+    "bathys.components.cohort",
+    "bathys.components.air_stone",
     "bathys.components.shells.box",
     "bathys.components.shells.cylinder",
     "bathys.components.shells.cone",

@@ -69,7 +69,7 @@ def draw_side_view(
     draw_fittings(frame, scene, plan, numbers)
     name_vessels(frame, scene, plan.vessels, numbers, units)
     draw_pipes(frame, scene, evaluation, numbers, ways)
-    for supply in (*plan.top_ups, *plan.transfers):
+    for supply in (*plan.top_ups, *plan.transfers, *plan.fish, *plan.air):
         facet(supply, "drawing").draw(frame, scene, plan, supply, numbers, units)
     write_levels(frame, scene, evaluation, units)
     write_bores(scene, plan, ways, units)

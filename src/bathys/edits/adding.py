@@ -25,6 +25,8 @@ LETTERS = {
     "junctions": "J",
     "top_ups": "W",
     "transfers": "Q",
+    "fish": "K",
+    "air": "A",
 }
 """With which the ids of each list's parts begin."""
 
@@ -179,7 +181,7 @@ ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
     **{name: (job.name.lower(), False, _vessel) for name, job in JOBS.items()},
     "pump": ("pump", True, _pump),
     **_made_by(_way_out, "siphons", "outlets"),
-    **_made_by(_supply, "top_ups", "transfers"),
+    **_made_by(_supply, "top_ups", "transfers", "fish", "air"),
     "tee": ("tee", False, _junction),
     "wye": ("wye", False, _junction),
     "outfall": ("outfall, outside", False, _outfall),

@@ -50,6 +50,7 @@ def check_plan(plan: Plan) -> None:
         _unique_ids,
         _links,
         _vessel_heights,
+        _standing_heights,
         _nested,
         _switches,
         _fittings,
@@ -83,7 +84,7 @@ def _ports(plan: Plan) -> tuple[set[str], set[str]]:
 def _links(plan: Plan) -> None:
     """What stands in a vessel stands in one there is; runs join places that exist."""
     vessels = {v.id for v in plan.vessels}
-    for kind in ("pumps", "siphons", "outlets", "top_ups"):
+    for kind in ("pumps", "siphons", "outlets", "top_ups", "fish", "air"):
         for part in getattr(plan, kind):
             if part.stands_in not in vessels:
                 raise PlanFault(
@@ -210,7 +211,6 @@ def _heights(vessel: Vessel) -> Iterator[tuple[str, str, float]]:
 
 def _vessel_heights(plan: Plan) -> None:
     """What stands in a vessel stays below its rim."""
-    shells = {v.id: v.shape.height for v in plan.vessels}
     for vessel in plan.vessels:
         for field, what, height in _heights(vessel):
             if height > vessel.shape.height:
@@ -221,6 +221,11 @@ def _vessel_heights(plan: Plan) -> None:
             raise PlanFault(
                 f"vessels.{vessel.id}.media.bottom", "the media must begin below where they end"
             )
+
+
+def _standing_heights(plan: Plan) -> None:
+    """What stands in it too, and what lets water, or air, in."""
+    shells = {v.id: v.shape.height for v in plan.vessels}
     for part in plan.ways_out:
         for field, what, height in part.heights():
             if height > shells[part.stands_in]:
@@ -234,6 +239,10 @@ def _vessel_heights(plan: Plan) -> None:
                 f"top_ups.{top_up.id}.level",
                 "the float's level would be higher than the vessel's rim",
             )
+    for stone in plan.air:
+        height = getattr(stone, "height", 0.0)
+        if height >= shells[stone.stands_in]:
+            raise PlanFault(f"air.{stone.id}.height", "it would lie over the vessel's rim")
     for pump in plan.pumps:
         if pump.inlet_height >= shells[pump.stands_in]:
             raise PlanFault(

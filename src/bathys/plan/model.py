@@ -16,6 +16,7 @@ from bathys.plan.pumps import Pump
 from bathys.plan.quantities import (
     Days,
     Evaporation,
+    Hardness,
     Height,
     Mass,
     Name,
@@ -24,6 +25,7 @@ from bathys.plan.quantities import (
     Temperature,
     Words,
 )
+from bathys.plan.stock import Aerator, Stock
 from bathys.plan.supply import Move, TopUp, Transfer
 from bathys.plan.vessel import Port, Vessel
 from bathys.plan.way_out import Outlet, Siphon, WayOut
@@ -40,6 +42,8 @@ GROUPS = (
     "junctions",
     "top_ups",
     "transfers",
+    "fish",
+    "air",
 )
 """The plan's lists of parts."""
 
@@ -56,6 +60,8 @@ if TYPE_CHECKING:
     AnyOutlet: TypeAlias = Outlet
     AnyTopUp: TypeAlias = TopUp
     AnyTransfer: TypeAlias = Transfer
+    AnyStock: TypeAlias = Stock
+    AnyAerator: TypeAlias = Aerator
 else:
     School = Literal[tuple(SCHOOLS)]
     FeedPlace, TailJoints, Exchange, Bacteria, Solids, Draining = (
@@ -64,6 +70,7 @@ else:
     AnySiphon, AnyOutlet = union_of("siphons", usual="bell"), union_of("outlets")
     AnyTopUp = union_of("top_ups", usual="float_valve")
     AnyTransfer = union_of("transfers", usual="transfer")
+    AnyStock, AnyAerator = union_of("fish"), union_of("air")
 
 
 class Site(Part):
@@ -71,6 +78,16 @@ class Site(Part):
 
     typed: AllTyped | None = None
     water_temperature: Temperature = Field(default=20.0, title="Water temperature")
+    altitude: Annotated[Height, Field(le=5000.0)] = Field(
+        default=0.0, title="Height over the sea", description="Thin air brings less oxygen."
+    )
+    alkalinity: Hardness = Field(
+        default=100.0, title="Alkalinity of the water", description="As CaCO3; 1 °dH is 17.85 mg/L."
+    )
+    tap_alkalinity: Hardness = Field(default=100.0, title="Alkalinity of fresh water")
+    tap_nitrate: Hardness = Field(
+        default=0.0, title="Nitrate nitrogen of fresh water", description="As N."
+    )
     tariff: Price = Field(default=0.30, title="Electricity price", description="For one kWh.")
     currency: Annotated[Words, Field(min_length=1, max_length=6)] = Field(
         default="€", title="Currency"
@@ -136,6 +153,8 @@ class Plan(Part):
     junctions: Annotated[tuple[Junction, ...], Field(max_length=400)] = ()
     top_ups: Annotated[tuple[AnyTopUp, ...], Field(max_length=50)] = ()
     transfers: Annotated[tuple[AnyTransfer, ...], Field(max_length=50)] = ()
+    fish: Annotated[tuple[AnyStock, ...], Field(max_length=50)] = ()
+    air: Annotated[tuple[AnyAerator, ...], Field(max_length=100)] = ()
 
     def lists(self) -> Iterator[tuple[str, tuple[Any, ...]]]:
         """Each list of parts with its name."""
@@ -198,7 +217,7 @@ class Plan(Part):
         """Everything that stands in a vessel."""
         found: list[Standing] = [*self.pumps]
         found += [*self.ways_out]
-        return (*found, *self.top_ups)
+        return (*found, *self.top_ups, *self.fish, *self.air)
 
     @cached_property
     def moves(self) -> tuple[Move, ...]:

@@ -19,6 +19,7 @@ __all__ = [
     "Elevation",
     "Evaporation",
     "Flow",
+    "Hardness",
     "Height",
     "Identifier",
     "Interval",
@@ -105,6 +106,8 @@ Pressure = Annotated[float, _number("pressure", ge=500.0, le=2e6)]
 """A supply's pressure [Pa]."""
 Cycle = Annotated[float, _number("interval", ge=3600.0, le=7_776_000.0)]
 """A time between two things done by hand [s]."""
+Hardness = Annotated[float, _number("dissolved", ge=0.0, le=2000.0)]
+"""A concentration [g/m³], which is mg/L."""
 Rate = Annotated[float, _number("per_hour", ge=1e-6, le=1.0)]
 """How often water is exchanged [1/s]."""
 Speed = Annotated[float, _number("speed", ge=0.0, le=20.0)]

@@ -5,9 +5,10 @@ from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 from pydantic import Field
 
 from bathys.kinds import union_of
+from bathys.parts.crops import CROPS
 from bathys.parts.fittings import MOUTHS
 from bathys.parts.jobs import JOBS, Job
-from bathys.parts.media import MEDIA
+from bathys.parts.media import CARRIERS, MEDIA
 from bathys.plan.base import Headed, Part
 from bathys.plan.own_limits import VesselLimits
 from bathys.plan.quantities import (
@@ -25,7 +26,7 @@ from bathys.plan.quantities import (
 from bathys.plan.settler import Settler
 from bathys.plan.shell import Shell
 
-__all__ = ["Baffles", "FalseCone", "Media", "Port", "Vessel"]
+__all__ = ["Baffles", "Carriers", "Crop", "FalseCone", "Media", "Port", "Vessel"]
 
 if TYPE_CHECKING:
     AnyShell: TypeAlias = Shell
@@ -33,8 +34,11 @@ if TYPE_CHECKING:
     AnyMedium: TypeAlias = str
     AnyMouth: TypeAlias = str
     AnySettler: TypeAlias = Settler
+    AnyCarrier: TypeAlias = str
+    AnyCrop: TypeAlias = str
 else:
     AnyMedium, AnyMouth = Literal[tuple(MEDIA)], Literal[tuple(MOUTHS)]
+    AnyCarrier, AnyCrop = Literal[tuple(CARRIERS)], Literal[tuple(CROPS)]
     AnyShell, AnyJob = union_of("shells"), Literal[tuple(JOBS)]
     AnySettler = union_of("settlers")
 
@@ -52,6 +56,35 @@ class Media(Part):
         default=None,
         title="Smallest grain",
         description="Holes of guards and screens must be smaller; none for the usual grade.",
+    )
+
+
+class Carriers(Part):
+    """Something in a vessel for bacteria to live on, besides media that plants stand in."""
+
+    kind: AnyCarrier = Field(title="Carriers")
+    volume: Annotated[Volume, Field(gt=0.0)] = Field(
+        title="Carriers", description="As a heap, dry."
+    )
+    surface: Annotated[float, Field(ge=10.0, le=5000.0)] | None = Field(
+        default=None,
+        title="Surface of a cubic metre",
+        description="In m²; none for what such carriers usually have.",
+        json_schema_extra={"quantity": "ratio"},
+    )
+
+
+class Crop(Part):
+    """What grows in a bed or on rafts."""
+
+    kind: AnyCrop = Field(title="Crop")
+    planted: Opening = Field(
+        default=1.0, title="Planted", description="Share of the bed that is planted."
+    )
+    growth: Opening = Field(
+        default=0.5,
+        title="Growth",
+        description="Of what it takes up at full growth: a rota of all ages averages half.",
     )
 
 
@@ -119,6 +152,8 @@ class Vessel(Headed):
     false_cone: FalseCone | None = Field(default=None, title="Cone set in")
     baffles: Baffles | None = Field(default=None, title="Baffles")
     settler: AnySettler | None = Field(default=None, title="Settler")
+    carriers: Carriers | None = Field(default=None, title="Carriers in it")
+    crop: Crop | None = Field(default=None, title="Crop")
     catch_area: Surface = Field(
         default=0.0,
         title="Roof that drains into it",

@@ -12,14 +12,13 @@ from bathys.quality.flows import flow_net
 from bathys.quality.grains import CUT, FINES, FRESH, MASHED, GrainClass, Spread, classes_of
 from bathys.quality.settling import SettlerResult, capture_of, settler_of
 from bathys.quality.solids_lines import reached_from
+from bathys.quality.stocking import feed_of, stock_of
 from bathys.quality.transport import Carried, Constituent, steady
 
-__all__ = ["FEED_SHARE", "SOLIDS_OF_FEED", "SolidsResult", "feed_of", "solids_of"]
+__all__ = ["SOLIDS_OF_FEED", "SolidsResult", "solids_of"]
 
 SOLIDS_OF_FEED = 0.25
 """Dry solids made of a mass of feed (Timmons & Ebeling, memory) [-]."""
-FEED_SHARE = 0.01
-"""Feed a day of a mass of fish, where none is told (common practice) [-]."""
 
 _FINE_SHARE = 0.15  # of what is made, fine from the beginning (assumed)
 _BED = (0.6, 0.05)  # what a media bed holds a pass of grains over the cut, and under it (assumed)
@@ -93,23 +92,6 @@ class SolidsResult:
         return held / (held + passes) if held + passes > 0.0 else 0.0
 
 
-def feed_of(found: Evaluation) -> float:
-    """Feed a day: what the brief says, or a hundredth of the fish.
-
-    Parameters
-    ----------
-    found : Evaluation
-        The numbers of a plan
-
-    Returns
-    -------
-    float
-        Feed, [kg/d]
-    """
-    brief = found.plan.brief
-    return brief.feed_a_day if brief.feed_a_day is not None else FEED_SHARE * brief.fish_mass
-
-
 def _same(found: Evaluation) -> int:
     return id(found)
 
@@ -141,7 +123,8 @@ def _solids_of(found: Evaluation) -> SolidsResult:
     tanks = [v for v in plan.vessels if v.use.keeps_fish]
     feed = feed_of(found)
     made = SOLIDS_OF_FEED * feed * _GRAMS
-    water = sum(max(found.vessels[v.id].volume, 1e-9) for v in tanks)
+    fed = {id_: s.feed for id_, s in stock_of(found).items()}
+    in_all = max(sum(fed.values()), 1e-12)
     # Where water also runs out by itself, the waste goes that way, from the floor.
     mashed = tuple(
         v.id
@@ -159,8 +142,8 @@ def _solids_of(found: Evaluation) -> SolidsResult:
         sources = {
             v.id: made
             / _DAY
-            * found.vessels[v.id].volume
-            / water
+            * fed.get(v.id, 0.0)
+            / in_all
             * (shares[v.id][number] if v.id in shares else grains.share)
             for v in tanks
         }

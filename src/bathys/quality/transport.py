@@ -12,7 +12,15 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
 
-__all__ = ["Carried", "Constituent", "FlowNet", "Leg", "carried_through", "steady"]
+__all__ = [
+    "Carried",
+    "Constituent",
+    "FlowNet",
+    "Leg",
+    "carried_through",
+    "steady",
+    "steady_with_uptake",
+]
 
 Floats = NDArray[np.float64]
 
@@ -224,6 +232,77 @@ def _steady_of(frame: _Frame, of: Constituent) -> Carried:
             continue
         levels[moving] = np.linalg.solve(block, load)
     return _told(frame, of, levels, climbs)
+
+
+_MANY = 1e5  # a concentration that is as good as without end [g/m³]
+_MOST_STEPS = 80
+_CLOSE = 1e-9  # of the greatest concentration, between two of Newton's steps
+
+
+def steady_with_uptake(
+    net: FlowNet, of: Constituent, most: Mapping[str, float], half: float
+) -> tuple[Carried, dict[str, float]]:
+    """What becomes of a constituent that places take up the slower the less there is of it
+    (Monod): ``most C / (half + C)``.
+
+    Parameters
+    ----------
+    net : FlowNet
+        Places and flows
+    of : Constituent
+        What is carried; its own ``decay`` goes on beside
+    most : mapping of str to float
+        What each place takes up where there is plenty, [g/s]
+    half : float
+        Concentration at which it takes up half of that, [g/m³]
+
+    Returns
+    -------
+    (Carried, dict of str to float)
+        As :func:`steady`, and what each place takes up, [g/s]. Where more is added than all places
+        together can take, concentrations are infinite
+
+    Notes
+    -----
+    Newton's steps from the answer of the straight line through no concentration: uptake is concave,
+    so each step stays below the root and none overshoots.
+    """
+    frame = _Frame(net)
+    matrix, right = frame.system(of)
+    capacity = np.zeros(len(right))
+    for place, rate in most.items():
+        capacity[frame.number[place]] += rate
+    levels = np.zeros(len(right))
+    moving = np.flatnonzero((np.diag(matrix) > _STILL) | (capacity > 0.0))
+    is_endless = False
+    for _ in range(_MOST_STEPS):
+        at = levels[moving]
+        takes = capacity[moving] * at / (half + at)
+        slope = capacity[moving] * half / (half + at) ** 2
+        block = matrix[np.ix_(moving, moving)]
+        off = block @ at + takes - right[moving]
+        try:
+            step = np.linalg.solve(block + np.diag(slope), off)
+        except np.linalg.LinAlgError:
+            is_endless = True
+            break
+        levels[moving] = np.maximum(at - step, 0.0)
+        greatest = float(levels.max())
+        if greatest > _MANY or not np.isfinite(greatest):
+            is_endless = True
+            break
+        if float(np.abs(step).max()) <= _CLOSE * max(greatest, 1e-6):
+            break
+    if is_endless:
+        added = float(right.sum())
+        levels = np.where(np.isin(np.arange(len(right)), moving), np.inf, levels)
+        taken = {place: float(rate) for place, rate in most.items()}
+        return _told(frame, of, levels, max(added - sum(taken.values()), 0.0)), taken
+    taken = {
+        place: rate * float(levels[frame.number[place]] / (half + levels[frame.number[place]]))
+        for place, rate in most.items()
+    }
+    return _told(frame, of, levels, 0.0), taken
 
 
 def _told(frame: _Frame, of: Constituent, levels: Floats, climbs: float) -> Carried:

@@ -227,6 +227,7 @@ QUANTITIES: dict[str, Quantity] = {
     "mass": Quantity("a mass", "8 kg or 18 lb", _shown("mass", "kg", "lb")),
     "power": Quantity("a power", "25 W", _shown("power", "w", "w")),
     "temperature": Quantity("a temperature", "22 C or 72 F", _shown("temperature", "c", "f")),
+    "dissolved": Quantity("a concentration", "80", {s: Unit("mg/L", 1.0) for s in SYSTEMS}),
     "angle": Quantity("an angle", "35°", _shown("angle", "°", "°")),
     "speed": Quantity("a velocity", "0.8 m/s", _shown("speed", "m/s", "ft/s")),
     "slow_speed": Quantity("a velocity", "3 mm/s", _shown("speed", "mm/s", "in/min")),

@@ -6,10 +6,12 @@ from typing import Any
 from bathys.edits.editing import Change, EditRefused, set_value
 from bathys.edits.switching.extras import (
     BAFFLES,
+    CARRIED,
     CURVES,
     ENDS,
     FALSE_CONES,
     FILTERS,
+    GROWN,
     PUMP_SWITCHES,
     SCREENS,
     SETTLERS,
@@ -49,6 +51,8 @@ SWITCHES: dict[str, Ways] = {
     "false_cone": FALSE_CONES,
     "baffles": BAFFLES,
     "settler": SETTLERS,
+    "carriers": CARRIED,
+    "crop": GROWN,
     "sleeve": SLEEVES,
     "screen": SCREENS,
     "switch": PUMP_SWITCHES,

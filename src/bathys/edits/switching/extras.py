@@ -5,6 +5,8 @@ from collections.abc import Callable
 from typing import Any
 
 from bathys.kinds import kind_of, models_of
+from bathys.parts.crops import CROPS
+from bathys.parts.media import CARRIERS
 from bathys.plan.curve import Curve
 from bathys.plan.end import End
 from bathys.plan.filter import Filter
@@ -13,10 +15,12 @@ from bathys.plan.switch import Switch
 
 __all__ = [
     "BAFFLES",
+    "CARRIED",
     "CURVES",
     "ENDS",
     "FALSE_CONES",
     "FILTERS",
+    "GROWN",
     "PUMP_SWITCHES",
     "SCREENS",
     "SETTLERS",
@@ -54,6 +58,26 @@ def _end(model: type[End]) -> Callable[[Any, Any], Made]:
 ENDS: Ways = {
     "none": ("an open end", _begin(None)),
     **{kind_of(m): (m.CHOICE, _end(m)) for m in models_of("ends")},
+}
+
+
+def _carriers(kind: str) -> Callable[[Any, Any], Made]:
+    """Twenty litres, or as much as there was."""
+    return lambda vessel, old: {"kind": kind, "volume": old.volume if old is not None else 0.02}
+
+
+def _crop(kind: str) -> Callable[[Any, Any], Made]:
+    """A whole bed of it, of all ages."""
+    return lambda vessel, old: {"kind": kind, "planted": old.planted if old is not None else 1.0}
+
+
+CARRIED: Ways = {
+    "none": ("none", _begin(None)),
+    **{kind: (row.name, _carriers(kind)) for kind, row in CARRIERS.items()},
+}
+GROWN: Ways = {
+    "none": ("nothing", _begin(None)),
+    **{kind: (row.name, _crop(kind)) for kind, row in CROPS.items()},
 }
 
 

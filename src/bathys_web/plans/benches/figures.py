@@ -19,6 +19,8 @@ _WHAT = {
     "junctions": "joint",
     "top_ups": "float valve",
     "transfers": "carried water",
+    "fish": "fish",
+    "air": "air",
 }
 _NOTHING = ("", "none", "none is named")
 

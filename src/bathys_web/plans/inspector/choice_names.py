@@ -1,6 +1,7 @@
 """What the boxes of the inspector call what may be chosen."""
 
 from bathys.parts.fouling import FOULING
+from bathys.parts.species import SPECIES
 
 __all__ = ["CHOICE_NAMES", "DAYS", "KINDS", "SWITCH_NAMES", "YES_NO"]
 
@@ -8,6 +9,7 @@ CHOICE_NAMES = {
     "open": "not decided",
     **{key: film.name for key, film in FOULING.items()},
     "metric": "metric",
+    **{key: row.name for key, row in SPECIES.items()},
     "us": "US",
     "flush": "flush with the wall",
     "inward": "standing inward",
@@ -36,6 +38,8 @@ SWITCH_NAMES = {
     "false_cone": "Cone set in",
     "baffles": "Baffles",
     "settler": "Built as a settler",
+    "carriers": "Carriers in it",
+    "crop": "What grows in it",
     "sleeve": "Sleeve about it",
     "screen": "Screen on top",
     "switch": "Switched by",

@@ -22,7 +22,16 @@ _GROUPS = {
         "to",
         "ports",
     ),
-    _HOLDS: ("water_depth", "freeboard", "media", "false_cone", "baffles", "settler"),
+    _HOLDS: (
+        "water_depth",
+        "freeboard",
+        "media",
+        "false_cone",
+        "baffles",
+        "settler",
+        "carriers",
+        "crop",
+    ),
     _FILTER: (
         "filter.depth",
         "filter.void",

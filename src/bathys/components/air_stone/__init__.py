@@ -1,0 +1,1 @@
+"""An air stone or diffuser in a vessel."""

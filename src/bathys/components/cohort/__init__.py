@@ -1,0 +1,1 @@
+"""Fish of one age in a tank."""
