@@ -291,6 +291,15 @@ def _worms_and_a_sock(plan: Plan) -> None:
     _filter("R4", "matting", **fine)(plan)
 
 
+def _fish(*changes: Callable[[Plan], None], **values: Any) -> Callable[[Plan], None]:
+    """The small settler with so many fish of a quarter kilogram in its tank."""
+    fish = {
+        "kind": "cohort", "id": "K1", "name": "Fish", "stands_in": "T1", "species": "warm",
+        "count": 20, "mean_mass": 0.25, "harvest_mass": 0.5,
+    } | values  # fmt: skip
+    return _layout("small-settler", lambda plan: plan.update(fish=[fish]), *changes)
+
+
 def _ring_of_settlers(plan: Plan) -> None:
     """The sump a settler too, and its pump leads back to the first."""
     _part(plan, "vessels", "S1")["job"] = "settler"
@@ -519,6 +528,15 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         "G1",
         _layout("practice/swirl-court", _worms_and_a_sock),
     ),
+    ("N1", "fault", "T1", _fish(count=200)),
+    ("N1", "warning", "T1", _fish(lambda plan: plan["site"].update(alkalinity=400.0), count=23)),
+    ("N2", "warning", "T1", _fish(count=28, species="cold")),
+    ("N3", "fault", "T1", _fish(count=120)),
+    ("N4", "warning", "T1", _fish(species="cold")),
+    ("N5", "note", "T1", _fish(lambda plan: plan["site"].update(alkalinity=60.0))),
+    ("N6", "note", "B1", _fish(_set("vessels", "B1", crop={"kind": "leafy"}), count=60)),
+    ("N7", "note", "T1", _fish()),
+    ("N8", "note", "T1", _fish()),
     ("D14", "note", "R1", _layout("practice/coopers-yard")),
     ("D15", "warning", "B1", lambda plan: plan["brief"].update(feed_a_day=0.3)),
     (

@@ -36,7 +36,7 @@ FEED_SCHOOLS: dict[str, dict[str, tuple[float, float]]] = {
         "herbs": (40.0, 50.0),
         "fruiting": (50.0, 80.0),
     },
-    "rafts of the Virgin Islands system (memory)": {
+    "published raft systems (memory)": {
         "leafy": (60.0, 100.0),
         "herbs": (60.0, 100.0),
         "fruiting": (60.0, 100.0),

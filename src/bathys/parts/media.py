@@ -51,14 +51,17 @@ class CarrierKind:
     surface : float
         That is kept from rubbing bare, in a cubic metre, in the middle of published ranges
         (memory), [1/m]
+    is_moving : bool
+        Whether air tumbles them, so that all of it works
     """
 
     name: str
     surface: float
+    is_moving: bool = False
 
 
 CARRIERS: dict[str, CarrierKind] = {
-    "moving": CarrierKind("carriers that air tumbles", 650.0),
+    "moving": CarrierKind("carriers that air tumbles", 650.0, is_moving=True),
     "still": CarrierKind("carriers that stand still", 650.0),
     "netting": CarrierKind("netting", 200.0),
     "brushes": CarrierKind("brushes", 200.0),

@@ -156,8 +156,9 @@ def _surface(vessel: Vessel, depth: float) -> float:
         area += _IN_BEDS * MEDIA[media.kind].surface * wet * shape.footprint
     if vessel.carriers is not None:
         carriers = vessel.carriers
-        own = carriers.surface or CARRIERS[carriers.kind].surface
-        works = 1.0 if carriers.kind == "moving" else _STANDS_STILL
+        kind = CARRIERS[carriers.kind]
+        own = carriers.surface or kind.surface
+        works = 1.0 if kind.is_moving else _STANDS_STILL
         area += works * own * carriers.volume
     return area
 

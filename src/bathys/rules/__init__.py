@@ -56,6 +56,7 @@ _MODULES = (
     "filters",
     "meshes",
     "held_solids",
+    "water",
     "own_limits",
 )
 for _name in _MODULES:

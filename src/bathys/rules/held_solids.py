@@ -38,7 +38,7 @@ def _beds(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "bed_fills",
             "warning" if is_much else "note",
             bed.vessel.id,
-            f"{named(bed.vessel)} comes to hold {{level:mass}} of dry solids, after about "
+            f"{named(bed.vessel)} comes to hold {{level:dose}} of dry solids, after about "
             "{time:time}: they fill {filled:percent} of the room between its media"
             + (", and airless pockets form." if is_much else "."),
             "Take more out before it: a settler, a filter, or less flow through the settler. "
@@ -83,7 +83,7 @@ def _rafts(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "raft_solids",
             "warning" if week > data.limits["most"] else "note",
             vessel.id,
-            f"{{week:mass}} of dry solids a week settle in {named(vessel)} on each square metre, "
+            f"{{week:dose}} of dry solids a week settle in {named(vessel)} on each square metre, "
             "on roots and floor.",
             "A sock or another fines filter before it stops most of them.",
             {"week": 0.001 * week},

@@ -110,7 +110,7 @@ def _taken_out(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "nothing_holds_solids",
         "note" if filters else "warning",
         tank.id,
-        f"{{climbs:mass}} of solids a day are held back by nothing.{told}",
+        f"{{climbs:dose}} of solids a day are held back by nothing.{told}",
         "Make a vessel a settler, or lead the water through a media bed.",
         {"climbs": 0.001 * solids.climbs},
     )

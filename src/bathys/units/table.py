@@ -225,6 +225,11 @@ QUANTITIES: dict[str, Quantity] = {
     "surface": Quantity("a surface", "12 m2 or 130 ft2", _shown("surface", "m2", "ft2")),
     "pressure": Quantity("a pressure", "3 bar or 45 psi", _shown("pressure", "bar", "psi")),
     "mass": Quantity("a mass", "8 kg or 18 lb", _shown("mass", "kg", "lb")),
+    "dose": Quantity(
+        "a small mass",
+        "20 g",
+        {"metric": Unit("g", 1e-3), "us": Unit("oz", 0.028349523)},
+    ),
     "power": Quantity("a power", "25 W", _shown("power", "w", "w")),
     "temperature": Quantity("a temperature", "22 C or 72 F", _shown("temperature", "c", "f")),
     "dissolved": Quantity("a concentration", "80", {s: Unit("mg/L", 1.0) for s in SYSTEMS}),

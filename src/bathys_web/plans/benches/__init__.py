@@ -10,6 +10,7 @@ from bathys_web.plans.benches import (
     pump,
     siphon,
     solids,
+    water,
     week,
 )
 from bathys_web.plans.benches.bench import Bench, BenchRequest
@@ -22,6 +23,7 @@ BENCHES: dict[str, Bench] = {
         pump.BENCH,
         siphon.BENCH,
         solids.BENCH,
+        water.BENCH,
         levels.BENCH,
         hours.BENCH,
         week.BENCH,

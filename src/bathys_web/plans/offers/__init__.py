@@ -12,6 +12,7 @@ from bathys.pipeline import Assessment
 from bathys.units import System
 from bathys_web.plans.benches.siphon_variants import take_variant, variant_list
 from bathys_web.plans.offer_context import OfferContext
+from bathys_web.plans.offers.capacity import capacity_list, start_up_list
 from bathys_web.plans.offers.findings import (
     dynamic_list,
     dynamic_remedies_list,
@@ -32,7 +33,7 @@ from bathys_web.plans.sealed import take_sealed
 __all__ = ["LISTS", "OFFERS", "list_offers"]
 
 _FEW_RUNS = 60
-_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers", "over_time")
+_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers", "over_time", "capacity")
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list,
@@ -42,6 +43,8 @@ LISTS: dict[str, List] = {
     "bores": bores_list,
     "settlers": settlers_list,
     "over_time": over_time_list,
+    "capacity": capacity_list,
+    "start_up": start_up_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
     "variant": variant_list,

@@ -1,0 +1,88 @@
+"""How much more could be fed, and what the water comes to when something stands still."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from bathys.evaluation import Evaluation
+from bathys.halving import greatest
+from bathys.quality.water import WaterResult, water_of
+
+__all__ = ["Reserve", "first_limit", "reserve_of"]
+
+_MOST, _HALVINGS = 8.0, 14  # times the feed, and how finely that is looked for
+
+
+@dataclass(frozen=True, slots=True)
+class Reserve:
+    """What a plan's water could yet take.
+
+    Attributes
+    ----------
+    times : float
+        Feed at which the first limit is met, over the feed now, [-]
+    feed : float
+        That feed a day, [g]
+    limit : str
+        What it is: ``ammonia``, ``nitrite``, ``oxygen``; empty if none is met
+    vessel : str
+        The tank that meets it
+    """
+
+    times: float
+    feed: float
+    limit: str
+    vessel: str
+
+
+def first_limit(water: WaterResult) -> tuple[str, str]:
+    """The limit of its fish that some tank does not hold.
+
+    Parameters
+    ----------
+    water : WaterResult
+        What the water comes to
+
+    Returns
+    -------
+    (str, str)
+        What it is, and the tank; empty if all are held
+    """
+    for id_, stock in water.stock.items():
+        at, fish = water.vessels[id_], stock.species
+        if at.oxygen < fish.least_oxygen:
+            return "oxygen", id_
+        if at.ammonia > fish.most_ammonia:
+            return "ammonia", id_
+        if at.nitrite > fish.most_nitrite:
+            return "nitrite", id_
+    return "", ""
+
+
+def reserve_of(found: Evaluation, is_wanted: Callable[[], bool] = lambda: True) -> Reserve | None:
+    """Feed at which a tank first meets a limit of its fish.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    is_wanted : callable
+        Asked now and then whether to go on
+
+    Returns
+    -------
+    Reserve or None
+        None for a plan that nothing is fed in
+    """
+    now = water_of(found)
+    if now is None:
+        return None
+
+    def holds(times: float) -> bool:
+        water = water_of(found, times) if is_wanted() else None
+        return water is not None and not first_limit(water)[0]
+
+    times = _MOST if holds(_MOST) else greatest(holds, 0.0, _MOST, _HALVINGS)
+    feed = sum(s.feed for s in now.stock.values())
+    over = water_of(found, 1.001 * times + 1e-3)
+    limit, vessel = first_limit(over) if over is not None and times < _MOST else ("", "")
+    return Reserve(times, times * feed, limit, vessel)

@@ -1,0 +1,163 @@
+"""The bench of fish and water: what each vessel's water comes to, and what makes it so."""
+
+import math
+from typing import Any
+
+from bathys.parts.crops import CROPS
+from bathys.quality.alkalinity import alkalinity_of
+from bathys.quality.feeding import feed_on_area, school_areas
+from bathys.quality.schools import stock_schools
+from bathys.quality.stocking import TankStock
+from bathys.quality.water import VesselWater, WaterResult, water_of
+from bathys.units import System, show
+from bathys_web.plans.benches.bench import Bench, BenchRequest
+
+__all__ = ["BENCH"]
+
+_DAY = 86400.0
+_MANY = 1e3  # mg/L that are as good as without end
+_LEAST = 0.005  # of all oxygen, under which a row is left out
+
+
+def _dissolved(value: float, units: System) -> str:
+    return show(value, "dissolved", units) if value < _MANY else "climbs"
+
+
+def _vessel(
+    at: VesselWater, stock: TankStock | None, nitrate_climbs: bool, units: System
+) -> dict[str, Any]:
+    fish = stock.species if stock is not None else None
+    return {
+        "part": at.vessel,
+        "fish": fish.name if fish is not None else "",
+        "tan": _dissolved(at.tan, units),
+        "ammonia": _dissolved(at.ammonia, units),
+        "nitrite": _dissolved(at.nitrite, units),
+        "nitrate": "climbs" if nitrate_climbs else _dissolved(at.nitrate, units),
+        "oxygen": show(at.oxygen, "dissolved", units),
+        "share": show(at.share, "percent", units),
+        "dioxide": show(at.carbon_dioxide, "dissolved", units),
+        "ph": f"{at.ph:.1f}",
+        "ammonia_high": fish is not None and at.ammonia > fish.most_ammonia,
+        "nitrite_high": fish is not None and at.nitrite > fish.most_nitrite,
+        "oxygen_low": fish is not None and at.oxygen < fish.least_oxygen,
+        "limits": ""
+        if fish is None
+        else f"at most {show(fish.most_ammonia, 'dissolved', units)} of harmful ammonia, "
+        f"{show(fish.most_nitrite, 'dissolved', units)} of nitrite; "
+        f"{show(fish.least_oxygen, 'dissolved', units)} of oxygen or more",
+    }
+
+
+def _shares(rows: dict[str, float], units: System) -> list[dict[str, Any]]:
+    """Rows of a ledger with their share, the greatest first."""
+    whole = sum(q for q in rows.values() if q > 0.0)
+    return [
+        {
+            "name": name,
+            "grams": f"{grams:.3g} g",
+            "share": show(grams / whole, "percent", units),
+            "wide": round(100.0 * grams / whole, 1),
+        }
+        for name, grams in sorted(rows.items(), key=lambda row: -row[1])
+        if whole > 0.0 and grams > _LEAST * whole
+    ]
+
+
+def _nitrogen(ask: BenchRequest, water: WaterResult) -> list[dict[str, Any]]:
+    """Where the nitrogen that is turned over goes."""
+    names = ask.plan.names
+    rows = {f"taken up in {names[id_]}": q for id_, q in water.taken_up.items()}
+    rows["lost as gas"] = water.gas
+    if water.nitrate_left > 0.0:
+        rows["left over: nitrate climbs"] = water.nitrate_left
+    else:
+        rest = water.made - sum(rows.values())
+        rows["leaves with water"] = max(rest, 0.0)
+    return _shares(rows, ask.units)
+
+
+def _page(ask: BenchRequest) -> dict[str, Any]:
+    found, units = ask.found.evaluation, ask.units
+    water = water_of(found)
+    if water is None:
+        return {"has_fish": False}
+    plan = ask.plan
+    alkalinity = alkalinity_of(found, water)
+    given = feed_on_area(found, water)
+    feed = sum(s.feed for s in water.stock.values())
+    climbs = water.nitrate_left > 0.0
+    crops = {v.crop.kind for v in plan.vessels if v.crop is not None}
+    return {
+        "has_fish": True,
+        "is_told": bool(plan.fish),
+        "tanks": [
+            {
+                "part": plan.vessel(id_),
+                "mass": show(s.mass, "mass", units),
+                "harvest": show(s.mass_at_harvest, "mass", units),
+                "feed": f"{s.feed:.3g} g",
+                "fish": s.species.name,
+                "protein": show(s.protein, "percent", units),
+            }
+            for id_, s in water.stock.items()
+        ],
+        "vessels": [
+            _vessel(at, water.stock.get(id_), climbs, units)
+            for id_, at in water.vessels.items()
+            if at.vessel.use.takes_up or found.vessels[id_].inflow > 0.0
+        ],
+        "holds": show(water.holds, "dissolved", units),
+        "made": f"{water.made:.3g} g",
+        "cleaners": _shares({plan.names[id_]: q for id_, q in water.nitrified.items()}, units),
+        "able": [
+            {
+                "part": plan.vessel(id_),
+                "able": f"{q:.3g} g",
+                "does": f"{water.nitrified[id_]:.3g} g",
+            }
+            for id_, q in water.able.items()
+            if q > 0.01 * max(water.able.values(), default=0.0)
+        ],
+        "nitrogen": _nitrogen(ask, water),
+        "used": _shares(water.oxygen_used, units),
+        "brought": _shares(water.oxygen_brought, units),
+        "oxygen": f"{sum(water.oxygen_used.values()):.3g} g",
+        "lost": f"{alkalinity.lost:.3g} g",
+        "grows": alkalinity.lost <= 0.0,
+        "days": show(alkalinity.days * _DAY, "interval", units)
+        if alkalinity.days is not None and math.isfinite(alkalinity.days)
+        else "",
+        "potassium": show(alkalinity.potassium, "dose", units),
+        "sodium": show(alkalinity.sodium, "dose", units),
+        "area": show(given.area, "surface", units) if given is not None else "",
+        "on_area": f"{given.feed:.3g} g" if given is not None else "",
+        "crops": ", ".join(CROPS[c].name for c in sorted(crops)),
+        "areas": [
+            {
+                "school": s.school,
+                "area": show(s.least, "surface", units)
+                if s.least == s.most
+                else f"{show(s.least, 'surface', units)} to {show(s.most, 'surface', units)}",
+            }
+            for s in school_areas(found, water)
+        ],
+        "schools": [
+            {
+                "name": s.name,
+                "has": show(s.has, "volume", units),
+                "mass": show(s.mass, "mass", units),
+            }
+            for s in stock_schools(found)
+        ],
+        "feed": f"{feed:.3g} g",
+    }
+
+
+BENCH = Bench(
+    "water",
+    "Fish and water",
+    "What the water comes to, and what makes it so",
+    _page,
+    lambda plan: any(v.use.keeps_fish for v in plan.vessels),
+)

@@ -1,0 +1,134 @@
+"""How much more a plan's water could take, and how long a start without fish lasts."""
+
+from typing import Any
+
+from django.http import QueryDict
+
+from bathys.pipeline import Assessment
+from bathys.quality.cycling import Cycling, cycled
+from bathys.quality.reserve import first_limit, reserve_of
+from bathys.quality.water import water_of
+from bathys.units import System, show
+from bathys_web.plans.benches.plots import Curve, Plot, Spot
+from bathys_web.plans.offer_context import OfferContext
+
+__all__ = ["capacity_list", "start_up_list"]
+
+_DAY = 86400.0
+_LIMITS = {
+    "ammonia": "then its ammonia harms the fish",
+    "nitrite": "then its nitrite harms the fish",
+    "oxygen": "then its oxygen is too low for the fish",
+    "": "no limit is met up to that",
+}
+
+
+def capacity_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
+    """Feed at which a limit is first met, and the water at harvest.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
+    evaluation = found.evaluation
+    reserve, now = reserve_of(evaluation), water_of(evaluation)
+    if reserve is None or now is None:
+        return {"has_fish": False}
+    plan = evaluation.plan
+    feed = sum(s.feed for s in now.stock.values())
+    later = water_of(evaluation, harvest=True) if plan.fish else None
+    limit, tank = first_limit(later) if later is not None else ("", "")
+    return {
+        "has_fish": True,
+        "feed": f"{feed:.3g} g",
+        "most": f"{reserve.feed:.3g} g",
+        "times": f"{reserve.times:.2g}",
+        "why": _LIMITS[reserve.limit],
+        "tank": plan.names.get(reserve.vessel, ""),
+        "is_over": reserve.times < 1.0,
+        "harvest": _LIMITS[limit] if limit else "all limits hold",
+        "harvest_tank": plan.names.get(tank, ""),
+        "has_harvest": later is not None,
+        "harvest_feed": f"{sum(s.feed for s in later.stock.values()):.3g} g" if later else "",
+        "harvest_fails": bool(limit),
+    }
+
+
+def _plot(course: Cycling) -> Plot:
+    days = [float(d) * _DAY for d in course.days]
+    spots: tuple[Spot, ...] = ()
+    if course.ready is not None:
+        spots = (Spot(course.ready * _DAY, 0.5, "ready for fish", "good"),)
+    return Plot(
+        "Nitrogen in the water while it starts",
+        ("since the first dose", "interval"),
+        ("nitrogen", "dissolved"),
+        (
+            Curve("ammonia", days, course.tan.tolist(), "mark"),
+            Curve("nitrite", days, course.nitrite.tolist(), "plum"),
+        ),
+        spots=spots,
+    )
+
+
+def start_up_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
+    """Ammonia and nitrite from the first dose on.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
+    evaluation = found.evaluation
+    warm = evaluation.water.temperature
+    volume = sum(v.volume for v in evaluation.vessels.values())
+    rows = []
+    for name, helped in (("nothing brought in", False), ("media of a running system", True)):
+        course = cycled(warm, inoculated=helped)
+        rows.append(
+            {
+                "name": name,
+                "ready": _days(course.ready),
+                "soonest": _days(course.soonest),
+                "latest": _days(course.latest),
+            }
+        )
+    return {
+        "rows": rows,
+        "plot": _plot(cycled(warm)).as_json(units),
+        "warm": show(warm, "temperature", units),
+        "dose": show(0.001 * volume, "dose", units),
+        "urea": show(0.001 * volume / 0.47, "dose", units),
+        "water": show(volume, "volume", units),
+    }
+
+
+def _days(days: float | None) -> str:
+    return f"{days:.0f} days" if days is not None else "over 90 days"
