@@ -10,6 +10,7 @@ from tests.browser.steps import open_demo, pick, revision
 def _at(page: Page, title: str) -> None:
     """The tour has come to this step, and its card covers nothing of what it speaks of."""
     expect(page.locator("#tour h2")).to_have_text(title)
+    expect(page.locator(".tour-target").first).to_be_visible()
     told = page.locator("#tour").bounding_box()
     about = page.locator(".tour-target").first.bounding_box()
     assert told is not None

@@ -33,6 +33,8 @@ polyline {{ fill: none; stroke: {_INK}; stroke-linejoin: round; }}
 polyline.valve-body {{ fill: #fff; stroke: {_MARK}; }} .ball {{ fill: {_MARK}; stroke: #fff; }}
 .supply, .carried, .carried-tip {{ stroke: {_DEEP}; }} .carried {{ stroke-dasharray: 1 5; }}
 .junction {{ stroke: {_INK}; stroke-width: 1.5; }} .raft {{ stroke: #7a8f5a; }}
+.filter {{ fill: none; stroke: {_INK}; }} .fish {{ fill: #fff; stroke: {_INK}; }}
+.stone-bar {{ stroke: {_INK}; }} .bubble {{ fill: none; stroke: #fff; }}
 .pump {{ fill: {_INK}; }} .flow, .play-water {{ display: none; }}
 .mark-figure {{ font-size: 12px; fill: {_MARK}; }}
 .vessel-name {{ font-size: 16px; font-style: italic; }}

@@ -79,7 +79,7 @@ class Site(Part):
     typed: AllTyped | None = None
     water_temperature: Temperature = Field(default=20.0, title="Water temperature")
     altitude: Annotated[Height, Field(le=5000.0)] = Field(
-        default=0.0, title="Height over the sea", description="Thin air brings less oxygen."
+        default=0.0, title="Height over the sea", description="Thin air holds less oxygen."
     )
     alkalinity: Hardness = Field(
         default=100.0, title="Alkalinity of the water", description="As CaCO3; 1 °dH is 17.85 mg/L."

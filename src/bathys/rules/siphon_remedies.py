@@ -27,7 +27,20 @@ _STEP_UP = 0.1  # so much higher a bed is tried [m]
 
 
 def closed_ways(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
-    """Each other way out of a bed, closed."""
+    """Each other way out of a bed, closed.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The numbers of a plan
+    result : BedResult
+        The bed
+
+    Yields
+    ------
+    Offer
+        One for each
+    """
     plan = evaluation.plan
     watch = f"{result.bed.id}.cycle"
     for id_ in result.other_ways:
@@ -48,7 +61,22 @@ def closed_ways(evaluation: Evaluation, result: BedResult) -> Iterator[Offer]:
 def valve_setting(
     evaluation: Evaluation, result: BedResult, data: Rule
 ) -> tuple[str, dict[str, float], tuple[Offer, ...]]:
-    """Where to turn the feed's valve for an inflow in the middle of what works with margins."""
+    """Where to turn the feed's valve for an inflow in the middle of what works with margins.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The numbers of a plan
+    result : BedResult
+        The bed
+    data : Rule
+        The rule with its margins
+
+    Returns
+    -------
+    (str, dict of str to float, tuple of Offer)
+        What to do in words, the figures in them, and the change
+    """
     low = data.limits["start_margin"] * result.cycle.window.start.value
     high = data.limits["stop_margin"] * result.cycle.window.stop.value
     feeds = [evaluation.plan.part(r) for r in result.feeds]
@@ -88,8 +116,22 @@ def siphon_ways(
     evaluation: Evaluation, result: BedResult, valve: tuple[Offer, ...]
 ) -> tuple[Offer, ...]:
     """The valve; for too little water the last elbow turned up, for too much an air tube and a bed
-    set higher; and
-    the siphon that would suit best."""
+    set higher; and the siphon that would suit best.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The numbers of a plan
+    result : BedResult
+        The bed
+    valve : tuple of Offer
+        What the valve of its feed would do
+
+    Returns
+    -------
+    tuple of Offer
+        Each alone
+    """
     siphon, plan = result.siphon, evaluation.plan
     tail, offers = plan.run_of(siphon), list(valve)
     aim: Aim = "less" if _gets_too_little(result) else "more"

@@ -305,7 +305,7 @@ def _air(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             tank.vessel.id,
             f"{named(tank.vessel)} holds {{water:volume}} and gets {{air:volume}} of air an hour; "
             "as much air as water is the rule of thumb.",
-            "If the power fails, moving water brings none: an air pump on a battery does.",
+            "An air pump on a battery goes on when the power fails; moving water stops.",
             {"water": volume, "air": air},
             _more_air(evaluation, tank.vessel.id),
         )

@@ -110,7 +110,7 @@ def start_up_list(
     warm = evaluation.water.temperature
     volume = sum(v.volume for v in evaluation.vessels.values())
     rows = []
-    for name, helped in (("nothing brought in", False), ("media of a running system", True)):
+    for name, helped in (("new media alone", False), ("media of a running system", True)):
         course = cycled(warm, inoculated=helped)
         rows.append(
             {
