@@ -37,6 +37,7 @@ BUILT_IN = (
     "bathys.components.mineraliser",
     "bathys.components.cohort",
     "bathys.components.air_stone",
+    "bathys.components.air_pump",
     "bathys.components.shells.box",
     "bathys.components.shells.cylinder",
     "bathys.components.shells.cone",

@@ -24,7 +24,13 @@ ALWAYS = ("model", "steady", "edits", "drawing")
 SIPHONS_TOO = ("transient", "sizing", "section")
 KINDS = [*models_of("siphons"), *models_of("outlets")]
 SHELLS = models_of("shells")
-SUPPLIES = [*models_of("top_ups"), *models_of("transfers")]
+SUPPLIES = [
+    *models_of("top_ups"),
+    *models_of("transfers"),
+    *models_of("fish"),
+    *models_of("air"),
+    *models_of("air_pumps"),
+]
 CURVES = models_of("curves")
 ENDS = models_of("ends")
 SETTLERS = models_of("settlers")

@@ -28,20 +28,7 @@ def _plan(name: str = "stacked-pair") -> Plan:
 
 
 def _parts(plan: Plan) -> list[str]:
-    return [
-        p.id
-        for g in (
-            "vessels",
-            "pumps",
-            "runs",
-            "siphons",
-            "outlets",
-            "junctions",
-            "top_ups",
-            "transfers",
-        )
-        for p in getattr(plan, g)
-    ]
+    return [p.id for _, parts in plan.lists() for p in parts]
 
 
 @pytest.mark.parametrize("kind", ADDABLE)

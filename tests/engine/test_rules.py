@@ -300,6 +300,13 @@ def _fish(*changes: Callable[[Plan], None], **values: Any) -> Callable[[Plan], N
     return _layout("small-settler", lambda plan: plan.update(fish=[fish]), *changes)
 
 
+_STONE = {"kind": "stone", "id": "A1", "name": "Stone", "stands_in": "T1", "flow": 2e-4}
+_AIR_PUMP = {
+    "kind": "air_pump", "id": "AP1", "name": "Air pump", "max_flow": 1e-3,
+    "max_pressure": 20000.0, "power": 20.0,
+}  # fmt: skip
+
+
 def _ring_of_settlers(plan: Plan) -> None:
     """The sump a settler too, and its pump leads back to the first."""
     _part(plan, "vessels", "S1")["job"] = "settler"
@@ -528,6 +535,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         "G1",
         _layout("practice/swirl-court", _worms_and_a_sock),
     ),
+    (
+        "D22",
+        "warning",
+        "R5",
+        _fish(_set("vessels", "C1", carriers={"kind": "moving", "volume": 0.02})),
+    ),
     ("N1", "fault", "T1", _fish(count=200)),
     ("N1", "warning", "T1", _fish(lambda plan: plan["site"].update(alkalinity=400.0), count=23)),
     ("N2", "warning", "T1", _fish(count=28, species="cold")),
@@ -537,6 +550,31 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("N6", "note", "B1", _fish(_set("vessels", "B1", crop={"kind": "leafy"}), count=60)),
     ("N7", "note", "T1", _fish()),
     ("N8", "note", "T1", _fish()),
+    (
+        "N9",
+        "fault",
+        "A1",
+        _fish(
+            lambda plan: plan.update(
+                air=[_STONE | {"fed_by": "AP1"}],
+                air_pumps=[_AIR_PUMP | {"max_pressure": 5000.0}],
+            )
+        ),
+    ),
+    (
+        "N9",
+        "warning",
+        "A1",
+        _fish(
+            lambda plan: plan.update(
+                air=[
+                    _STONE | {"fed_by": "AP1"},
+                    _STONE | {"id": "A2", "fed_by": "AP1", "height": 0.7, "bubbles": "coarse"},
+                ],
+                air_pumps=[_AIR_PUMP | {"max_flow": 2e-4}],
+            )
+        ),
+    ),
     ("D14", "note", "R1", _layout("practice/coopers-yard")),
     ("D15", "warning", "B1", lambda plan: plan["brief"].update(feed_a_day=0.3)),
     (

@@ -1,6 +1,7 @@
 """Draw a plan: ground and rule, shells, what stands in them, pipes, and labels that keep apart."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from typing import Any
 
 from bathys.drawing.fittings import draw_fittings
 from bathys.drawing.frame import BOTTOM, HEIGHT, LEFT, TOP, Frame
@@ -69,7 +70,7 @@ def draw_side_view(
     draw_fittings(frame, scene, plan, numbers)
     name_vessels(frame, scene, plan.vessels, numbers, units)
     draw_pipes(frame, scene, evaluation, numbers, ways)
-    for supply in (*plan.top_ups, *plan.transfers, *plan.fish, *plan.air):
+    for supply in _beside_pipes(plan):
         facet(supply, "drawing").draw(frame, scene, plan, supply, numbers, units)
     write_levels(frame, scene, evaluation, units)
     write_bores(scene, plan, ways, units)
@@ -91,6 +92,12 @@ def _summary(evaluation: Evaluation, units: System) -> str:
         over = show(floor, "length", units)
         words.append(f"{result.vessel.name}: floor {over} over {evaluation.plan.datum}, {told}.")
     return " ".join(words)
+
+
+def _beside_pipes(plan: Plan) -> Iterator[Any]:
+    """Parts that are neither vessels nor pipes nor stand in them as pipes do."""
+    for group in ("top_ups", "transfers", "fish", "air", "air_pumps"):
+        yield from getattr(plan, group)
 
 
 _LID = 0.05  # a smaller share covered is no lid

@@ -7,7 +7,7 @@ from typing import Any
 
 from bathys.edits.editing import Edit, EditRefused
 from bathys.edits.usual import INCH
-from bathys.kinds import facets, kind_of, models_of
+from bathys.kinds import facets, kind_named, kind_of, models_of
 from bathys.parts.jobs import JOBS
 from bathys.plan.model import Plan
 from bathys.plan.vessel import Vessel
@@ -27,6 +27,7 @@ LETTERS = {
     "transfers": "Q",
     "fish": "K",
     "air": "A",
+    "air_pumps": "AP",
 }
 """With which the ids of each list's parts begin."""
 
@@ -159,6 +160,11 @@ def _made_by(make: Any, *groups: str) -> dict[str, tuple[str, bool, Any]]:
     }
 
 
+def _air_pump(plan: Plan, kind: str, stands_in: str) -> Edit:
+    usual = kind_named(kind, "edits").usual()
+    return Edit("air_pumps.+", {"id": free_id(plan, "AP"), "kind": kind, **usual})
+
+
 def _junction(plan: Plan, kind: str, stands_in: str) -> Edit:
     heights = [j.height for j in plan.junctions] or [
         max(v.floor_height + v.shape.height for v in plan.vessels) + 0.1
@@ -182,6 +188,7 @@ ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
     "pump": ("pump", True, _pump),
     **_made_by(_way_out, "siphons", "outlets"),
     **_made_by(_supply, "top_ups", "transfers", "fish", "air"),
+    "air_pump": ("air pump", False, _air_pump),
     "tee": ("tee", False, _junction),
     "wye": ("wye", False, _junction),
     "outfall": ("outfall, outside", False, _outfall),

@@ -28,6 +28,9 @@ def _dependents(plan: Plan, id_: str) -> Iterator[tuple[str, str]]:
     for transfer in plan.transfers:
         if id_ in transfer.vessels:
             yield "transfers", transfer.id
+    for stone in plan.air:
+        if stone.fed_by == id_:
+            yield "air", stone.id
     for top_up in plan.top_ups:
         if top_up.draws_from == id_:
             yield "top_ups", top_up.id

@@ -12,8 +12,8 @@ class Species:
 
     Attributes
     ----------
-    name : str
-        Its name
+    called : str
+        What such fish are called
     coldest, warmest : float
         Water in which it does well, [°C]
     least_oxygen : float
@@ -26,7 +26,7 @@ class Species:
         Feed a day over its own mass, for fish between half and fully grown, [-]
     """
 
-    name: str
+    called: str
     coldest: float
     warmest: float
     least_oxygen: float

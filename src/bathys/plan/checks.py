@@ -97,6 +97,10 @@ def _links(plan: Plan) -> None:
                 raise PlanFault(
                     f"transfers.{transfer.id}.{field}", f"there is no vessel called {named}"
                 )
+    pumps = {p.id for p in plan.air_pumps}
+    for stone in plan.air:
+        if stone.fed_by is not None and stone.fed_by not in pumps:
+            raise PlanFault(f"air.{stone.id}.fed_by", f"there is no air pump called {stone.fed_by}")
     for top_up in plan.top_ups:
         if top_up.draws_from is not None and top_up.draws_from not in vessels:
             raise PlanFault(
@@ -240,8 +244,7 @@ def _standing_heights(plan: Plan) -> None:
                 "the float's level would be higher than the vessel's rim",
             )
     for stone in plan.air:
-        height = getattr(stone, "height", 0.0)
-        if height >= shells[stone.stands_in]:
+        if stone.mouth >= shells[stone.stands_in]:
             raise PlanFault(f"air.{stone.id}.height", "it would lie over the vessel's rim")
     for pump in plan.pumps:
         if pump.inlet_height >= shells[pump.stands_in]:

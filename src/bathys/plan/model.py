@@ -25,7 +25,7 @@ from bathys.plan.quantities import (
     Temperature,
     Words,
 )
-from bathys.plan.stock import Aerator, Stock
+from bathys.plan.stock import Aerator, AirSource, Stock
 from bathys.plan.supply import Move, TopUp, Transfer
 from bathys.plan.vessel import Port, Vessel
 from bathys.plan.way_out import Outlet, Siphon, WayOut
@@ -44,6 +44,7 @@ GROUPS = (
     "transfers",
     "fish",
     "air",
+    "air_pumps",
 )
 """The plan's lists of parts."""
 
@@ -62,6 +63,7 @@ if TYPE_CHECKING:
     AnyTransfer: TypeAlias = Transfer
     AnyStock: TypeAlias = Stock
     AnyAerator: TypeAlias = Aerator
+    AnyAirSource: TypeAlias = AirSource
 else:
     School = Literal[tuple(SCHOOLS)]
     FeedPlace, TailJoints, Exchange, Bacteria, Solids, Draining = (
@@ -71,6 +73,7 @@ else:
     AnyTopUp = union_of("top_ups", usual="float_valve")
     AnyTransfer = union_of("transfers", usual="transfer")
     AnyStock, AnyAerator = union_of("fish"), union_of("air")
+    AnyAirSource = union_of("air_pumps")
 
 
 class Site(Part):
@@ -155,6 +158,7 @@ class Plan(Part):
     transfers: Annotated[tuple[AnyTransfer, ...], Field(max_length=50)] = ()
     fish: Annotated[tuple[AnyStock, ...], Field(max_length=50)] = ()
     air: Annotated[tuple[AnyAerator, ...], Field(max_length=100)] = ()
+    air_pumps: Annotated[tuple[AnyAirSource, ...], Field(max_length=20)] = ()
 
     def lists(self) -> Iterator[tuple[str, tuple[Any, ...]]]:
         """Each list of parts with its name."""

@@ -3,11 +3,13 @@
 from abc import abstractmethod
 from typing import ClassVar
 
+from pydantic import Field
+
 from bathys.parts.species import Species
 from bathys.plan.base import Headed, Kind
-from bathys.plan.quantities import Identifier
+from bathys.plan.quantities import Flow, Identifier
 
-__all__ = ["Aerator", "Stock"]
+__all__ = ["Aerator", "AirSource", "Stock"]
 
 
 class Stock(Kind, Headed):
@@ -49,13 +51,47 @@ class Aerator(Kind, Headed):
     GROUP: ClassVar[str] = "air"
 
     stands_in: Identifier
-
-    @abstractmethod
-    def transfer(self, level: float, temperature: float) -> float:
-        """What it brings for each g/m³ that water of this temperature [°C], standing so far over
-        the floor [m], is short of its limit [m³/s]."""
+    fed_by: Identifier | None = Field(
+        default=None, title="Fed by", description="An air pump; none to tell its air below."
+    )
+    flow: Flow = Field(title="Air", description="That it lets out, where no air pump is told.")
 
     @property
     @abstractmethod
-    def air(self) -> float:
-        """Free air that it lets out [m³/s]."""
+    def mouth(self) -> float:
+        """Height over the floor at which air comes out [m]."""
+
+    @abstractmethod
+    def transfer(self, air: float, level: float, temperature: float) -> float:
+        """What so much free air [m³/s] brings for each g/m³ that water of this temperature [°C],
+        standing so far over the floor [m], is short of its limit [m³/s]."""
+
+    @abstractmethod
+    def asks(self, air: float, level: float, density: float) -> float:
+        """Pressure before its line that lets out so much air [m³/s] under water of this density
+        [kg/m³] that stands so far over the floor [m], in [Pa]."""
+
+
+class AirSource(Kind, Headed):
+    """Something that gives air to aerators."""
+
+    GROUP: ClassVar[str] = "air_pumps"
+
+    @property
+    @abstractmethod
+    def most_flow(self) -> float:
+        """Free air that it gives at no pressure [m³/s]."""
+
+    @property
+    @abstractmethod
+    def most_pressure(self) -> float:
+        """Pressure that it gives at no flow [Pa]."""
+
+    @property
+    @abstractmethod
+    def watts(self) -> float:
+        """Drawn while it runs [W]."""
+
+    @abstractmethod
+    def pressure(self, flow: float) -> float:
+        """What it gives at so much free air [m³/s], in [Pa]."""

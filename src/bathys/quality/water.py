@@ -13,6 +13,7 @@ from bathys.physics.carbonate import CO2_IN_BALANCE, ph_of, unionised_share
 from bathys.physics.nitrogen import AMMONIA, NITRITE, OXYGEN_FOR_NITROGEN, OxidisedBy
 from bathys.physics.oxygen import fall_share, saturation
 from bathys.plan.vessel import Vessel
+from bathys.quality.air import air_flows
 from bathys.quality.flows import flow_net
 from bathys.quality.mineralising import NITROGEN_IN_SOLIDS
 from bathys.quality.solids import solids_of
@@ -224,11 +225,12 @@ def _air_of(found: Evaluation) -> _Air:
     plan, warm = found.plan, found.water.temperature
     stones: dict[str, float] = {}
     bubbles: dict[str, float] = {}
+    flows = air_flows(found)
     for aerator in plan.air:
         id_ = aerator.stands_in
         level = _depth(found, id_)
-        stones[id_] = stones.get(id_, 0.0) + aerator.transfer(level, warm)
-        bubbles[id_] = bubbles.get(id_, 0.0) + aerator.air
+        stones[id_] = stones.get(id_, 0.0) + aerator.transfer(flows[aerator.id], level, warm)
+        bubbles[id_] = bubbles.get(id_, 0.0) + flows[aerator.id]
     surfaces = {
         v.id: _OPEN_SURFACE / _DAY * v.shape.footprint * (1.0 - v.covered) for v in plan.vessels
     }
@@ -401,7 +403,7 @@ class _Working:
         for id_, surface in self.air.surfaces.items():
             rate = _CO2_OVER_OXYGEN * surface
             stones, bubbles = self.air.stones.get(id_, 0.0), self.air.bubbles.get(id_, 0.0)
-            if stones > 0.0:
+            if stones > 0.0 and bubbles > 0.0:
                 # A bubble is full after a while: what it can carry off in all is in series.
                 rate += 1.0 / (1.0 / (_CO2_OVER_OXYGEN * stones) + 1.0 / (_CO2_BUBBLES * bubbles))
             decay[id_] = rate / self._volume(id_)

@@ -1,4 +1,4 @@
-"""Meshes against fish, and small holes behind a pump: rules D13 and D14."""
+"""Meshes against fish, and small holes behind a pump: rules D13, D14 and D22."""
 
 import math
 from collections.abc import Iterator
@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.kinds import model_named
+from bathys.parts.media import CARRIERS
 from bathys.parts.rounding import mark_below
 from bathys.plan.naming import named
 from bathys.rules.registry import Finding, Offer, Rule, rule
@@ -110,4 +111,46 @@ def _small_holes(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             ),
             "Look at them every week, or put foam or a finer screen about the intake.",
             {"hole": hole, "passes": widest},
+        )
+
+
+@rule(
+    Rule(
+        "D22",
+        "Carriers stay in their chamber",
+        "Carriers that air tumbles go where the water goes.",
+        "common practice",
+        limits={"mesh": 0.005},
+    )
+)
+def _carriers(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, mesh = evaluation.plan, data.limits["mesh"]
+    for run in plan.runs:
+        owner = plan.owner_of(run.start)
+        carriers = plan.vessel(owner).carriers if owner is not None else None
+        if carriers is None or not CARRIERS[carriers.kind].is_moving:
+            continue
+        screen = getattr(plan.part(run.source), "screen", None)
+        if run.filter is not None or screen is not None or evaluation.runs[run.id].flow <= 0.0:
+            continue
+        if plan.group_of(run.source) == "siphons":
+            continue
+        usual = model_named("filters", "screen").usual(run.bore.inside)
+        made = {"kind": "screen", **usual, "cut": mesh}
+        yield Finding(
+            data,
+            "carriers_drift_out",
+            "warning",
+            run.id,
+            f"Nothing keeps the carriers of {named(plan.vessel(owner or ''))} out of {named(run)}.",
+            "Put a screen before it, wide enough that they do not press against it.",
+            {"mesh": mesh},
+            (
+                Offer(
+                    "put a screen of {mesh:length} before it",
+                    (Edit(f"runs.{run.id}.filter", made),),
+                    "",
+                    {"mesh": mesh},
+                ),
+            ),
         )

@@ -1,4 +1,4 @@
-"""What fish, bacteria, plants and air make of the water: rules N1 to N8.
+"""What fish, bacteria, plants and air make of the water: rules N1 to N9.
 
 They judge only a plan whose fish are told: how much there is of everything else then follows.
 """
@@ -10,6 +10,7 @@ from bathys.edits.adding import add_part
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
+from bathys.quality.air import air_flows, air_shares
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.feeding import feed_on_area
 from bathys.quality.water import VesselWater, WaterResult, water_of
@@ -66,7 +67,12 @@ def _more_air(evaluation: Evaluation, tank: str) -> tuple[Offer, ...]:
     plan = evaluation.plan
     own = [a for a in plan.air if a.stands_in == tank]
     if own:
-        edits = [Edit(f"air.{a.id}.flow", 2.0 * a.air) for a in own]
+        edits = [Edit(f"air.{a.id}.flow", 2.0 * a.flow) for a in own if a.fed_by is None]
+        edits += [
+            Edit(f"air_pumps.{p.id}.max_flow", 2.0 * p.most_flow)
+            for p in plan.air_pumps
+            if any(a.fed_by == p.id for a in own)
+        ]
         return (Offer(f"let twice the air into {named(plan.vessel(tank))}", tuple(edits)),)
     made, _ = add_part(plan, "stone", tank)
     return (Offer(f"hang an air stone in {named(plan.vessel(tank))}", tuple(made)),)
@@ -184,7 +190,7 @@ def _temperature(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "too_cold" if warm < fish.coldest else "too_warm",
             "warning",
             tank.vessel.id,
-            f"The water is {{warm:temperature}}; the {fish.name} of {named(tank.vessel)} want "
+            f"The water is {{warm:temperature}}; the {fish.called} of {named(tank.vessel)} want "
             "{coldest:temperature} to {warmest:temperature}.",
             "Keep fish that suit the water, or warm or shade it.",
             {"warm": warm, "coldest": fish.coldest, "warmest": fish.warmest},
@@ -292,9 +298,9 @@ def _nitrate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     )
 )
 def _air(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    plan = evaluation.plan
+    plan, flows = evaluation.plan, air_flows(evaluation)
     for tank, _ in _tanks(evaluation):
-        air = _HOUR * sum(a.air for a in plan.air if a.stands_in == tank.vessel.id)
+        air = _HOUR * sum(flows[a.id] for a in plan.air if a.stands_in == tank.vessel.id)
         volume = evaluation.vessels[tank.vessel.id].volume
         if air >= 0.95 * volume:
             continue
@@ -309,3 +315,48 @@ def _air(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             {"water": volume, "air": air},
             _more_air(evaluation, tank.vessel.id),
         )
+
+
+@rule(
+    Rule(
+        "N9",
+        "Air reaches the deepest stone",
+        "A label’s flow holds at no depth; air takes the easiest way, to the shallowest stone.",
+        "derived",
+    )
+)
+def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for share in air_shares(evaluation):
+        for id_, flow in share.flows.items():
+            if flow > 1e-8:
+                continue
+            stone, pump = plan.part(id_), plan.part(share.pump)
+            too_weak = share.asked[id_] >= pump.most_pressure
+            others = [a for a in plan.air if a.fed_by == pump.id and share.flows[a.id] > 1e-8]
+            offers: tuple[Offer, ...] = ()
+            if not too_weak and others:
+                edits = [
+                    Edit(f"air.{a.id}.valve_open", max(round(0.3 * a.valve_open, 3), 0.02))
+                    for a in others
+                    if hasattr(a, "valve_open")
+                ]
+                offers = (Offer("turn the other air valves down to a third", tuple(edits)),)
+            yield Finding(
+                data,
+                "stone_gets_no_air",
+                "fault" if too_weak else "warning",
+                id_,
+                f"No air comes out of {named(stone)}: it asks for {{asked:pressure}}, and "
+                f"{named(pump)} gives "
+                + ("{most:pressure} at the most." if too_weak else "{now:pressure} now."),
+                "Hang it higher, or take a pump for more pressure."
+                if too_weak
+                else "Turn down the valves of the others, or hang it higher.",
+                {
+                    "asked": share.asked[id_],
+                    "most": pump.most_pressure,
+                    "now": share.pressure,
+                },
+                offers,
+            )

@@ -21,6 +21,7 @@ _WHAT = {
     "transfers": "carried water",
     "fish": "fish",
     "air": "air",
+    "air_pumps": "air pump",
 }
 _NOTHING = ("", "none", "none is named")
 

@@ -29,7 +29,7 @@ def _vessel(
     fish = stock.species if stock is not None else None
     return {
         "part": at.vessel,
-        "fish": fish.name if fish is not None else "",
+        "fish": fish.called if fish is not None else "",
         "tan": _dissolved(at.tan, units),
         "ammonia": _dissolved(at.ammonia, units),
         "nitrite": _dissolved(at.nitrite, units),
@@ -97,7 +97,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
                 "mass": show(s.mass, "mass", units),
                 "harvest": show(s.mass_at_harvest, "mass", units),
                 "feed": f"{s.feed:.3g} g",
-                "fish": s.species.name,
+                "fish": s.species.called,
                 "protein": show(s.protein, "percent", units),
             }
             for id_, s in water.stock.items()

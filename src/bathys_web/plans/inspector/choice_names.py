@@ -9,7 +9,7 @@ CHOICE_NAMES = {
     "open": "not decided",
     **{key: film.name for key, film in FOULING.items()},
     "metric": "metric",
-    **{key: row.name for key, row in SPECIES.items()},
+    **{key: row.called for key, row in SPECIES.items()},
     "us": "US",
     "flush": "flush with the wall",
     "inward": "standing inward",

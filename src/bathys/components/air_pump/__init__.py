@@ -1,0 +1,1 @@
+"""An air pump with a manifold."""
