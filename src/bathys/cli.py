@@ -11,7 +11,17 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from bathys.commands import balance, check, draw, resilience, settler, size, size_siphon, solids
+from bathys.commands import (
+    balance,
+    check,
+    draw,
+    resilience,
+    settler,
+    size,
+    size_siphon,
+    solids,
+    water,
+)
 from bathys.commands import simulate as through
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
@@ -51,6 +61,9 @@ def _arguments() -> argparse.ArgumentParser:
     shared.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
     commands.add_parser("check", parents=[shared], help="figures, findings and remedies")
     commands.add_parser("balance", parents=[shared], help="every flow and level")
+    commands.add_parser(
+        "water", parents=[shared], help="oxygen, ammonia, nitrate and pH of every vessel"
+    )
     carried = commands.add_parser(
         "solids", parents=[shared], help="what settlers and filters catch, where solids end"
     )
@@ -237,6 +250,10 @@ def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str 
     if asked.command == _VERB:
         dynamic = assess_dynamic(found)
         return resilience.as_data(dynamic) if asked.json else resilience.as_text(dynamic, units)
+    if asked.command == "water":
+        if asked.json:
+            return water.as_data(found.evaluation) or {}
+        return water.as_text(found.evaluation, units)
     if asked.command == "solids":
         own = found.evaluation
         if asked.days:

@@ -14,6 +14,7 @@ from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
 from bathys.plan.pumps import Pump
 from bathys.plan.quantities import (
+    AirTemperature,
     Days,
     Evaporation,
     Hardness,
@@ -81,6 +82,9 @@ class Site(Part):
 
     typed: AllTyped | None = None
     water_temperature: Temperature = Field(default=20.0, title="Water temperature")
+    air_temperature: AirTemperature = Field(
+        default=20.0, title="Coldest air", description="That the water is to be kept warm in."
+    )
     altitude: Annotated[Height, Field(le=5000.0)] = Field(
         default=0.0, title="Height over the sea", description="Thin air holds less oxygen."
     )

@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, Field
 
 __all__ = [
+    "AirTemperature",
     "Angle",
     "Clock",
     "Count",
@@ -76,6 +77,8 @@ Price = Annotated[float, _number("price", ge=0.0, le=1000.0)]
 """Price of a kilowatt-hour [money/kWh]."""
 Temperature = Annotated[float, _number("temperature", ge=1.0, le=40.0)]
 """A water temperature [°C]."""
+AirTemperature = Annotated[float, _number("temperature", ge=-40.0, le=50.0)]
+"""A temperature of the air [°C]."""
 Angle = Annotated[float, _number("angle", ge=0.0, le=90.0)]
 """A valve handle's angle from open [°]."""
 Dial = Annotated[float, _number("percent", ge=0.2, le=1.0)]

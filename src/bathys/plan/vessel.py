@@ -35,9 +35,11 @@ if TYPE_CHECKING:
     AnyMouth: TypeAlias = str
     AnySettler: TypeAlias = Settler
     AnyCarrier: TypeAlias = str
+    AnyWall: TypeAlias = str
     AnyCrop: TypeAlias = str
 else:
     AnyMedium, AnyMouth = Literal[tuple(MEDIA)], Literal[tuple(MOUTHS)]
+    AnyWall = Literal["bare", "insulated", "dug_in"]
     AnyCarrier, AnyCrop = Literal[tuple(CARRIERS)], Literal[tuple(CROPS)]
     AnyShell, AnyJob = union_of("shells"), Literal[tuple(JOBS)]
     AnySettler = union_of("settlers")
@@ -154,6 +156,7 @@ class Vessel(Headed):
     settler: AnySettler | None = Field(default=None, title="Settler")
     carriers: Carriers | None = Field(default=None, title="Carriers in it")
     crop: Crop | None = Field(default=None, title="Crop")
+    walls: AnyWall = Field(default="bare", title="Walls", description="What keeps it warm.")
     catch_area: Surface = Field(
         default=0.0,
         title="Roof that drains into it",

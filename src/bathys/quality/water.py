@@ -20,7 +20,14 @@ from bathys.quality.solids import solids_of
 from bathys.quality.stocking import TankStock, stock_of
 from bathys.quality.transport import Constituent, FlowNet, steady, steady_with_uptake
 
-__all__ = ["TAN_OF_PROTEIN", "VesselWater", "WaterResult", "surfaces_of", "water_of"]
+__all__ = [
+    "OPEN_SURFACE",
+    "TAN_OF_PROTEIN",
+    "VesselWater",
+    "WaterResult",
+    "surfaces_of",
+    "water_of",
+]
 
 TAN_OF_PROTEIN = 0.092
 """Ammonia nitrogen made of a mass of protein fed (Timmons & Ebeling, memory) [-]."""
@@ -31,7 +38,7 @@ _OXYGEN_OF_ROT = 0.15  # taken by what rots of a day's feed (memory) [-]
 _CO2_OF_OXYGEN = 1.375  # given off for the oxygen taken [-]
 _IN_BEDS = 0.15  # of a bed's surface that works: solids, dry zone, uneven flow (assumed) [-]
 _STANDS_STILL = 0.5  # of what stands still in a vessel (assumed) [-]
-_OPEN_SURFACE = 0.45  # what an open surface brings for each g/m³ short (memory) [m/d]
+OPEN_SURFACE = 0.45  # what an open surface brings for each g/m³ short (memory) [m/d]
 _BETA = 0.98  # of what clean water holds, in fish water (memory) [-]
 _ROOTS = 4.0  # oxygen taken by roots under rafts (assumed) [g/m²·d]
 _FLOODED = 0.5  # of what is short, that water makes up passing a bed flooded by turns (assumed) [-]
@@ -109,6 +116,12 @@ class WaterResult:
         A day, as CaCO3, below 0 where it grows, [g]
     holds : float
         Oxygen that the water can hold, [g/m³]
+    used_in : dict of str to float
+        Oxygen used in each vessel a day, [g]
+    stones : dict of str to float
+        What the stones of each vessel bring for each g/m³ short, [m³/s]
+    bubbles_lack : float
+        So far below what the water can hold bubbles stop, [g/m³]
     """
 
     stock: Mapping[str, TankStock]
@@ -123,6 +136,9 @@ class WaterResult:
     oxygen_brought: dict[str, float]
     alkalinity_lost: float
     holds: float
+    used_in: dict[str, float]
+    stones: dict[str, float]
+    bubbles_lack: float
 
 
 def surfaces_of(found: Evaluation) -> dict[str, float]:
@@ -232,7 +248,7 @@ def _air_of(found: Evaluation) -> _Air:
         stones[id_] = stones.get(id_, 0.0) + aerator.transfer(flows[aerator.id], level, warm)
         bubbles[id_] = bubbles.get(id_, 0.0) + flows[aerator.id]
     surfaces = {
-        v.id: _OPEN_SURFACE / _DAY * v.shape.footprint * (1.0 - v.covered) for v in plan.vessels
+        v.id: OPEN_SURFACE / _DAY * v.shape.footprint * (1.0 - v.covered) for v in plan.vessels
     }
     passing: dict[str, float] = {}
     for run in plan.runs:
@@ -458,6 +474,12 @@ class _Working:
             self._brought(oxygen),
             spent - regained,
             self.holds,
+            {
+                id_: sum(rows_.get(id_, 0.0) for rows_ in used.values())
+                for id_ in self.found.vessels
+            },
+            self.air.stones,
+            (1.0 - _BETA) * self.holds,
         )
 
     def _brought(self, oxygen: Mapping[str, float]) -> dict[str, float]:

@@ -2,6 +2,7 @@
 
 from bathys.plan import Plan
 from bathys_web.plans.benches import (
+    air,
     figures,
     hours,
     levels,
@@ -24,6 +25,7 @@ BENCHES: dict[str, Bench] = {
         siphon.BENCH,
         solids.BENCH,
         water.BENCH,
+        air.BENCH,
         levels.BENCH,
         hours.BENCH,
         week.BENCH,

@@ -8,6 +8,9 @@ __all__ = ["CHOICE_NAMES", "DAYS", "KINDS", "SWITCH_NAMES", "YES_NO"]
 CHOICE_NAMES = {
     "open": "not decided",
     **{key: film.name for key, film in FOULING.items()},
+    "bare": "bare",
+    "insulated": "insulated",
+    "dug_in": "dug in",
     "metric": "metric",
     **{key: row.called for key, row in SPECIES.items()},
     "us": "US",

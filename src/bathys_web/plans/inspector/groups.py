@@ -46,6 +46,7 @@ _GROUPS = {
     _OWN: ("own",),
     _MORE: (
         "catch_area",
+        "walls",
         "hold",
         "guard_opening",
         "guard_cut",

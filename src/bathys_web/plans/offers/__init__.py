@@ -13,6 +13,7 @@ from bathys.units import System
 from bathys_web.plans.benches.siphon_variants import take_variant, variant_list
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers.capacity import capacity_list, start_up_list
+from bathys_web.plans.offers.dosing import dosing_list
 from bathys_web.plans.offers.findings import (
     dynamic_list,
     dynamic_remedies_list,
@@ -45,6 +46,7 @@ LISTS: dict[str, List] = {
     "over_time": over_time_list,
     "capacity": capacity_list,
     "start_up": start_up_list,
+    "dosing": dosing_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
     "variant": variant_list,

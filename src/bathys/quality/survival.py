@@ -1,0 +1,110 @@
+"""How long fish have oxygen when water or air stands still."""
+
+import math
+from dataclasses import dataclass
+
+from bathys.evaluation import Evaluation
+from bathys.quality.water import OPEN_SURFACE, WaterResult
+
+__all__ = ["Survival", "survivals_of"]
+
+_DAY = 86400.0
+_LONGEST = 30.0 * _DAY
+
+
+@dataclass(frozen=True, slots=True)
+class Survival:
+    """How long the oxygen of one tank lasts.
+
+    Attributes
+    ----------
+    vessel : str
+        The tank
+    least : float
+        Oxygen below which its fish suffer, [g/m³]
+    no_flow, no_air, neither : float or None
+        Until then with the pumps off, with the air off, and with both, [s]; none if it stays over
+        that
+    """
+
+    vessel: str
+    least: float
+    no_flow: float | None
+    no_air: float | None
+    neither: float | None
+
+
+def survivals_of(found: Evaluation, water: WaterResult) -> tuple[Survival, ...]:
+    """Every tank with fish, from how it stands in the long run.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    water : WaterResult
+        What its water comes to
+
+    Returns
+    -------
+    tuple of Survival
+        In the plan's order
+
+    Notes
+    -----
+    What fish and bacteria take is held constant, which is cautious: they take less as it runs
+    short. What flows in keeps its oxygen while the air is off, and the open surface counts always.
+    """
+    return tuple(_Tank(found, water, id_).survival() for id_ in water.stock)
+
+
+class _Tank:
+    """One tank and what becomes of its oxygen: dC/dt = (air (C* − C) + own (Cs − C) + moves
+    (Cin − C) − demand)/V."""
+
+    def __init__(self, found: Evaluation, water: WaterResult, id_: str) -> None:
+        result = found.vessels[id_]
+        self.id, self.holds, self.lacks = id_, water.holds, water.bubbles_lack
+        self.volume, self.flow = max(result.volume, 1e-9), result.inflow
+        self.now = water.vessels[id_].oxygen
+        self.least = water.stock[id_].species.least_oxygen
+        bare = result.vessel.shape.footprint * (1.0 - result.vessel.covered)
+        self.own = OPEN_SURFACE / _DAY * bare
+        self.taken = water.used_in[id_] / _DAY
+        self.stones = water.stones.get(id_, 0.0)
+        # Steady: what flows through makes up what stones and surface do not.
+        short = self.holds - self.now
+        rest = self.taken - self.own * short - self.stones * (short - self.lacks)
+        self.enters = self.now + rest / self.flow if self.flow > 0.0 else self.now
+
+    def _lasts(self, stones: float, flow: float) -> float | None:
+        rate = (stones + self.own + flow) / self.volume
+        gives = (
+            stones * (self.holds - self.lacks)
+            + self.own * self.holds
+            + flow * self.enters
+            - self.taken
+        ) / self.volume
+        return _until(self.now, self.least, rate, gives)
+
+    def survival(self) -> Survival:
+        """With the pumps off, with the air off, with both off."""
+        return Survival(
+            self.id,
+            self.least,
+            self._lasts(self.stones, 0.0),
+            self._lasts(0.0, self.flow),
+            self._lasts(0.0, 0.0),
+        )
+
+
+def _until(start: float, limit: float, rate: float, gives: float) -> float | None:
+    """Time until C of dC/dt = gives − rate C falls to a limit [s]; none if it never does."""
+    if start <= limit:
+        return 0.0
+    if rate <= 0.0:
+        return (start - limit) / -gives if gives < 0.0 else None
+    ends = gives / rate
+    if ends >= limit:
+        return None
+    time = math.log((start - ends) / (limit - ends)) / rate
+    return time if time < _LONGEST else None

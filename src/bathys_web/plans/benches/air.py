@@ -1,0 +1,126 @@
+"""The bench of air and power: what each stone gets, how long fish last without, what it draws."""
+
+from typing import Any
+
+from bathys.quality.air import air_flows, air_shares
+from bathys.quality.heat import Heat, heat_of
+from bathys.quality.power import battery_charge, power_of
+from bathys.quality.survival import survivals_of
+from bathys.quality.water import water_of
+from bathys.units import System, show
+from bathys_web.plans.benches.bench import Bench, BenchRequest
+
+__all__ = ["BENCH"]
+
+_NIGHT = 8.0  # hours that a battery is shown for
+
+
+def _time(value: float | None, units: System) -> str:
+    return show(value, "time", units) if value is not None else "it lasts"
+
+
+def _power(ask: BenchRequest) -> dict[str, Any]:
+    plan, units = ask.plan, ask.units
+    rows = power_of(ask.found.evaluation)
+    must = sum(c.watts for c in rows if c.must_run) or sum(c.watts for c in rows)
+    energy = sum(c.energy for c in rows)
+    currency = plan.site.currency
+    return {
+        "consumers": [
+            {
+                "part": plan.part(c.id),
+                "watts": show(c.watts, "power", units),
+                "hours": f"{c.hours:.3g} h",
+                "energy": show(c.energy, "energy", units),
+                "cost": f"{c.cost:.3g} {currency}",
+            }
+            for c in rows
+        ],
+        "energy": show(energy, "energy", units),
+        "cost": f"{sum(c.cost for c in rows):.3g} {currency}",
+        "must": show(must, "power", units),
+        "has_air_pump": any(c.must_run for c in rows),
+        "night": f"{_NIGHT:.0f} hours",
+        "lead": f"{battery_charge(must, _NIGHT, 'lead'):.0f} Ah",
+        "lithium": f"{battery_charge(must, _NIGHT, 'lithium'):.0f} Ah",
+    }
+
+
+def _air(ask: BenchRequest) -> dict[str, Any]:
+    plan, found, units = ask.plan, ask.found.evaluation, ask.units
+    flows = air_flows(found)
+    return {
+        "pumps": [
+            {
+                "part": plan.part(share.pump),
+                "pressure": show(share.pressure, "pressure", units),
+                "flow": show(share.flow, "flow", units),
+                "label": show(plan.part(share.pump).most_flow, "flow", units),
+            }
+            for share in air_shares(found)
+        ],
+        "stones": [
+            {
+                "part": stone,
+                "vessel": plan.names[stone.stands_in],
+                "flow": show(flows[stone.id], "flow", units),
+                "by": plan.names.get(stone.fed_by, "") if stone.fed_by else "as told",
+                "is_dry": flows[stone.id] <= 1e-8,
+            }
+            for stone in plan.air
+        ],
+    }
+
+
+def _heat(heat: Heat, units: System) -> dict[str, Any]:
+    rows = {
+        "walls and floors": heat.walls,
+        "open water": heat.surface,
+        "evaporation": heat.evaporation,
+        "fresh water": heat.fresh,
+    }
+    return {
+        "rows": [
+            {"name": name, "watts": show(watts, "power", units)}
+            for name, watts in rows.items()
+            if abs(watts) >= 1.0
+        ],
+        "pumps": show(heat.pumps, "power", units),
+        "wanted": show(heat.wanted, "power", units),
+        "heater": show(heat.heater, "power", units),
+        "energy": show(heat.energy, "energy", units),
+        "cooling": f"{3600.0 * heat.cooling * (1.8 if units == 'us' else 1.0):.2g}",
+        "degree": "°F" if units == "us" else "°C",
+        "is_wanted": heat.wanted > 1.0,
+    }
+
+
+def _page(ask: BenchRequest) -> dict[str, Any]:
+    found, units, plan = ask.found.evaluation, ask.units, ask.plan
+    water = water_of(found)
+    return {
+        **_power(ask),
+        **_air(ask),
+        "heat": _heat(heat_of(found), units),
+        "water_temperature": show(plan.site.water_temperature, "temperature", units),
+        "air_temperature": show(plan.site.air_temperature, "temperature", units),
+        "tanks": [
+            {
+                "part": plan.vessel(s.vessel),
+                "least": show(s.least, "dissolved", units),
+                "no_flow": _time(s.no_flow, units),
+                "no_air": _time(s.no_air, units),
+                "neither": _time(s.neither, units),
+            }
+            for s in (survivals_of(found, water) if water is not None else ())
+        ],
+    }
+
+
+BENCH = Bench(
+    "air",
+    "Air and power",
+    "What each stone gets, how long fish last without, and what it draws",
+    _page,
+    lambda plan: bool(plan.pumps or plan.air),
+)
