@@ -15,15 +15,20 @@ from bathys.physics.air import line_loss
 from bathys.physics.carbonate import constants, ph_of, unionised_share
 from bathys.physics.nitrogen import AMMONIA, OXYGEN_FOR_NITROGEN
 from bathys.physics.oxygen import bubble_transfer, fall_share, saturation
+from bathys.pipeline import assess
 from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.quality import solids_of
 from bathys.quality.air import air_shares
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.cycling import cycled
+from bathys.quality.dosing import SUBSTANCES, dose_of
 from bathys.quality.feeding import feed_on_area, school_areas
+from bathys.quality.heat import heat_of
+from bathys.quality.power import battery_charge, power_of
 from bathys.quality.reserve import first_limit, reserve_of
 from bathys.quality.schools import stock_schools
 from bathys.quality.stocking import stock_of
+from bathys.quality.survival import _Tank, survivals_of
 from bathys.quality.transport import Constituent, FlowNet, Leg, steady, steady_with_uptake
 from bathys.quality.water import WaterResult, surfaces_of, water_of
 from tests.conftest import EXAMPLE
@@ -377,3 +382,113 @@ def test_turning_a_valve_down_gives_the_others_more(opened: float, height: float
     (before,), (after,) = air_shares(found), air_shares(turned)
     assert after.flows["A1"] >= before.flows["A1"] - 1e-9
     assert after.flows["A2"] <= before.flows["A2"] + 1e-9
+
+
+@pytest.mark.parametrize(
+    ("name", "told"),
+    [
+        ("overstocked", {"N1", "N3"}),
+        ("no-air", {"N3"}),
+        ("no-alkalinity", {"N5"}),
+        ("beds-shut", {"N1"}),
+    ],
+)
+def test_a_plan_with_something_wrong_is_told_of_it(name: str, told: set[str]) -> None:
+    """And the remedy of each fault of the water does what it says."""
+    plan = load_plan((EXAMPLE.parent / f"faults/{name}.json").read_bytes())
+    findings = {f.rule.id: f for f in assess(plan).findings if f.severity != "note"}
+    assert told <= set(findings)
+    _, before = _water(plan)
+    for id_ in told & {"N1", "N3"}:
+        offers = findings[id_].list_offers()
+        if not offers:
+            continue
+        _, after = _water(apply_edits(plan, offers[0].edits))
+        if id_ == "N3":
+            assert after.vessels["T1"].oxygen > before.vessels["T1"].oxygen
+        else:  # more bacteria turn over more, and take some oxygen for it
+            assert sum(after.nitrified.values()) > sum(before.nitrified.values())
+
+
+def test_the_garden_with_everything_told_has_no_problem() -> None:
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    assert {f.severity for f in assess(plan).findings} == {"note"}
+
+
+# When something stops
+
+
+def test_oxygen_without_air_and_flow_runs_out_as_by_hand() -> None:
+    """Both off: dC/dt = (own (Cs − C) − demand)/V, solved by its exponential; with air it lasts
+    longer than without."""
+    found, water = _water(_ordinary())
+    (row,) = survivals_of(found, water)
+    tank = found.vessels["T1"]
+    now, demand = water.vessels["T1"].oxygen, water.used_in["T1"] / 86400.0
+    own = 0.45 / 86400.0 * tank.vessel.shape.footprint * (1.0 - tank.vessel.covered)
+    ends = water.holds - demand / own
+    by_hand = tank.volume / own * math.log((now - ends) / (3.0 - ends))
+    assert row.neither == pytest.approx(by_hand, rel=1e-6)
+    assert row.no_flow is None or row.no_flow > row.neither
+    assert row.no_air is None or row.no_air > row.neither
+
+
+def test_nothing_stopped_stays_as_it_is() -> None:
+    """The inflow that is worked out holds the tank where the long run has it."""
+    found, water = _water(_ordinary())
+    tank = _Tank(found, water, "T1")
+    assert tank._lasts(tank.stones, tank.flow) is None
+    gives = (
+        tank.stones * (tank.holds - tank.lacks) + tank.own * tank.holds
+        + tank.flow * tank.enters - tank.taken
+    )  # fmt: skip
+    assert gives / (tank.stones + tank.own + tank.flow) == pytest.approx(tank.now, rel=1e-9)
+
+
+# Watts, heat and doses
+
+
+def test_check_values_of_power() -> None:
+    """60 W round the clock are 525.6 kWh a year (arithmetic); 25 W for 8 h at 12 V, half of a lead
+    battery used, are 37 Ah (by hand)."""
+    found = _aired(0.05, power=60.0)
+    row = next(c for c in power_of(found) if c.id == "AP1")
+    assert 365.0 * row.energy == pytest.approx(525.6)
+    assert row.cost == pytest.approx(525.6 * found.plan.site.tariff)
+    assert battery_charge(25.0, 8.0, "lead") == pytest.approx(25 * 8 / (12 * 0.5 * 0.9))
+
+
+def test_heat_by_hand() -> None:
+    """Bare walls lose eight times what insulated ones do; evaporation takes 2.45 MJ for a kilogram;
+    in warm air nothing but evaporation is lost."""
+    plan = apply_edits(_ordinary(), [Edit("site.air_temperature", 14.0)])
+    found = evaluate(plan)
+    heat = heat_of(found)
+    lined = [Edit(f"vessels.{v.id}.walls", "insulated") for v in plan.vessels]
+    assert heat.walls == pytest.approx(8.0 * heat_of(evaluate(apply_edits(plan, lined))).walls)
+    open_water = sum(
+        v.shape.footprint * (1.0 - v.covered)
+        for v in plan.vessels
+        if v.media is None and not v.use.has_rafts
+    )
+    assert heat.evaporation == pytest.approx(open_water * 0.005 * 998.0 / 86400.0 * 2.45e6)
+    assert heat.surface == pytest.approx(15.0 * open_water * 10.0)
+    warm = heat_of(evaluate(apply_edits(plan, [Edit("site.air_temperature", 24.0)])))
+    assert warm.walls == warm.surface == 0.0
+
+
+@pytest.mark.parametrize(
+    ("key", "grams"),
+    [
+        ("baking_soda", 1.68 * 17.85),  # 1 °dH of a cubic metre (handbooks, memory)
+        ("potassium_bicarbonate", 2.0 * 17.85),
+        ("salt", 1000.0),
+        ("iron", 2.0 / 0.11),
+        ("potassium_sulfate", 10.0 * 174.26 / (2 * 39.10)),  # molar masses
+        ("calcium_chloride", 10.0 * 147.01 / 40.08),
+        ("urea", 60.06 / 28.01),
+    ],
+)
+def test_doses_for_a_cubic_metre(key: str, grams: float) -> None:
+    substance = SUBSTANCES[key]
+    assert 1000.0 * dose_of(substance, substance.step, 1.0) == pytest.approx(grams, rel=0.01)

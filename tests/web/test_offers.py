@@ -402,3 +402,42 @@ def test_a_sludge_purge_is_added_to_a_settler_and_counted(browser: Client, owner
     assert (purge.kind, purge.source) == ("purge", "C1")
     bench = browser.get(reverse("bench", args=[saved.key, "solids"]), headers=HTMX)
     assert "takes 20 L from Barrel every 7 days" in " ".join(bench.content.decode().split())
+
+
+def test_fish_are_put_in_and_the_water_is_told(browser: Client, owner: Any) -> None:
+    """From the tank's menu: the bench says what it comes to, how much more could be fed, how long
+    a start lasts, and what stops when."""
+    plan = load_plan((EXAMPLE.parent / "small-settler.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    for kind in ("cohort", "stone"):
+        saved.refresh_from_db()
+        browser.post(
+            reverse("take", args=[saved.key, "change"]),
+            {"base": saved.head.number, "verb": "add", "kind": kind, "target": "T1", "part": "T1"},
+            headers=HTMX,
+        )
+    saved.refresh_from_db()
+    assert [p.id for p in (*plan_of(saved.head).fish, *plan_of(saved.head).air)] == ["K1", "A1"]
+    bench = browser.get(reverse("bench", args=[saved.key, "water"]), headers=HTMX)
+    words = " ".join(bench.content.decode().split())
+    assert "of warm-water fish" in words
+    assert "ammonia nitrogen a day" in words
+    more = browser.get(reverse("offers", args=[saved.key, "capacity"])).content.decode()
+    assert "of feed go in a day" in more
+    start = browser.get(reverse("offers", args=[saved.key, "start_up"])).content.decode()
+    assert "Ready for fish after" in start
+    air = browser.get(reverse("bench", args=[saved.key, "air"]), headers=HTMX).content.decode()
+    assert "If something stops" in air
+    assert "Air stone" in air
+
+
+def test_a_dose_is_worked_out_and_a_wrong_change_is_told(browser: Client, owner: Any) -> None:
+    plan = load_plan((EXAMPLE.parent / "small-settler.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    address = reverse("offers", args=[saved.key, "dosing"])
+    told = browser.get(address, {"substance": "salt", "change": "500"}).content.decode()
+    assert "of salt without additives change salt by 500 mg/L" in told
+    wrong = browser.get(address, {"substance": "salt", "change": "a <i>lot</i>"}).content.decode()
+    assert "a &lt;i&gt;lot&lt;/i&gt;” cannot be read" in wrong
+    assert "selected>salt without additives" in wrong
+    assert "at most 5,000 mg/L" in browser.get(address, {"change": "9000"}).content.decode()

@@ -204,7 +204,7 @@ def _temperature(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Bacteria use it up; without it the pH falls and they stop.",
         "published",
         "7.14 g of CaCO3 for each gram of nitrogen nitrified",
-        limits={"soon": 30.0 * _DAY},
+        limits={"soon": 30.0 * _DAY, "now": 7.0 * _DAY},
     )
 )
 def _alkalinity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -216,7 +216,7 @@ def _alkalinity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     yield Finding(
         data,
         "alkalinity_goes",
-        "note",
+        "warning" if found.days * _DAY < data.limits["now"] else "note",
         tank,
         "{lost:dose} of alkalinity are used up a day: after {days:time} it is under 2 °dH.",
         "Give {dose:dose} of potassium bicarbonate a week, or hang shell grit in the flow.",

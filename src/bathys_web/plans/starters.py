@@ -26,6 +26,7 @@ LAYOUTS: dict[str, str] = {
     "two-pump-timed": "One pump never rests; another floods two beds by the clock.",
     "raft-line": "Tank, settler, fine filter and long rafts, back to the sump.",
     "side-tanks": "Nursery tanks beside the main loop, on one drain.",
+    "fish-and-leaves": "Fish, tomatoes and lettuce, with air, carriers and all that is fed.",
     "twin-sumps": "A manifold with a bypass, three beds, a raft, two joined sumps.",
     "decoupled-pair": "Two loops that share water only when you let it.",
     "cascade-float-lift": "Down three steps by itself; a float lifts it back.",
