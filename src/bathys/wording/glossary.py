@@ -26,7 +26,10 @@ class Term:
 
 GLOSSARY = (
     Term("air hole", "A hole in a drowned return, above the water, that stops it siphoning back."),
+    Term("air stone", "Where air comes out into the water in bubbles."),
     Term("air tube", "A tube that lets air into a siphon so that it stops with certainty."),
+    Term("alkalinity", "What holds the pH up; bacteria use it up."),
+    Term("ammonia", "What fish give off; as such it burns their gills."),
     Term("baffle", "A plate across a vessel that water passes under."),
     Term("bell", "The cap over a standpipe that makes it a siphon.", ("dome",)),
     Term("biofilter", "A vessel full of surface for bacteria that make fish waste harmless."),
@@ -34,6 +37,7 @@ GLOSSARY = (
     Term("brushes", "Round brushes that stand in a chamber and hold fines back."),
     Term("bypass", "A pipe that leads part of the water past something."),
     Term("canister", "A closed filter with pads that a pump presses water through."),
+    Term("carriers", "Small bodies that bacteria live on."),
     Term("catch area", "The roof or rim whose rain comes into a vessel."),
     Term("check valve", "A valve that lets water through one way only.", ("non-return valve",)),
     Term("clean-out", "A plugged branch through which a pipe is rodded out."),
@@ -50,6 +54,7 @@ GLOSSARY = (
     Term(
         "film", "The layer that grows on the wall of a pipe and narrows it.", ("slime", "biofilm")
     ),
+    Term("fish", "Fish of one age in a tank."),
     Term("float switch", "A switch that runs a pump by the height of the water."),
     Term("float valve", "A valve that lets in fresh water when the level falls.", ("ballcock",)),
     Term("freeboard", "Dry wall between the highest water and the rim."),
@@ -67,10 +72,13 @@ GLOSSARY = (
     Term("lift", "How far a pump raises the water."),
     Term("loop siphon", "A siphon made of a bent tube instead of a bell."),
     Term("low water", "The lowest level in normal running."),
+    Term("manifold", "Where the air of a pump parts to its stones."),
     Term("matting", "Sheets of coarse fibre that water passes to lose its fines."),
     Term("media", "Gravel, clay pebbles or the like in a grow bed.", ("substrate",)),
     Term("mineralising drum", "An aerated drum in which sludge breaks down into plant food."),
     Term("netting", "Net balled up in a chamber, so that fines catch in it."),
+    Term("nitrate", "What bacteria make in the end; plants take it up."),
+    Term("nitrite", "What bacteria make of ammonia first; it harms fish."),
     Term("notch", "A cut in an edge that water runs over; a V keeps shares even at small flows."),
     Term("outfall", "An open end where water leaves the system."),
     Term("overflow rate", "The flow through a settler over its open area: how fast water rises."),
@@ -82,6 +90,7 @@ GLOSSARY = (
     Term("riser", "The pipe that leads up from a pump."),
     Term("run", "One line of pipe between two ends."),
     Term("runs dry", "A pump has no water left over its inlet."),
+    Term("saturation", "All the oxygen that water can hold."),
     Term("schedule", "What a timer does, and when."),
     Term("screen", "A mesh over a way out that keeps fish, roots or media back."),
     Term("settler", "A vessel where water slows down so that solids sink.", ("swirl pot",)),

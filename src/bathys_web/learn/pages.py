@@ -30,6 +30,7 @@ HELP = (
     HelpPage("plans", "Plans", "Find, copy, compare, archive, export and import plans."),
     HelpPage("design", "Design", "The side view, the inspector, findings and benches."),
     HelpPage("solids", "Solids and settlers", "How waste is caught, and what to build it of."),
+    HelpPage("water", "Fish, water and air", "What lives in the water, and how long it has air."),
     HelpPage("parts", "Parts", "Pumps you can buy, containers and pipe sizes."),
     HelpPage("account", "Account", "Password, e-mail address, your data, the demo account."),
 )
