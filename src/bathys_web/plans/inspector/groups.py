@@ -102,7 +102,7 @@ def grouped(rows: Iterable[Row], part: str) -> list[RowGroup]:
         Those that have any; rarely used boxes are folded unless one was refused
     """
     held: dict[str, list[Row]] = {
-        title: [] for title in (_WHAT, _FILTER, _WHERE, _HOLDS, _OWN, _MORE)
+        title: [] for title in (_WHAT, _WHERE, _HOLDS, _FILTER, _OWN, _MORE)
     }
     for row in rows:
         _, _, field = row.path.partition(f".{part}.")
