@@ -25,12 +25,12 @@ from bathys.quality.dosing import SUBSTANCES, dose_of
 from bathys.quality.feeding import feed_on_area, school_areas
 from bathys.quality.heat import heat_of
 from bathys.quality.power import battery_charge, power_of
-from bathys.quality.reserve import first_limit, reserve_of
+from bathys.quality.reserve import days_to_harvest, first_limit, least_flows, reserve_of
 from bathys.quality.schools import stock_schools
 from bathys.quality.stocking import stock_of
 from bathys.quality.survival import _Tank, survivals_of
 from bathys.quality.transport import Constituent, FlowNet, Leg, steady, steady_with_uptake
-from bathys.quality.water import WaterResult, surfaces_of, water_of
+from bathys.quality.water import Otherwise, WaterResult, surfaces_of, water_of
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
 
@@ -145,7 +145,7 @@ def _ordinary(count: int = 48, **vessels: Any) -> Plan:
 
 def _water(plan: Plan, feed: float = 1.0) -> tuple[Evaluation, WaterResult]:
     found = evaluate(plan)
-    water = water_of(found, feed)
+    water = water_of(found, Otherwise(feed=feed))
     assert water is not None
     return found, water
 
@@ -195,7 +195,7 @@ def test_what_a_surface_does_is_monod_by_hand() -> None:
 def test_more_feed_never_lowers_ammonia_nor_raises_oxygen(count: int, times: float) -> None:
     plan = _ordinary(count)
     found, one = _water(plan)
-    two = water_of(found, times)
+    two = water_of(found, Otherwise(feed=times))
     assert two is not None
     assert two.vessels["T1"].tan >= one.vessels["T1"].tan - 1e-9
     assert two.vessels["T1"].oxygen <= one.vessels["T1"].oxygen + 1e-9
@@ -228,11 +228,33 @@ def test_what_could_yet_be_fed_is_where_a_limit_is_met() -> None:
     reserve = reserve_of(found)
     assert reserve is not None
     assert reserve.times > 1.0
-    under, over = water_of(found, 0.99 * reserve.times), water_of(found, 1.01 * reserve.times)
+    under = water_of(found, Otherwise(feed=0.99 * reserve.times))
+    over = water_of(found, Otherwise(feed=1.01 * reserve.times))
     assert under is not None
     assert over is not None
     assert first_limit(under) == ("", "")
     assert first_limit(over) == (reserve.limit, "T1")
+
+
+def test_the_flow_that_each_limit_asks_for_is_where_it_is_met() -> None:
+    """A tenth more holds it, a tenth less does not; with the beds idle less is turned over."""
+    found = evaluate(apply_edits(_ordinary(90), [Edit("air.A1.flow", 1e-6)]))
+    flows = least_flows(found)
+    assert 0.0 < flows["oxygen"] < 10.0
+    for times, is_enough in ((1.1, True), (0.9, False)):
+        water = water_of(found, Otherwise(flow=times * flows["oxygen"]))
+        assert water is not None
+        assert (water.vessels["T1"].oxygen >= 3.0) is is_enough
+    now, idle = water_of(found), water_of(found, Otherwise(beds=False))
+    assert now is not None
+    assert idle is not None
+    assert idle.vessels["T1"].tan > now.vessels["T1"].tan
+
+
+def test_fish_grow_by_what_they_eat() -> None:
+    """Doubling at 1.5 % a day and 1.6 kg of feed a kilogram: 1.6 ln 2/0.015 = 74 days."""
+    assert days_to_harvest(0.25, 0.5, 0.015) == pytest.approx(73.9, abs=0.1)
+    assert days_to_harvest(0.5, 0.5, 0.015) is None
 
 
 def test_alkalinity_by_hand() -> None:

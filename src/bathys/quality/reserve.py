@@ -1,14 +1,17 @@
 """How much more could be fed, and what the water comes to when something stands still."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.halving import greatest
-from bathys.quality.water import WaterResult, water_of
+from bathys.halving import greatest, least
+from bathys.quality.water import Otherwise, WaterResult, water_of
 
-__all__ = ["Reserve", "first_limit", "reserve_of"]
+__all__ = ["Reserve", "days_to_harvest", "first_limit", "least_flows", "reserve_of"]
 
+_LEAST_FLOW, _MOST_FLOW = 0.01, 10.0  # times the present flows
+_FEED_FOR_MASS = 1.6  # feed for a kilogram more of fish (common practice) [-]
 _MOST, _HALVINGS = 8.0, 14  # times the feed, and how finely that is looked for
 
 
@@ -78,11 +81,67 @@ def reserve_of(found: Evaluation, is_wanted: Callable[[], bool] = lambda: True) 
         return None
 
     def holds(times: float) -> bool:
-        water = water_of(found, times) if is_wanted() else None
+        water = water_of(found, Otherwise(feed=times)) if is_wanted() else None
         return water is not None and not first_limit(water)[0]
 
     times = _MOST if holds(_MOST) else greatest(holds, 0.0, _MOST, _HALVINGS)
     feed = sum(s.feed for s in now.stock.values())
-    over = water_of(found, 1.001 * times + 1e-3)
+    over = water_of(found, Otherwise(feed=1.001 * times + 1e-3))
     limit, vessel = first_limit(over) if over is not None and times < _MOST else ("", "")
     return Reserve(times, times * feed, limit, vessel)
+
+
+def least_flows(found: Evaluation) -> dict[str, float]:
+    """Share of the present flows that each limit of the fish asks for.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    dict of str to float
+        By ``oxygen`` and ``ammonia``, [-]; left out where no flow up to ten times is enough, and
+        0 where it would do without any. Falls and beds are taken to work as they do now
+    """
+    rows: dict[str, float] = {}
+    for limit in ("oxygen", "ammonia"):
+
+        def holds(share: float, limit: str = limit) -> bool:
+            water = water_of(found, Otherwise(flow=share))
+            return water is not None and not _is_over(water, limit)
+
+        if holds(_LEAST_FLOW):
+            rows[limit] = 0.0
+        elif holds(_MOST_FLOW):
+            rows[limit] = least(holds, _LEAST_FLOW, _MOST_FLOW, _HALVINGS)
+    return rows
+
+
+def _is_over(water: WaterResult, limit: str) -> bool:
+    for id_, stock in water.stock.items():
+        at, fish = water.vessels[id_], stock.species
+        if limit == "oxygen" and at.oxygen < fish.least_oxygen:
+            return True
+        if limit == "ammonia" and at.ammonia > fish.most_ammonia:
+            return True
+    return False
+
+
+def days_to_harvest(now: float, then: float, eats: float) -> float | None:
+    """Days until fish weigh what they are to.
+
+    Parameters
+    ----------
+    now, then : float
+        What each weighs, and is to weigh, [kg]
+    eats : float
+        Feed a day over its own mass, [-]
+
+    Returns
+    -------
+    float or None
+        Growing by the day's feed over 1.6 (common practice), [d]; none if they are there
+    """
+    return _FEED_FOR_MASS * math.log(then / now) / eats if then > now else None

@@ -1,7 +1,7 @@
 """What fish, bacteria, plants and air do to the water of each vessel, in the long run."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from threading import Lock
 
 from cachetools import LRUCache, cached
@@ -180,29 +180,50 @@ def _surface(vessel: Vessel, depth: float) -> float:
     return area
 
 
-def _same(found: Evaluation, feed: float = 1.0, harvest: bool = False) -> tuple[int, float, bool]:
-    return id(found), feed, harvest
+@dataclass(frozen=True, slots=True)
+class Otherwise:
+    """A plan's water with something other than it is.
+
+    Attributes
+    ----------
+    feed, flow : float
+        By what the feed, and all flows, are multiplied, [-]
+    harvest : bool
+        Whether all fish weigh what they will at harvest
+    beds : bool
+        Whether bacteria in media beds count
+    """
+
+    feed: float = 1.0
+    flow: float = 1.0
+    harvest: bool = False
+    beds: bool = True
+
+
+AS_IT_IS = Otherwise()
+"""Nothing otherwise."""
+
+
+def _same(found: Evaluation, otherwise: Otherwise) -> tuple[int, Otherwise]:
+    return id(found), otherwise
 
 
 @cached(LRUCache(maxsize=32), key=_same, lock=Lock())
-def _kept(
-    found: Evaluation, feed: float = 1.0, harvest: bool = False
-) -> list[tuple[Evaluation, WaterResult | None]]:
+def _kept(found: Evaluation, otherwise: Otherwise) -> list[tuple[Evaluation, WaterResult | None]]:
     """Kept with its evaluation, so that no other can have its identity."""
-    return [(found, _water_of(found, feed, harvest))]
+    stock = stock_of(found, otherwise.harvest)
+    return [(found, _Working(found, stock, otherwise).result() if stock else None)]
 
 
-def water_of(found: Evaluation, feed: float = 1.0, *, harvest: bool = False) -> WaterResult | None:
+def water_of(found: Evaluation, otherwise: Otherwise = AS_IT_IS) -> WaterResult | None:
     """What the water of a plan comes to in the long run.
 
     Parameters
     ----------
     found : Evaluation
         The numbers of a plan
-    feed : float
-        By what the feed is multiplied, [-]
-    harvest : bool
-        Whether all fish weigh what they will at harvest
+    otherwise : Otherwise
+        What is to be other than it is
 
     Returns
     -------
@@ -214,7 +235,7 @@ def water_of(found: Evaluation, feed: float = 1.0, *, harvest: bool = False) -> 
     Nitrification and oxygen hang on each other, so both are worked out in turn until oxygen moves
     no more. pH follows from the alkalinity told for the site and the carbon dioxide.
     """
-    return _kept(found, feed, harvest)[0][1]
+    return _kept(found, otherwise)[0][1]
 
 
 @dataclass(frozen=True)
@@ -265,24 +286,25 @@ def _air_of(found: Evaluation) -> _Air:
     return _Air(stones, surfaces, bubbles, passing)
 
 
-def _water_of(found: Evaluation, feed: float, harvest: bool) -> WaterResult | None:
-    stock = stock_of(found, harvest)
-    if not stock:
-        return None
-    return _Working(found, stock, feed).result()
-
-
 class _Working:
     """One plan's water while it is worked out."""
 
-    def __init__(self, found: Evaluation, stock: Mapping[str, TankStock], feed: float) -> None:
-        self.found, self.stock, self.feed = found, stock, feed
-        self.net: FlowNet = flow_net(found)
+    def __init__(
+        self, found: Evaluation, stock: Mapping[str, TankStock], otherwise: Otherwise
+    ) -> None:
+        self.found, self.stock, self.feed = found, stock, otherwise.feed
+        net = flow_net(found)
+        legs = tuple(replace(leg, flow=otherwise.flow * leg.flow) for leg in net.legs)
+        self.net: FlowNet = replace(net, legs=legs)
         self.air = _air_of(found)
         self.warm = found.water.temperature
         site = found.plan.site
         self.holds = saturation(self.warm, site.altitude)
-        self.surfaces = surfaces_of(found)
+        self.surfaces = {
+            id_: area
+            for id_, area in surfaces_of(found).items()
+            if otherwise.beds or found.vessels[id_].vessel.media is None
+        }
         # The solids of the plan as it stands, in proportion to what is fed.
         solids = solids_of(found)
         now = max(1000.0 * solids.feed, 1e-9)

@@ -6,8 +6,8 @@ from django.http import QueryDict
 
 from bathys.pipeline import Assessment
 from bathys.quality.cycling import Cycling, cycled
-from bathys.quality.reserve import first_limit, reserve_of
-from bathys.quality.water import water_of
+from bathys.quality.reserve import days_to_harvest, first_limit, least_flows, reserve_of
+from bathys.quality.water import Otherwise, water_of
 from bathys.units import System, show
 from bathys_web.plans.benches.plots import Curve, Plot, Spot
 from bathys_web.plans.offer_context import OfferContext
@@ -50,10 +50,38 @@ def capacity_list(
         return {"has_fish": False}
     plan = evaluation.plan
     feed = sum(s.feed for s in now.stock.values())
-    later = water_of(evaluation, harvest=True) if plan.fish else None
+    later = water_of(evaluation, Otherwise(harvest=True)) if plan.fish else None
     limit, tank = first_limit(later) if later is not None else ("", "")
+    idle = water_of(evaluation, Otherwise(beds=False))
+    idle_limit, idle_tank = first_limit(idle) if idle is not None else ("", "")
+    asked_for = least_flows(evaluation)
+    tanks = [v for v in evaluation.vessels.values() if v.vessel.id in now.stock]
+    turnover = min((t.inflow / t.volume for t in tanks if t.volume > 0.0), default=0.0)
     return {
         "has_fish": True,
+        "has_beds": any(v.media is not None for v in plan.vessels),
+        "idle": _LIMITS[idle_limit] if idle_limit else "all limits hold",
+        "idle_tank": plan.names.get(idle_tank, ""),
+        "idle_fails": bool(idle_limit),
+        "turnover": show(turnover, "per_hour", units),
+        "flows": [
+            {"limit": limit, "turnover": show(share * turnover, "per_hour", units)}
+            for limit, share in asked_for.items()
+        ],
+        "growing": [
+            {
+                "part": cohort,
+                "days": _days(days)
+                if (
+                    days := days_to_harvest(
+                        cohort.mass, cohort.mass_at_harvest, cohort.feed / cohort.mass
+                    )
+                )
+                is not None
+                else "now",
+            }
+            for cohort in plan.fish
+        ],
         "feed": f"{feed:.3g} g",
         "most": f"{reserve.feed:.3g} g",
         "times": f"{reserve.times:.2g}",
