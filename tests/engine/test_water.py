@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from bathys.drawing.ribbons import ribbon_chart
 from bathys.edits import Edit, add_part, apply_edits
 from bathys.evaluation import Evaluation, evaluate
 from bathys.physics.air import line_loss
@@ -20,6 +21,7 @@ from bathys.plan import Plan, load_plan, plan_from_data
 from bathys.quality import solids_of
 from bathys.quality.air import air_shares
 from bathys.quality.alkalinity import alkalinity_of
+from bathys.quality.budget import nitrogen_budget
 from bathys.quality.cycling import cycled
 from bathys.quality.dosing import SUBSTANCES, dose_of
 from bathys.quality.feeding import feed_on_area, school_areas
@@ -514,3 +516,19 @@ def test_heat_by_hand() -> None:
 def test_doses_for_a_cubic_metre(key: str, grams: float) -> None:
     substance = SUBSTANCES[key]
     assert 1000.0 * dose_of(substance, substance.step, 1.0) == pytest.approx(grams, rel=0.01)
+
+
+def test_of_a_hundred_grams_fed_all_is_found_again() -> None:
+    """What comes into the middle goes out of it; ends add up to 100 g."""
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    found, water = _water(plan)
+    streams = nitrogen_budget(found, water)
+    starts = {s.start for s in streams}
+    for name in starts - {"feed"}:
+        into = sum(s.grams for s in streams if s.end == name)
+        assert sum(s.grams for s in streams if s.start == name) == pytest.approx(into, abs=0.2)
+    assert sum(s.grams for s in streams if s.end not in starts) == pytest.approx(100.0, abs=0.3)
+    chart = ribbon_chart([(s.start, s.end, s.grams) for s in streams])
+    tall = {b.name: b.tall for b in chart.bars}
+    assert tall["fish"] / tall["feed"] == pytest.approx(0.305, rel=0.02)
+    assert all(0.0 <= b.y <= chart.height for b in chart.bars)

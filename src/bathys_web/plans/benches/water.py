@@ -3,8 +3,10 @@
 import math
 from typing import Any
 
+from bathys.drawing.ribbons import ribbon_chart
 from bathys.parts.crops import CROPS
 from bathys.quality.alkalinity import alkalinity_of
+from bathys.quality.budget import nitrogen_budget
 from bathys.quality.feeding import feed_on_area, school_areas
 from bathys.quality.schools import stock_schools
 from bathys.quality.stocking import TankStock
@@ -77,6 +79,28 @@ def _nitrogen(ask: BenchRequest, water: WaterResult) -> list[dict[str, Any]]:
     return _shares(rows, ask.units)
 
 
+def _streams(ask: BenchRequest, water: WaterResult) -> dict[str, Any]:
+    """Of 100 g of nitrogen fed, as ribbons."""
+    streams = nitrogen_budget(ask.found.evaluation, water)
+    chart = ribbon_chart([(s.start, s.end, s.grams) for s in streams])
+    return {
+        "width": chart.width,
+        "height": chart.height,
+        "ribbons": [{"path": r.path, "end": r.end.split()[0]} for r in chart.ribbons],
+        "bars": [
+            {
+                "bar": bar,
+                "words": f"{bar.name}, {bar.amount:.0f} g",
+                "words_x": bar.x + (14.0 if bar.is_last or bar.x == 0.0 else -4.0),
+                "words_y": bar.y + 0.5 * bar.tall + 4.0,
+                "anchor": "start" if bar.is_last or bar.x == 0.0 else "end",
+            }
+            for bar in chart.bars
+        ],
+        "told": "; ".join(f"{s.start} to {s.end} {s.grams:.0f} g" for s in streams),
+    }
+
+
 def _page(ask: BenchRequest) -> dict[str, Any]:
     found, units = ask.found.evaluation, ask.units
     water = water_of(found)
@@ -120,6 +144,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             if q > 0.01 * max(water.able.values(), default=0.0)
         ],
         "nitrogen": _nitrogen(ask, water),
+        "streams": _streams(ask, water),
         "used": _shares(water.oxygen_used, units),
         "brought": _shares(water.oxygen_brought, units),
         "oxygen": f"{sum(water.oxygen_used.values()):.3g} g",
