@@ -9,7 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
+from bathys.drawing import draw_side_view
 from bathys.drawing.ribbons import ribbon_chart
+from bathys.drawing.stations import stations_of
+from bathys.drawing.tints import tint_of
 from bathys.edits import Edit, add_part, apply_edits
 from bathys.evaluation import Evaluation, evaluate
 from bathys.physics.air import line_loss
@@ -29,6 +32,7 @@ from bathys.quality.heat import heat_of
 from bathys.quality.power import battery_charge, power_of
 from bathys.quality.reserve import days_to_harvest, first_limit, least_flows, reserve_of
 from bathys.quality.schools import stock_schools
+from bathys.quality.shades import shades_of
 from bathys.quality.stocking import stock_of
 from bathys.quality.survival import _Tank, survivals_of
 from bathys.quality.transport import Constituent, FlowNet, Leg, steady, steady_with_uptake
@@ -532,3 +536,23 @@ def test_of_a_hundred_grams_fed_all_is_found_again() -> None:
     tall = {b.name: b.tall for b in chart.bars}
     assert tall["fish"] / tall["feed"] == pytest.approx(0.305, rel=0.02)
     assert all(0.0 <= b.y <= chart.height for b in chart.bars)
+
+
+def test_the_water_is_shaded_by_how_good_it_is() -> None:
+    """At the limit the worst shade, at saturation the best; each vessel with water has its figure
+    within its walls."""
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    found, water = _water(plan)
+    shades = {s.key: s for s in shades_of(found, water)}
+    oxygen = shades["oxygen"]
+    by_hand = (water.vessels["T1"].oxygen - 3.0) / (water.holds - 3.0)
+    assert oxygen.goodness["T1"] == pytest.approx(by_hand)
+    scene = draw_side_view(found, stations_of(plan), "metric")
+    ends = {id_: (0.0 if id_ == "T1" else 1.0) for id_ in oxygen.values}
+    tint = tint_of(scene, "x", "x", ends, dict.fromkeys(ends, "1"))
+    looks = {r.part: r.look for r in tint.rects}
+    assert looks["T1"] == "tint-0"
+    assert set(looks.values()) == {"tint-0", "tint-4"}
+    assert len(tint.texts) == len({*looks, *(s.part for s in tint.shapes)})
+    tank = next(r for r in tint.rects if r.part == "T1")
+    assert any(tank.x < t.x < tank.x + tank.width for t in tint.texts)

@@ -26,6 +26,7 @@ from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.shown_findings import shown_finding, worst_of
 from bathys_web.plans.storing import assessment_of, plan_of
+from bathys_web.plans.tinting import tints_for
 
 __all__ = [
     "ShownFigure",
@@ -240,6 +241,7 @@ def workspace_context(
     context = inspector_context(plan, part, units)
     found = assessment.evaluation
     findings = [shown_finding(f, plan, units) for f in assessment.findings]
+    scene = draw_side_view(found, context["stations"], units, _pins(assessment))
     return {
         **context,
         "saved": saved,
@@ -252,7 +254,8 @@ def workspace_context(
         "worst": worst_of(assessment.findings, plan=plan, units=units),
         "is_sound": assessment.is_sound,
         "standing": plan_statuses_of([head])[0],
-        "scene": draw_side_view(found, context["stations"], units, _pins(assessment)),
+        "scene": scene,
+        "tints": tints_for(found, scene, units),
         "first_bench": _first_bench(request, plan),
         "moved": moved_by(before, head, units) if before and before != head else {},
         "cautions": cautions_for(plan.brief),

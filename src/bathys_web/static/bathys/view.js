@@ -45,6 +45,13 @@ const kept = () => {
     return {};
   }
 };
+const shade = (key) => {
+  const view = document.getElementById("side-view");
+  view.classList.toggle("with-tint", key !== "");
+  for (const group of view.querySelectorAll(".tints")) {
+    group.classList.toggle("is-shown", group.dataset.tint === key);
+  }
+};
 const show = () => {
   const view = svg();
   if (!view) return;
@@ -63,6 +70,12 @@ const show = () => {
   for (const box of document.querySelectorAll("#side-view [data-shows]")) {
     if (box.id in choices) box.checked = choices[box.id];
     document.getElementById("side-view").classList.toggle(box.dataset.shows, box.checked);
+  }
+  const tints = document.getElementById("show-tint");
+  if (tints) {
+    const wanted = choices[tints.id] || "";
+    tints.value = [...tints.options].some((o) => o.value === wanted) ? wanted : "";
+    shade(tints.value);
   }
 };
 export const zoomBy = (by) => {
@@ -116,13 +129,19 @@ document.addEventListener("click", (event) => {
   }
 });
 document.addEventListener("change", (event) => {
-  if (!event.target.dataset || !event.target.dataset.shows) return;
+  if (!event.target.dataset) return;
+  const isTint = "tints" in event.target.dataset;
+  if (!isTint && !event.target.dataset.shows) return;
   const choices = kept();
-  choices[event.target.id] = event.target.checked;
+  choices[event.target.id] = isTint ? event.target.value : event.target.checked;
   try {
     localStorage.setItem(SHOWS, JSON.stringify(choices));
   } catch {
     // A browser that keeps nothing shows it until the page is left.
+  }
+  if (isTint) {
+    shade(event.target.value);
+    return;
   }
   event.target.closest("#side-view").classList.toggle(
     event.target.dataset.shows,
