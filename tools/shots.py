@@ -50,6 +50,22 @@ def _shoot_benches(page: Page) -> None:
     _shoot_bench(page, "time-bench")
 
 
+def _shoot_garden(page: Page) -> None:
+    """A plan with all that lives in it: its water by its oxygen, and the benches of that."""
+    page.locator("#show-tint").select_option("oxygen")
+    _shoot(page, "garden")
+    page.locator("#show-tint").select_option("")
+    page.locator("#bench-solids").click()
+    page.wait_for_selector("#bench .cutaway")
+    _shoot_bench(page, "solids-bench")
+    page.locator("#bench-water").click()
+    page.wait_for_selector("#bench .ribbons")
+    _shoot_bench(page, "water-bench")
+    page.locator("#bench-air").click()
+    page.get_by_text("If something stops").wait_for()
+    _shoot_bench(page, "air-bench")
+
+
 def _shoot_preview_and_dark(page: Page, address: str) -> None:
     """A remedy before it is made, its siphon cut open, and a large plan by night."""
     page.locator(".findings [data-preview]").first.click()
@@ -92,7 +108,6 @@ def _shoot_help(page: Page, address: str) -> None:
     page.goto(f"{address}/learn/")
     page.get_by_role("button", name="Start the tour").click()
     page.get_by_role("button", name="Next").click()
-    _shoot(page, "tour")
     page.get_by_role("button", name="Leave the tour").click()
     page.goto(address)
     page.set_input_files("#plan-file", EXAMPLES / "faults" / "hanging-siphon.json")
@@ -123,19 +138,13 @@ def main(address: str) -> None:
         page.goto(address)
         page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
         _shoot(page, "plan")
-        page.locator("#station-S1").click()
-        page.wait_for_selector("#inspector .rows[data-part='S1']")
-        _shoot(page, "plan-whole", full=True)
-        for name in ("split-flow", "twin-sumps"):
+        for name in ("fish-and-leaves", "twin-sumps"):
             page.goto(address)
             page.set_input_files("#plan-file", EXAMPLES / f"{name}.json")
             page.get_by_role("button", name="Import").click()
             page.wait_for_selector("#workspace")
-            if name == "split-flow":
-                _shoot(page, name)
-                page.locator("#bench-solids").click()
-                page.wait_for_selector("#bench .cutaway")
-                _shoot_bench(page, "solids-bench")
+            if name == "fish-and-leaves":
+                _shoot_garden(page)
         _shoot_benches(page)
         page.locator("#play-close").click()
         page.locator("#station-R2").click()

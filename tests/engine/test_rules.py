@@ -550,6 +550,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("N6", "note", "B1", _fish(_set("vessels", "B1", crop={"kind": "leafy"}), count=60)),
     ("N7", "note", "T1", _fish()),
     ("N8", "note", "T1", _fish()),
+    ("N10", "note", "T1", _fish(count=14)),
     (
         "N9",
         "fault",

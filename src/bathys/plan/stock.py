@@ -1,13 +1,13 @@
 """What lives in a vessel, and what brings it air."""
 
 from abc import abstractmethod
-from typing import ClassVar
+from typing import Annotated, ClassVar
 
 from pydantic import Field
 
 from bathys.parts.species import Species
 from bathys.plan.base import Headed, Kind
-from bathys.plan.quantities import Flow, Identifier
+from bathys.plan.quantities import Flow, Identifier, Opening
 
 __all__ = ["Aerator", "AirSource", "Stock"]
 
@@ -55,6 +55,9 @@ class Aerator(Kind, Headed):
         default=None, title="Fed by", description="An air pump; none to tell its air below."
     )
     flow: Flow = Field(title="Air", description="That it lets out, where no air pump is told.")
+    valve_open: Annotated[Opening, Field(ge=0.02)] = Field(
+        default=1.0, title="Air valve open", description="Turn it down where others get too little."
+    )
 
     @property
     @abstractmethod

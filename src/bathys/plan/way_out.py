@@ -79,6 +79,11 @@ class WayOut(Kind, LeadsOn):
         """Level below which it carries nothing [m]."""
 
     @property
+    def mesh(self) -> float | None:
+        """Width of the openings of what is on it; none for an open one [m]."""
+        return None
+
+    @property
     def level_held(self) -> float:
         """Level it is there to hold, whatever leaks out below [m]."""
         return self.spills_from

@@ -8,10 +8,19 @@ from bathys.evaluation import Evaluation
 from bathys.kinds import model_named
 from bathys.parts.media import CARRIERS
 from bathys.parts.rounding import mark_below
+from bathys.plan.model import Plan
 from bathys.plan.naming import named
+from bathys.plan.pipes import Run
+from bathys.plan.way_out import WayOut
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
 __all__: list[str] = []
+
+
+def _mesh_of(plan: Plan, run: Run) -> float | None:
+    """Openings of what stands on the way out that a run begins at [m]."""
+    part = plan.part(run.source)
+    return part.mesh if isinstance(part, WayOut) else None
 
 
 @rule(
@@ -35,11 +44,11 @@ def _fish(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             continue
         if plan.group_of(run.source) == "pumps" and run.filter is None:
             continue  # a pump's own strainer is not told
-        screen = getattr(plan.part(run.source), "screen", None)
+        mesh_on_it = _mesh_of(plan, run)
         open_to = min(
             run.bore.inside,
             run.filter.cut if run.filter is not None else math.inf,
-            screen.mesh if screen is not None else math.inf,
+            mesh_on_it if mesh_on_it is not None else math.inf,
         )
         if open_to <= width:
             continue
@@ -50,7 +59,7 @@ def _fish(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         yield Finding(
             data,
             "fish_pass",
-            "warning" if run.filter is not None or screen is not None else "note",
+            "warning" if run.filter is not None or mesh_on_it is not None else "note",
             run.id,
             f"Fish of {{length:length}} can get into {named(run)}: it is open {{open:length}} "
             "wide, and they are about {width:length} thick.",
@@ -130,8 +139,11 @@ def _carriers(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         carriers = plan.vessel(owner).carriers if owner is not None else None
         if carriers is None or not CARRIERS[carriers.kind].is_moving:
             continue
-        screen = getattr(plan.part(run.source), "screen", None)
-        if run.filter is not None or screen is not None or evaluation.runs[run.id].flow <= 0.0:
+        if (
+            run.filter is not None
+            or _mesh_of(plan, run) is not None
+            or evaluation.runs[run.id].flow <= 0.0
+        ):
             continue
         if plan.group_of(run.source) == "siphons":
             continue

@@ -1,4 +1,4 @@
-"""What fish, bacteria, plants and air make of the water: rules N1 to N9.
+"""What fish, bacteria, plants and air make of the water: rules N1 to N10.
 
 They judge only a plan whose fish are told: how much there is of everything else then follows.
 """
@@ -13,6 +13,7 @@ from bathys.plan.vessel import Vessel
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.feeding import feed_on_area
+from bathys.quality.survival import survivals_of
 from bathys.quality.water import VesselWater, WaterResult, water_of
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
@@ -339,7 +340,6 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 edits = [
                     Edit(f"air.{a.id}.valve_open", max(round(0.3 * a.valve_open, 3), 0.02))
                     for a in others
-                    if hasattr(a, "valve_open")
                 ]
                 offers = (Offer("turn the other air valves down to a third", tuple(edits)),)
             yield Finding(
@@ -360,3 +360,30 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 },
                 offers,
             )
+
+
+@rule(
+    Rule(
+        "N10",
+        "Oxygen in a power cut",
+        "Without water and air fish live on what the water holds.",
+        "derived",
+        limits={"short": 1800.0, "some": 7200.0},
+    )
+)
+def _power_cut(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    water = _told(evaluation)
+    for row in survivals_of(evaluation, water) if water is not None else ():
+        if row.neither is None or row.neither >= data.limits["some"] or row.neither <= 0.0:
+            continue
+        tank = evaluation.plan.vessel(row.vessel)
+        yield Finding(
+            data,
+            "oxygen_in_a_cut",
+            "warning" if row.neither < data.limits["short"] else "note",
+            row.vessel,
+            f"If the power fails, {named(tank)} has oxygen for {{lasts:time}}, and for less just "
+            "after a meal.",
+            "An air pump on a battery, or one that starts by itself, bridges it.",
+            {"lasts": row.neither},
+        )

@@ -6,7 +6,7 @@ from pydantic import Field
 
 from bathys.physics.air import line_loss, water_pressure
 from bathys.physics.oxygen import bubble_transfer
-from bathys.plan.quantities import Height, Length, Opening
+from bathys.plan.quantities import Height, Length
 from bathys.plan.stock import Aerator
 
 __all__ = ["MODEL", "AirStone"]
@@ -31,9 +31,6 @@ class AirStone(Aerator):
     line_length: Length = Field(default=2.0, title="Length of its air line")
     line_diameter: Annotated[Height, Field(ge=0.001, le=0.1)] = Field(
         default=0.006, title="Air line, inside"
-    )
-    valve_open: Annotated[Opening, Field(ge=0.02)] = Field(
-        default=1.0, title="Air valve open", description="Turn it down where others get too little."
     )
 
     @property

@@ -80,6 +80,11 @@ class Standpipe(Outlet):
         return self.rim_height + self.ring_height
 
     @property
+    def mesh(self) -> float | None:
+        """Its screen's [m]."""
+        return self.screen.mesh if self.screen is not None else None
+
+    @property
     def takes_from(self) -> float:
         """Level that its water is taken from: the foot of its sleeve, else where it spills [m]."""
         return self.sleeve.foot if self.sleeve is not None else self.spills_from

@@ -268,10 +268,11 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     found = ask.found.evaluation
     solids, plan, units = solids_of(found), ask.plan, ask.units
     made = max(solids.made, 1e-9)
+    on_runs = {r.id: r.filter.CHOICE for r in plan.runs if r.filter is not None}
     ends = [
         {
             "part": plan.part(place),
-            "filter": getattr(getattr(plan.part(place), "filter", None), "CHOICE", ""),
+            "filter": on_runs.get(place, ""),
             "grams": f"{grams:.3g} g",
             "share": show(grams / made, "percent", units),
         }
