@@ -56,6 +56,6 @@ def test_what_is_put_forward_can_be_marked(path: Path) -> None:
     for edit in edits:
         # The dial at which some valve just stands wide open, and what a pump's label says, are
         # set or bought, not marked.
-        if edit.path.endswith((".dial", ".curve")):
+        if edit.path.endswith((".dial", ".curve", ".max_flow")):
             continue
         assert _unmarked(edit.value) == [], edit.path

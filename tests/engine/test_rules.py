@@ -546,7 +546,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("N2", "warning", "T1", _fish(count=28, species="cold")),
     ("N3", "fault", "T1", _fish(count=120)),
     ("N4", "warning", "T1", _fish(species="cold")),
-    ("N5", "note", "T1", _fish()),
+    ("N5", "note", "T1", _fish(lambda plan: plan["site"].update(alkalinity=200.0))),
     ("N5", "warning", "T1", _fish(lambda plan: plan["site"].update(alkalinity=50.0))),
     ("N6", "note", "B1", _fish(_set("vessels", "B1", crop={"kind": "leafy"}), count=60)),
     ("N7", "note", "T1", _fish()),
