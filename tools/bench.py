@@ -27,6 +27,7 @@ from bathys.physics.water import water_at
 from bathys.pipeline import assess
 from bathys.plan import load_plan
 from bathys.quality import Constituent, flow_net, solids_of, steady
+from bathys.quality.water import water_of
 from bathys.simulation import simulate
 from bathys.sizing import search_pumps
 from tests.engine.eight_beds import split_flow_beds
@@ -205,6 +206,13 @@ def _quality_rows() -> list[Row]:
         (
             f"{runs}: 20 carried",
             _median(lambda: steady(net, carried), 40),
+            against,
+            all_of_it,
+            0.01,
+        ),
+        (
+            f"{runs}: water of all",
+            _median(lambda: water_of(replace(found)), 40),
             against,
             all_of_it,
             0.01,
