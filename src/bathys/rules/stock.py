@@ -25,7 +25,9 @@ _IDLE = {"hangs", "holds", "starved", "no_inflow", "leaks"}
     )
 )
 def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    plan, wanted = evaluation.plan, evaluation.plan.brief.fish_mass
+    plan = evaluation.plan
+    at_harvest = sum(s.mass_at_harvest for s in plan.fish)
+    wanted = at_harvest if plan.fish else plan.brief.fish_mass
     tank = next((v for v in plan.vessels if v.use.keeps_fish), None)
     if tank is None or wanted <= 0.0:
         return

@@ -45,6 +45,16 @@ def _filter_of(evaluation: Evaluation) -> Vessel | None:
     return None
 
 
+def _untold(evaluation: Evaluation) -> str:
+    """Filters of which nobody said what bacteria live on there."""
+    names = [
+        named(v)
+        for v in evaluation.plan.vessels
+        if v.job == "biofilter" and v.carriers is None and v.media is None
+    ]
+    return f" Say what carriers stand in {' and '.join(names)}." if names else ""
+
+
 def _more_carriers(evaluation: Evaluation) -> tuple[Offer, ...]:
     """Some carriers, or twice those there are."""
     vessel = _filter_of(evaluation)
@@ -99,7 +109,7 @@ def _ammonia(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 tank.vessel.id,
                 f"{{made:dose}} of ammonia nitrogen a day are made, and all surfaces together turn "
                 f"over less: it climbs in {named(tank.vessel)}.",
-                "Feed less, or give bacteria more to live on.",
+                "Feed less, or give bacteria more to live on." + _untold(evaluation),
                 {"made": 0.001 * water.made},
                 _more_carriers(evaluation),
             )
@@ -111,7 +121,8 @@ def _ammonia(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 tank.vessel.id,
                 f"{named(tank.vessel)} comes to {{tan:dissolved}} of ammonia nitrogen; at pH "
                 "{ph:ratio} {ammonia:dissolved} of it harm fish; {most:dissolved} is the most.",
-                "Feed less, give bacteria more to live on, or let the pH be lower.",
+                "Feed less, give bacteria more to live on, or let the pH be lower."
+                + _untold(evaluation),
                 {"tan": tank.tan, "ph": tank.ph, "ammonia": tank.ammonia, "most": most},
                 _more_carriers(evaluation),
             )
