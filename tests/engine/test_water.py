@@ -30,8 +30,9 @@ from bathys.quality.dosing import SUBSTANCES, dose_of
 from bathys.quality.feeding import feed_on_area, school_areas
 from bathys.quality.heat import heat_of
 from bathys.quality.power import battery_charge, power_of
-from bathys.quality.reserve import days_to_harvest, first_limit, least_flows, reserve_of
+from bathys.quality.reserve import first_limit, least_flows, meal_adds, reserve_of
 from bathys.quality.schools import stock_schools
+from bathys.quality.season import season_of
 from bathys.quality.shades import shades_of
 from bathys.quality.stocking import stock_of
 from bathys.quality.survival import _Tank, survivals_of
@@ -258,9 +259,28 @@ def test_the_flow_that_each_limit_asks_for_is_where_it_is_met() -> None:
 
 
 def test_fish_grow_by_what_they_eat() -> None:
-    """Doubling at 1.5 % a day and 1.6 kg of feed a kilogram: 1.6 ln 2/0.015 = 74 days."""
-    assert days_to_harvest(0.25, 0.5, 0.015) == pytest.approx(73.9, abs=0.1)
-    assert days_to_harvest(0.5, 0.5, 0.015) is None
+    """Doubling at 1 % a day and 1.6 kg of feed a kilogram in the warmth they like best:
+    ln 2/ln(1 + 0.01/1.6) = 111 days; the water has enough where the reserve says."""
+    plan = apply_edits(_ordinary(), [Edit("site.water_temperature", 26.0)])
+    found = evaluate(plan)
+    season, reserve = season_of(found), reserve_of(found)
+    assert season is not None
+    assert reserve is not None
+    assert season.harvest["K1"] == pytest.approx(math.log(2) / math.log(1 + 0.01 / 1.6), abs=1.0)
+    assert season.mass[-1] == pytest.approx(24.0)
+    assert season.feed[-1] == pytest.approx(240.0)
+    for day, feed in zip(season.days, season.feed, strict=True):
+        is_over = season.too_much is not None and day >= season.too_much
+        assert (feed > reserve.feed) is is_over
+    cold = season_of(evaluate(apply_edits(plan, [Edit("site.water_temperature", 22.5)])))
+    assert cold is not None
+    assert cold.harvest["K1"] is None or cold.harvest["K1"] > season.harvest["K1"]
+
+
+def test_a_double_meal_by_hand() -> None:
+    found, water = _water(_ordinary())
+    volume = sum(v.volume for v in found.vessels.values())
+    assert meal_adds(found, water) == pytest.approx(0.6 * 120.0 * 0.36 * 0.092 / volume)
 
 
 def test_alkalinity_by_hand() -> None:

@@ -429,6 +429,8 @@ def test_fish_are_put_in_and_the_water_is_told(browser: Client, owner: Any) -> N
     assert "of feed go in a day" in more
     start = browser.get(reverse("offers", args=[saved.key, "start_up"])).content.decode()
     assert "Ready for fish after" in start
+    season = browser.get(reverse("offers", args=[saved.key, "season"])).content.decode()
+    assert "at their weight" in season
     air = browser.get(reverse("bench", args=[saved.key, "air"]), headers=HTMX).content.decode()
     assert "If something stops" in air
     assert "Air stone" in air

@@ -1,17 +1,16 @@
 """How much more could be fed, and what the water comes to when something stands still."""
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
 from bathys.halving import greatest, least
-from bathys.quality.water import Otherwise, WaterResult, water_of
+from bathys.quality.water import TAN_OF_PROTEIN, Otherwise, WaterResult, water_of
 
-__all__ = ["Reserve", "days_to_harvest", "first_limit", "least_flows", "reserve_of"]
+__all__ = ["Reserve", "first_limit", "least_flows", "meal_adds", "reserve_of"]
 
 _LEAST_FLOW, _MOST_FLOW = 0.01, 10.0  # times the present flows
-_FEED_FOR_MASS = 1.6  # feed for a kilogram more of fish (common practice) [-]
+_SOON = 0.6  # of what a meal makes, within six hours (assumed) [-]
 _MOST, _HALVINGS = 8.0, 14  # times the feed, and how finely that is looked for
 
 
@@ -129,19 +128,22 @@ def _is_over(water: WaterResult, limit: str) -> bool:
     return False
 
 
-def days_to_harvest(now: float, then: float, eats: float) -> float | None:
-    """Days until fish weigh what they are to.
+def meal_adds(found: Evaluation, water: WaterResult) -> float:
+    """Ammonia nitrogen that a second day's feed in one day adds to all the water.
 
     Parameters
     ----------
-    now, then : float
-        What each weighs, and is to weigh, [kg]
-    eats : float
-        Feed a day over its own mass, [-]
+    found : Evaluation
+        The numbers of a plan
+    water : WaterResult
+        What its water comes to
 
     Returns
     -------
-    float or None
-        Growing by the day's feed over 1.6 (common practice), [d]; none if they are there
+    float
+        Concentration within six hours, before bacteria have turned any over: 0.6 of what the feed
+        makes (assumed), [g/m³]
     """
-    return _FEED_FOR_MASS * math.log(then / now) / eats if then > now else None
+    volume = sum(v.volume for v in found.vessels.values())
+    made = sum(s.feed * s.protein * TAN_OF_PROTEIN for s in water.stock.values())
+    return _SOON * made / max(volume, 1e-9)

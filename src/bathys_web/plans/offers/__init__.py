@@ -12,7 +12,7 @@ from bathys.pipeline import Assessment
 from bathys.units import System
 from bathys_web.plans.benches.siphon_variants import take_variant, variant_list
 from bathys_web.plans.offer_context import OfferContext
-from bathys_web.plans.offers.capacity import capacity_list, start_up_list
+from bathys_web.plans.offers.capacity import capacity_list, season_list, start_up_list
 from bathys_web.plans.offers.dosing import dosing_list
 from bathys_web.plans.offers.findings import (
     dynamic_list,
@@ -34,7 +34,7 @@ from bathys_web.plans.sealed import take_sealed
 __all__ = ["LISTS", "OFFERS", "list_offers"]
 
 _FEW_RUNS = 60
-_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers", "over_time", "capacity")
+_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers", "over_time", "capacity", "season")
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list,
@@ -46,6 +46,7 @@ LISTS: dict[str, List] = {
     "over_time": over_time_list,
     "capacity": capacity_list,
     "start_up": start_up_list,
+    "season": season_list,
     "dosing": dosing_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,

@@ -6,13 +6,14 @@ from django.http import QueryDict
 
 from bathys.pipeline import Assessment
 from bathys.quality.cycling import Cycling, cycled
-from bathys.quality.reserve import days_to_harvest, first_limit, least_flows, reserve_of
+from bathys.quality.reserve import first_limit, least_flows, meal_adds, reserve_of
+from bathys.quality.season import season_of
 from bathys.quality.water import Otherwise, water_of
 from bathys.units import System, show
 from bathys_web.plans.benches.plots import Curve, Plot, Spot
 from bathys_web.plans.offer_context import OfferContext
 
-__all__ = ["capacity_list", "start_up_list"]
+__all__ = ["capacity_list", "season_list", "start_up_list"]
 
 _DAY = 86400.0
 _LIMITS = {
@@ -68,20 +69,7 @@ def capacity_list(
             {"limit": limit, "turnover": show(share * turnover, "per_hour", units)}
             for limit, share in asked_for.items()
         ],
-        "growing": [
-            {
-                "part": cohort,
-                "days": _days(days)
-                if (
-                    days := days_to_harvest(
-                        cohort.mass, cohort.mass_at_harvest, cohort.feed / cohort.mass
-                    )
-                )
-                is not None
-                else "now",
-            }
-            for cohort in plan.fish
-        ],
+        "meal": show(meal_adds(evaluation, now), "dissolved", units),
         "feed": f"{feed:.3g} g",
         "most": f"{reserve.feed:.3g} g",
         "times": f"{reserve.times:.2g}",
@@ -160,3 +148,59 @@ def start_up_list(
 
 def _days(days: float | None) -> str:
     return f"{days:.0f} days" if days is not None else "over 90 days"
+
+
+def season_list(
+    found: Assessment, asked: QueryDict, units: System, context: OfferContext
+) -> dict[str, Any]:
+    """Fish growing through a season, against what plants want and the water can take.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of a plan
+    asked : QueryDict
+        What is asked for, as in an address
+    units : System
+        The reader's units
+    context : OfferContext
+        What offers need to know of who asks
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
+    evaluation = found.evaluation
+    season = season_of(evaluation)
+    if season is None:
+        return {"has_fish": False}
+    plan, days = evaluation.plan, [d * _DAY for d in season.days]
+    grams = Plot(
+        "Feed a day while the fish grow",
+        ("from now", "interval"),
+        ("feed a day", "dose"),
+        (Curve("feed", days, [0.001 * q for q in season.feed], "mark"),),
+    )
+    kilos = Plot(
+        "What all fish weigh",
+        ("from now", "interval"),
+        ("fish", "mass"),
+        (Curve("fish", days, list(season.mass), "deep"),),
+    )
+    return {
+        "has_fish": True,
+        "plots": [grams.as_json(units), kilos.as_json(units)],
+        "enough": _day(season.enough_for_plants),
+        "has_crops": any(v.crop is not None for v in plan.vessels),
+        "too_much": _day(season.too_much),
+        "harvest": [
+            {"part": plan.part(id_), "day": _day(day)} for id_, day in season.harvest.items()
+        ],
+    }
+
+
+def _day(day: float | None) -> str:
+    if day is None:
+        return ""
+    return "now" if day <= 0.0 else f"after {day:.0f} days"
