@@ -576,3 +576,13 @@ def test_the_water_is_shaded_by_how_good_it_is() -> None:
     assert len(tint.texts) == len({*looks, *(s.part for s in tint.shapes)})
     tank = next(r for r in tint.rects if r.part == "T1")
     assert any(tank.x < t.x < tank.x + tank.width for t in tint.texts)
+
+
+def test_own_limits_take_the_place_of_the_usual_ones() -> None:
+    """A limit that a builder sets judges the fish; the others stay."""
+    plan = apply_edits(_ordinary(), [Edit("fish.K1.own.least_oxygen", 8.2)])
+    fish = plan.part("K1").stands
+    assert (fish.least_oxygen, fish.most_nitrite) == (8.2, 1.0)
+    told = {f.rule.id: f.severity for f in assess(plan).findings}
+    assert told["N3"] == "fault"
+    assert "N3" not in {f.rule.id for f in assess(_ordinary()).findings}

@@ -5,12 +5,12 @@ from typing import Annotated
 from pydantic import Field
 
 from bathys.plan.base import Part
-from bathys.plan.quantities import Height, Opening, Rate, Speed, Time
+from bathys.plan.quantities import Hardness, Height, Opening, Rate, Speed, Temperature, Time
 
 DaysLeft = Annotated[float, Field(ge=0.1, le=365.0, json_schema_extra={"quantity": "ratio"})]
 """How many days a reserve lasts."""
 
-__all__ = ["PumpLimits", "RunLimits", "VesselLimits"]
+__all__ = ["FishLimits", "PumpLimits", "RunLimits", "VesselLimits"]
 
 
 class VesselLimits(Part):
@@ -41,3 +41,13 @@ class PumpLimits(Part):
         title="Reserve, at least",
         description="Share of its greatest flow that is not used.",
     )
+
+
+class FishLimits(Part):
+    """What a builder's own fish stand, where it is not what such fish usually stand."""
+
+    coldest: Temperature | None = Field(default=None, title="Water, at least")
+    warmest: Temperature | None = Field(default=None, title="Water, at most")
+    least_oxygen: Hardness | None = Field(default=None, title="Oxygen, at least")
+    most_ammonia: Hardness | None = Field(default=None, title="Harmful ammonia, at most")
+    most_nitrite: Hardness | None = Field(default=None, title="Nitrite, at most")

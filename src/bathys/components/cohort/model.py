@@ -1,10 +1,12 @@
 """Fish of one age in a tank."""
 
+from dataclasses import replace
 from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
 from bathys.parts.species import SPECIES, Species
+from bathys.plan.own_limits import FishLimits
 from bathys.plan.quantities import Mass, Opening
 from bathys.plan.stock import Stock
 
@@ -34,11 +36,14 @@ class Cohort(Stock):
     protein: Annotated[Opening, Field(ge=0.1, le=0.7)] = Field(
         default=0.36, title="Protein in the feed"
     )
+    own: FishLimits = FishLimits()
 
     @property
     def stands(self) -> Species:
-        """What such fish stand and eat."""
-        return SPECIES[self.species]
+        """What such fish stand and eat, but for the builder's own limits."""
+        usual = SPECIES[self.species]
+        own = {k: v for k, v in self.own.model_dump().items() if v is not None}
+        return replace(usual, **own) if own else usual
 
     @property
     def share_fed(self) -> float:
