@@ -35,9 +35,11 @@ from bathys.quality.schools import stock_schools
 from bathys.quality.season import season_of
 from bathys.quality.shades import shades_of
 from bathys.quality.stocking import stock_of
+from bathys.quality.surfaces import surfaces_of
 from bathys.quality.survival import _Tank, survivals_of
 from bathys.quality.transport import Constituent, FlowNet, Leg, steady, steady_with_uptake
-from bathys.quality.water import Otherwise, WaterResult, surfaces_of, water_of
+from bathys.quality.water import water_of
+from bathys.quality.water_result import Otherwise, WaterResult
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.quality.water import WaterResult
+from bathys.quality.water_result import WaterResult
 
 __all__ = ["DEGREE", "Alkalinity", "alkalinity_of"]
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
 from bathys.quality.solids import solids_of
-from bathys.quality.water import WaterResult
+from bathys.quality.water_result import WaterResult
 
 __all__ = ["Stream", "nitrogen_budget"]
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
 from bathys.parts.crops import FEED_SCHOOLS
-from bathys.quality.water import WaterResult
+from bathys.quality.water_result import WaterResult
 
 __all__ = ["FeedOnArea", "SchoolArea", "feed_on_area", "school_areas"]
 

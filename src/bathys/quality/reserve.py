@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
 from bathys.halving import greatest, least
-from bathys.quality.water import TAN_OF_PROTEIN, Otherwise, WaterResult, water_of
+from bathys.quality.water import TAN_OF_PROTEIN, water_of
+from bathys.quality.water_result import Otherwise, WaterResult
 
 __all__ = ["Reserve", "first_limit", "least_flows", "meal_adds", "reserve_of"]
 

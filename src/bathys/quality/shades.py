@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from bathys.evaluation import Evaluation
 from bathys.parts.species import SPECIES
 from bathys.quality.solids import solids_of
-from bathys.quality.water import WaterResult
+from bathys.quality.water_result import WaterResult
 
 __all__ = ["Shade", "shades_of"]
 

@@ -4,7 +4,8 @@ import math
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.quality.water import OPEN_SURFACE, WaterResult
+from bathys.quality.water import OPEN_SURFACE
+from bathys.quality.water_result import WaterResult
 
 __all__ = ["Survival", "survivals_of"]
 

@@ -8,24 +8,21 @@ from cachetools import LRUCache, cached
 
 from bathys.evaluation import Evaluation
 from bathys.parts.crops import CROPS
-from bathys.parts.media import CARRIERS, MEDIA
 from bathys.physics.carbonate import CO2_IN_BALANCE, ph_of, unionised_share
 from bathys.physics.nitrogen import AMMONIA, NITRITE, OXYGEN_FOR_NITROGEN, OxidisedBy
 from bathys.physics.oxygen import fall_share, saturation
-from bathys.plan.vessel import Vessel
 from bathys.quality.air import air_flows
 from bathys.quality.flows import flow_net
 from bathys.quality.mineralising import NITROGEN_IN_SOLIDS
 from bathys.quality.solids import solids_of
 from bathys.quality.stocking import TankStock, stock_of
+from bathys.quality.surfaces import depth_of, surfaces_of
 from bathys.quality.transport import Constituent, FlowNet, steady, steady_with_uptake
+from bathys.quality.water_result import AS_IT_IS, Otherwise, VesselWater, WaterResult
 
 __all__ = [
     "OPEN_SURFACE",
     "TAN_OF_PROTEIN",
-    "VesselWater",
-    "WaterResult",
-    "surfaces_of",
     "water_of",
 ]
 
@@ -36,8 +33,6 @@ _DAY = 86400.0
 _OXYGEN_OF_FEED = 0.4  # taken by fish, as a daily mean (memory) [-]
 _OXYGEN_OF_ROT = 0.15  # taken by what rots of a day's feed (memory) [-]
 _CO2_OF_OXYGEN = 1.375  # given off for the oxygen taken [-]
-_IN_BEDS = 0.15  # of a bed's surface that works: solids, dry zone, uneven flow (assumed) [-]
-_STANDS_STILL = 0.5  # of what stands still in a vessel (assumed) [-]
 OPEN_SURFACE = 0.45  # what an open surface brings for each g/m³ short (memory) [m/d]
 _BETA = 0.98  # of what clean water holds, in fish water (memory) [-]
 _ROOTS = 4.0  # oxygen taken by roots under rafts (assumed) [g/m²·d]
@@ -51,157 +46,6 @@ _CO2_BUBBLES = 1.19  # carbon dioxide that a bubble holds in balance, over the w
 _ALKALI_NITRIFIED, _ALKALI_TAKEN_UP = 7.14, 3.57  # CaCO3 for nitrogen [g/g]
 _ROUNDS = 12
 _SETTLED = 1e-4  # of oxygen, between two rounds [g/m³]
-
-
-@dataclass(frozen=True, slots=True)
-class VesselWater:
-    """The water of one vessel.
-
-    Attributes
-    ----------
-    vessel : Vessel
-        The vessel
-    tan, nitrite, nitrate : float
-        Nitrogen in each, infinite where it climbs, [g/m³]
-    oxygen : float
-        Dissolved, [g/m³]
-    share : float
-        Of what it can hold, [-]
-    carbon_dioxide : float
-        Dissolved, [g/m³]
-    ph : float
-        By alkalinity and carbon dioxide, [-]
-    ammonia : float
-        Un-ionised, as nitrogen, [g/m³]
-    """
-
-    vessel: Vessel
-    tan: float
-    nitrite: float
-    nitrate: float
-    oxygen: float
-    share: float
-    carbon_dioxide: float
-    ph: float
-    ammonia: float
-
-
-@dataclass(frozen=True)
-class WaterResult:
-    """What the water of a plan comes to.
-
-    Attributes
-    ----------
-    stock : mapping of str to TankStock
-        Fish by tank
-    vessels : dict of str to VesselWater
-        By vessel
-    made : float
-        Ammonia nitrogen a day, that of rotting solids with it, [g]
-    nitrified : dict of str to float
-        Ammonia nitrogen turned to nitrite a day, by vessel, [g]
-    able : dict of str to float
-        What each could turn where there is plenty of it, as its oxygen is, [g/d]
-    taken_up : dict of str to float
-        Nitrate nitrogen that plants take up a day, by vessel, [g]
-    gas : float
-        Nitrogen that is lost as gas a day, [g]
-    nitrate_left : float
-        Nitrate nitrogen that nothing takes and climbs, a day, [g]
-    oxygen_used : dict of str to float
-        A day, by what uses it: fish, bacteria, rot, roots, [g]
-    oxygen_brought : dict of str to float
-        A day, by what brings it: stones, surfaces, falls, beds, fresh water, [g]
-    alkalinity_lost : float
-        A day, as CaCO3, below 0 where it grows, [g]
-    holds : float
-        Oxygen that the water can hold, [g/m³]
-    used_in : dict of str to float
-        Oxygen used in each vessel a day, [g]
-    stones : dict of str to float
-        What the stones of each vessel bring for each g/m³ short, [m³/s]
-    bubbles_lack : float
-        So far below what the water can hold bubbles stop, [g/m³]
-    """
-
-    stock: Mapping[str, TankStock]
-    vessels: dict[str, VesselWater]
-    made: float
-    nitrified: dict[str, float]
-    able: dict[str, float]
-    taken_up: dict[str, float]
-    gas: float
-    nitrate_left: float
-    oxygen_used: dict[str, float]
-    oxygen_brought: dict[str, float]
-    alkalinity_lost: float
-    holds: float
-    used_in: dict[str, float]
-    stones: dict[str, float]
-    bubbles_lack: float
-
-
-def surfaces_of(found: Evaluation) -> dict[str, float]:
-    """Surface in each vessel on which bacteria work: media, carriers, rafts and walls.
-
-    Parameters
-    ----------
-    found : Evaluation
-        The numbers of a plan
-
-    Returns
-    -------
-    dict of str to float
-        By vessel, [m²]
-    """
-    return {id_: _surface(v.vessel, _depth(found, id_)) for id_, v in found.vessels.items()}
-
-
-def _depth(found: Evaluation, id_: str) -> float:
-    result = found.vessels[id_]
-    return max(0.5 * (result.levels.low + result.levels.high) - result.vessel.floor_height, 0.0)
-
-
-def _surface(vessel: Vessel, depth: float) -> float:
-    shape = vessel.shape
-    area = shape.perimeter * depth + shape.footprint
-    if vessel.use.has_rafts:
-        area += shape.footprint
-    if vessel.media is not None:
-        media = vessel.media
-        wet = max(min(depth, media.top) - media.bottom, 0.0)
-        area += _IN_BEDS * MEDIA[media.kind].surface * wet * shape.footprint
-    if vessel.carriers is not None:
-        carriers = vessel.carriers
-        kind = CARRIERS[carriers.kind]
-        own = carriers.surface or kind.surface
-        works = 1.0 if kind.is_moving else _STANDS_STILL
-        area += works * own * carriers.volume
-    return area
-
-
-@dataclass(frozen=True, slots=True)
-class Otherwise:
-    """A plan's water with something other than it is.
-
-    Attributes
-    ----------
-    feed, flow : float
-        By what the feed, and all flows, are multiplied, [-]
-    harvest : bool
-        Whether all fish weigh what they will at harvest
-    beds : bool
-        Whether bacteria in media beds count
-    """
-
-    feed: float = 1.0
-    flow: float = 1.0
-    harvest: bool = False
-    beds: bool = True
-
-
-AS_IT_IS = Otherwise()
-"""Nothing otherwise."""
 
 
 def _same(found: Evaluation, otherwise: Otherwise) -> tuple[int, Otherwise]:
@@ -265,7 +109,7 @@ def _air_of(found: Evaluation) -> _Air:
     flows = air_flows(found)
     for aerator in plan.air:
         id_ = aerator.stands_in
-        level = _depth(found, id_)
+        level = depth_of(found, id_)
         stones[id_] = stones.get(id_, 0.0) + aerator.transfer(flows[aerator.id], level, warm)
         bubbles[id_] = bubbles.get(id_, 0.0) + flows[aerator.id]
     surfaces = {

@@ -14,7 +14,8 @@ from bathys.quality.air import air_flows, air_shares
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.feeding import feed_on_area
 from bathys.quality.survival import survivals_of
-from bathys.quality.water import VesselWater, WaterResult, water_of
+from bathys.quality.water import water_of
+from bathys.quality.water_result import VesselWater, WaterResult
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
 __all__: list[str] = []

@@ -10,7 +10,8 @@ from bathys.quality.budget import nitrogen_budget
 from bathys.quality.feeding import feed_on_area, school_areas
 from bathys.quality.schools import stock_schools
 from bathys.quality.stocking import TankStock
-from bathys.quality.water import VesselWater, WaterResult, water_of
+from bathys.quality.water import water_of
+from bathys.quality.water_result import VesselWater, WaterResult
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 

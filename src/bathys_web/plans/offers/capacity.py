@@ -8,7 +8,8 @@ from bathys.pipeline import Assessment
 from bathys.quality.cycling import Cycling, cycled
 from bathys.quality.reserve import first_limit, least_flows, meal_adds, reserve_of
 from bathys.quality.season import season_of
-from bathys.quality.water import Otherwise, water_of
+from bathys.quality.water import water_of
+from bathys.quality.water_result import Otherwise
 from bathys.units import System, show
 from bathys_web.plans.benches.plots import Curve, Plot, Spot
 from bathys_web.plans.offer_context import OfferContext
