@@ -16,7 +16,8 @@ from tests.browser.steps import EXAMPLES, open_file, pick, revision
 
 _BOXES = """() => {
   const svg = document.querySelector('#side-view > svg');
-  const boxes = [...svg.querySelectorAll('text')].filter((t) => !t.closest('.badge-link'))
+  const boxes = [...svg.querySelectorAll('text')]
+    .filter((t) => t.getClientRects().length && !t.closest('.badge-link'))
     .map((t) => [t.textContent, t.getBBox()]);
   for (const c of svg.querySelectorAll('.badge-link circle')) {
     boxes.push([c.parentNode.dataset.part, c.getBBox()]);
@@ -39,6 +40,20 @@ def _stand_together(page: Page, name: str) -> None:
     assert picture["x"] + picture["width"] <= title["x"], name
 
 
+def _lie_apart(page: Page, name: str) -> None:
+    """No label lies over another or leaves the picture."""
+    boxes = page.evaluate(_BOXES)
+    for number, (words, left, top, right, foot, wide, tall) in enumerate(boxes):
+        assert left >= -1.5, (name, words)
+        assert top >= -1.5, (name, words)
+        assert right <= wide + 1.5, (name, words)
+        assert foot <= tall + 1.5, (name, words)
+        for other, x0, y0, x1, y1, *_ in boxes[:number]:
+            across, down = min(right, x1) - max(left, x0), min(foot, y1) - max(top, y0)
+            # A line's box is taller than its letters by some pixels.
+            assert across <= 1.5 or down <= 3.5, (name, words, other)
+
+
 @pytest.mark.parametrize("units", ["mm, L", "in, gal"])
 def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> None:
     """Measured by the browser: from the bench-top to twelve beds, nothing lies over anything or
@@ -56,16 +71,12 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page, units: str) -> 
         expect(page.locator("#side-view > svg")).to_be_visible()
         page.evaluate("document.fonts.ready")
         _stand_together(page, path.name)
-        boxes = page.evaluate(_BOXES)
-        for number, (words, left, top, right, foot, wide, tall) in enumerate(boxes):
-            assert left >= -1.5, (path.name, words)
-            assert top >= -1.5, (path.name, words)
-            assert right <= wide + 1.5, (path.name, words)
-            assert foot <= tall + 1.5, (path.name, words)
-            for other, x0, y0, x1, y1, *_ in boxes[:number]:
-                across, down = min(right, x1) - max(left, x0), min(foot, y1) - max(top, y0)
-                # A line's box is taller than its letters by some pixels.
-                assert across <= 1.5 or down <= 3.5, (path.name, words, other)
+        _lie_apart(page, path.name)
+        if page.locator("#show-tint").count():
+            page.locator("#show-tint").select_option("oxygen")
+            expect(page.locator(".tint-figure:visible").first).to_be_visible()
+            _lie_apart(page, path.name)
+            page.locator("#show-tint").select_option("")
 
 
 def test_the_side_view_is_looked_at_from_near(page: Page) -> None:

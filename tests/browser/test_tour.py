@@ -6,20 +6,23 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.steps import open_demo, pick, revision
 
+# Both of one moment: what the step speaks of may just be drawn anew.
+_CARD_AND_TARGET = """() => {
+  const both = ["#tour", ".tour-target"].map((s) => document.querySelector(s));
+  return both.every(Boolean) && both.map((e) => e.getBoundingClientRect().toJSON());
+}"""
+
 
 def _at(page: Page, title: str) -> None:
     """The tour has come to this step, and its card covers nothing of what it speaks of."""
     expect(page.locator("#tour h2")).to_have_text(title)
     expect(page.locator(".tour-target").first).to_be_visible()
-    told = page.locator("#tour").bounding_box()
-    about = page.locator(".tour-target").first.bounding_box()
-    assert told is not None
-    assert about is not None
+    told, about = page.wait_for_function(_CARD_AND_TARGET).json_value()
     apart = (
-        told["x"] >= about["x"] + about["width"]
-        or told["x"] + told["width"] <= about["x"]
-        or told["y"] >= about["y"] + about["height"]
-        or told["y"] + told["height"] <= about["y"]
+        told["left"] >= about["right"]
+        or told["right"] <= about["left"]
+        or told["top"] >= about["bottom"]
+        or told["bottom"] <= about["top"]
     )
     assert apart or about["height"] > 0.6 * 800, title
 

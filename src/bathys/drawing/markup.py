@@ -3,7 +3,8 @@
 from collections.abc import Iterable, Iterator
 from html import escape
 
-from bathys.drawing.scene import Rect, Scene, Shape, Stroke, Water
+from bathys.drawing.scene import Rect, Scene, Shape, Stroke, Text, Water
+from bathys.drawing.tints import Tint
 
 __all__ = ["picked", "rects_markup", "scene_markup"]
 
@@ -13,7 +14,9 @@ _TEXTURES = {"media": "stones", "water-low": "ripples"}
 """Pattern drawn over what looks so; the page holds them once, for all its pictures."""
 
 
-def scene_markup(scene: Scene, part: str = "", bare: bool = False) -> str:
+def scene_markup(
+    scene: Scene, part: str = "", bare: bool = False, tints: Iterable[Tint] = ()
+) -> str:
     """Everything of a scene but its badges and handles.
 
     Parameters
@@ -24,13 +27,18 @@ def scene_markup(scene: Scene, part: str = "", bare: bool = False) -> str:
         Id of the part that is picked
     bare : bool
         Whether names, marks and what plays are left out, for a small picture
+    tints : iterable of Tint
+        What the water can be shaded by, under the words
 
     Returns
     -------
     str
         SVG, its words escaped
     """
-    return "\n".join(_pieces(scene, part, bare))
+    pieces = [*_pieces(scene, part, bare), *(_tint(t) for t in tints)]
+    if not bare:
+        pieces += [_text(t) for t in scene.texts]
+    return "\n".join(pieces)
 
 
 def _pieces(scene: Scene, part: str, bare: bool) -> Iterator[str]:
@@ -49,13 +57,21 @@ def _pieces(scene: Scene, part: str, bare: bool) -> Iterator[str]:
         if stroke.look not in _UNDER and not (bare and stroke.look in _ON_THE_RULE):
             yield _stroke(stroke, part)
     yield f'<line x1="-600" x2="3000" y1="{scene.ground}" y2="{scene.ground}" class="ground"/>'
-    if bare:
-        return
-    for text in scene.texts:
-        yield (
-            f'<text x="{text.x}" y="{text.y}" text-anchor="{text.anchor}" class="{text.look}">'
-            f"{escape(text.words)}</text>"
-        )
+
+
+def _text(text: Text) -> str:
+    return (
+        f'<text x="{text.x}" y="{text.y}" text-anchor="{text.anchor}" class="{text.look}">'
+        f"{escape(text.words)}</text>"
+    )
+
+
+def _tint(tint: Tint) -> str:
+    drawn = [*(_rect(r, "") for r in tint.rects), *(_shape(s) for s in tint.shapes)]
+    drawn += [_text(t) for t in tint.texts]
+    return (
+        f'<g class="tints" data-tint="{escape(tint.key)}" aria-hidden="true">{"".join(drawn)}</g>'
+    )
 
 
 def picked(own: str, part: str) -> str:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from bathys.drawing.scene import Rect, Scene, Shape, Text
+from bathys.drawing.scene import Rect, Scene, Shape, Text, wide_as
 
 __all__ = ["STEPS", "Tint", "tint_of"]
 
@@ -11,6 +11,10 @@ STEPS = 5
 """Shades from the worst to the best."""
 
 _WATER = ("water-low", "water-high")
+_LOWER = 2.0  # than the litres
+_BASE = 4.0  # from the middle of a figure down to its base line
+_DOWN, _ACROSS = (0.5, 0.75, 0.3, 0.9, 0.15), (0.5, 0.3, 0.7, 0.15, 0.85)
+_Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)
@@ -69,15 +73,44 @@ def tint_of(
         for s in scene.shapes
         if s.look in _WATER and s.part in goodness
     )
-    middles: dict[str, tuple[float, float]] = {}
+    boxes: dict[str, _Box] = {}
     for rect in rects:
-        middles.setdefault(rect.part, (rect.x + 0.5 * rect.width, rect.y + 0.5 * rect.height))
+        _hold(boxes, rect.part, (rect.x, rect.y, rect.x + rect.width, rect.y + rect.height))
     for shape in shapes:
         corners = [tuple(map(float, p.split(","))) for p in shape.points.split()]
         xs, ys = [c[0] for c in corners], [c[1] for c in corners]
-        middles.setdefault(shape.part, (0.5 * (min(xs) + max(xs)), 0.5 * (min(ys) + max(ys))))
-    texts = tuple(
-        Text(round(x, 1), round(y + 18.0, 1), words[id_], "tint-figure", "middle")
-        for id_, (x, y) in middles.items()
-    )
+        _hold(boxes, shape.part, (min(xs), min(ys), max(xs), max(ys)))
+    texts = tuple(_figure(scene, box, words[id_]) for id_, box in boxes.items())
     return Tint(key, name, rects, shapes, texts)
+
+
+def _hold(boxes: dict[str, _Box], id_: str, more: _Box) -> None:
+    """Widen the box of a vessel's water, low and high, to hold one piece more."""
+    box = boxes.get(id_, more)
+    boxes[id_] = (
+        min(box[0], more[0]),
+        min(box[1], more[1]),
+        max(box[2], more[2]),
+        max(box[3], more[3]),
+    )
+
+
+def _figure(scene: Scene, box: _Box, words: str) -> Text:
+    """In place of the litres, which are hidden meanwhile; else where the water is free."""
+    left, top, right, bottom = box
+    for text in scene.texts:
+        if text.look == "holds" and left < text.x < right and top < text.y < bottom:
+            return Text(text.x, text.y + _LOWER, words, "tint-figure", text.anchor)
+    wide, tall = right - left, bottom - top
+    half = 0.5 * wide_as(words, "tint-figure")
+    places = [
+        Text(
+            round(left + across * wide - half, 1),
+            round(top + down * tall + _BASE, 1),
+            words,
+            "tint-figure",
+        )
+        for down in _DOWN
+        for across in _ACROSS
+    ]
+    return next((text for text in places if scene.is_free(text.box)), places[0])

@@ -5,7 +5,7 @@ from bathys.drawing.tints import Tint, tint_of
 from bathys.evaluation import Evaluation
 from bathys.quality.shades import shades_of
 from bathys.quality.water import water_of
-from bathys.units import System, show_number, unit_of
+from bathys.units import System, show_number
 
 __all__ = ["tints_for"]
 
@@ -34,7 +34,7 @@ def tints_for(found: Evaluation, scene: Scene, units: System) -> tuple[Tint, ...
         tint_of(
             scene,
             shade.key,
-            f"{shade.name}, {unit_of('dissolved', units)}",
+            shade.name,
             shade.goodness,
             {id_: show_number(value, "dissolved", units) for id_, value in shade.values.items()},
         )

@@ -12,11 +12,15 @@ from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCH"]
 
+_MINUTES = 600.0  # from here on a time is shown without its seconds [s]
 _NIGHT = 8.0  # hours that a battery is shown for
 
 
 def _time(value: float | None, units: System) -> str:
-    return show(value, "time", units) if value is not None else "it lasts"
+    """To the minute: what it rests on is known to a third."""
+    if value is None:
+        return "it lasts"
+    return show(60.0 * round(value / 60.0) if value >= _MINUTES else value, "time", units)
 
 
 def _power(ask: BenchRequest) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from django.utils.safestring import SafeString, mark_safe
 from bathys.drawing import Rect, Scene
 from bathys.drawing.markup import rects_markup, scene_markup
 from bathys.drawing.sheet import TEXTURES
+from bathys.drawing.tints import Tint
 from bathys_web.plans.badges import badges_markup
 
 __all__ = ["drawn", "drawn_badges", "drawn_rects", "icon", "textures"]
@@ -17,7 +18,9 @@ register = template.Library()
 
 
 @register.simple_tag
-def drawn(scene: Scene, part: str = "", bare: bool = False) -> SafeString:
+def drawn(
+    scene: Scene, part: str = "", bare: bool = False, tints: Iterable[Tint] = ()
+) -> SafeString:
     """A scene as SVG.
 
     Parameters
@@ -27,14 +30,16 @@ def drawn(scene: Scene, part: str = "", bare: bool = False) -> SafeString:
     part : str
         Id of a part, or nothing
     bare : bool
-        Whether without what it says to a screen reader
+        Whether without names, marks and what plays
+    tints : iterable of Tint
+        What the water can be shaded by
 
     Returns
     -------
     SafeString
         SVG
     """
-    return mark_safe(scene_markup(scene, part, bare))  # noqa: S308 - its words are escaped
+    return mark_safe(scene_markup(scene, part, bare, tints))  # noqa: S308 - its words are escaped
 
 
 @register.simple_tag
