@@ -446,3 +446,25 @@ def test_a_dose_is_worked_out_and_a_wrong_change_is_told(browser: Client, owner:
     assert "a &lt;i&gt;lot&lt;/i&gt;” cannot be read" in wrong
     assert "selected>salt without additives" in wrong
     assert "at most 5,000 mg/L" in browser.get(address, {"change": "9000"}).content.decode()
+
+
+def test_what_is_let_down_to_the_plants_is_told_and_typed(browser: Client, owner: Any) -> None:
+    """A tenth a week at first; what cannot be is told beside the box, with what was typed."""
+    plan = load_plan((EXAMPLE.parent / "decoupled-pair.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    bench = browser.get(reverse("bench", args=[saved.key, "water"]), headers=HTMX).content.decode()
+    assert "What is let down to the plants" in bench
+    address = reverse("offers", args=[saved.key, "pair"])
+    words = " ".join(browser.get(address).content.decode().split())
+    assert "214 L a week are 30.6 L a day" in words
+    assert "Salt, plants" in words
+    for typed, told in (("-5 L", "at most 4,280 L"), ("many", "row-error"), ("9 m3", "at most")):
+        page = browser.get(address, {"let_down": typed}).content.decode()
+        assert f'value="{typed}"' in page
+        assert told in page
+        assert 'aria-invalid="true"' in page
+    page = browser.get(address, {"let_down": "3500 L"}).content.decode()
+    assert "run over: let down less at a time" in page
+    alone = create_plan(owner, load_plan(EXAMPLE.read_bytes()), "made for a test")
+    page = browser.get(reverse("offers", args=[alone.key, "pair"])).content.decode()
+    assert "has no two loops" in page

@@ -1,13 +1,15 @@
 """``bathys water``: what the water of each vessel comes to."""
 
 import math
+from dataclasses import asdict
 from typing import Any
 
 from bathys.commands.tables import table
 from bathys.evaluation import Evaluation
 from bathys.quality.alkalinity import alkalinity_of
+from bathys.quality.pairs import WEEKS, Pair, pair_course, pair_of, usual_let_down
 from bathys.quality.reserve import reserve_of
-from bathys.quality.survival import survivals_of
+from bathys.quality.survival import about, survivals_of
 from bathys.quality.water import water_of
 from bathys.units import System, show
 
@@ -52,7 +54,7 @@ def as_text(found: Evaluation, units: System) -> str:
             _told(at.tan, units),
             _told(at.ammonia, units),
             _told(at.nitrite, units),
-            "climbs" if water.nitrate_left > 0.0 else _told(at.nitrate, units),
+            _told(at.nitrate, units),
             f"{at.ph:.1f}",
         )
         for at in water.vessels.values()
@@ -66,11 +68,36 @@ def as_text(found: Evaluation, units: System) -> str:
         lines.append(f"It could take {reserve.feed:.3g} g of feed a day.")
     for row in survivals_of(found, water):
         if row.neither is not None:
-            lines.append(
-                f"{plan.names[row.vessel]} has oxygen for {show(row.neither, 'time', units)} "
-                "without water and air."
-            )
+            lasts = show(about(row.neither), "time", units)
+            lines.append(f"{plan.names[row.vessel]} has oxygen for {lasts} without water and air.")
+    pair = pair_of(found)
+    if pair is not None:
+        lines += ["", *_pair_lines(found, pair, units)]
     return "\n".join(lines)
+
+
+def _pair_lines(found: Evaluation, pair: Pair, units: System) -> list[str]:
+    """Both loops of a pair over the weeks."""
+    water = water_of(found)
+    if water is None:
+        return []
+    course = pair_course(found, water, pair, usual_let_down(found, pair))
+    names = found.plan.names
+    rows = [
+        (
+            f"{week}",
+            _told(course.fish.nitrate[k], units),
+            _told(course.plants.nitrate[k], units),
+            f"{0.001 * course.fish.salt[k]:.2f} g/L",
+            f"{0.001 * course.plants.salt[k]:.2f} g/L",
+        )
+        for k, week in enumerate(WEEKS)
+    ]
+    let_down = show(course.let_down, "volume", units)
+    return [
+        f"With {let_down} a week let down by {names[pair.carrier]}, and 1 g/L of salt at first:",
+        *table(("Week", "Nitrate, fish", "Nitrate, plants", "Salt, fish", "Salt, plants"), rows),
+    ]
 
 
 def as_data(found: Evaluation) -> dict[str, Any] | None:
@@ -94,6 +121,8 @@ def as_data(found: Evaluation) -> dict[str, Any] | None:
         return value if math.isfinite(value) else None
 
     reserve, alkalinity = reserve_of(found), alkalinity_of(found, water)
+    pair = pair_of(found)
+    course = pair_course(found, water, pair, usual_let_down(found, pair)) if pair else None
     return {
         "feed_a_day": sum(s.feed for s in water.stock.values()),
         "vessels": {
@@ -127,4 +156,5 @@ def as_data(found: Evaluation) -> dict[str, Any] | None:
             }
             for s in survivals_of(found, water)
         ],
+        "pair": {"weeks": list(WEEKS), **asdict(course)} if course is not None else None,
     }

@@ -1,6 +1,7 @@
 """How fast bacteria turn ammonia into nitrite, and nitrite into nitrate, on a surface."""
 
 __all__ = [
+    "ALKALINITY_FOR_NITROGEN",
     "AMMONIA",
     "NITRITE",
     "OXYGEN_FOR_NITROGEN",
@@ -12,6 +13,8 @@ from dataclasses import dataclass
 
 OXYGEN_FOR_NITROGEN = 4.57
 """Oxygen taken for nitrogen nitrified all the way (published, memory) [g/g]."""
+ALKALINITY_FOR_NITROGEN = 7.14
+"""Alkalinity as CaCO3 used up for nitrogen nitrified (published, memory) [g/g]."""
 _HALF_OXYGEN = 2.0  # oxygen at which films work at half their rate (assumed) [g/m³]
 
 

@@ -7,10 +7,11 @@ from bathys.evaluation import Evaluation
 from bathys.quality.water import OPEN_SURFACE
 from bathys.quality.water_result import WaterResult
 
-__all__ = ["Survival", "survivals_of"]
+__all__ = ["Survival", "about", "survivals_of"]
 
 _DAY = 86400.0
 _LONGEST = 30.0 * _DAY
+_MINUTES = 600.0  # from here on seconds mean nothing [s]
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,6 +34,22 @@ class Survival:
     no_flow: float | None
     no_air: float | None
     neither: float | None
+
+
+def about(seconds: float) -> float:
+    """A time as it is told: to the minute from ten minutes on, since it is known to a third.
+
+    Parameters
+    ----------
+    seconds : float
+        The time, [s]
+
+    Returns
+    -------
+    float
+        The same, rounded, [s]
+    """
+    return 60.0 * round(seconds / 60.0) if seconds >= _MINUTES else seconds
 
 
 def survivals_of(found: Evaluation, water: WaterResult) -> tuple[Survival, ...]:

@@ -7,10 +7,13 @@ back on the way into each place, and by the rate at which it goes by itself.
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from graphlib import TopologicalSorter
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
 
 __all__ = [
     "Carried",
@@ -171,22 +174,21 @@ class _Frame:
 
 
 def _parts(net: FlowNet) -> list[list[int]]:
-    """Places that water joins, by their numbers."""
-    leader = list(range(len(net.places)))
-
-    def lead(n: int) -> int:
-        while leader[n] != n:
-            leader[n] = leader[leader[n]]
-            n = leader[n]
-        return n
-
-    for leg in net.legs:
-        if leg.start >= 0 and leg.end >= 0:
-            leader[lead(leg.start)] = lead(leg.end)
-    parts: dict[int, list[int]] = {}
-    for n in range(len(net.places)):
-        parts.setdefault(lead(n), []).append(n)
-    return list(parts.values())
+    """Places that water goes round between, by their numbers; what flows from one such part to
+    another comes later than where it comes from."""
+    legs = [leg for leg in net.legs if leg.start >= 0 and leg.end >= 0]
+    starts, ends = [leg.start for leg in legs], [leg.end for leg in legs]
+    count = len(net.places)
+    joined = coo_array((np.ones(len(legs)), (starts, ends)), shape=(count, count))
+    _, labels = connected_components(joined, connection="strong")
+    members: dict[int, list[int]] = {}
+    for n, label in enumerate(labels.tolist()):
+        members.setdefault(label, []).append(n)
+    before: dict[int, set[int]] = {label: set() for label in members}
+    for start, end in zip(labels[starts].tolist(), labels[ends].tolist(), strict=True):
+        if start != end:
+            before[end].add(start)
+    return [members[label] for label in TopologicalSorter(before).static_order()]
 
 
 _LOOSE = 1e-9  # share of a loop's flow below which nothing is taken out of it
@@ -216,14 +218,12 @@ def _steady_of(frame: _Frame, of: Constituent) -> Carried:
     matrix, right = frame.system(of)
     levels, climbs = np.zeros(len(right)), 0.0
     for part in frame.parts:
-        still = [n for n in part if matrix[n, n] <= _STILL]
-        moving = [n for n in part if matrix[n, n] > _STILL]
-        for n in still:
-            levels[n] = np.inf if right[n] > 0.0 else 0.0
-            climbs += float(right[n])
-        if not moving:
+        loads = _loads(matrix, right, levels, part)
+        if len(part) == 1 and matrix[part[0], part[0]] <= _STILL:
+            levels[part] = np.inf if loads[0] > 0.0 else 0.0
+            climbs += float(loads[0])
             continue
-        block, load = matrix[np.ix_(moving, moving)], right[moving]
+        block, load, moving = matrix[np.ix_(part, part)], loads, part
         # What leaves a closed loop is the sum of its columns: none of it, if nothing holds it back.
         if float(block.sum(axis=0).max()) <= _LOOSE * float(block.diagonal().max()):
             added = float(load.sum())
@@ -232,6 +232,15 @@ def _steady_of(frame: _Frame, of: Constituent) -> Carried:
             continue
         levels[moving] = np.linalg.solve(block, load)
     return _told(frame, of, levels, climbs)
+
+
+def _loads(matrix: Floats, right: Floats, levels: Floats, part: list[int]) -> Floats:
+    """What is added to each place of a part, what comes from the parts before with it [g/s]. None
+    of those is without end: what lets water out comes to rest."""
+    rest = np.where(np.isfinite(levels), levels, 0.0)
+    rest[part] = 0.0
+    loads: Floats = right[part] - matrix[part] @ rest
+    return loads
 
 
 _MANY = 1e5  # a concentration that is as good as without end [g/m³]
@@ -272,37 +281,39 @@ def steady_with_uptake(
     capacity = np.zeros(len(right))
     for place, rate in most.items():
         capacity[frame.number[place]] += rate
-    levels = np.zeros(len(right))
-    moving = np.flatnonzero((np.diag(matrix) > _STILL) | (capacity > 0.0))
-    is_endless = False
+    levels, climbs = np.zeros(len(right)), 0.0
+    taken = np.zeros(len(right))
+    for part in frame.parts:
+        loads = _loads(matrix, right, levels, part)
+        found = _taken_up(matrix[np.ix_(part, part)], loads, capacity[part], half)
+        if found is None:
+            levels[part], taken[part] = np.inf, capacity[part]
+            climbs += max(float(loads.sum() - capacity[part].sum()), 0.0)
+        else:
+            levels[part] = found
+            taken[part] = capacity[part] * found / (half + found)
+    return _told(frame, of, levels, climbs), {p: float(taken[frame.number[p]]) for p in most}
+
+
+def _taken_up(block: Floats, loads: Floats, capacity: Floats, half: float) -> Floats | None:
+    """Concentrations in one part [g/m³]; none where they have no end."""
+    at = np.zeros(len(loads))
+    if float(loads.max()) <= 0.0:
+        return at
     for _ in range(_MOST_STEPS):
-        at = levels[moving]
-        takes = capacity[moving] * at / (half + at)
-        slope = capacity[moving] * half / (half + at) ** 2
-        block = matrix[np.ix_(moving, moving)]
-        off = block @ at + takes - right[moving]
+        takes = capacity * at / (half + at)
+        slope = capacity * half / (half + at) ** 2
         try:
-            step = np.linalg.solve(block + np.diag(slope), off)
+            step = np.linalg.solve(block + np.diag(slope), block @ at + takes - loads)
         except np.linalg.LinAlgError:
-            is_endless = True
-            break
-        levels[moving] = np.maximum(at - step, 0.0)
-        greatest = float(levels.max())
+            return None
+        at = np.maximum(at - step, 0.0)
+        greatest = float(at.max())
         if greatest > _MANY or not np.isfinite(greatest):
-            is_endless = True
-            break
+            return None
         if float(np.abs(step).max()) <= _CLOSE * max(greatest, 1e-6):
             break
-    if is_endless:
-        added = float(right.sum())
-        levels = np.where(np.isin(np.arange(len(right)), moving), np.inf, levels)
-        taken = {place: float(rate) for place, rate in most.items()}
-        return _told(frame, of, levels, max(added - sum(taken.values()), 0.0)), taken
-    taken = {
-        place: rate * float(levels[frame.number[place]] / (half + levels[frame.number[place]]))
-        for place, rate in most.items()
-    }
-    return _told(frame, of, levels, 0.0), taken
+    return at
 
 
 def _told(frame: _Frame, of: Constituent, levels: Floats, climbs: float) -> Carried:

@@ -7,9 +7,14 @@ from threading import Lock
 from cachetools import LRUCache, cached
 
 from bathys.evaluation import Evaluation
-from bathys.parts.crops import CROPS
 from bathys.physics.carbonate import CO2_IN_BALANCE, ph_of, unionised_share
-from bathys.physics.nitrogen import AMMONIA, NITRITE, OXYGEN_FOR_NITROGEN, OxidisedBy
+from bathys.physics.nitrogen import (
+    ALKALINITY_FOR_NITROGEN,
+    AMMONIA,
+    NITRITE,
+    OXYGEN_FOR_NITROGEN,
+    OxidisedBy,
+)
 from bathys.physics.oxygen import fall_share, saturation
 from bathys.quality.air import air_flows
 from bathys.quality.flows import flow_net
@@ -18,6 +23,7 @@ from bathys.quality.solids import solids_of
 from bathys.quality.stocking import TankStock, stock_of
 from bathys.quality.surfaces import depth_of, surfaces_of
 from bathys.quality.transport import Constituent, FlowNet, steady, steady_with_uptake
+from bathys.quality.uptake import HALF_UPTAKE, plant_uptake
 from bathys.quality.water_result import AS_IT_IS, Otherwise, VesselWater, WaterResult
 
 __all__ = [
@@ -40,10 +46,9 @@ _FLOODED = 0.5  # of what is short, that water makes up passing a bed flooded by
 _SPRAYED = 0.4  # and that leaves by small holes in the air (assumed) [-]
 _CLEAN, _BROKEN = 1.25, 0.8  # water and shape of a fall (memory) [-]
 _GAS, _GAS_IN_MEDIA = 0.1, 0.3  # of nitrate that is lost as gas (memory) [-]
-_HALF_UPTAKE = 2.0  # nitrate at which plants take up half as fast (assumed) [g/m³]
 _CO2_OVER_OXYGEN = 0.9  # how fast carbon dioxide goes over, against oxygen (memory) [-]
 _CO2_BUBBLES = 1.19  # carbon dioxide that a bubble holds in balance, over the water's (24 °C) [-]
-_ALKALI_NITRIFIED, _ALKALI_TAKEN_UP = 7.14, 3.57  # CaCO3 for nitrogen [g/g]
+_ALKALI_TAKEN_UP = 3.57  # CaCO3 for nitrate that plants take [g/g]
 _ROUNDS = 12
 _SETTLED = 1e-4  # of oxygen, between two rounds [g/m³]
 
@@ -257,18 +262,10 @@ class _Working:
         has_media = any(v.media is not None for v in plan.vessels)
         gas_share = _GAS_IN_MEDIA if has_media else _GAS
         sources = {id_: (1.0 - gas_share) * q / _DAY for id_, q in made.items()}
-        most = {
-            v.id: CROPS[v.crop.kind].demand
-            * v.crop.growth
-            * v.crop.planted
-            * v.shape.footprint
-            / _DAY
-            for v in plan.vessels
-            if v.crop is not None
-        }
+        most = {id_: grams / _DAY for id_, grams in plant_uptake(plan).items()}
         of = Constituent("nitrate", sources, outside=plan.site.tap_nitrate)
         if most:
-            carried, taken = steady_with_uptake(self.net, of, most, _HALF_UPTAKE)
+            carried, taken = steady_with_uptake(self.net, of, most, HALF_UPTAKE)
         else:
             (carried,), taken = steady(self.net, [of]), {}
         levels = {id_: carried.concentrations[id_] for id_ in self.found.vessels}
@@ -321,7 +318,7 @@ class _Working:
                 tan[id_] * unionised_share(ph, self.warm),
             )
         gas, left = rest
-        spent = _ALKALI_NITRIFIED * sum(nitrified.values())
+        spent = ALKALINITY_FOR_NITROGEN * sum(nitrified.values())
         regained = _ALKALI_TAKEN_UP * (sum(taken.values()) + gas)
         able = {
             id_: AMMONIA.rate(1e9, self.warm, oxygen[id_]) * area

@@ -3,6 +3,7 @@
 They judge only a plan whose fish are told: how much there is of everything else then follows.
 """
 
+import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
@@ -13,7 +14,7 @@ from bathys.plan.vessel import Vessel
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.feeding import feed_on_area
-from bathys.quality.survival import survivals_of
+from bathys.quality.survival import about, survivals_of
 from bathys.quality.water import water_of
 from bathys.quality.water_result import VesselWater, WaterResult
 from bathys.rules.registry import Finding, Offer, Rule, rule
@@ -287,7 +288,8 @@ def _nitrate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     water = _told(evaluation)
     if water is None or water.nitrate_left <= 0.0:
         return
-    volume = sum(v.volume for v in evaluation.vessels.values())
+    climbs = [id_ for id_, at in water.vessels.items() if math.isinf(at.nitrate)]
+    volume = sum(evaluation.vessels[id_].volume for id_ in climbs)
     week = 7.0 * water.nitrate_left / max(volume, 1e-9)
     if week < data.limits["least"]:
         return
@@ -397,5 +399,5 @@ def _power_cut(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             f"If the power fails, {named(tank)} has oxygen for {{lasts:time}}, and for less just "
             "after a meal.",
             "An air pump on a battery, or one that starts by itself, bridges it.",
-            {"lasts": row.neither},
+            {"lasts": about(row.neither)},
         )

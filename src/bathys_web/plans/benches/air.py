@@ -5,22 +5,18 @@ from typing import Any
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.heat import Heat, heat_of
 from bathys.quality.power import battery_charge, power_of
-from bathys.quality.survival import survivals_of
+from bathys.quality.survival import about, survivals_of
 from bathys.quality.water import water_of
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCH"]
 
-_MINUTES = 600.0  # from here on a time is shown without its seconds [s]
 _NIGHT = 8.0  # hours that a battery is shown for
 
 
 def _time(value: float | None, units: System) -> str:
-    """To the minute: what it rests on is known to a third."""
-    if value is None:
-        return "it lasts"
-    return show(60.0 * round(value / 60.0) if value >= _MINUTES else value, "time", units)
+    return show(about(value), "time", units) if value is not None else "it lasts"
 
 
 def _power(ask: BenchRequest) -> dict[str, Any]:

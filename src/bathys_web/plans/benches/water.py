@@ -8,6 +8,7 @@ from bathys.parts.crops import CROPS
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.budget import nitrogen_budget
 from bathys.quality.feeding import feed_on_area, school_areas
+from bathys.quality.pairs import pair_of
 from bathys.quality.schools import stock_schools
 from bathys.quality.stocking import TankStock
 from bathys.quality.water import water_of
@@ -26,9 +27,7 @@ def _dissolved(value: float, units: System) -> str:
     return show(value, "dissolved", units) if value < _MANY else "climbs"
 
 
-def _vessel(
-    at: VesselWater, stock: TankStock | None, nitrate_climbs: bool, units: System
-) -> dict[str, Any]:
+def _vessel(at: VesselWater, stock: TankStock | None, units: System) -> dict[str, Any]:
     fish = stock.species if stock is not None else None
     return {
         "part": at.vessel,
@@ -36,7 +35,7 @@ def _vessel(
         "tan": _dissolved(at.tan, units),
         "ammonia": _dissolved(at.ammonia, units),
         "nitrite": _dissolved(at.nitrite, units),
-        "nitrate": "climbs" if nitrate_climbs else _dissolved(at.nitrate, units),
+        "nitrate": _dissolved(at.nitrate, units),
         "oxygen": show(at.oxygen, "dissolved", units),
         "share": show(at.share, "percent", units),
         "dioxide": show(at.carbon_dioxide, "dissolved", units),
@@ -111,10 +110,10 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     alkalinity = alkalinity_of(found, water)
     given = feed_on_area(found, water)
     feed = sum(s.feed for s in water.stock.values())
-    climbs = water.nitrate_left > 0.0
     crops = {v.crop.kind for v in plan.vessels if v.crop is not None}
     return {
         "has_fish": True,
+        "has_pair": pair_of(found) is not None,
         "is_told": bool(plan.fish),
         "tanks": [
             {
@@ -128,7 +127,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             for id_, s in water.stock.items()
         ],
         "vessels": [
-            _vessel(at, water.stock.get(id_), climbs, units)
+            _vessel(at, water.stock.get(id_), units)
             for id_, at in water.vessels.items()
             if at.vessel.use.takes_up or found.vessels[id_].inflow > 0.0
         ],

@@ -21,6 +21,7 @@ from bathys_web.plans.offers.findings import (
 )
 from bathys_web.plans.offers.kinds import List, Take
 from bathys_web.plans.offers.over_time import over_time_list
+from bathys_web.plans.offers.pair import pair_list
 from bathys_web.plans.offers.parts import change_part
 from bathys_web.plans.offers.settlers import settlers_list
 from bathys_web.plans.offers.sizes import (
@@ -34,7 +35,17 @@ from bathys_web.plans.sealed import take_sealed
 __all__ = ["LISTS", "OFFERS", "list_offers"]
 
 _FEW_RUNS = 60
-_SEARCHES = ("gains", "valves", "pumps", "bores", "settlers", "over_time", "capacity", "season")
+_SEARCHES = (
+    "gains",
+    "valves",
+    "pumps",
+    "bores",
+    "settlers",
+    "over_time",
+    "capacity",
+    "season",
+    "pair",
+)
 
 LISTS: dict[str, List] = {
     "remedies": remedies_list,
@@ -47,6 +58,7 @@ LISTS: dict[str, List] = {
     "capacity": capacity_list,
     "start_up": start_up_list,
     "season": season_list,
+    "pair": pair_list,
     "dosing": dosing_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
