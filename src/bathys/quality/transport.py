@@ -7,6 +7,7 @@ back on the way into each place, and by the rate at which it goes by itself.
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from graphlib import TopologicalSorter
 
 import numpy as np
@@ -77,6 +78,12 @@ class FlowNet:
                 out[leg.start] += leg.flow
         return out
 
+    @cached_property
+    def parts(self) -> list[list[int]]:
+        """Places that water goes round between, by their numbers; a part that another flows into
+        comes after it."""
+        return _parts(self)
+
 
 @dataclass(frozen=True)
 class Constituent:
@@ -140,7 +147,7 @@ class _Frame:
         self.ends = np.array([leg.end for leg in net.legs], dtype=np.int64)
         self.flows = np.array([leg.flow for leg in net.legs])
         self.leaving = net.leaving
-        self.parts = _parts(net)
+        self.parts = net.parts
         self.number = {place: n for n, place in enumerate(net.places)}
         self.leg = {leg.id: k for k, leg in enumerate(net.legs)}
 
@@ -174,8 +181,6 @@ class _Frame:
 
 
 def _parts(net: FlowNet) -> list[list[int]]:
-    """Places that water goes round between, by their numbers; what flows from one such part to
-    another comes later than where it comes from."""
     legs = [leg for leg in net.legs if leg.start >= 0 and leg.end >= 0]
     starts, ends = [leg.start for leg in legs], [leg.end for leg in legs]
     count = len(net.places)
