@@ -552,6 +552,15 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("N7", "note", "T1", _fish()),
     ("N8", "note", "T1", _fish()),
     ("N10", "note", "T1", _fish(count=14)),
+    ("N11", "note", "T1", _fish(lambda plan: plan["brief"].update(feed_a_day=1.0))),
+    ("N11", "note", "T1", _fish(lambda plan: plan["brief"].update(fish_mass=90.0))),
+    ("N11", "warning", "K1", _fish(eats=0.15)),
+    (
+        "N11",
+        "warning",
+        "T1",
+        lambda plan: plan["brief"].update(feed_a_day=0.5, fish_mass=3.0),
+    ),
     (
         "N9",
         "fault",

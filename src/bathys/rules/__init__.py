@@ -57,6 +57,7 @@ _MODULES = (
     "meshes",
     "held_solids",
     "water",
+    "feed",
     "own_limits",
 )
 for _name in _MODULES:
