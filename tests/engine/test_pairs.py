@@ -1,5 +1,6 @@
 """Two loops apart: closed forms of mixed tanks, mass, and what goes through an opened valve."""
 
+import json
 import math
 
 import numpy as np
@@ -115,3 +116,18 @@ def test_usual_is_a_tenth_where_no_clock_lets_down() -> None:
         0.1 * sum(FOUND.vessels[m].volume for m in PAIR.fish), rel=1e-12
     )
     assert pair_of(evaluate(load_plan(EXAMPLE.read_bytes()))) is None
+
+
+def test_what_a_clock_lets_down_is_followed_and_counted() -> None:
+    """A valve open for a minute twice a day lets down twice what one opening of a minute does."""
+    clock = {"kind": "spells", "spells": [{"begins": b, "ends": b + 60.0} for b in (0.0, 43200.0)]}
+    data = json.loads((EXAMPLE.parent / "decoupled-pair.json").read_bytes())
+    for part in data["parts"]:
+        if part["id"] == "R4":
+            part |= {"valve": {"kind": "ball", "angle": 0.0}, "valve_clock": clock}
+    found = evaluate(load_plan(json.dumps(data).encode()))
+    pair = pair_of(found)
+    assert pair is not None
+    once = letting_down(PLAN, "R4", 0.0596)
+    assert once.seconds == pytest.approx(60.0, rel=0.03)
+    assert usual_let_down(found, pair) == pytest.approx(14.0 * 0.0596, rel=0.03)

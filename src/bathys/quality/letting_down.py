@@ -9,7 +9,7 @@ from bathys.plan import Plan
 from bathys.simulation import simulate
 from bathys.simulation.result import SimulationResult
 
-__all__ = ["LONGEST", "LettingDown", "letting_down"]
+__all__ = ["LONGEST", "LettingDown", "let_down_by_clock", "letting_down"]
 
 LONGEST = 7200.0
 """A valve is kept open so long at most [s]."""
@@ -92,12 +92,49 @@ def letting_down(plan: Plan, run: str, volume: float) -> LettingDown:
     return _told(plan, run, found, seconds)
 
 
-def _with_valve(plan: Plan, run_id: str, angle: float) -> Plan:
-    valve = model_named("valves", "ball")(kind="ball", angle=angle)
-    rows = tuple(
-        r.model_copy(update={"valve": valve, "valve_clock": None}) if r.id == run_id else r
-        for r in plan.runs
-    )
+def let_down_by_clock(plan: Plan, run: str) -> float:
+    """What goes through a valve that a clock opens.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    run : str
+        Id of the run; its valve has a clock
+
+    Returns
+    -------
+    float
+        In the mean, [m³/s]
+
+    Raises
+    ------
+    NotSimulated
+        If the plan cannot be followed through time
+
+    Notes
+    -----
+    Each spell is followed from where the plan stands after two hours with the valve shut, as if it
+    had come to rest since the last.
+    """
+    clock = next(r for r in plan.runs if r.id == run).opens_by
+    if clock is None:
+        return 0.0
+    since = simulate(_with_valve(plan, run, 90.0), _SETTLED).end
+    open_plan = _with_valve(plan, run)
+    through = {
+        spell: simulate(open_plan, spell / 3600.0, since=since).carried[run]
+        for spell in {end - begin for begin, end in clock.spells}
+    }
+    return sum(through[end - begin] for begin, end in clock.spells) / clock.turn
+
+
+def _with_valve(plan: Plan, run_id: str, angle: float | None = None) -> Plan:
+    """With its valve turned, or as it is when its clock has opened it; no clock turns it."""
+    fields: dict[str, object] = {"valve_clock": None}
+    if angle is not None:
+        fields["valve"] = model_named("valves", "ball")(kind="ball", angle=angle)
+    rows = tuple(r.model_copy(update=fields) if r.id == run_id else r for r in plan.runs)
     return plan.model_copy(update={"runs": rows})
 
 

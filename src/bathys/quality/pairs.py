@@ -11,9 +11,11 @@ from scipy.sparse.csgraph import connected_components
 from bathys.evaluation import Evaluation
 from bathys.physics.nitrogen import ALKALINITY_FOR_NITROGEN
 from bathys.quality.flows import flow_net
+from bathys.quality.letting_down import let_down_by_clock
 from bathys.quality.transport import Constituent, FlowNet, Leg, carried_through
 from bathys.quality.uptake import HALF_UPTAKE, plant_uptake
 from bathys.quality.water_result import WaterResult
+from bathys.simulation import NotSimulated
 from bathys.simulation.boundary_conditions import open_area
 
 __all__ = ["WEEKS", "LoopCourse", "Pair", "PairCourse", "pair_course", "pair_of", "usual_let_down"]
@@ -42,7 +44,7 @@ class Pair:
     fish, plants : tuple of str
         Vessels of the two loops
     planned : float
-        What the plan lets down by the clock, 0 if nothing, [m³/s]
+        What moves of the plan let down in the mean, 0 if none does, [m³/s]
     """
 
     carrier: str
@@ -182,7 +184,13 @@ def usual_let_down(found: Evaluation, pair: Pair) -> float:
     float
         A week, [m³]
     """
-    return pair.planned * _WEEK or _USUAL * sum(found.vessels[m].volume for m in pair.fish)
+    planned = pair.planned
+    if pair.carrier in {r.id for r in found.plan.runs if r.opens_by is not None}:
+        try:
+            planned = let_down_by_clock(found.plan, pair.carrier)
+        except NotSimulated:
+            planned = 0.0
+    return planned * _WEEK or _USUAL * sum(found.vessels[m].volume for m in pair.fish)
 
 
 def pair_course(found: Evaluation, water: WaterResult, pair: Pair, let_down: float) -> PairCourse:

@@ -113,6 +113,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
     crops = {v.crop.kind for v in plan.vessels if v.crop is not None}
     return {
         "has_fish": True,
+        "shut": [r for r in plan.runs if r.is_usually_shut],
         "has_pair": pair_of(found) is not None,
         "is_told": bool(plan.fish),
         "tanks": [
