@@ -114,7 +114,9 @@ WCAG = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 
 
 def _barriers(page: Page) -> list[str]:
-    """Serious and critical faults that axe-core finds against WCAG 2.2 AA."""
+    """Serious and critical faults that axe-core finds against WCAG 2.2 AA, once all has come: what
+    is on its way is faded."""
+    expect(page.locator(".htmx-request")).to_have_count(0, timeout=20_000)
     page.evaluate(AXE)
     found: list[dict[str, Any]] = page.evaluate(
         "tags => axe.run(document, {runOnly: tags}).then(r => r.violations)", WCAG
