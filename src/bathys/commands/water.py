@@ -11,6 +11,7 @@ from bathys.quality.pairs import WEEKS, Pair, pair_course, pair_of, usual_let_do
 from bathys.quality.reserve import reserve_of
 from bathys.quality.survival import about, survivals_of
 from bathys.quality.water import water_of
+from bathys.quality.water_result import WaterResult
 from bathys.units import System, show
 
 __all__ = ["as_data", "as_text"]
@@ -72,15 +73,12 @@ def as_text(found: Evaluation, units: System) -> str:
             lines.append(f"{plan.names[row.vessel]} has oxygen for {lasts} without water and air.")
     pair = pair_of(found)
     if pair is not None:
-        lines += ["", *_pair_lines(found, pair, units)]
+        lines += ["", *_pair_lines(found, water, pair, units)]
     return "\n".join(lines)
 
 
-def _pair_lines(found: Evaluation, pair: Pair, units: System) -> list[str]:
+def _pair_lines(found: Evaluation, water: WaterResult, pair: Pair, units: System) -> list[str]:
     """Both loops of a pair over the weeks."""
-    water = water_of(found)
-    if water is None:
-        return []
     course = pair_course(found, water, pair, usual_let_down(found, pair))
     names = found.plan.names
     rows = [

@@ -73,12 +73,15 @@ def letting_down(plan: Plan, run: str, volume: float) -> LettingDown:
     Notes
     -----
     The plan is followed from where it stands after two hours with the valve shut; the time is found
-    by trying, to a hundredth of the volume.
+    by trying, to a hundredth of the volume. A valve that a clock turns is as far open as it stands
+    in the plan, any other wide open.
     """
     since = simulate(_with_valve(plan, run, 90.0), _SETTLED).end
-    open_plan = _with_valve(plan, run, 0.0)
-    short, least, seconds = 0.0, 0.0, _FIRST
+    has_clock = any(r.id == run and r.opens_by is not None for r in plan.runs)
+    open_plan = _with_valve(plan, run, None if has_clock else 0.0)
+    short, least, wanted = 0.0, 0.0, _FIRST
     for _ in range(_TRIES):
+        seconds = wanted
         found = simulate(open_plan, seconds / 3600.0, every=5.0, since=since)
         through = found.carried[run]
         if abs(through - volume) <= _NEAR * volume or seconds >= LONGEST:
@@ -88,7 +91,7 @@ def letting_down(plan: Plan, run: str, volume: float) -> LettingDown:
             short, least = seconds, through
         # The rate over the stretch just followed is close to that of the next.
         rate = gone / took if gone > 0.0 and took > 0.0 else volume / LONGEST
-        seconds = min(max(short + (volume - least) / rate, 1.0), LONGEST)
+        wanted = min(max(short + (volume - least) / rate, 1.0), LONGEST)
     return _told(plan, run, found, seconds)
 
 

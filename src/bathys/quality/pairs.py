@@ -18,9 +18,22 @@ from bathys.quality.water_result import WaterResult
 from bathys.simulation import NotSimulated
 from bathys.simulation.boundary_conditions import open_area
 
-__all__ = ["WEEKS", "LoopCourse", "Pair", "PairCourse", "pair_course", "pair_of", "usual_let_down"]
+__all__ = [
+    "PH_OF_FISH",
+    "PH_OF_PLANTS",
+    "WEEKS",
+    "LoopCourse",
+    "Pair",
+    "PairCourse",
+    "pair_course",
+    "pair_of",
+    "usual_let_down",
+]
 
 Floats = NDArray[np.float64]
+
+PH_OF_FISH, PH_OF_PLANTS = (7.0, 8.0), (6.5, 6.8)
+"""From and to which each loop's pH is held (common practice) [-]."""
 
 WEEKS = (0, 1, 2, 4, 8, 12)
 """Weeks after which a pair is told."""
@@ -113,6 +126,18 @@ class PairCourse:
     in_the_end: float
     drift: float
     alkalinity_short: float
+
+    @property
+    def bleed(self) -> float:
+        """What let out of the plant loop a week would stop its climb at the nitrate of the last of
+        ``WEEKS``, 0 if it does not climb [m³]."""
+        last = self.plants.nitrate[-1]
+        return max(self.drift, 0.0) * self.plants.volume / last if last > 0.0 else 0.0
+
+    @property
+    def surplus(self) -> float:
+        """What comes down a week beyond what dries from the plant loop, 0 if nothing [m³]."""
+        return max(self.let_down - self.plants.dries, 0.0)
 
 
 def _loops(net: FlowNet, without: frozenset[str]) -> list[frozenset[str]]:

@@ -57,6 +57,7 @@ _MODULES = (
     "meshes",
     "held_solids",
     "water",
+    "air",
     "feed",
     "own_limits",
 )

@@ -1,4 +1,4 @@
-"""What fish, bacteria, plants and air make of the water: rules N1 to N10.
+"""What fish, bacteria, plants and air make of the water: rules N1 to N7.
 
 They judge only a plan whose fish are told: how much there is of everything else then follows.
 """
@@ -7,34 +7,18 @@ import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
-from bathys.edits.adding import add_part
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
-from bathys.quality.air import air_flows, air_shares
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.feeding import feed_on_area
-from bathys.quality.survival import about, survivals_of
-from bathys.quality.water import water_of
-from bathys.quality.water_result import VesselWater, WaterResult
+from bathys.rules.living import more_air, tanks_with_fish, water_told
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
 __all__: list[str] = []
 
-_HOUR, _DAY, _WEEK = 3600.0, 86400.0, 604800.0
+_DAY = 86400.0
 _SOME_CARRIERS = 0.02  # [m³]
-
-
-def _told(evaluation: Evaluation) -> WaterResult | None:
-    return water_of(evaluation) if evaluation.plan.fish else None
-
-
-def _tanks(evaluation: Evaluation) -> Iterator[tuple[VesselWater, WaterResult]]:
-    """Every tank with fish that are told."""
-    water = _told(evaluation)
-    for id_ in water.stock if water is not None else ():
-        if water is not None:
-            yield water.vessels[id_], water
 
 
 def _filter_of(evaluation: Evaluation) -> Vessel | None:
@@ -75,22 +59,6 @@ def _more_carriers(evaluation: Evaluation) -> tuple[Offer, ...]:
     )
 
 
-def _more_air(evaluation: Evaluation, tank: str) -> tuple[Offer, ...]:
-    """Twice the air of its stones, or a stone."""
-    plan = evaluation.plan
-    own = [a for a in plan.air if a.stands_in == tank]
-    if own:
-        edits = [Edit(f"air.{a.id}.flow", 2.0 * a.flow) for a in own if a.fed_by is None]
-        edits += [
-            Edit(f"air_pumps.{p.id}.max_flow", 2.0 * p.most_flow)
-            for p in plan.air_pumps
-            if any(a.fed_by == p.id for a in own)
-        ]
-        return (Offer(f"let twice the air into {named(plan.vessel(tank))}", tuple(edits)),)
-    made, _ = add_part(plan, "stone", tank)
-    return (Offer(f"hang an air stone in {named(plan.vessel(tank))}", tuple(made)),)
-
-
 @rule(
     Rule(
         "N1",
@@ -101,7 +69,7 @@ def _more_air(evaluation: Evaluation, tank: str) -> tuple[Offer, ...]:
     )
 )
 def _ammonia(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for tank, water in _tanks(evaluation):
+    for tank, water in tanks_with_fish(evaluation):
         most = water.stock[tank.vessel.id].species.most_ammonia
         if tank.tan > 1e3:
             yield Finding(
@@ -139,7 +107,7 @@ def _ammonia(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     )
 )
 def _nitrite(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for tank, water in _tanks(evaluation):
+    for tank, water in tanks_with_fish(evaluation):
         most = water.stock[tank.vessel.id].species.most_nitrite
         if tank.nitrite <= most or tank.tan > 1e3:
             continue
@@ -167,7 +135,7 @@ def _nitrite(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     )
 )
 def _oxygen(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    for tank, water in _tanks(evaluation):
+    for tank, water in tanks_with_fish(evaluation):
         least = water.stock[tank.vessel.id].species.least_oxygen
         is_low = tank.oxygen < least
         if not is_low and tank.share >= data.limits["share"]:
@@ -181,7 +149,7 @@ def _oxygen(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "what its water can hold; its fish want {least:dissolved} at the least.",
             "More air, more flow, or fewer fish.",
             {"oxygen": tank.oxygen, "share": tank.share, "least": least},
-            _more_air(evaluation, tank.vessel.id),
+            more_air(evaluation, tank.vessel.id),
         )
 
 
@@ -195,7 +163,7 @@ def _oxygen(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 )
 def _temperature(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     warm = evaluation.plan.site.water_temperature
-    for tank, water in _tanks(evaluation):
+    for tank, water in tanks_with_fish(evaluation):
         fish = water.stock[tank.vessel.id].species
         if fish.coldest <= warm <= fish.warmest:
             continue
@@ -222,7 +190,7 @@ def _temperature(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     )
 )
 def _alkalinity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    water = _told(evaluation)
+    water = water_told(evaluation)
     found = alkalinity_of(evaluation, water) if water is not None else None
     if found is None or found.days is None or found.days * _DAY >= data.limits["soon"]:
         return
@@ -249,7 +217,7 @@ def _alkalinity(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     )
 )
 def _area(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    water = _told(evaluation)
+    water = water_told(evaluation)
     given = feed_on_area(evaluation, water) if water is not None else None
     if given is None or data.limits["least"] <= given.feed <= data.limits["most"]:
         return
@@ -285,7 +253,7 @@ def _area(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     )
 )
 def _nitrate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    water = _told(evaluation)
+    water = water_told(evaluation)
     if water is None or water.nitrate_left <= 0.0:
         return
     climbs = [id_ for id_, at in water.vessels.items() if math.isinf(at.nitrate)]
@@ -302,102 +270,3 @@ def _nitrate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Tell what grows in the beds, plant more, or exchange some water.",
         {"week": week},
     )
-
-
-@rule(
-    Rule(
-        "N8",
-        "Air by the hour",
-        "A rule of thumb: as much air an hour as the tank holds water.",
-        "common practice",
-    )
-)
-def _air(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    plan, flows = evaluation.plan, air_flows(evaluation)
-    for tank, _ in _tanks(evaluation):
-        air = _HOUR * sum(flows[a.id] for a in plan.air if a.stands_in == tank.vessel.id)
-        volume = evaluation.vessels[tank.vessel.id].volume
-        if air >= 0.95 * volume:
-            continue
-        yield Finding(
-            data,
-            "little_air",
-            "note",
-            tank.vessel.id,
-            f"{named(tank.vessel)} holds {{water:volume}} and gets {{air:volume}} of air an hour; "
-            "as much air as water is the rule of thumb.",
-            "An air pump on a battery goes on when the power fails; moving water stops.",
-            {"water": volume, "air": air},
-            _more_air(evaluation, tank.vessel.id),
-        )
-
-
-@rule(
-    Rule(
-        "N9",
-        "Air reaches the deepest stone",
-        "A label’s flow holds at no depth; air takes the easiest way, to the shallowest stone.",
-        "derived",
-    )
-)
-def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    plan = evaluation.plan
-    for share in air_shares(evaluation):
-        for id_, flow in share.flows.items():
-            if flow > 1e-8:
-                continue
-            stone, pump = plan.part(id_), plan.part(share.pump)
-            too_weak = share.asked[id_] >= pump.most_pressure
-            others = [a for a in plan.air if a.fed_by == pump.id and share.flows[a.id] > 1e-8]
-            offers: tuple[Offer, ...] = ()
-            if not too_weak and others:
-                edits = [
-                    Edit(f"air.{a.id}.valve_open", max(round(0.3 * a.valve_open, 3), 0.02))
-                    for a in others
-                ]
-                offers = (Offer("turn the other air valves down to a third", tuple(edits)),)
-            yield Finding(
-                data,
-                "stone_gets_no_air",
-                "fault" if too_weak else "warning",
-                id_,
-                f"No air comes out of {named(stone)}: it asks for {{asked:pressure}}, and "
-                f"{named(pump)} gives "
-                + ("{most:pressure} at the most." if too_weak else "{now:pressure} now."),
-                "Hang it higher, or take a pump for more pressure."
-                if too_weak
-                else "Turn down the valves of the others, or hang it higher.",
-                {
-                    "asked": share.asked[id_],
-                    "most": pump.most_pressure,
-                    "now": share.pressure,
-                },
-                offers,
-            )
-
-
-@rule(
-    Rule(
-        "N10",
-        "Oxygen in a power cut",
-        "Without water and air fish live on what the water holds.",
-        "derived",
-        limits={"short": 1800.0, "some": 7200.0},
-    )
-)
-def _power_cut(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    water = _told(evaluation)
-    for row in survivals_of(evaluation, water) if water is not None else ():
-        if row.neither is None or row.neither >= data.limits["some"] or row.neither <= 0.0:
-            continue
-        tank = evaluation.plan.vessel(row.vessel)
-        yield Finding(
-            data,
-            "oxygen_in_a_cut",
-            "warning" if row.neither < data.limits["short"] else "note",
-            row.vessel,
-            f"If the power fails, {named(tank)} has oxygen for {{lasts:time}}, and for less just "
-            "after a meal.",
-            "An air pump on a battery, or one that starts by itself, bridges it.",
-            {"lasts": about(row.neither)},
-        )

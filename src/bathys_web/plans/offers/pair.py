@@ -7,7 +7,16 @@ from django.http import QueryDict
 from bathys.pipeline import Assessment
 from bathys.plan.pipes import Run
 from bathys.quality.letting_down import LONGEST, LettingDown, letting_down
-from bathys.quality.pairs import WEEKS, LoopCourse, PairCourse, pair_course, pair_of, usual_let_down
+from bathys.quality.pairs import (
+    PH_OF_FISH,
+    PH_OF_PLANTS,
+    WEEKS,
+    LoopCourse,
+    PairCourse,
+    pair_course,
+    pair_of,
+    usual_let_down,
+)
 from bathys.quality.water import water_of
 from bathys.simulation import NotSimulated
 from bathys.units import System, UnreadableQuantity, read, show, show_number
@@ -17,8 +26,6 @@ __all__ = ["pair_list"]
 
 _MOST = 2.0  # of the fish loop a week
 _LONGEST = 40
-_RANGES = {"fish": (7.0, 8.0), "plants": (6.5, 6.8)}
-"""pH that each loop is held to (common practice)."""
 
 
 def pair_list(
@@ -70,10 +77,12 @@ def pair_list(
         "error": error,
         "let_down": show(let_down, "volume", units),
         "a_day": show(let_down / 7.0, "volume", units),
-        "opening": _opening(evaluation.plan, carrier, let_down / 7.0, units),
+        "opening": _opening(plan, carrier, let_down / 7.0, units),
         "loops": [
-            _loop("Fish", "fish", course.fish, [plan.names[m] for m in pair.fish], units),
-            _loop("Plants", "plants", course.plants, [plan.names[m] for m in pair.plants], units),
+            _loop("Fish", PH_OF_FISH, course.fish, [plan.names[m] for m in pair.fish], units),
+            _loop(
+                "Plants", PH_OF_PLANTS, course.plants, [plan.names[m] for m in pair.plants], units
+            ),
         ],
         "weeks": [
             {
@@ -94,9 +103,9 @@ def _salt(level: float) -> str:
 
 
 def _loop(
-    name: str, key: str, loop: LoopCourse, vessels: list[str], units: System
+    name: str, held_to: tuple[float, float], loop: LoopCourse, vessels: list[str], units: System
 ) -> dict[str, Any]:
-    low, high = _RANGES[key]
+    low, high = held_to
     return {
         "name": name,
         "vessels": ", ".join(vessels),
@@ -111,17 +120,15 @@ def _loop(
 def _ends(course: PairCourse, units: System) -> dict[str, Any]:
     """Where both loops end, and what would stop the plant loop's drift."""
     last, drift = course.plants.nitrate[-1], course.drift
-    surplus = course.let_down - course.plants.dries
-    bleed = drift * course.plants.volume / last if drift > 0.0 and last > 0.0 else 0.0
     return {
         "made": show(0.001 * course.made, "dose", units),
         "taken": show(0.001 * course.taken_up, "dose", units),
         "in_the_end": show(course.in_the_end, "dissolved", units),
         "drift": f"{show_number(abs(drift), 'dissolved', units)} mg/L",
         "climbs": drift > 0.0,
-        "bleed": show(bleed, "volume", units) if bleed > 0.0 else "",
+        "bleed": show(course.bleed, "volume", units) if course.bleed > 0.0 else "",
         "bleed_at": show(last, "dissolved", units),
-        "surplus": show(surplus, "volume", units) if surplus > 0.0 else "",
+        "surplus": show(course.surplus, "volume", units) if course.surplus > 0.0 else "",
         "short": show(0.001 * course.alkalinity_short, "dose", units)
         if course.alkalinity_short > 0.0
         else "",

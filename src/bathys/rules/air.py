@@ -1,0 +1,114 @@
+"""Air for the fish, and how long they have oxygen without: rules N8 to N10."""
+
+from collections.abc import Iterator
+
+from bathys.edits import Edit
+from bathys.evaluation import Evaluation
+from bathys.plan.naming import named
+from bathys.quality.air import air_flows, air_shares
+from bathys.quality.survival import about, survivals_of
+from bathys.rules.living import more_air, tanks_with_fish, water_told
+from bathys.rules.registry import Finding, Offer, Rule, rule
+
+__all__: list[str] = []
+
+_HOUR = 3600.0
+
+
+@rule(
+    Rule(
+        "N8",
+        "Air by the hour",
+        "A rule of thumb: as much air an hour as the tank holds water.",
+        "common practice",
+    )
+)
+def _air(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, flows = evaluation.plan, air_flows(evaluation)
+    for tank, _ in tanks_with_fish(evaluation):
+        air = _HOUR * sum(flows[a.id] for a in plan.air if a.stands_in == tank.vessel.id)
+        volume = evaluation.vessels[tank.vessel.id].volume
+        if air >= 0.95 * volume:
+            continue
+        yield Finding(
+            data,
+            "little_air",
+            "note",
+            tank.vessel.id,
+            f"{named(tank.vessel)} holds {{water:volume}} and gets {{air:volume}} of air an hour; "
+            "as much air as water is the rule of thumb.",
+            "An air pump on a battery goes on when the power fails; moving water stops.",
+            {"water": volume, "air": air},
+            more_air(evaluation, tank.vessel.id),
+        )
+
+
+@rule(
+    Rule(
+        "N9",
+        "Air reaches the deepest stone",
+        "A label’s flow holds at no depth; air takes the easiest way, to the shallowest stone.",
+        "derived",
+    )
+)
+def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan = evaluation.plan
+    for share in air_shares(evaluation):
+        for id_, flow in share.flows.items():
+            if flow > 1e-8:
+                continue
+            stone, pump = plan.part(id_), plan.part(share.pump)
+            too_weak = share.asked[id_] >= pump.most_pressure
+            others = [a for a in plan.air if a.fed_by == pump.id and share.flows[a.id] > 1e-8]
+            offers: tuple[Offer, ...] = ()
+            if not too_weak and others:
+                edits = [
+                    Edit(f"air.{a.id}.valve_open", max(round(0.3 * a.valve_open, 3), 0.02))
+                    for a in others
+                ]
+                offers = (Offer("turn the other air valves down to a third", tuple(edits)),)
+            yield Finding(
+                data,
+                "stone_gets_no_air",
+                "fault" if too_weak else "warning",
+                id_,
+                f"No air comes out of {named(stone)}: it asks for {{asked:pressure}}, and "
+                f"{named(pump)} gives "
+                + ("{most:pressure} at the most." if too_weak else "{now:pressure} now."),
+                "Hang it higher, or take a pump for more pressure."
+                if too_weak
+                else "Turn down the valves of the others, or hang it higher.",
+                {
+                    "asked": share.asked[id_],
+                    "most": pump.most_pressure,
+                    "now": share.pressure,
+                },
+                offers,
+            )
+
+
+@rule(
+    Rule(
+        "N10",
+        "Oxygen in a power cut",
+        "Without water and air fish live on what the water holds.",
+        "derived",
+        limits={"short": 1800.0, "some": 7200.0},
+    )
+)
+def _power_cut(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    water = water_told(evaluation)
+    for row in survivals_of(evaluation, water) if water is not None else ():
+        if row.neither is None or row.neither >= data.limits["some"] or row.neither <= 0.0:
+            continue
+        tank = evaluation.plan.vessel(row.vessel)
+        yield Finding(
+            data,
+            "oxygen_in_a_cut",
+            "warning" if row.neither < data.limits["short"] else "note",
+            row.vessel,
+            f"If the power fails, {named(tank)} has oxygen for {{lasts:time}}, and for less just "
+            "after a meal.",
+            "An air pump on a battery, or one that starts by itself, bridges it.",
+            {"lasts": about(row.neither)},
+        )
