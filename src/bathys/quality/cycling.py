@@ -6,9 +6,12 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
 
-__all__ = ["Cycling", "cycled"]
+__all__ = ["DOSE", "Cycling", "cycled"]
 
 Floats = NDArray[np.float64]
+
+DOSE = 1.0
+"""Ammonia nitrogen given a day (common practice) [g/m³]."""
 
 _GROWS = (0.6, 0.65)  # of ammonia's and nitrite's bacteria at 20 °C, at their best (assumed) [1/d]
 _DIES = 0.1  # [1/d]
@@ -49,7 +52,7 @@ class Cycling:
 
 
 def cycled(
-    temperature: float, dose: float = 1.0, *, inoculated: bool = False, days: float = 90.0
+    temperature: float, dose: float = DOSE, *, inoculated: bool = False, days: float = 90.0
 ) -> Cycling:
     """Start a system without fish, by a dose of ammonia a day.
 

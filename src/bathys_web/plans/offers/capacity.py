@@ -5,7 +5,8 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.pipeline import Assessment
-from bathys.quality.cycling import Cycling, cycled
+from bathys.quality.cycling import DOSE, Cycling, cycled
+from bathys.quality.dosing import SUBSTANCES, dose_of
 from bathys.quality.reserve import first_limit, least_flows, meal_adds, reserve_of
 from bathys.quality.season import season_of
 from bathys.quality.water import water_of
@@ -141,8 +142,8 @@ def start_up_list(
         "rows": rows,
         "plot": _plot(cycled(warm)).as_json(units),
         "warm": show(warm, "temperature", units),
-        "dose": show(0.001 * volume, "dose", units),
-        "urea": show(0.001 * volume / 0.47, "dose", units),
+        "dose": show(0.001 * DOSE * volume, "dose", units),
+        "urea": show(dose_of(SUBSTANCES["urea"], DOSE, volume), "dose", units),
         "water": show(volume, "volume", units),
     }
 
