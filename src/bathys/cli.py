@@ -100,6 +100,12 @@ def _arguments() -> argparse.ArgumentParser:
     timer.add_argument("--round", default="1h", help="from start to start; 1h if not said")
     settles = what.add_parser("settler", parents=[shared], help="containers that would do as one")
     settles.add_argument("--part", help="id of the settler; the first if not said")
+    settles.add_argument(
+        "--order",
+        choices=("catch", "height", "size"),
+        default="catch",
+        help="what catches most first, or the lowest, or the smallest",
+    )
     commands.add_parser(
         _VERB, parents=[shared], help="power cuts, what may fail, what the sump must hold"
     )
@@ -155,8 +161,8 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
     if asked.what == "settler":
         vessel = _settler(evaluation.plan, asked.part)
         if asked.json:
-            return settler.as_data(evaluation, vessel)
-        return settler.as_text(evaluation, vessel, units)
+            return settler.as_data(evaluation, vessel, asked.order)
+        return settler.as_text(evaluation, vessel, units, asked.order)
     if asked.what == "timer":
         timed = _timer(asked, found)
         return size_siphon.timer_data(timed) if asked.json else size_siphon.timer_text(timed, units)

@@ -5,13 +5,13 @@ from typing import Any
 from bathys.commands.tables import table
 from bathys.evaluation import Evaluation
 from bathys.plan.vessel import Vessel
-from bathys.quality.settler_options import settler_options
+from bathys.quality.settler_options import Order, settler_options
 from bathys.units import System, show
 
 __all__ = ["as_data", "as_text"]
 
 
-def as_text(found: Evaluation, vessel: Vessel, units: System) -> str:
+def as_text(found: Evaluation, vessel: Vessel, units: System, order: Order) -> str:
     """Containers that would do in a settler's place.
 
     Parameters
@@ -22,13 +22,15 @@ def as_text(found: Evaluation, vessel: Vessel, units: System) -> str:
         The settler
     units : System
         The reader's units
+    order : Order
+        What counts first among those that do
 
     Returns
     -------
     str
         Lines for a terminal
     """
-    options = settler_options(found, vessel)
+    options = settler_options(found, vessel, order=order)
     rows = [
         (
             o.container.name,
@@ -46,7 +48,7 @@ def as_text(found: Evaluation, vessel: Vessel, units: System) -> str:
     return "\n".join([f"{flow} through {vessel.name}", "", *table(heads, rows)])
 
 
-def as_data(found: Evaluation, vessel: Vessel) -> dict[str, Any]:
+def as_data(found: Evaluation, vessel: Vessel, order: Order) -> dict[str, Any]:
     """The same as JSON data, in SI units.
 
     Parameters
@@ -55,6 +57,8 @@ def as_data(found: Evaluation, vessel: Vessel) -> dict[str, Any]:
         The numbers of a plan
     vessel : Vessel
         The settler
+    order : Order
+        What counts first among those that do
 
     Returns
     -------
@@ -75,6 +79,6 @@ def as_data(found: Evaluation, vessel: Vessel) -> dict[str, Any]:
                 "outlet_speed": o.outlet_speed,
                 "needed_in_parallel": o.needed,
             }
-            for o in settler_options(found, vessel)
+            for o in settler_options(found, vessel, order=order)
         ],
     }

@@ -9,8 +9,10 @@ __all__ = [
     "PRACTICES",
     "PUMP_RESERVE",
     "SCHOOLS",
+    "SETTLER_HOLDS",
     "SETTLER_RATE",
     "SETTLER_RETENTION",
+    "SETTLER_USUAL",
     "START_MARGIN",
     "STOP_MARGIN",
     "TANK_KEEPS",
@@ -212,3 +214,14 @@ PRACTICES: dict[str, Practice] = {
     ),
 }
 """What schools do differently, chosen in the plan's brief."""
+
+SETTLER_USUAL = 360.0
+"""Usual hold of a settler [s]."""
+
+SETTLER_HOLDS = (
+    (SETTLER_RETENTION, "2 min: coarse waste alone"),
+    (390.0, "6–7 min: common"),
+    (840.0, "12–16 min: cautious"),
+    (1500.0, "20–30 min: before rafts"),
+)
+"""What schools ask of a settler: the middle of each [s], and its words."""

@@ -2,9 +2,9 @@
 
 import json
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from bathys.edits import Edit, apply_edits, duplicate_part
 from bathys.edits.containers import share_kept, use_shape
@@ -12,29 +12,31 @@ from bathys.evaluation import Evaluation, evaluate
 from bathys.kinds import kind_of, model_named, models_of
 from bathys.network import NotSolved
 from bathys.parts.containers import Container, containers
-from bathys.parts.practice import OUTLET_CALM, SETTLER_RATE, SETTLER_RETENTION
+from bathys.parts.practice import OUTLET_CALM, SETTLER_RATE, SETTLER_RETENTION, SETTLER_USUAL
 from bathys.physics import area_of
 from bathys.plan.model import Plan
 from bathys.plan.settler import Settler
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
-from bathys.quality.settling import fresh_caught, settler_of
+from bathys.quality.settling import OUTLET_UNDER, fresh_caught, settler_of
 
 __all__ = [
     "OWN",
+    "Order",
     "PairReached",
     "SettlerOption",
     "pair_edits",
     "pair_reached",
     "settler_edits",
     "settler_options",
+    "smallest_that_does",
 ]
 
 OWN = "own"
 """Key of the vessel as it stands, among the containers."""
 
 _DRILL, _PITCH, _ROWS = 0.02, 0.04, 3  # of the outlet holes that are proposed [m, m, -]
-_UNDER, _BETWEEN = 0.03, 0.04  # upper row under the water, and row under row [m]
+_BETWEEN = 0.04  # row under row of holes [m]
 _DRAIN = 0.05  # sludge drain [m]
 _MARK = 0.15  # sludge mark over the shell's height
 _MOST_IN_PARALLEL = 6
@@ -82,6 +84,26 @@ class SettlerOption:
         return self.needed == 1
 
 
+def _by_catch(option: SettlerOption) -> tuple[float, ...]:
+    return -int(option.caught / _BAND), option.container.litres or math.inf
+
+
+def _by_height(option: SettlerOption) -> tuple[float, ...]:
+    return option.container.shape.get("height", math.inf), *_by_catch(option)
+
+
+def _by_size(option: SettlerOption) -> tuple[float, ...]:
+    return option.container.litres or math.inf, -option.caught
+
+
+Order = Literal["catch", "height", "size"]
+_ORDERS: dict[Order, Callable[[SettlerOption], tuple[float, ...]]] = {
+    "catch": _by_catch,
+    "height": _by_height,
+    "size": _by_size,
+}
+
+
 @dataclass(frozen=True, slots=True)
 class PairReached:
     """What two settlers side by side do, as the water really parts.
@@ -110,7 +132,7 @@ class PairReached:
 
 
 def settler_options(
-    found: Evaluation, vessel: Vessel, more: Sequence[Container] = ()
+    found: Evaluation, vessel: Vessel, more: Sequence[Container] = (), order: Order = "catch"
 ) -> tuple[SettlerOption, ...]:
     """The present vessel as a settler of every kind, and every container as that which catches
     most in it.
@@ -123,20 +145,19 @@ def settler_options(
         The settler in whose place it would stand, with its flow
     more : sequence of Container
         Containers besides those that ship
+    order : Order
+        What counts first among those that do: ``catch``, ``height`` or ``size``. Size stands for
+        the price, which nobody has told.
 
     Returns
     -------
     tuple of SettlerOption
-        Those that do first: by tenths of what they catch, and of those the smaller first, since
-        no prices are known; then those that do not, by how many would
+        Those that do, in that order; then those that do not, by how many would
     """
     flow = found.vessels[vessel.id].inflow
     if flow <= 0.0:
         return ()
-    shell = vessel.shape
-    held = 1000.0 * shell.holds(shell.height)
-    own = Container(OWN, "", "As it stands", shell.model_dump(mode="json"), held)
-    options = list(_built(found, vessel, own, flow))
+    options = list(_built(found, vessel, _as_it_stands(vessel), flow))
     for made in (*more, *containers()):
         kinds = list(_built(found, vessel, made, flow))
         if kinds:
@@ -146,11 +167,46 @@ def settler_options(
             options,
             key=lambda o: (
                 o.needed if o.needed is not None else _MOST_IN_PARALLEL + 1,
-                -int(o.caught / _BAND),
-                o.container.litres or math.inf,
+                *_ORDERS[order](o),
             ),
         )
     )
+
+
+def smallest_that_does(found: Evaluation, vessel: Vessel) -> SettlerOption | None:
+    """The vessel as it stands, built so that it does; else the smallest container that does: of
+    its own shape and with the usual hold if there is one.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    vessel : Vessel
+        The settler in whose place it would stand, with its flow
+
+    Returns
+    -------
+    SettlerOption or None
+        None if no container does alone
+    """
+    flow = found.vessels[vessel.id].inflow
+    if flow <= 0.0:
+        return None
+    held = sorted(containers(), key=lambda c: c.litres or math.inf)
+    alike = [c for c in held if c.shape["kind"] == kind_of(type(vessel.shape))]
+    for tried, least in ((alike, SETTLER_USUAL), (held, SETTLER_USUAL), (held, SETTLER_RETENTION)):
+        for made in (_as_it_stands(vessel), *tried):
+            built = _built(found, vessel, made, flow)
+            does = [o for o in built if o.does and o.retention >= least]
+            if does:
+                return max(does, key=lambda o: o.caught)
+    return None
+
+
+def _as_it_stands(vessel: Vessel) -> Container:
+    shell = vessel.shape
+    held = 1000.0 * shell.holds(shell.height)
+    return Container(OWN, "", "As it stands", shell.model_dump(mode="json"), held)
 
 
 def _built(
@@ -194,7 +250,11 @@ def _settler(model: Any, shell: Shell, level: float, flow: float) -> Settler | N
     wanted = math.ceil(flow / OUTLET_CALM / area_of(_DRILL))
     count = min(math.ceil(wanted / _ROWS), a_row)
     rows = [
-        {"count": count, "diameter": _DRILL, "height": round(level - _UNDER - k * _BETWEEN, 3)}
+        {
+            "count": count,
+            "diameter": _DRILL,
+            "height": round(level - OUTLET_UNDER - k * _BETWEEN, 3),
+        }
         for k in range(_ROWS)
     ]
     if count < 1 or rows[-1]["height"] < 0.3 * shell.height:

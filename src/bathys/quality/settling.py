@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.parts.practice import SETTLER_RATE
+from bathys.parts.practice import OUTLET_CALM, SETTLER_RATE
 from bathys.physics import area_of
 from bathys.physics.settling import basin_capture, fall_speed
 from bathys.plan.pipes import Run
@@ -13,14 +13,24 @@ from bathys.plan.way_out import WayOut
 from bathys.quality.grains import EXCESS_DENSITY, FRESH, Spread, classes_of
 
 __all__ = [
+    "OUTLET_DRILL",
+    "OUTLET_UNDER",
     "SettlerResult",
     "Step",
+    "calm_holes",
+    "calm_slit",
     "capture_of",
     "fresh_caught",
     "mass_caught",
     "mass_caught_by_two",
     "settler_of",
 ]
+
+OUTLET_DRILL = 0.016
+"""Of the outlet holes that are put forward [m]."""
+
+OUTLET_UNDER = 0.03
+"""How far under the water outlet holes lie at least (common practice) [m]."""
 
 _DOUBT = (0.5, 2.0)  # of n and of the median grain, for the ends of what is caught (assumed)
 _NEARLY = 0.95
@@ -199,6 +209,40 @@ def mass_caught_by_two(vessel: Vessel, rate: float, waste: Spread, viscosity: fl
         c.share * (1.0 - (1.0 - capture_of(vessel, rate, c.grain, viscosity)) ** 2)
         for c in classes_of([(1.0, waste)])
     )
+
+
+def calm_holes(flow: float) -> int:
+    """How many holes of :data:`OUTLET_DRILL` let a flow out calmly.
+
+    Parameters
+    ----------
+    flow : float
+        What passes the settler, [m³/s]
+
+    Returns
+    -------
+    int
+        Their count
+    """
+    return math.ceil(flow / OUTLET_CALM / area_of(OUTLET_DRILL))
+
+
+def calm_slit(flow: float, gap: float) -> float:
+    """How long a slit lets a flow out calmly.
+
+    Parameters
+    ----------
+    flow : float
+        What passes the settler, [m³/s]
+    gap : float
+        Height of the slit, [m]
+
+    Returns
+    -------
+    float
+        Its length, [m]
+    """
+    return flow / (OUTLET_CALM * gap)
 
 
 def settler_of(found: Evaluation, id_: str) -> SettlerResult | None:

@@ -6,7 +6,18 @@ from dataclasses import dataclass
 from bathys.evaluation import Evaluation
 from bathys.plan.pipes import Run
 
-__all__ = ["SolidsLine", "reached_from", "solids_lines", "time_shut"]
+__all__ = [
+    "SETTLER_FALL",
+    "Fall",
+    "SolidsLine",
+    "falls_to",
+    "reached_from",
+    "solids_lines",
+    "time_shut",
+]
+
+SETTLER_FALL = 0.1
+"""Least fall from a tank's water to its settler's (common practice) [m]."""
 
 _STILL = 1e-9  # flow that carries nothing [m³/s]
 
@@ -133,3 +144,61 @@ def time_shut(found: Evaluation, settler: str) -> tuple[str, float] | None:
         if result.inflow > _STILL:
             times.append((vessel.id, room / result.inflow))
     return min(times, key=lambda row: row[1], default=None)
+
+
+@dataclass(frozen=True, slots=True)
+class Fall:
+    """From a tank's water down to its settler's.
+
+    Attributes
+    ----------
+    tank : str
+        Id of the tank
+    fall : float
+        From the tank's low water to the settler's high, [m]
+    lost : float
+        Head that the runs between take, valves and filters included, [m]
+    deeper : float
+        By how much the settler is to stand deeper, or the tank higher, [m]; 0 if the fall does
+    """
+
+    tank: str
+    fall: float
+    lost: float
+    deeper: float
+
+
+def falls_to(found: Evaluation, settler: str) -> tuple[Fall, ...]:
+    """How far the water falls from each tank that drains into a settler.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    settler : str
+        Id of the settler
+
+    Returns
+    -------
+    tuple of Fall
+        In the plan's order
+    """
+    falls, high = [], found.vessels[settler].levels.high
+    for vessel in (v for v in found.plan.vessels if v.use.keeps_fish):
+        if settler not in reached_from(found, vessel.id, by_itself=True):
+            continue
+        fall = found.vessels[vessel.id].levels.low - high
+        lost = sum(found.runs[r.id].loss for r in _way(found, vessel.id, settler))
+        falls.append(Fall(vessel.id, fall, lost, max(SETTLER_FALL - fall, 0.0)))
+    return tuple(falls)
+
+
+def _way(found: Evaluation, tank: str, settler: str) -> list[Run]:
+    """Runs from a tank to its settler, without a pump."""
+    last = {r.target: r for r in _runs_from(found, tank, found.balance.layout.pressure)}
+    way, here = list[Run](), settler
+    while here in last:
+        run = last.pop(here)
+        way.append(run)
+        here = run.start
+    return way

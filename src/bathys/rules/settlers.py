@@ -2,29 +2,50 @@
 
 import math
 from collections.abc import Iterator
+from contextlib import suppress
 
-from bathys.edits import Edit
+from bathys.edits import Edit, EditRefused
 from bathys.evaluation import Evaluation
 from bathys.parts.practice import (
     OUTLET_CALM,
     SETTLER_RATE,
     SETTLER_RETENTION,
+    SETTLER_USUAL,
 )
 from bathys.parts.rounding import mark_above, mark_below
-from bathys.physics import area_of
 from bathys.plan.naming import named
+from bathys.plan.vessel import Vessel
 from bathys.quality import SettlerResult, solids_of
-from bathys.quality.solids_lines import reached_from
+from bathys.quality.settler_options import OWN, pair_edits, settler_edits, smallest_that_does
+from bathys.quality.settling import OUTLET_DRILL, OUTLET_UNDER, calm_holes
+from bathys.quality.solids_lines import SETTLER_FALL, falls_to
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 
 __all__: list[str] = []
 
-_DRILL = 0.016  # of the outlet holes that are offered [m]
 _MOST_HOLES = 400
 
 
 def _settlers(evaluation: Evaluation) -> tuple[SettlerResult, ...]:
     return solids_of(evaluation).settlers
+
+
+def _more_room(evaluation: Evaluation, vessel: Vessel) -> tuple[Offer, ...]:
+    """A second one beside it, and the smallest container that does in its place."""
+    offers, plan = [], evaluation.plan
+    # What cannot be copied, such as one with a pump in it, is traded only.
+    with suppress(EditRefused):
+        second = tuple(pair_edits(plan, vessel.id, ())[0])
+        offers.append(Offer(f"put a second {named(vessel)} beside it", second))
+    option = smallest_that_does(evaluation, vessel)
+    if option is not None:
+        what = (
+            "build it" if option.container.key == OWN else f"make it of “{option.container.name}”"
+        )
+        offers.append(
+            Offer(f"{what}: {option.settler.CHOICE}", tuple(settler_edits(plan, vessel.id, option)))
+        )
+    return tuple(offers)
 
 
 @rule(
@@ -33,7 +54,7 @@ def _settlers(evaluation: Evaluation) -> tuple[SettlerResult, ...]:
         "Water stays in the settler",
         "Two minutes do for coarse waste; six or seven are usual, twelve to sixteen cautious.",
         "common practice",
-        limits={"least": SETTLER_RETENTION, "usual": 360.0},
+        limits={"least": SETTLER_RETENTION, "usual": SETTLER_USUAL},
     )
 )
 def _stays(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -55,6 +76,7 @@ def _stays(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "A vessel of {wanted:volume} holds it so long; or lead less through it, or two in "
             "parallel.",
             {"stays": stays, "wanted": wanted, **data.limits},
+            _more_room(evaluation, result.vessel) if is_brief else (),
         )
 
 
@@ -92,6 +114,7 @@ def _rate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "high": settler.high,
                 "across": math.sqrt(4.0 * area / math.pi),
             },
+            _more_room(evaluation, settler.vessel),
         )
 
 
@@ -110,11 +133,11 @@ def _outlet(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if inside is None or speed is None or speed <= data.limits["calm"]:
             continue
         is_fault = speed > data.limits["most"]
-        wanted = math.ceil(settler.flow / data.limits["calm"] / area_of(_DRILL))
-        height = max(
-            (r.height for r in inside.hole_rows), default=0.9 * settler.vessel.shape.height
-        )
-        rows = [{"count": wanted, "diameter": _DRILL, "height": height}]
+        wanted = calm_holes(settler.flow)
+        depth = evaluation.vessels[settler.vessel.id].levels.low - settler.vessel.floor_height
+        under = mark_below(depth - OUTLET_UNDER)
+        height = min(max((r.height for r in inside.hole_rows), default=under), under)
+        rows = [{"count": wanted, "diameter": OUTLET_DRILL, "height": height}]
         path = f"vessels.{settler.vessel.id}.settler"
         yield Finding(
             data,
@@ -125,7 +148,7 @@ def _outlet(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "{speed:slow_speed}; {calm:slow_speed} is calm, over {most:slow_speed} stirs up what "
             "has settled.",
             "{count:count} holes of {drill:length} would be calm.",
-            {"speed": speed, "count": float(wanted), "drill": _DRILL, **data.limits},
+            {"speed": speed, "count": float(wanted), "drill": OUTLET_DRILL, **data.limits},
             (
                 Offer(
                     "drill {count:count} holes of {drill:length}",
@@ -135,10 +158,10 @@ def _outlet(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                         Edit(f"{path}.slit_gap", 0.0),
                     ),
                     "",
-                    {"count": float(wanted), "drill": _DRILL},
+                    {"count": float(wanted), "drill": OUTLET_DRILL},
                 ),
             )
-            if wanted <= _MOST_HOLES
+            if wanted <= _MOST_HOLES and height > 0.0
             else (),
         )
 
@@ -149,38 +172,35 @@ def _outlet(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Fall from the tank to the settler",
         "Without a fall a settler that clogs a little backs up into the tank.",
         "common practice",
-        limits={"fall": 0.1},
+        limits={"fall": SETTLER_FALL},
     )
 )
 def _fall(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
     for settler in _settlers(evaluation):
-        below = evaluation.vessels[settler.vessel.id].levels.high
-        for tank in (v for v in plan.vessels if v.use.keeps_fish):
-            if settler.vessel.id not in reached_from(evaluation, tank.id, by_itself=True):
+        for way in falls_to(evaluation, settler.vessel.id):
+            if way.deeper <= 0.0:
                 continue
-            fall = evaluation.vessels[tank.id].levels.low - below
-            if fall < data.limits["fall"]:
-                deeper = mark_above(data.limits["fall"] - fall)
-                floor = settler.vessel.floor_height - deeper
-                yield Finding(
-                    data,
-                    "little_fall",
-                    "warning",
-                    settler.vessel.id,
-                    f"The water in {named(settler.vessel)} stands {{fall:length}} below that in "
-                    f"{named(tank)}; {{wanted:length}} is wanted.",
-                    "Set it {deeper:length} deeper, or raise the tank as much.",
-                    {"fall": fall, "wanted": data.limits["fall"], "deeper": deeper},
-                    (
-                        Offer(
-                            f"set {named(settler.vessel)} {{deeper:length}} deeper",
-                            (Edit(f"vessels.{settler.vessel.id}.floor_height", floor),),
-                            "",
-                            {"deeper": deeper},
-                        ),
+            deeper = mark_above(way.deeper)
+            floor = settler.vessel.floor_height - deeper
+            yield Finding(
+                data,
+                "little_fall",
+                "warning",
+                settler.vessel.id,
+                f"The water in {named(settler.vessel)} stands {{fall:length}} below that in "
+                f"{named(plan.vessel(way.tank))}; {{wanted:length}} is wanted.",
+                "Set it {deeper:length} deeper, or raise the tank as much.",
+                {"fall": way.fall, "wanted": data.limits["fall"], "deeper": deeper},
+                (
+                    Offer(
+                        f"set {named(settler.vessel)} {{deeper:length}} deeper",
+                        (Edit(f"vessels.{settler.vessel.id}.floor_height", floor),),
+                        "",
+                        {"deeper": deeper},
                     ),
-                )
+                ),
+            )
 
 
 @rule(
@@ -246,7 +266,7 @@ def _drain(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "What leads water in and out of a settler lies under water",
         "Water that falls in stirs up what has settled; holes over the water pass none.",
         "common practice",
-        limits={"under": 0.03},
+        limits={"under": OUTLET_UNDER},
     )
 )
 def _under_water(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:

@@ -1,6 +1,5 @@
 """Solids: rules D."""
 
-import math
 from collections.abc import Iterator
 
 from bathys.edits import Edit
@@ -8,11 +7,11 @@ from bathys.evaluation import Evaluation
 from bathys.parts.practice import (
     WASTE_CARRIED,
 )
-from bathys.physics import area_of
 from bathys.plan.naming import named
 from bathys.quality import solids_of
 from bathys.quality.grains import MASHED
 from bathys.quality.settling import mass_caught
+from bathys.quality.solids_lift import EASY_LIFT, WASTE_FALLS, solids_lifts
 from bathys.quality.solids_lines import reached_from, solids_lines
 from bathys.rules.registry import LITRE_AN_HOUR, Finding, Offer, Rule, rule
 
@@ -29,35 +28,22 @@ _LITTLE = 0.1  # solids a day that are as good as none [g]
         "Waste rises in a lift pipe only if the water rises faster than it falls.",
         "published",
         "fresh waste falls at 15 to 45 mm/s (memory)",
-        limits={"falls": 0.03, "ratio": 3.0},
+        limits={"falls": WASTE_FALLS, "ratio": EASY_LIFT},
     )
 )
 def _lift(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    plan = evaluation.plan
-    for outlet in plan.outlets:
-        run, vessel = plan.run_of(outlet), plan.vessel(outlet.stands_in)
-        draws_low = outlet.takes_from < 0.5 * outlet.spills_from
-        if run is None or not vessel.use.keeps_fish or not draws_low or outlet.widest is None:
+    for lift in solids_lifts(evaluation):
+        if lift.flow <= LITRE_AN_HOUR or lift.ratio >= data.limits["ratio"]:
             continue
-        flow = evaluation.runs[run.id].flow
-        inner = outlet.pipe.outside if outlet.widest is not outlet.pipe and outlet.pipe else 0.0
-        area = area_of(outlet.widest.inside) - area_of(inner)
-        speed = flow / max(area, 1e-9)
-        ratio = speed / data.limits["falls"]
-        if flow <= LITRE_AN_HOUR or ratio >= data.limits["ratio"]:
-            continue
-        wanted = math.sqrt(
-            4.0 / math.pi * (flow / (data.limits["ratio"] * data.limits["falls"])) + inner**2
-        )
         yield Finding(
             data,
             "lifts_slowly",
-            "warning" if ratio < 1.0 else "note",
-            outlet.id,
-            f"In {named(outlet)} the water rises at {{speed:slow_speed}}, {{ratio:ratio}} times "
-            "as fast as waste falls; three times is comfortable.",
+            "warning" if lift.ratio < 1.0 else "note",
+            lift.outlet.id,
+            f"In {named(lift.outlet)} the water rises at {{speed:slow_speed}}, {{ratio:ratio}} "
+            "times as fast as waste falls; three times is comfortable.",
             "A pipe of {wanted:length} lifts it surely; flush a wider one now and then.",
-            {"speed": speed, "ratio": ratio, "wanted": wanted},
+            {"speed": lift.speed, "ratio": lift.ratio, "wanted": lift.easy},
         )
 
 

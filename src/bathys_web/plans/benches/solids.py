@@ -6,31 +6,34 @@ from typing import Any
 
 from bathys.drawing.settler_section import draw_settler
 from bathys.evaluation import Evaluation
-from bathys.parts.practice import SETTLER_RATE, WASTE_CARRIED
+from bathys.parts.practice import OUTLET_CALM, SETTLER_HOLDS, SETTLER_RATE, WASTE_CARRIED
 from bathys.quality import SettlerResult, SolidsResult, solids_of
 from bathys.quality.beds import bed_solids, raft_solids
 from bathys.quality.filters import due_of
 from bathys.quality.grains import FRESH
 from bathys.quality.mineralising import mineralised
-from bathys.quality.settling import capture_of, mass_caught, mass_caught_by_two
+from bathys.quality.settling import (
+    OUTLET_DRILL,
+    calm_holes,
+    calm_slit,
+    capture_of,
+    mass_caught,
+    mass_caught_by_two,
+)
 from bathys.quality.sludge import Sludge, sludge_of
-from bathys.quality.solids_lines import solids_lines, time_shut
-from bathys.units import System, show
+from bathys.quality.solids_lift import EASY_LIFT, solids_lifts
+from bathys.quality.solids_lines import SETTLER_FALL, falls_to, solids_lines, time_shut
+from bathys.units import System, own_system, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 from bathys_web.plans.benches.plots import Curve, Plot
 
 __all__ = ["BENCH"]
 
-_WIDE, _ROW, _LEFT = 560.0, 26.0, 130.0
+_WIDE, _ROW, _LEFT = 430.0, 22.0, 105.0
 _SLOWEST, _FASTEST = 1e-4, 1.0  # ends of the ladder [m/s]
-_SCHOOLS = (
-    (120.0, "2 min: coarse waste alone"),
-    (390.0, "6–7 min: common"),
-    (840.0, "12–16 min: cautious"),
-    (1500.0, "20–30 min: before rafts"),
-)
 _LONGEST = 2400.0  # end of the scale of retention [s]
 _FINEST, _COARSEST, _POINTS = 1e-5, 1e-2, 60
+_SLIT = 0.01  # gap of the slit that is told beside the holes [m]
 _DAY, _WEEK = 86400.0, 604800.0
 _RIPENS = 42.0  # days that solids are let in, where they are only at first (common practice)
 _MANY = 1e12  # g/m³ that are as good as without end
@@ -39,7 +42,12 @@ _MANY = 1e12  # g/m³ that are as good as without end
 def _across(speed: float) -> float:
     """Where a speed lies on the ladder, by its logarithm [px]."""
     share = math.log(max(speed, _SLOWEST) / _SLOWEST) / math.log(_FASTEST / _SLOWEST)
-    return round(min(max(share, 0.0), 1.0) * (_WIDE - _LEFT - 90.0), 1)
+    return round(min(max(share, 0.0), 1.0) * (_WIDE - _LEFT - 140.0), 1)
+
+
+def _other(units: System) -> System:
+    """Inches for who reads millimetres, and the other way round."""
+    return "us" if own_system(units, "slow_speed") == "metric" else "metric"
 
 
 def _retention(stays: float) -> dict[str, Any]:
@@ -49,8 +57,12 @@ def _retention(stays: float) -> dict[str, Any]:
     return {
         "at": at(stays),
         "schools": [
-            {"at": at(seconds), "words": words, "y": 34.0 + 14.0 * (len(_SCHOOLS) - 1 - number)}
-            for number, (seconds, words) in enumerate(_SCHOOLS)
+            {
+                "at": at(seconds),
+                "words": words,
+                "y": 34.0 + 14.0 * (len(SETTLER_HOLDS) - 1 - number),
+            }
+            for number, (seconds, words) in enumerate(SETTLER_HOLDS)
         ],
     }
 
@@ -102,6 +114,7 @@ def _settler(
                 "words_y": _ROW * number + 19.0,
                 "wide": _across(step.speed),
                 "speed": show(step.speed, "slow_speed", units),
+                "other": show(step.speed, "slow_speed", _other(units)),
                 "speed_x": _LEFT + _across(step.speed) + 8.0,
             }
             for number, step in enumerate(settler.ladder)
@@ -111,6 +124,8 @@ def _settler(
         "plot": _capture_plot(settler, viscosity).as_json(units),
         "ways": _ways(settler, viscosity, units),
         "shut": _shut(found, settler.vessel.id, units),
+        "falls": _falls(found, settler.vessel.id, units),
+        "outlet": _outlet(settler, units),
         "sludge": _sludge(sludge, units) if sludge is not None else None,
     }
 
@@ -141,6 +156,64 @@ def _shut(found: Evaluation, settler: str, units: System) -> dict[str, str] | No
     if shut is None:
         return None
     return {"tank": found.plan.vessel(shut[0]).name, "time": show(shut[1], "time", units)}
+
+
+def _falls(found: Evaluation, settler: str, units: System) -> list[dict[str, Any]]:
+    """How far water falls from each tank to it, what of this the pipes take, and what lacks."""
+    return [
+        {
+            "tank": found.plan.names[way.tank],
+            "fall": show(way.fall, "length", units),
+            "lost": show(way.lost, "head", units),
+            "wanted": show(SETTLER_FALL, "length", units),
+            "deeper": show(way.deeper, "length", units) if way.deeper > 0.0 else "",
+        }
+        for way in falls_to(found, settler)
+    ]
+
+
+def _outlet(settler: SettlerResult, units: System) -> dict[str, Any]:
+    """Its outlet, and the holes or the slit that would be calm."""
+    inside = settler.vessel.settler
+    rows = inside.hole_rows if inside is not None else ()
+    has_slit = inside is not None and inside.slit_length > 0.0 and inside.slit_gap > 0.0
+    return {
+        "holes": " and ".join(
+            f"{row.count} holes of {show(row.diameter, 'length', units)}" for row in rows
+        ),
+        "slit": f"{show(inside.slit_length, 'length', units)} by "
+        f"{show(inside.slit_gap, 'length', units)}"
+        if inside is not None and has_slit
+        else "",
+        "speed": show(settler.outlet_speed, "slow_speed", units)
+        if settler.outlet_speed is not None
+        else "",
+        "calm": show(OUTLET_CALM, "slow_speed", units),
+        "count": calm_holes(settler.flow),
+        "drill": show(OUTLET_DRILL, "length", units),
+        "gap": show(_SLIT, "length", units),
+        "long": show(calm_slit(settler.flow, _SLIT), "length", units),
+    }
+
+
+def _lifts(found: Evaluation, units: System) -> list[dict[str, Any]]:
+    """Every pipe that lifts waste from a tank's floor, and how surely it does."""
+    return [
+        {
+            "part": lift.outlet,
+            "tank": found.plan.names[lift.outlet.stands_in],
+            "speed": show(lift.speed, "slow_speed", units),
+            "other": show(lift.speed, "slow_speed", _other(units)),
+            "ratio": show(lift.ratio, "ratio", units),
+            "is_slow": lift.ratio < EASY_LIFT,
+            "gap": show(lift.gap, "length", units),
+            "gap_speed": show(lift.gap_speed, "slow_speed", units)
+            if lift.gap_speed is not None
+            else "",
+            "easy": show(lift.easy, "length", units),
+        }
+        for lift in solids_lifts(found)
+    ]
 
 
 def _sludge(sludge: Sludge, units: System) -> dict[str, Any]:
@@ -300,6 +373,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             for v in tanks
         ],
         "filters": _filters(found, solids, units),
+        "lifts": _lifts(found, units),
         "lines": _lines(found, units),
         **_kept(found, solids, units),
         **_let_out(found, solids, units),

@@ -16,6 +16,7 @@ from bathys.plan.vessel import Vessel
 from bathys.quality import solids_of
 from bathys.quality.settler_options import (
     OWN,
+    Order,
     SettlerOption,
     pair_edits,
     pair_reached,
@@ -31,6 +32,11 @@ __all__ = ["settlers_list"]
 _MOST, _MOST_MISSES, _TWO = 10, 5, 2
 _LEAST, _WIDEST = 0.1, 5.0  # of a container of the builder's own [m]
 _LONGEST = 40
+_ORDERS: dict[Order, str] = {
+    "catch": "what catches most",
+    "height": "the lowest",
+    "size": "the smallest, often the cheapest",
+}
 _YOURS = "yours"
 _ROUND = 1.1284  # diameter of a circle over the side of a square of its area
 
@@ -56,9 +62,10 @@ def settlers_list(
     dict of str to object
         Variables of the template
     """
+    order: Order = next((o for o in _ORDERS if o == asked.get("order")), "catch")
     seal, groups, own = seal_for(found.evaluation.plan), [], _Own.of(asked, units)
     for settler in solids_of(found.evaluation).settlers:
-        options = settler_options(found.evaluation, settler.vessel, own.containers)
+        options = settler_options(found.evaluation, settler.vessel, own.containers, order)
         fits = [o for o in options if o.does]
         # The vessel as it stands is of interest even far down the list.
         shown = [o for o in fits if o.container.key == _YOURS]
@@ -93,6 +100,8 @@ def settlers_list(
     return {
         "groups": groups,
         "own": own,
+        "orders": _ORDERS.items(),
+        "order": order,
         "most_rate": show(SETTLER_RATE, "slow_speed", units),
         "least": show(SETTLER_RETENTION, "time", units),
     }

@@ -10,6 +10,13 @@ document.addEventListener("htmx:configRequest", (event) => {
   if (rows) event.detail.parameters.part = rows.dataset.part;
 });
 
+// A bench that was opened by its address stands alone: there is no plan beside it to repaint, so the
+// form is sent as any other, and the plan is shown.
+document.addEventListener("htmx:targetError", (event) => {
+  const form = event.target.closest("form");
+  if (form) form.submit();
+});
+
 // Other units are shown of the part that is in the inspector by then.
 document.addEventListener("submit", (event) => {
   const rows = document.querySelector("#inspector .rows");
