@@ -45,3 +45,28 @@ def test_a_siphon_is_tried_by_slider_and_box_and_built(page: Page) -> None:
     page.locator("#undo").click()
     revision(page, 1)
     expect(typed).to_have_value("550")
+
+
+def test_a_settler_is_built_from_a_bench_that_was_opened_by_its_address(page: Page) -> None:
+    """There is no plan beside it to repaint, nor a picture to preview over: the plan is shown,
+    with the container measured and built. A size that cannot be read stays as it was typed."""
+    open_file(page, "faults/fast-settler")
+    expect(page.locator("#findings")).to_contain_text("rises at 5.19 mm/s")
+    page.goto(page.url.split("?")[0] + "bench/solids/")
+    expect(page.get_by_text("Fish tank the water falls 247 mm")).to_be_visible()
+    expect(page.locator(".ladder")).to_contain_text("5.19 mm/s, 12.3 in/min")
+    page.get_by_text("Other settlers from common containers").click()
+    answer = page.locator(".ask-answer").last
+    answer.get_by_label("Diameter or length").fill("60 cm")
+    answer.get_by_label("Height", exact=True).fill("tall")
+    answer.get_by_role("button", name="Show them").click()
+    expect(answer.get_by_text("“tall” cannot be read")).to_be_visible()
+    expect(answer.get_by_label("Diameter or length")).to_have_value("60 cm")
+    answer.get_by_label("Height", exact=True).fill("90 cm")
+    answer.get_by_label("List first").select_option("size")
+    answer.get_by_role("button", name="Show them").click()
+    expect(answer.locator("tbody tr").first).to_contain_text("Your container")
+    expect(answer.get_by_role("button", name="Preview")).to_have_count(0)
+    answer.get_by_role("button", name="Build it").first.click()
+    revision(page, 2)
+    expect(page.locator("#findings")).not_to_contain_text("rises at")

@@ -349,6 +349,9 @@ def test_two_settlers_are_built_in_one_press_and_ones_own_container_is_offered(
     assert "Your container" not in wrong
     right = browser.get(address, {"across": "50 cm", "tall": "90 cm"}).content.decode()
     assert offer_after(right, "<td>Your container")
+    lowest = browser.get(address, {"order": "height"}).content.decode()
+    assert '<option value="height" selected>' in lowest
+    assert lowest.index("Aquarium, 60 cm") < lowest.index("Crate 600 x 400, deep")
     tiny = browser.get(address, {"across": "10 cm", "tall": "10 cm"}).content.decode()
     assert "Your container does not do here" in tiny
     offer = offer_after(right, "<td>As it stands, and a second one")

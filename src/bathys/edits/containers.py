@@ -82,8 +82,8 @@ def use_shape(plan: Plan, vessel: str, sizes: Mapping[str, Any]) -> list[Edit]:
     if part.settler is not None:
         fitted = part.settler.fitted_to(part.shape, shell)
         edits.append(Edit(f"vessels.{vessel}.settler", fitted))
-    edits += [Edit(path, round(h * share, 4)) for path, h in inside if share < 1.0]
-    return [*edits, *(Edit(path, round(new_rim + h - rim, 4)) for path, h in over)]
+    edits += [Edit(path, round(h * share, 3)) for path, h in inside if share < 1.0]
+    return [*edits, *(Edit(path, round(new_rim + h - rim, 3)) for path, h in over)]
 
 
 def share_kept(plan: Plan, vessel: Vessel, shell: Shell) -> float:

@@ -370,6 +370,6 @@ def _raised(plan: Plan, vessel: str, edits: list[Edit]) -> list[Edit]:
             path = f"vessels.{vessel}.ports.{port.name}.height"
             now = next((float(e.value) for e in edits if e.path == path), port.height)
             if now < port.height:
-                floor = round(part.floor_height + port.height - now, 4)
+                floor = round(part.floor_height + port.height - now, 3)
                 return [Edit(f"vessels.{vessel}.floor_height", floor)]
     return []

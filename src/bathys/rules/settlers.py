@@ -39,11 +39,14 @@ def _more_room(evaluation: Evaluation, vessel: Vessel) -> tuple[Offer, ...]:
         offers.append(Offer(f"put a second {named(vessel)} beside it", second))
     option = smallest_that_does(evaluation, vessel)
     if option is not None:
-        what = (
-            "build it" if option.container.key == OWN else f"make it of “{option.container.name}”"
-        )
+        what = "build it" if option.container.key == OWN else "make it of “{container:words}”"
         offers.append(
-            Offer(f"{what}: {option.settler.CHOICE}", tuple(settler_edits(plan, vessel.id, option)))
+            Offer(
+                f"{what}: {option.settler.CHOICE}",
+                tuple(settler_edits(plan, vessel.id, option)),
+                "",
+                {"container": option.container.name},
+            )
         )
     return tuple(offers)
 

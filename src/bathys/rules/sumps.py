@@ -105,13 +105,32 @@ def _schedules(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         inlets = [p.inlet_height for p in plan.pumps if p.stands_in == closer]
         safe = storage.volume_at(max(inlets) + LEAST_COVER) if inlets else 0.0
         reserve = storage.volume_at(result.levels.low - floor) - safe
-        yield from _drift(data, result.vessel, day - dries, room, own, floods=True)
-        yield from _drift(data, result.vessel, -day - tops, reserve, own, floods=False)
+        yield from _drift(
+            data,
+            result.vessel,
+            day - dries,
+            room,
+            own,
+            _less_moved(plan, own, loop, day - dries),
+            floods=True,
+        )
+        tap = next((t for t in plan.float_valves if t.stands_in in loop), None)
+        flow = max(float(f"{2.0 * max(-day - tops, 0.0) / 86400.0:.2g}"), 5e-6)
+        level = max(mark_above(result.levels.low - floor), 0.01)
+        more = _more_fresh(tap, flow) if tap else _float_valve(plan, closer, level, flow)
+        yield from _drift(data, result.vessel, -day - tops, reserve, own, more)
         yield from _at_once(data, result.vessel, own, loop, room, reserve)
 
 
 def _drift(
-    data: Rule, vessel: Vessel, day: float, room: float, own: list[Move], *, floods: bool
+    data: Rule,
+    vessel: Vessel,
+    day: float,
+    room: float,
+    own: list[Move],
+    offer: Offer | None,
+    *,
+    floods: bool = False,
 ) -> Iterator[Finding]:
     """What a loop gains or loses in a day, and when that comes to harm."""
     if day <= _LEAST_A_DAY:
@@ -132,6 +151,24 @@ def _drift(
         if floods
         else "Add as much as goes out, or fit a float valve.",
         {"day": day, "week": 7.0 * day, "after": after},
+        (offer,) if offer is not None else (),
+    )
+
+
+def _less_moved(plan: Plan, own: list[Move], loop: set[str], surplus: float) -> Offer | None:
+    """The largest transfer into a loop made smaller by what is too much; none if it is no part by
+    itself, or does not move so much."""
+    into = [m for m in own if m.target in loop and any(t.id == m.id for t in plan.transfers)]
+    if not into:
+        return None
+    largest = max(into, key=lambda m: m.volume / m.every)
+    volume = largest.volume - 1.02 * surplus * largest.every / 86400.0
+    if volume <= 0.0:
+        return None
+    volume = float(f"{volume:.3g}")
+    edit = Edit(f"transfers.{largest.id}.volume", volume)
+    return Offer(
+        f"move {{volume:volume}} each time with {named(largest)}", (edit,), "", {"volume": volume}
     )
 
 

@@ -121,8 +121,13 @@ BAFFLES: Ways = {
 
 
 def _settler(model: type[Settler]) -> Callable[[Any, Any], Made]:
-    """A settler of this kind, as it is usually built in the vessel's shell."""
-    return lambda vessel, old: {"kind": kind_of(model), **model.usual(vessel.shape)}
+    """A settler of this kind, as it is usually built in the vessel's shell. What all kinds have,
+    its outlet, drain and mark, stays as it was."""
+    return lambda vessel, old: {
+        "kind": kind_of(model),
+        **(old.model_dump(include=set(Settler.model_fields) - {"kind"}) if old else {}),
+        **model.usual(vessel.shape),
+    }
 
 
 SETTLERS: Ways = {
