@@ -361,8 +361,8 @@ def test_a_container_of_ones_own_stands_among_the_others() -> None:
 def test_a_calm_outlet_takes_the_holes_of_the_worked_case() -> None:
     """107 holes of 16 mm for 2,000 L/h at 26 mm/s (common practice), and a slit of their area."""
     flow = 2.0 / 3600.0
-    assert OUTLET_CALM == pytest.approx(0.026)
-    assert OUTLET_DRILL == pytest.approx(0.016)
+    assert pytest.approx(0.026) == OUTLET_CALM
+    assert pytest.approx(0.016) == OUTLET_DRILL
     assert calm_holes(flow) == 107
     holes = calm_holes(flow) * math.pi / 4.0 * OUTLET_DRILL**2
     assert calm_slit(flow, 0.01) * 0.01 == pytest.approx(holes, rel=0.01)
