@@ -38,6 +38,7 @@ BUILT_IN = (
     "bathys.components.cohort",
     "bathys.components.air_stone",
     "bathys.components.air_pump",
+    "bathys.components.appliance",
     "bathys.components.shells.box",
     "bathys.components.shells.cylinder",
     "bathys.components.shells.cone",

@@ -30,6 +30,7 @@ SUPPLIES = [
     *models_of("fish"),
     *models_of("air"),
     *models_of("air_pumps"),
+    *models_of("appliances"),
 ]
 CURVES = models_of("curves")
 ENDS = models_of("ends")

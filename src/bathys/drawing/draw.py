@@ -96,7 +96,7 @@ def _summary(evaluation: Evaluation, units: System) -> str:
 
 def _beside_pipes(plan: Plan) -> Iterator[Any]:
     """Parts that are neither vessels nor pipes nor stand in them as pipes do."""
-    for group in ("top_ups", "transfers", "fish", "air", "air_pumps"):
+    for group in ("top_ups", "transfers", "fish", "air", "air_pumps", "appliances"):
         yield from getattr(plan, group)
 
 

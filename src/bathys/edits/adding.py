@@ -28,6 +28,7 @@ LETTERS = {
     "fish": "K",
     "air": "A",
     "air_pumps": "AP",
+    "appliances": "L",
 }
 """With which the ids of each list's parts begin."""
 
@@ -187,7 +188,7 @@ ADDABLE: dict[str, tuple[str, bool, Callable[[Plan, str, str], Edit]]] = {
     **{name: (job.name.lower(), False, _vessel) for name, job in JOBS.items()},
     "pump": ("pump", True, _pump),
     **_made_by(_way_out, "siphons", "outlets"),
-    **_made_by(_supply, "top_ups", "transfers", "fish", "air"),
+    **_made_by(_supply, "top_ups", "transfers", "fish", "air", "appliances"),
     "air_pump": ("air pump", False, _air_pump),
     "tee": ("tee", False, _junction),
     "wye": ("wye", False, _junction),

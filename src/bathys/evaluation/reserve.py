@@ -114,7 +114,7 @@ def reserve_of(found: Evaluation, closer: str) -> Reserve | None:
     return Reserve(
         closer,
         storage.volume_at(result.levels.low - floor) - safe,
-        plan.site.evaporation * sum(map(open_area, inside)),
+        plan.site.dries * sum(map(open_area, inside)),
         max(-moved, 0.0),
         tops + rain + max(moved, 0.0),
     )

@@ -147,7 +147,7 @@ def _follow_schedules(
     net = sum(
         t.volume / t.every * (float(t.source is None) - float(t.target is None)) for t in plan.moves
     )
-    weather = Weather(plan.site.evaporation / 86400.0) if net > 0.0 else DRY_AIR
+    weather = Weather(plan.site.dries / 86400.0) if net > 0.0 else DRY_AIR
     every = lasts / _SAMPLES
     return simulate(plan, lasts / 3600.0, Doings(weather=weather), every, is_wanted=is_wanted)
 

@@ -67,7 +67,7 @@ def _inputs(resilience: ResilienceRun, sump: SumpCapacity, claim: Claim) -> tupl
     if claim.kind == "evaporation":
         return (
             Input("open water", sum(map(open_area, loop)), "area"),
-            Input("dried off a day", site.evaporation, "length"),
+            Input("dried off a day", site.dries, "length"),
             Input("days without topping up", site.days_away, "ratio"),
         )
     if claim.kind == "swing":

@@ -24,6 +24,8 @@ class Species:
         Nitrite nitrogen that it stands, with some salt in the water, [g/m³]
     eats : float
         Feed a day over its own mass, for fish between half and fully grown, [-]
+    stoutness : float
+        Fulton's factor: 100 g of fish for each cubic centimetre of its length cubed (memory), [-]
     """
 
     called: str
@@ -33,13 +35,14 @@ class Species:
     most_ammonia: float
     most_nitrite: float
     eats: float
+    stoutness: float
 
 
 SPECIES: dict[str, Species] = {
-    "warm": Species("warm-water fish", 22.0, 30.0, 3.0, 0.05, 1.0, 0.015),
-    "cool": Species("cool-water fish", 16.0, 26.0, 4.0, 0.05, 1.0, 0.012),
-    "cold": Species("cold-water fish", 8.0, 17.0, 5.0, 0.02, 0.3, 0.012),
-    "ornamental": Species("ornamental fish", 16.0, 26.0, 4.0, 0.05, 1.0, 0.01),
+    "warm": Species("warm-water fish", 22.0, 30.0, 3.0, 0.05, 1.0, 0.015, 1.8),
+    "cool": Species("cool-water fish", 16.0, 26.0, 4.0, 0.05, 1.0, 0.012, 1.5),
+    "cold": Species("cold-water fish", 8.0, 17.0, 5.0, 0.02, 0.3, 0.012, 1.1),
+    "ornamental": Species("ornamental fish", 16.0, 26.0, 4.0, 0.05, 1.0, 0.01, 2.0),
 }
 """By what a plan file calls them. Limits are of common practice; those of ammonia and oxygen within
 published ranges (memory)."""

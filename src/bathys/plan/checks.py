@@ -84,7 +84,7 @@ def _ports(plan: Plan) -> tuple[set[str], set[str]]:
 def _links(plan: Plan) -> None:
     """What stands in a vessel stands in one there is; runs join places that exist."""
     vessels = {v.id for v in plan.vessels}
-    for kind in ("pumps", "siphons", "outlets", "top_ups", "fish", "air"):
+    for kind in ("pumps", "siphons", "outlets", "top_ups", "fish", "air", "appliances"):
         for part in getattr(plan, kind):
             if part.stands_in not in vessels:
                 raise PlanFault(

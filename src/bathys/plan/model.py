@@ -7,14 +7,18 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 from pydantic import Field
 
 from bathys.kinds import union_of
+from bathys.parts.climate import DAY_UNDER_PEAK, HUMIDITY, SHELTERS, SUN, WIND
 from bathys.parts.fittings import JUNCTIONS
 from bathys.parts.practice import PRACTICES, SCHOOLS
+from bathys.physics.evaporation import open_water_dries, saturated_vapour
 from bathys.plan.base import AllTyped, LeadsOn, Part, Standing
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
+from bathys.plan.plugged_in import PluggedIn
 from bathys.plan.pumps import Pump
 from bathys.plan.quantities import (
     AirTemperature,
+    Clock,
     Days,
     Evaporation,
     Hardness,
@@ -46,6 +50,7 @@ GROUPS = (
     "fish",
     "air",
     "air_pumps",
+    "appliances",
 )
 """The plan's lists of parts."""
 
@@ -65,6 +70,11 @@ if TYPE_CHECKING:
     AnyStock: TypeAlias = Stock
     AnyAerator: TypeAlias = Aerator
     AnyAirSource: TypeAlias = AirSource
+    AnyAppliance: TypeAlias = PluggedIn
+    AnyHumidity: TypeAlias = str
+    AnyWind: TypeAlias = str
+    AnySun: TypeAlias = str
+    AnyShelter: TypeAlias = str
 else:
     School = Literal[tuple(SCHOOLS)]
     FeedPlace, TailJoints, Exchange, Bacteria, Solids, Draining = (
@@ -74,7 +84,9 @@ else:
     AnyTopUp = union_of("top_ups", usual="float_valve")
     AnyTransfer = union_of("transfers", usual="transfer")
     AnyStock, AnyAerator = union_of("fish"), union_of("air")
-    AnyAirSource = union_of("air_pumps")
+    AnyAirSource, AnyAppliance = union_of("air_pumps"), union_of("appliances")
+    AnyHumidity, AnyWind = Literal[tuple(HUMIDITY)], Literal[tuple(WIND)]
+    AnySun, AnyShelter = Literal[tuple(SUN)], Literal[tuple(SHELTERS)]
 
 
 class Site(Part):
@@ -95,7 +107,21 @@ class Site(Part):
     tap_nitrate: Hardness = Field(
         default=0.0, title="Nitrate nitrogen of fresh water", description="As N."
     )
+    hot_air: AirTemperature | None = Field(
+        default=None, title="Hottest air", description="Of a summer afternoon; none if not known."
+    )
+    humidity: AnyHumidity = Field(default="middle", title="Air is")
+    wind: AnyWind = Field(default="breeze", title="Wind over the water")
+    sun: AnySun = Field(
+        default="middle", title="Sun on a hot day", description="On open ground, as in a full day."
+    )
+    shelter: AnyShelter = Field(default="sky", title="Over the layout")
     tariff: Price = Field(default=0.30, title="Electricity price", description="For one kWh.")
+    night_tariff: Price | None = Field(
+        default=None, title="Price at night", description="None if it is the same."
+    )
+    night_begins: Clock = Field(default=79200.0, title="Night price from")
+    night_ends: Clock = Field(default=21600.0, title="Night price until")
     currency: Annotated[Words, Field(min_length=1, max_length=6)] = Field(
         default="€", title="Currency"
     )
@@ -105,6 +131,11 @@ class Site(Part):
         title="Evaporation a day",
         description="Off open water: 2 mm (0.08 in) cool and damp, 5 mm (0.2 in) mild, "
         "12 mm (0.5 in) hot and dry.",
+    )
+    evaporation_from: Literal["told", "climate"] = Field(
+        default="told",
+        title="Evaporation is",
+        description="Told above, or worked out for the hottest air, its damp and wind.",
     )
     days_away: Days = Field(
         default=3, title="Days without topping up", description="The sump must last so long."
@@ -117,6 +148,28 @@ class Site(Part):
         title="Rain in a dry week",
         description="That can be counted on; 0 to count on none.",
     )
+
+    @property
+    def dries(self) -> float:
+        """Water that leaves each square metre of open water in a day [m]: as told, or on a hot day
+        by the climate where its hottest air is told."""
+        if self.evaporation_from == "told" or self.hot_air is None:
+            return float(self.evaporation)
+        air = self.hot_air - DAY_UNDER_PEAK
+        return self.dries_in(air, max(self.water_temperature, air))
+
+    def dries_in(self, air: float, water: float) -> float:
+        """Water that leaves each square metre of open water in a day [m]: as told, or by the
+        climate in air and with water of a temperature [°C]."""
+        if self.evaporation_from == "told" or self.hot_air is None:
+            return float(self.evaporation)
+        short = saturated_vapour(water) - HUMIDITY[self.humidity] * (saturated_vapour(air))
+        return min(open_water_dries(short, self.wind_speed) * 86400.0 / 998.0, 0.05)
+
+    @property
+    def wind_speed(self) -> float:
+        """Over the water [m/s]; none under glass."""
+        return 0.0 if self.shelter == "greenhouse" else WIND[self.wind]
 
 
 class Brief(Part):
@@ -163,6 +216,7 @@ class Plan(Part):
     fish: Annotated[tuple[AnyStock, ...], Field(max_length=50)] = ()
     air: Annotated[tuple[AnyAerator, ...], Field(max_length=100)] = ()
     air_pumps: Annotated[tuple[AnyAirSource, ...], Field(max_length=20)] = ()
+    appliances: Annotated[tuple[AnyAppliance, ...], Field(max_length=50)] = ()
 
     def lists(self) -> Iterator[tuple[str, tuple[Any, ...]]]:
         """Each list of parts with its name."""
@@ -225,7 +279,7 @@ class Plan(Part):
         """Everything that stands in a vessel."""
         found: list[Standing] = [*self.pumps]
         found += [*self.ways_out]
-        return (*found, *self.top_ups, *self.fish, *self.air)
+        return (*found, *self.top_ups, *self.fish, *self.air, *self.appliances)
 
     @cached_property
     def moves(self) -> tuple[Move, ...]:

@@ -10,7 +10,12 @@ from bathys.plan.quantities import Hardness, Height, Opening, Rate, Speed, Tempe
 DaysLeft = Annotated[float, Field(ge=0.1, le=365.0, json_schema_extra={"quantity": "ratio"})]
 """How many days a reserve lasts."""
 
-__all__ = ["FishLimits", "PumpLimits", "RunLimits", "VesselLimits"]
+Weeks = Annotated[float, Field(ge=0.1, le=104.0, json_schema_extra={"quantity": "ratio"})]
+"""A time of growing [weeks]."""
+PerArea = Annotated[float, Field(ge=0.1, le=2000.0, json_schema_extra={"quantity": "ratio"})]
+"""Of something on each square metre [1/m²]."""
+
+__all__ = ["CropLimits", "FishLimits", "PumpLimits", "RunLimits", "VesselLimits"]
 
 
 class VesselLimits(Part):
@@ -51,3 +56,20 @@ class FishLimits(Part):
     least_oxygen: Hardness | None = Field(default=None, title="Oxygen, at least")
     most_ammonia: Hardness | None = Field(default=None, title="Harmful ammonia, at most")
     most_nitrite: Hardness | None = Field(default=None, title="Nitrite, at most")
+
+
+class CropLimits(Part):
+    """What a builder's own crop takes up and wants, where it is not what such crops usually do."""
+
+    demand: PerArea | None = Field(
+        default=None,
+        title="Nitrogen it takes up",
+        description="Grams a day on each square metre, fully grown.",
+    )
+    weeks_raised: Weeks | None = Field(default=None, title="Weeks from sowing to bed")
+    weeks_in_bed: Weeks | None = Field(default=None, title="Weeks in the bed")
+    sites: PerArea | None = Field(default=None, title="Plants on a square metre")
+    least_light: PerArea | None = Field(
+        default=None, title="Light, at least", description="A day, in mol/m²."
+    )
+    warmest_roots: Temperature | None = Field(default=None, title="Water at its roots, at most")

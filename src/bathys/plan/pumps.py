@@ -8,6 +8,7 @@ from bathys.kinds import union_of
 from bathys.plan.base import LeadsOn
 from bathys.plan.curve import Curve
 from bathys.plan.own_limits import PumpLimits
+from bathys.plan.plugged_in import Circuit
 from bathys.plan.quantities import (
     Dial,
     Height,
@@ -39,6 +40,9 @@ class Pump(LeadsOn):
     )
     curve: AnyCurve
     power: Power = Field(title="Power", description="Watts drawn, from the label or a meter.")
+    circuit: Circuit = Field(
+        default="", title="Circuit", description="Fuse or plug that it hangs on."
+    )
     strainer_loss: Ratio = Field(
         default=0.0,
         title="Strainer loss K",

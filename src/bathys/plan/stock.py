@@ -7,6 +7,7 @@ from pydantic import Field
 
 from bathys.parts.species import Species
 from bathys.plan.base import Headed, Kind
+from bathys.plan.plugged_in import Circuit
 from bathys.plan.quantities import Flow, Identifier, Opening
 
 __all__ = ["Aerator", "AirSource", "Stock"]
@@ -36,8 +37,23 @@ class Stock(Kind, Headed):
 
     @property
     @abstractmethod
+    def mass_each(self) -> float:
+        """Of one of them now [kg]."""
+
+    @property
+    @abstractmethod
+    def harvest_each(self) -> float:
+        """Of one of them at harvest [kg]."""
+
+    @property
+    @abstractmethod
     def feed(self) -> float:
         """A day now [kg]."""
+
+    @property
+    @abstractmethod
+    def feed_grown(self) -> float:
+        """Of it, what is grown at home [kg]."""
 
     @property
     @abstractmethod
@@ -79,6 +95,10 @@ class AirSource(Kind, Headed):
     """Something that gives air to aerators."""
 
     GROUP: ClassVar[str] = "air_pumps"
+
+    circuit: Circuit = Field(
+        default="", title="Circuit", description="Fuse or plug that it hangs on."
+    )
 
     @property
     @abstractmethod

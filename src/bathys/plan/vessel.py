@@ -1,16 +1,18 @@
 """Vessels, what fills them and where runs join them."""
 
+from dataclasses import replace
 from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
 from bathys.kinds import union_of
 from bathys.parts.crops import CROPS
+from bathys.parts.crops import Crop as Kinds
 from bathys.parts.fittings import MOUTHS
 from bathys.parts.jobs import JOBS, Job
 from bathys.parts.media import CARRIERS, MEDIA
 from bathys.plan.base import Headed, Part
-from bathys.plan.own_limits import VesselLimits
+from bathys.plan.own_limits import CropLimits, VesselLimits
 from bathys.plan.quantities import (
     Count,
     Depth,
@@ -88,6 +90,14 @@ class Crop(Part):
         title="Growth",
         description="Of what it takes up at full growth: a rota of all ages averages half.",
     )
+    own: CropLimits = CropLimits()
+
+    @property
+    def grows(self) -> Kinds:
+        """What such a crop takes up and wants, but for the builder's own figures."""
+        usual = CROPS[self.kind]
+        own = {k: v for k, v in self.own.model_dump().items() if v is not None}
+        return replace(usual, **own) if own else usual
 
 
 class Port(Part):

@@ -61,7 +61,9 @@ def feed_on_area(found: Evaluation, water: WaterResult) -> FeedOnArea | None:
         None where no crop is told
     """
     areas = {
-        v.id: v.crop.planted * v.shape.footprint for v in found.plan.vessels if v.crop is not None
+        v.id: v.crop.planted * v.shape.footprint
+        for v in found.plan.vessels
+        if v.crop is not None and not v.crop.grows.dry_yield
     }
     area = sum(areas.values())
     if area <= 0.0:
@@ -87,7 +89,7 @@ def school_areas(found: Evaluation, water: WaterResult) -> tuple[SchoolArea, ...
     """
     areas: dict[str, float] = {}
     for vessel in found.plan.vessels:
-        if vessel.crop is not None:
+        if vessel.crop is not None and not vessel.crop.grows.dry_yield:
             own = vessel.crop.planted * vessel.shape.footprint
             areas[vessel.crop.kind] = areas.get(vessel.crop.kind, 0.0) + own
     crop = max(areas, key=lambda kind: areas[kind]) if areas else "leafy"

@@ -4,13 +4,14 @@ from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
 
-__all__ = ["WALLS", "Heat", "heat_of"]
+__all__ = ["OPEN_LOSS", "WALLS", "Heat", "heat_of"]
 
 WALLS = {"bare": 8.0, "insulated": 1.0, "dug_in": 2.0}
 """Heat that passes a wall, by how it is built: bare plastic 6 to 10, insulated, dug in (memory)
 [W/m²K]."""
 
-_OPEN = 15.0  # an open surface without evaporation (assumed) [W/m²K]
+OPEN_LOSS = 15.0
+"""Heat that leaves open water besides evaporation (assumed) [W/m²K]."""
 _LATENT = 2.45e6  # of water that evaporates [J/kg]
 _CAPACITY = 4186.0  # of water [J/kg K]
 _DENSITY = 998.0
@@ -78,8 +79,8 @@ def heat_of(found: Evaluation) -> Heat:
         walls += WALLS[vessel.walls] * wet * over
         bare = vessel.shape.footprint * (1.0 - vessel.covered)
         if vessel.media is None and not vessel.use.has_rafts:
-            surface += _OPEN * bare * over
-            evaporates += bare * site.evaporation
+            surface += OPEN_LOSS * bare * over
+            evaporates += bare * site.dries_in(site.air_temperature, site.water_temperature)
     evaporation = evaporates * _DENSITY / _DAY * _LATENT
     fresh = (
         sum(m.volume / m.every for m in plan.moves if m.source is None)

@@ -264,7 +264,7 @@ def pair_course(found: Evaluation, water: WaterResult, pair: Pair, let_down: flo
                 for k in range(len(WEEKS))
             )
 
-        dries = plan.site.evaporation * sum(open_area(plan.vessel(m)) for m in members)
+        dries = plan.site.dries * sum(open_area(plan.vessel(m)) for m in members)
         ph = float(np.mean([water.vessels[m].ph for m in members]))
         return LoopCourse(whole, 7.0 * dries, mean(nitrate), mean(salt), ph)
 

@@ -1,17 +1,33 @@
 """Watts, hours and cost of everything electrical."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 from bathys.evaluation import Evaluation
+from bathys.parts.climate import SUN
+from bathys.plan.model import Site
+from bathys.plan.switch import Clock
 
-__all__ = ["Consumer", "battery_charge", "power_of"]
+__all__ = ["Circuit", "Consumer", "battery_charge", "circuits_of", "panel_watts", "power_of"]
 
 _KWH = 1000.0
 _YEAR = 365.0
-_HOURS = 24.0
+_HOUR, _DAY = 3600.0, 86400.0
 _USABLE = {"lead": 0.5, "lithium": 0.8}
 _LOSSES = 0.9  # of what a battery gives (common practice)
 _VOLTS = 12.0
+_PANEL = 0.75  # of what a panel could give, after all losses (common practice) [-]
+
+
+class _Plugged(Protocol):
+    """A part that hangs on a circuit."""
+
+    @property
+    def id(self) -> str: ...
+
+    @property
+    def circuit(self) -> str: ...
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,10 +38,12 @@ class Consumer:
     ----------
     id : str
         Its part
+    circuit : str
+        That it hangs on; empty for the one that all share
     watts : float
         While it runs, [W]
-    hours : float
-        A day, [h]
+    hours, night_hours : float
+        A day, and of them at the night price, [h]
     energy : float
         A day, [kWh]
     cost : float
@@ -35,15 +53,39 @@ class Consumer:
     """
 
     id: str
+    circuit: str
     watts: float
     hours: float
+    night_hours: float
     energy: float
     cost: float
     must_run: bool
 
 
+@dataclass(frozen=True, slots=True)
+class Circuit:
+    """What hangs on one fuse or plug.
+
+    Attributes
+    ----------
+    name : str
+        Its name; empty for the one that all share
+    watts : float
+        If all of it runs at once, [W]
+    energy : float
+        That its meter should count a day, [kWh]
+    cost : float
+        A year, [money]
+    """
+
+    name: str
+    watts: float
+    energy: float
+    cost: float
+
+
 def power_of(found: Evaluation) -> tuple[Consumer, ...]:
-    """Water pumps and air pumps of a plan.
+    """Water pumps, air pumps, and what else is plugged in.
 
     Parameters
     ----------
@@ -55,16 +97,88 @@ def power_of(found: Evaluation) -> tuple[Consumer, ...]:
     tuple of Consumer
         The greatest first
     """
-    tariff = found.plan.site.tariff
-    rows = [(id_, duty.power, _HOURS * duty.share, False) for id_, duty in found.duties.items()]
-    rows += [(pump.id, pump.watts, _HOURS, True) for pump in found.plan.air_pumps]
-    made = [
-        Consumer(
-            id_, watts, hours, watts * hours / _KWH, watts * hours / _KWH * _YEAR * tariff, must
-        )
-        for id_, watts, hours, must in rows
+    plan = found.plan
+    pumps = {p.id: p for p in plan.pumps}
+    rows = [
+        _consumer(found, pumps[id_], duty.power, _spells(pumps[id_].clock, duty.share), False)
+        for id_, duty in found.duties.items()
     ]
-    return tuple(sorted(made, key=lambda c: -c.energy))
+    rows += [
+        _consumer(found, pump, pump.watts, _spells(None, 1.0), True) for pump in plan.air_pumps
+    ]
+    rows += [
+        _consumer(found, part, part.watts, ((part.spell, 1.0),), part.needed)
+        for part in plan.appliances
+    ]
+    return tuple(sorted(rows, key=lambda c: -c.energy))
+
+
+def circuits_of(consumers: Sequence[Consumer]) -> tuple[Circuit, ...]:
+    """What each circuit carries.
+
+    Parameters
+    ----------
+    consumers : sequence of Consumer
+        All that draws power
+
+    Returns
+    -------
+    tuple of Circuit
+        By their names, the one that all share last
+    """
+    names = sorted({c.circuit for c in consumers}, key=lambda name: (not name, name))
+    return tuple(
+        Circuit(
+            name,
+            sum(c.watts for c in consumers if c.circuit == name),
+            sum(c.energy for c in consumers if c.circuit == name),
+            sum(c.cost for c in consumers if c.circuit == name),
+        )
+        for name in names
+    )
+
+
+_Spell = tuple[tuple[float, float], float]
+"""From when and for how long in the day [s], and the share of that it runs [-]."""
+
+
+def _spells(clock: Clock | None, share: float) -> tuple[_Spell, ...]:
+    """A pump's day: by its clock if this goes by the day, else alike through day and night."""
+    if clock is None or clock.turn != _DAY or not clock.share:
+        return (((0.0, _DAY), share),)
+    thinned = min(share / clock.share, 1.0)
+    return tuple(((begin, end - begin), thinned) for begin, end in clock.spells)
+
+
+def _consumer(
+    found: Evaluation, part: _Plugged, watts: float, spells: tuple[_Spell, ...], must_run: bool
+) -> Consumer:
+    site = found.plan.site
+    hours = sum(lasts * share for (_, lasts), share in spells) / _HOUR
+    night = sum(_at_night(site, *spell) * share for spell, share in spells) / _HOUR
+    dear = site.tariff
+    cheap = site.night_tariff if site.night_tariff is not None else dear
+    money = (hours - night) * dear + night * cheap
+    return Consumer(
+        part.id,
+        part.circuit,
+        watts,
+        hours,
+        night if site.night_tariff is not None else 0.0,
+        watts * hours / _KWH,
+        watts * money / _KWH * _YEAR,
+        must_run,
+    )
+
+
+def _at_night(site: Site, begins: float, lasts: float) -> float:
+    """How much of a spell lies in the hours of the night price [s]."""
+    start = site.night_begins
+    night = (site.night_ends - start) % _DAY
+    into = (begins - start) % _DAY
+    first = max(min(night, into + lasts) - into, 0.0)
+    again = max(min(into + lasts - _DAY, night), 0.0)
+    return first + again
 
 
 def battery_charge(watts: float, hours: float, kind: str) -> float:
@@ -85,3 +199,21 @@ def battery_charge(watts: float, hours: float, kind: str) -> float:
         Charge, [A h]
     """
     return watts * hours / (_VOLTS * _USABLE[kind] * _LOSSES)
+
+
+def panel_watts(energy: float, sun: str) -> float:
+    """Watts of solar panel that give so much energy on a day of the hot season; a hint, no design.
+
+    Parameters
+    ----------
+    energy : float
+        A day, [kWh]
+    sun : str
+        A class of the site's sun
+
+    Returns
+    -------
+    float
+        As labelled, [W]
+    """
+    return energy * _KWH / (SUN[sun] * _PANEL)

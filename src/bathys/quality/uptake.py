@@ -1,6 +1,5 @@
 """Nitrogen that plants take up."""
 
-from bathys.parts.crops import CROPS
 from bathys.plan import Plan
 
 __all__ = ["HALF_UPTAKE", "plant_uptake"]
@@ -22,7 +21,7 @@ def plant_uptake(plan: Plan) -> dict[str, float]:
         Nitrogen a day by vessel; vessels without a crop are left out, [g]
     """
     return {
-        v.id: CROPS[v.crop.kind].demand * v.crop.growth * v.crop.planted * v.shape.footprint
+        v.id: v.crop.grows.demand * v.crop.growth * v.crop.planted * v.shape.footprint
         for v in plan.vessels
         if v.crop is not None
     }

@@ -59,6 +59,7 @@ _MODULES = (
     "water",
     "air",
     "feed",
+    "climate",
     "own_limits",
 )
 for _name in _MODULES:

@@ -12,6 +12,7 @@ from bathys.plan.model import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import WayOut
+from bathys.quality.grading import THICKNESS
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
 __all__: list[str] = []
@@ -29,7 +30,7 @@ def _mesh_of(plan: Plan, run: Run) -> float | None:
         "Fish stay where they are",
         "A fish passes an opening as wide as its body.",
         "common practice",
-        limits={"width": 0.125},
+        limits={"width": THICKNESS},
     )
 )
 def _fish(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:

@@ -97,7 +97,7 @@ def _schedules(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if not own:
             continue
         result, day = evaluation.vessels[closer], moved_a_day(plan, loop)
-        dries = site.evaporation * sum(open_area(plan.vessel(v)) for v in loop)
+        dries = site.dries * sum(open_area(plan.vessel(v)) for v in loop)
         tops = sum(t.lets_in for t in plan.float_valves if t.stands_in in loop) * 86400.0
         storage, floor = storage_of(plan, result.vessel), result.vessel.floor_height
         rim = storage.volume_at(result.vessel.shape.height)

@@ -145,7 +145,7 @@ def _claims(
     off = max((v.highest for d in trials for v in d.vessels if v.vessel == closer), default=high)
     safe = _pump_inlet(plan, closer) + LEAST_COVER
     loop = _loop(now, closer)
-    evaporation = plan.site.days_away * plan.site.evaporation * sum(map(open_area, loop))
+    evaporation = plan.site.days_away * plan.site.dries * sum(map(open_area, loop))
     catch = sum(v.catches_rain for v in loop)
     drawn = max(held(low) - held(start), 0.0)
     swing = held(high) - held(low)

@@ -190,7 +190,7 @@ def weather_of(plan: Plan, dry: bool) -> Weather:
     Weather
         The weather
     """
-    return Weather(plan.site.evaporation / 86400.0) if dry else DRY_AIR
+    return Weather(plan.site.dries / 86400.0) if dry else DRY_AIR
 
 
 def clock(time: float) -> str:

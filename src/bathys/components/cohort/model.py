@@ -36,6 +36,11 @@ class Cohort(Stock):
     protein: Annotated[Opening, Field(ge=0.1, le=0.7)] = Field(
         default=0.36, title="Protein in the feed"
     )
+    home_grown: Opening = Field(
+        default=0.0,
+        title="Grown at home",
+        description="Share of the feed that need not be bought: duckweed, larvae, worms.",
+    )
     own: FishLimits = FishLimits()
 
     @property
@@ -59,8 +64,20 @@ class Cohort(Stock):
         return self.count * self.harvest_mass
 
     @property
+    def mass_each(self) -> float:
+        return self.mean_mass
+
+    @property
+    def harvest_each(self) -> float:
+        return self.harvest_mass
+
+    @property
     def feed(self) -> float:
         return self.share_fed * self.mass
+
+    @property
+    def feed_grown(self) -> float:
+        return self.home_grown * self.feed
 
     @property
     def protein_share(self) -> float:

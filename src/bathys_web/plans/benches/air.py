@@ -4,7 +4,8 @@ from typing import Any
 
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.heat import Heat, heat_of
-from bathys.quality.power import battery_charge, power_of
+from bathys.quality.hot_day import HotDay, hot_day
+from bathys.quality.power import battery_charge, circuits_of, panel_watts, power_of
 from bathys.quality.survival import about, survivals_of
 from bathys.quality.water import water_of
 from bathys.units import System, show
@@ -12,11 +13,16 @@ from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCH"]
 
+_WEEK = 7.0
 _NIGHT = 8.0  # hours that a battery is shown for
 
 
 def _time(value: float | None, units: System) -> str:
     return show(about(value), "time", units) if value is not None else "it lasts"
+
+
+def _money(value: float, currency: str) -> str:
+    return f"{value:,.0f} {currency}" if value >= 100.0 else f"{value:.3g} {currency}"
 
 
 def _power(ask: BenchRequest) -> dict[str, Any]:
@@ -30,14 +36,30 @@ def _power(ask: BenchRequest) -> dict[str, Any]:
             {
                 "part": plan.part(c.id),
                 "watts": show(c.watts, "power", units),
+                "circuit": c.circuit,
                 "hours": f"{c.hours:.3g} h",
+                "night": f"{c.night_hours:.3g} h" if c.night_hours else "",
                 "energy": show(c.energy, "energy", units),
-                "cost": f"{c.cost:.3g} {currency}",
+                "cost": _money(c.cost, currency),
             }
             for c in rows
         ],
+        "circuits": [
+            {
+                "name": c.name or "all the rest",
+                "watts": show(c.watts, "power", units),
+                "energy": show(c.energy, "energy", units),
+                "week": show(_WEEK * c.energy, "energy", units),
+                "cost": _money(c.cost, currency),
+            }
+            for c in circuits_of(rows)
+        ],
+        "has_circuits": any(c.circuit for c in rows),
+        "week": show(_WEEK * energy, "energy", units),
+        "all_watts": show(sum(c.watts for c in rows), "power", units),
+        "sun_watts": show(panel_watts(energy, plan.site.sun), "power", units),
         "energy": show(energy, "energy", units),
-        "cost": f"{sum(c.cost for c in rows):.3g} {currency}",
+        "cost": _money(sum(c.cost for c in rows), currency),
         "must": show(must, "power", units),
         "has_air_pump": any(c.must_run for c in rows),
         "night": f"{_NIGHT:.0f} hours",
@@ -95,12 +117,32 @@ def _heat(heat: Heat, units: System) -> dict[str, Any]:
     }
 
 
+def _hot(day: HotDay | None, units: System) -> dict[str, Any]:
+    """The hottest day; empty where its air is not told."""
+    if day is None:
+        return {}
+    return {
+        "hottest": show(day.hottest, "temperature", units),
+        "coolest": show(day.coolest, "temperature", units),
+        "given_back": show(day.given_back, "energy", units),
+        "measures": [
+            {"name": m.name, "hottest": show(m.hottest, "temperature", units)} for m in day.measures
+        ],
+    }
+
+
 def _page(ask: BenchRequest) -> dict[str, Any]:
     found, units, plan = ask.found.evaluation, ask.units, ask.plan
     water = water_of(found)
     return {
         **_power(ask),
         **_air(ask),
+        "hot": _hot(hot_day(found), units),
+        "hot_air": show(plan.site.hot_air, "temperature", units)
+        if plan.site.hot_air is not None
+        else "",
+        "dries": show(plan.site.dries, "length", units),
+        "is_worked_out": plan.site.evaporation_from == "climate",
         "heat": _heat(heat_of(found), units),
         "water_temperature": show(plan.site.water_temperature, "temperature", units),
         "air_temperature": show(plan.site.air_temperature, "temperature", units),

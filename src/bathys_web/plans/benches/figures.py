@@ -22,6 +22,7 @@ _WHAT = {
     "fish": "fish",
     "air": "air",
     "air_pumps": "air pump",
+    "appliances": "plugged in",
 }
 _NOTHING = ("", "none", "none is named")
 

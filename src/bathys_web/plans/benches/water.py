@@ -8,8 +8,11 @@ from bathys.parts.crops import CROPS
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.budget import nitrogen_budget
 from bathys.quality.feeding import feed_on_area, school_areas
+from bathys.quality.grading import gradings_of
+from bathys.quality.light import lights_of
 from bathys.quality.pairs import pair_of
 from bathys.quality.schools import stock_schools
+from bathys.quality.sowing import feed_grown, rotas_of
 from bathys.quality.stocking import TankStock
 from bathys.quality.water import water_of
 from bathys.quality.water_result import VesselWater, WaterResult
@@ -18,7 +21,7 @@ from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCH"]
 
-_DAY = 86400.0
+_DAY, _WEEK = 86400.0, 7.0
 _MANY = 1e3  # mg/L that are as good as without end
 _LEAST = 0.005  # of all oxygen, under which a row is left out
 
@@ -101,6 +104,50 @@ def _streams(ask: BenchRequest, water: WaterResult) -> dict[str, Any]:
     }
 
 
+def _rotas(ask: BenchRequest) -> list[dict[str, Any]]:
+    """What is sown and harvested a week in each bed, and the light on it."""
+    lights = {row.vessel.id: row for row in lights_of(ask.found.evaluation)}
+    rows = []
+    for rota in rotas_of(ask.found.evaluation):
+        light = lights[rota.vessel.id]
+        rows.append(
+            {
+                "part": rota.vessel,
+                "crop": rota.vessel.crop.grows.name if rota.vessel.crop is not None else "",
+                "area": show(rota.area, "surface", ask.units),
+                "sites": f"{rota.sites:.0f}",
+                "free": f"{rota.free:.0f} free" if rota.free >= 1.0 else "",
+                "sown": f"{rota.sown:.1f}",
+                "raised": f"{rota.raised:.0f}",
+                "harvested": f"{rota.harvested:.1f}",
+                "weeks": f"{rota.weeks:.1f}",
+                "light": f"{light.sun + light.lamps:.0f}",
+                "wants": f"{light.least:.0f} to {light.most:.0f}",
+                "is_dark": light.sun + light.lamps < light.least,
+                "lamps": show(light.lamp_energy, "energy", ask.units)
+                if light.lamp_energy > 0.0
+                else "",
+            }
+        )
+    return rows
+
+
+def _gradings(ask: BenchRequest) -> list[dict[str, Any]]:
+    """How long each cohort's fish are, and which mesh holds them."""
+    names, units = ask.plan.names, ask.units
+    return [
+        {
+            "part": row.stock,
+            "length": show(row.length, "length", units),
+            "harvest": show(row.length_at_harvest, "length", units),
+            "mesh": show(row.mesh, "length", units),
+            "grade": show(row.next_grade, "length", units) if row.next_grade is not None else "",
+            "eaten_by": names.get(row.eaten_by, ""),
+        }
+        for row in gradings_of(ask.found.evaluation)
+    ]
+
+
 def _page(ask: BenchRequest) -> dict[str, Any]:
     found, units = ask.found.evaluation, ask.units
     water = water_of(found)
@@ -168,6 +215,15 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             }
             for s in school_areas(found, water)
         ],
+        "rotas": _rotas(ask),
+        "gradings": _gradings(ask),
+        "floats": show(feed_grown(found), "mass", units) if feed_grown(found) > 0.0 else "",
+        "bought": show(_WEEK * sum(s.feed - s.feed_grown for s in plan.fish), "mass", units)
+        if plan.fish
+        else "",
+        "grown": show(_WEEK * sum(s.feed_grown for s in plan.fish), "mass", units)
+        if any(s.feed_grown > 0.0 for s in plan.fish)
+        else "",
         "schools": [
             {
                 "name": s.name,

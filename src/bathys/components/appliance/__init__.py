@@ -1,0 +1,1 @@
+"""A heater, a lamp or whatever else is plugged in."""
