@@ -2,6 +2,7 @@
 
 __all__ = [
     "ALKALINITY_FOR_NITROGEN",
+    "ALKALINITY_OF_UPTAKE",
     "AMMONIA",
     "NITRITE",
     "OXYGEN_FOR_NITROGEN",
@@ -15,6 +16,9 @@ OXYGEN_FOR_NITROGEN = 4.57
 """Oxygen taken for nitrogen nitrified all the way (published, memory) [g/g]."""
 ALKALINITY_FOR_NITROGEN = 7.14
 """Alkalinity as CaCO3 used up for nitrogen nitrified (published, memory) [g/g]."""
+
+ALKALINITY_OF_UPTAKE = 3.57
+"""Given back as CaCO3 for nitrate nitrogen that plants take up [g/g]."""
 _HALF_OXYGEN = 2.0  # oxygen at which films work at half their rate (assumed) [g/m³]
 
 

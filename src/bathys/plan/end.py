@@ -40,6 +40,16 @@ class End(Kind):
         """Width of the narrowest hole that water leaves by; none for an open pipe [m]."""
         return None
 
+    @property
+    def may_draw_air(self) -> bool:
+        """Whether it is built to draw in air."""
+        return type(self).draws_air is not End.draws_air
+
+    def draws_air(self, flow: float, bore: float, depth: float) -> float:
+        """Free air [m³/s] that it draws in at a flow [m³/s], on a run of this bore [m] and so far
+        under the water [m]."""
+        return 0.0
+
     def unevenness(self, bore: float) -> float | None:
         """By how much its last opening gives more than its first, as a share, on a run of this
         bore [m]; none for what has one opening [-]."""

@@ -1,5 +1,6 @@
 """Two loops apart: what fish water that is let down to the plants does to both over weeks."""
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -9,7 +10,8 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
 from bathys.evaluation import Evaluation
-from bathys.physics.nitrogen import ALKALINITY_FOR_NITROGEN
+from bathys.physics.carbonate import ph_of
+from bathys.physics.nitrogen import ALKALINITY_FOR_NITROGEN, ALKALINITY_OF_UPTAKE
 from bathys.quality.flows import flow_net
 from bathys.quality.letting_down import let_down_by_clock
 from bathys.quality.transport import Constituent, FlowNet, Leg, carried_through
@@ -41,6 +43,7 @@ WEEKS = (0, 1, 2, 4, 8, 12)
 _DAY, _WEEK = 86400.0, 604800.0
 _SALT = 1000.0  # put in the fish loop at the start [g/m³]
 _USUAL = 0.1  # of the fish loop a week (assumed) [-]
+_LEAST_ALKALINITY = 1.0  # under which bacteria stop and rot holds the rest (assumed) [g/m³]
 _STEP = 1.0  # days in which the plants' uptake follows the nitrate they have
 
 
@@ -82,15 +85,18 @@ class LoopCourse:
         After each of ``WEEKS``, as nitrogen, mean of its water, [g/m³]
     salt : tuple of float
         Of 1000 g/m³ put in the fish loop at the start, [g/m³]
-    ph : float
-        Mean of its vessels as the plan's water is told, [-]
+    alkalinity : tuple of float
+        As CaCO3, mean of its water after each of ``WEEKS`` with nothing given, [g/m³]
+    ph : tuple of float
+        After each of ``WEEKS``, with the carbon dioxide that it has now, [-]
     """
 
     volume: float
     dries: float
     nitrate: tuple[float, ...]
     salt: tuple[float, ...]
-    ph: float
+    alkalinity: tuple[float, ...]
+    ph: tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -255,6 +261,8 @@ def pair_course(found: Evaluation, water: WaterResult, pair: Pair, let_down: flo
     times = [week * _WEEK for week in WEEKS]
     salt = carried_through(net, Constituent("salt"), dict.fromkeys(pair.fish, _SALT), times)
 
+    alkaline = _alkalinity(found, water, pair, let_down)
+
     def loop(members: tuple[str, ...]) -> LoopCourse:
         whole = sum(volumes[m] for m in members)
 
@@ -265,8 +273,10 @@ def pair_course(found: Evaluation, water: WaterResult, pair: Pair, let_down: flo
             )
 
         dries = plan.site.dries * sum(open_area(plan.vessel(m)) for m in members)
-        ph = float(np.mean([water.vessels[m].ph for m in members]))
-        return LoopCourse(whole, 7.0 * dries, mean(nitrate), mean(salt), ph)
+        dioxide = float(np.mean([water.vessels[m].carbon_dioxide for m in members]))
+        levels = alkaline[members]
+        ph = tuple(ph_of(level, dioxide, found.water.temperature) for level in levels)
+        return LoopCourse(whole, 7.0 * dries, mean(nitrate), mean(salt), levels, ph)
 
     fish, plants = loop(pair.fish), loop(pair.plants)
     makes = _WEEK * sum(made.values())
@@ -285,6 +295,43 @@ def pair_course(found: Evaluation, water: WaterResult, pair: Pair, let_down: flo
         (makes + brings - takes) / plants.volume,
         short,
     )
+
+
+def _alkalinity(
+    found: Evaluation, water: WaterResult, pair: Pair, let_down: float
+) -> dict[tuple[str, ...], tuple[float, ...]]:
+    """Of both loops after each of ``WEEKS`` with nothing given: fresh water brings some in where
+    it is made up, bacteria spend it, plants give some back, and what is let down carries it on."""
+    plan, site = found.plan, found.plan.site
+    volumes = {m: sum(found.vessels[v].volume for v in m) for m in (pair.fish, pair.plants)}
+    spent = {
+        m: ALKALINITY_FOR_NITROGEN * sum(water.nitrified.get(v, 0.0) for v in m) for m in volumes
+    }
+    given = {m: ALKALINITY_OF_UPTAKE * sum(water.taken_up.get(v, 0.0) for v in m) for m in volumes}
+    dries = plan.site.dries * sum(open_area(plan.vessel(v)) for v in pair.plants)
+    passes = let_down / 7.0
+    leaves = max(passes - dries, 0.0)
+    fish = plants = site.alkalinity
+    told: dict[tuple[str, ...], list[float]] = {pair.fish: [fish], pair.plants: [plants]}
+    for day in range(1, 7 * WEEKS[-1] + 1):
+        before = fish
+        own = given[pair.fish] - spent[pair.fish] + passes * site.tap_alkalinity
+        fish = _mixed(fish, own, passes, volumes[pair.fish])
+        own = given[pair.plants] - spent[pair.plants] + passes * 0.5 * (before + fish)
+        plants = _mixed(plants, own, leaves, volumes[pair.plants])
+        if day % 7 == 0 and day // 7 in WEEKS:
+            told[pair.fish].append(fish)
+            told[pair.plants].append(plants)
+    return {members: tuple(levels) for members, levels in told.items()}
+
+
+def _mixed(level: float, brought: float, leaves: float, volume: float) -> float:
+    """A mixed water a day later [g/m³], that something is brought into [g/d] and that loses a part
+    of itself [m³/d]; never under the least."""
+    if leaves <= 0.0:
+        return max(level + brought / volume, _LEAST_ALKALINITY)
+    end = brought / leaves
+    return max(end + (level - end) * math.exp(-leaves / volume), _LEAST_ALKALINITY)
 
 
 def _net_with(net: FlowNet, pair: Pair, flow: float) -> FlowNet:

@@ -6,12 +6,15 @@ from dataclasses import dataclass
 from bathys.evaluation import Evaluation
 from bathys.quality.feeding import feed_on_area
 from bathys.quality.reserve import reserve_of
+from bathys.quality.stocking import stock_of
 from bathys.quality.water import water_of
+from bathys.quality.water_result import Otherwise
 
-__all__ = ["Season", "season_of"]
+__all__ = ["Season", "SeasonWater", "season_of", "season_water"]
 
 _FEED_FOR_MASS = 1.6  # feed for a kilogram more of fish (common practice) [-]
 _DAYS = 365
+_MANY = 1e3  # g/m³ that are as good as without end
 _BEST = 0.5  # where between coldest and warmest fish eat most (assumed) [-]
 _LEAST_EATEN = 0.3  # of their feed at the ends of that range (assumed) [-]
 
@@ -42,6 +45,54 @@ class Season:
     enough_for_plants: float | None
     too_much: float | None
     harvest: dict[str, float | None]
+
+
+@dataclass(frozen=True)
+class SeasonWater:
+    """The worst of a plan's fish tanks on some days of the season.
+
+    Attributes
+    ----------
+    days : tuple of float
+        From now, [d]
+    oxygen, tan, nitrite : tuple of float
+        Lowest oxygen, and most of each as nitrogen, [g/m³]
+    """
+
+    days: tuple[float, ...]
+    oxygen: tuple[float, ...]
+    tan: tuple[float, ...]
+    nitrite: tuple[float, ...]
+
+
+def season_water(found: Evaluation, season: Season, points: int = 13) -> SeasonWater:
+    """What the water comes to as the feed grows, each time as if it stayed so.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    season : Season
+        Its fish growing
+    points : int
+        How many days are looked at, 2 or more
+
+    Returns
+    -------
+    SeasonWater
+        A day on which something climbs without end is left out with those after it
+    """
+    now = sum(s.feed for s in stock_of(found).values())
+    last, rows = len(season.days) - 1, []
+    for day in sorted({round(last * k / (points - 1)) for k in range(points)}):
+        water = water_of(found, Otherwise(feed=season.feed[day] / now))
+        tanks = [water.vessels[id_] for id_ in water.stock] if water is not None else []
+        tan, nitrite = max(t.tan for t in tanks), max(t.nitrite for t in tanks)
+        if max(tan, nitrite) > _MANY:
+            break
+        rows.append((season.days[day], min(t.oxygen for t in tanks), tan, nitrite))
+    days, oxygen, tans, nitrites = zip(*rows, strict=True) if rows else ((), (), (), ())
+    return SeasonWater(days, oxygen, tans, nitrites)
 
 
 def season_of(found: Evaluation, least_on_area: float = 40.0) -> Season | None:

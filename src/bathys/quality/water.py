@@ -10,6 +10,7 @@ from bathys.evaluation import Evaluation
 from bathys.physics.carbonate import CO2_IN_BALANCE, ph_of, unionised_share
 from bathys.physics.nitrogen import (
     ALKALINITY_FOR_NITROGEN,
+    ALKALINITY_OF_UPTAKE,
     AMMONIA,
     NITRITE,
     OXYGEN_FOR_NITROGEN,
@@ -24,6 +25,7 @@ from bathys.quality.stocking import TankStock, stock_of
 from bathys.quality.surfaces import depth_of, surfaces_of
 from bathys.quality.transport import Constituent, FlowNet, steady, steady_with_uptake
 from bathys.quality.uptake import HALF_UPTAKE, plant_uptake
+from bathys.quality.venturis import drawn_airs
 from bathys.quality.water_result import AS_IT_IS, Otherwise, VesselWater, WaterResult
 
 __all__ = [
@@ -48,7 +50,6 @@ _CLEAN, _BROKEN = 1.25, 0.8  # water and shape of a fall (memory) [-]
 _GAS, _GAS_IN_MEDIA = 0.1, 0.3  # of nitrate that is lost as gas (memory) [-]
 _CO2_OVER_OXYGEN = 0.9  # how fast carbon dioxide goes over, against oxygen (memory) [-]
 _CO2_BUBBLES = 1.19  # carbon dioxide that a bubble holds in balance, over the water's (24 °C) [-]
-_ALKALI_TAKEN_UP = 3.57  # CaCO3 for nitrate that plants take [g/g]
 _ROUNDS = 12
 _SETTLED = 1e-4  # of oxygen, between two rounds [g/m³]
 
@@ -117,6 +118,10 @@ def _air_of(found: Evaluation) -> _Air:
         level = depth_of(found, id_)
         stones[id_] = stones.get(id_, 0.0) + aerator.transfer(flows[aerator.id], level, warm)
         bubbles[id_] = bubbles.get(id_, 0.0) + flows[aerator.id]
+    for drawn in drawn_airs(found):
+        id_ = drawn.run.target
+        stones[id_] = stones.get(id_, 0.0) + drawn.transfer
+        bubbles[id_] = bubbles.get(id_, 0.0) + drawn.air
     surfaces = {
         v.id: OPEN_SURFACE / _DAY * v.shape.footprint * (1.0 - v.covered) for v in plan.vessels
     }
@@ -319,7 +324,7 @@ class _Working:
             )
         gas, left = rest
         spent = ALKALINITY_FOR_NITROGEN * sum(nitrified.values())
-        regained = _ALKALI_TAKEN_UP * (sum(taken.values()) + gas)
+        regained = ALKALINITY_OF_UPTAKE * (sum(taken.values()) + gas)
         able = {
             id_: AMMONIA.rate(1e9, self.warm, oxygen[id_]) * area
             for id_, area in self.surfaces.items()

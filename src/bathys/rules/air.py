@@ -1,9 +1,11 @@
-"""Air for the fish, and how long they have oxygen without: rules N8 to N10."""
+"""Air for the fish, and how long they have oxygen without: rules N8 to N10, N16 and N17."""
 
 from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
+from bathys.parts.rounding import mark_above, mark_below
+from bathys.physics.airlift import AirliftCurve
 from bathys.plan.naming import named
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.survival import about, survivals_of
@@ -111,4 +113,80 @@ def _power_cut(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "after a meal.",
             "An air pump on a battery, or one that starts by itself, bridges it.",
             {"lasts": about(row.neither)},
+        )
+
+
+@rule(
+    Rule(
+        "N16",
+        "Airlift deep enough",
+        "Air lifts water only from well under it.",
+        "common practice",
+        limits={"least": 0.6},
+    )
+)
+def _airlift(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for duty in evaluation.duties.values():
+        law = duty.pump.curve.law
+        lift = max((d.lift for d in duty.deliveries), default=0.0)
+        if not isinstance(law, AirliftCurve) or lift <= 0.0:
+            continue
+        share = law.submergence / (law.submergence + lift)
+        if share >= data.limits["least"]:
+            continue
+        wanted = mark_above(data.limits["least"] / (1.0 - data.limits["least"]) * lift)
+        yield Finding(
+            data,
+            "airlift_shallow",
+            "warning",
+            duty.pump.id,
+            f"The air of {named(duty.pump)} goes in {{share:percent}} of the way up to where it "
+            "pours out; {least:percent} is the least.",
+            "Let the air in {wanted:length} under the water, or lift less.",
+            {"share": share, "wanted": wanted, **data.limits},
+            (
+                Offer(
+                    "let the air in {wanted:length} under the water",
+                    (Edit(f"pumps.{duty.pump.id}.curve.submergence", wanted),),
+                    "",
+                    {"wanted": wanted},
+                ),
+            ),
+        )
+
+
+@rule(
+    Rule(
+        "N17",
+        "Airlift within its water",
+        "Air cannot be let in deeper than the water stands.",
+        "derived",
+    )
+)
+def _airlift_deep(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for pump in evaluation.plan.pumps:
+        law, result = pump.curve.law, evaluation.vessels[pump.stands_in]
+        depth = result.levels.low - result.vessel.floor_height
+        if not isinstance(law, AirliftCurve) or law.submergence <= depth:
+            continue
+        wanted = mark_below(depth)
+        yield Finding(
+            data,
+            "airlift_too_deep",
+            "fault",
+            pump.id,
+            f"The air of {named(pump)} is said to go in {{told:length}} under the water, and "
+            f"{named(result.vessel)} is {{depth:length}} deep at its lowest.",
+            "Let it in higher, or give the airlift a deeper pipe of its own.",
+            {"told": law.submergence, "depth": depth},
+            (
+                Offer(
+                    "let the air in {wanted:length} under the water",
+                    (Edit(f"pumps.{pump.id}.curve.submergence", wanted),),
+                    "",
+                    {"wanted": wanted},
+                ),
+            )
+            if wanted > 0.0
+            else (),
         )

@@ -7,6 +7,7 @@ from bathys.quality.heat import Heat, heat_of
 from bathys.quality.hot_day import HotDay, hot_day
 from bathys.quality.power import battery_charge, circuits_of, panel_watts, power_of
 from bathys.quality.survival import about, survivals_of
+from bathys.quality.venturis import drawn_airs
 from bathys.quality.water import water_of
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
@@ -72,6 +73,17 @@ def _air(ask: BenchRequest) -> dict[str, Any]:
     plan, found, units = ask.plan, ask.found.evaluation, ask.units
     flows = air_flows(found)
     return {
+        "venturis": [
+            {
+                "part": row.run,
+                "air": show(row.air, "flow", units),
+                "head": show(row.head, "head", units),
+                "watts": show(row.watts, "power", units) if row.watts > 0.0 else "",
+                "pump": show(row.air_pump_watts, "power", units),
+                "draws": row.air > 0.0,
+            }
+            for row in drawn_airs(found)
+        ],
         "pumps": [
             {
                 "part": plan.part(share.pump),

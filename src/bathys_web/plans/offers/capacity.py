@@ -4,11 +4,12 @@ from typing import Any
 
 from django.http import QueryDict
 
+from bathys.evaluation import Evaluation
 from bathys.pipeline import Assessment
 from bathys.quality.cycling import DOSE, Cycling, cycled
 from bathys.quality.dosing import SUBSTANCES, dose_of
 from bathys.quality.reserve import first_limit, least_flows, meal_adds, reserve_of
-from bathys.quality.season import season_of
+from bathys.quality.season import Season, season_of, season_water
 from bathys.quality.water import water_of
 from bathys.quality.water_result import Otherwise
 from bathys.units import System, show
@@ -18,6 +19,7 @@ from bathys_web.plans.offer_context import OfferContext
 __all__ = ["capacity_list", "season_list", "start_up_list"]
 
 _DAY = 86400.0
+_FEWEST = 2  # days that make a curve
 _LIMITS = {
     "ammonia": "then its ammonia harms the fish",
     "nitrite": "then its nitrite harms the fish",
@@ -192,7 +194,7 @@ def season_list(
     )
     return {
         "has_fish": True,
-        "plots": [grams.as_json(units), kilos.as_json(units)],
+        "plots": [grams.as_json(units), kilos.as_json(units), *_waters(evaluation, season, units)],
         "enough": _day(season.enough_for_plants),
         "has_crops": any(v.crop is not None for v in plan.vessels),
         "too_much": _day(season.too_much),
@@ -200,6 +202,30 @@ def season_list(
             {"part": plan.part(id_), "day": _day(day)} for id_, day in season.harvest.items()
         ],
     }
+
+
+def _waters(found: Evaluation, season: Season, units: System) -> list[str]:
+    """Oxygen, and ammonia with nitrite, in the worst tank through the season."""
+    course = season_water(found, season)
+    days = [d * _DAY for d in course.days]
+    if len(days) < _FEWEST:
+        return []
+    oxygen = Plot(
+        "Oxygen in the worst fish tank",
+        ("from now", "interval"),
+        ("oxygen", "dissolved"),
+        (Curve("oxygen", days, list(course.oxygen), "deep"),),
+    )
+    nitrogen = Plot(
+        "Ammonia and nitrite in the worst fish tank",
+        ("from now", "interval"),
+        ("nitrogen", "dissolved"),
+        (
+            Curve("ammonia, all", days, list(course.tan), "mark"),
+            Curve("nitrite", days, list(course.nitrite), "plum"),
+        ),
+    )
+    return [oxygen.as_json(units), nitrogen.as_json(units)]
 
 
 def _day(day: float | None) -> str:

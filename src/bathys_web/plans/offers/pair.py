@@ -89,6 +89,8 @@ def pair_list(
                 "week": week,
                 "fish": show(course.fish.nitrate[k], "dissolved", units),
                 "plants": show(course.plants.nitrate[k], "dissolved", units),
+                "fish_ph": f"{course.fish.ph[k]:.1f}",
+                "plants_ph": f"{course.plants.ph[k]:.1f}",
                 "fish_salt": _salt(course.fish.salt[k]),
                 "plants_salt": _salt(course.plants.salt[k]),
             }
@@ -111,9 +113,11 @@ def _loop(
         "vessels": ", ".join(vessels),
         "volume": show(loop.volume, "volume", units),
         "dries": show(loop.dries, "volume", units),
-        "ph": f"{loop.ph:.1f}",
+        "ph": f"{loop.ph[0]:.1f}",
+        "later": f"{loop.ph[-1]:.1f}",
+        "drifts": not low - 0.05 <= loop.ph[-1] <= high + 0.05,
         "range": f"{low:g} to {high:g}",
-        "is_off": not low - 0.05 <= loop.ph <= high + 0.05,
+        "is_off": not low - 0.05 <= loop.ph[0] <= high + 0.05,
     }
 
 
