@@ -297,7 +297,21 @@ def _fish(*changes: Callable[[Plan], None], **values: Any) -> Callable[[Plan], N
         "kind": "cohort", "id": "K1", "name": "Fish", "stands_in": "T1", "species": "warm",
         "count": 20, "mean_mass": 0.25, "harvest_mass": 0.5,
     } | values  # fmt: skip
-    return _layout("small-settler", lambda plan: plan.update(fish=[fish]), *changes)
+    alone = {"fish": [fish], "air": [], "air_pumps": []}
+    return _layout("small-settler", lambda plan: plan.update(alone), *changes)
+
+
+def _summer(**site: Any) -> Callable[[Plan], None]:
+    return lambda plan: plan["site"].update(site)
+
+
+def _fry(plan: Plan) -> None:
+    fry = {"id": "K9", "name": "Fry", "count": 100, "mean_mass": 0.0005, "harvest_mass": 0.5}
+    plan["fish"].append({**plan["fish"][0], **fry})
+
+
+def _airlift(deep: float) -> Plan:
+    return {"kind": "airlift", "air": 0.0008, "bore": 0.05, "submergence": deep}
 
 
 _STONE = {"kind": "stone", "id": "A1", "name": "Stone", "stands_in": "T1", "flow": 2e-4}
@@ -561,6 +575,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         "T1",
         lambda plan: plan["brief"].update(feed_a_day=0.5, fish_mass=3.0),
     ),
+    ("N12", "warning", "K1", _fish(_summer(hot_air=45.0, sun="strong"))),
+    ("N13", "note", "B1", _layout("small-settler", _summer(hot_air=42.0))),
+    ("N14", "note", "B1", _layout("small-settler", _summer(sun="indoors"))),
+    ("N15", "note", "K9", _fish(_fry)),
+    ("N16", "warning", "P1", _put("pumps", 0, "curve", _airlift(0.3))),
+    ("N17", "fault", "P1", _put("pumps", 0, "curve", _airlift(3.0))),
     (
         "N9",
         "fault",
@@ -592,7 +612,11 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
         "D16",
         "warning",
         "G1",
-        _layout("two-pump-timed", lambda plan: plan["brief"].update(feed_a_day=0.3)),
+        _layout(
+            "two-pump-timed",
+            lambda plan: plan.update(fish=[]),
+            lambda plan: plan["brief"].update(feed_a_day=0.3),
+        ),
     ),
     ("D17", "warning", "S1", _layout("small-settler", _ring_of_settlers)),
     (

@@ -323,7 +323,7 @@ def test_fish_and_stones_go_with_their_vessel() -> None:
     plan = load_plan((EXAMPLE.parent / "small-settler.json").read_bytes())
     for kind in ("cohort", "stone"):
         plan = apply_edits(plan, add_part(plan, kind, "T1")[0])
-    assert [p.stands_in for p in (*plan.fish, *plan.air)] == ["T1", "T1"]
+    assert [p.stands_in for p in (*plan.fish, *plan.air)] == ["T1"] * 4
     with pytest.raises(Exception, match="no vessel called T9"):
         apply_edits(plan, [Edit("fish.K1.stands_in", "T9")])
     with pytest.raises(Exception, match="over the vessel's rim"):

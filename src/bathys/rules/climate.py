@@ -65,23 +65,26 @@ def _shaded(evaluation: Evaluation) -> Iterator[Offer]:
 )
 def _warm_roots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     day = hot_day(evaluation)
-    growing = [v for v in evaluation.plan.vessels if v.crop is not None]
     warm = evaluation.plan.site.water_temperature
     hottest = max(warm, day.hottest) if day is not None else warm
-    for vessel in growing:
-        crop = vessel.crop.grows if vessel.crop is not None else None
-        if crop is None or hottest <= crop.warmest_roots:
-            continue
-        yield Finding(
-            data,
-            "roots_too_warm",
-            "note",
-            vessel.id,
-            f"Roots in {named(vessel)} stand in water of up to {{hottest:temperature}}; "
-            "such crops do well up to {most:temperature}.",
-            "Grow what stands warm water, or shade and cool it.",
-            {"hottest": hottest, "most": crop.warmest_roots},
-        )
+    limits = [
+        (v.crop.grows.warmest_roots, v) for v in evaluation.plan.vessels if v.crop is not None
+    ]
+    warm_ones = [row for row in limits if hottest > row[0]]
+    if not warm_ones:
+        return
+    most, vessel = min(warm_ones, key=lambda row: row[0])
+    others = f" and {len(warm_ones) - 1} more" if len(warm_ones) > 1 else ""
+    yield Finding(
+        data,
+        "roots_too_warm",
+        "note",
+        vessel.id,
+        f"Roots in {named(vessel)}{others} stand in water of up to {{hottest:temperature}}; such "
+        "crops do well up to {most:temperature}.",
+        "Grow what stands warm water, or shade and cool it.",
+        {"hottest": hottest, "most": most},
+    )
 
 
 @rule(
