@@ -9,6 +9,7 @@ from bathys.network import Balance, curve_of_pump
 from bathys.network.compiled import compiled
 from bathys.physics.pump_curve import hydraulic_power
 from bathys.plan.pumps import Pump
+from bathys.plan.tariff import mean_price, spells_of
 
 __all__ = ["HOURS_A_YEAR", "Duty", "duties_of", "power_drawn"]
 
@@ -170,7 +171,7 @@ def _duty(
         share,
         flow * share,
         energy,
-        energy * site.tariff,
+        energy * mean_price(site, spells_of(pump.clock, share)),
         own,
     )
 

@@ -101,7 +101,8 @@ def power_figure(found: Evaluation, duty: Duty, headline: bool) -> Figure:
         What it draws
     """
     site = found.plan.site
-    name = f"Power of {within_sentence(duty.pump.name)}" if len(found.duties) > 1 else "Power"
+    alone = "Pump’s power" if found.plan.air_pumps or found.plan.appliances else "Power"
+    name = f"Power of {within_sentence(duty.pump.name)}" if len(found.duties) > 1 else alone
     return by.ENERGY.of(
         f"{duty.pump.id}.power",
         duty.pump.id,

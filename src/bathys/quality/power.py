@@ -6,14 +6,13 @@ from typing import Protocol
 
 from bathys.evaluation import Evaluation
 from bathys.parts.climate import SUN
-from bathys.plan.model import Site
-from bathys.plan.switch import Clock
+from bathys.plan.tariff import ALL_DAY, Spell, mean_price, night_hours, spells_of
 
 __all__ = ["Circuit", "Consumer", "battery_charge", "circuits_of", "panel_watts", "power_of"]
 
 _KWH = 1000.0
 _YEAR = 365.0
-_HOUR, _DAY = 3600.0, 86400.0
+_HOUR = 3600.0
 _USABLE = {"lead": 0.5, "lithium": 0.8}
 _LOSSES = 0.9  # of what a battery gives (common practice)
 _VOLTS = 12.0
@@ -100,12 +99,10 @@ def power_of(found: Evaluation) -> tuple[Consumer, ...]:
     plan = found.plan
     pumps = {p.id: p for p in plan.pumps}
     rows = [
-        _consumer(found, pumps[id_], duty.power, _spells(pumps[id_].clock, duty.share), False)
+        _consumer(found, pumps[id_], duty.power, spells_of(pumps[id_].clock, duty.share), False)
         for id_, duty in found.duties.items()
     ]
-    rows += [
-        _consumer(found, pump, pump.watts, _spells(None, 1.0), True) for pump in plan.air_pumps
-    ]
+    rows += [_consumer(found, pump, pump.watts, ALL_DAY, True) for pump in plan.air_pumps]
     rows += [
         _consumer(found, part, part.watts, ((part.spell, 1.0),), part.needed)
         for part in plan.appliances
@@ -138,47 +135,22 @@ def circuits_of(consumers: Sequence[Consumer]) -> tuple[Circuit, ...]:
     )
 
 
-_Spell = tuple[tuple[float, float], float]
-"""From when and for how long in the day [s], and the share of that it runs [-]."""
-
-
-def _spells(clock: Clock | None, share: float) -> tuple[_Spell, ...]:
-    """A pump's day: by its clock if this goes by the day, else alike through day and night."""
-    if clock is None or clock.turn != _DAY or not clock.share:
-        return (((0.0, _DAY), share),)
-    thinned = min(share / clock.share, 1.0)
-    return tuple(((begin, end - begin), thinned) for begin, end in clock.spells)
-
-
 def _consumer(
-    found: Evaluation, part: _Plugged, watts: float, spells: tuple[_Spell, ...], must_run: bool
+    found: Evaluation, part: _Plugged, watts: float, spells: tuple[Spell, ...], must_run: bool
 ) -> Consumer:
     site = found.plan.site
     hours = sum(lasts * share for (_, lasts), share in spells) / _HOUR
-    night = sum(_at_night(site, *spell) * share for spell, share in spells) / _HOUR
-    dear = site.tariff
-    cheap = site.night_tariff if site.night_tariff is not None else dear
-    money = (hours - night) * dear + night * cheap
+    energy = watts * hours / _KWH
     return Consumer(
         part.id,
         part.circuit,
         watts,
         hours,
-        night if site.night_tariff is not None else 0.0,
-        watts * hours / _KWH,
-        watts * money / _KWH * _YEAR,
+        night_hours(site, spells),
+        energy,
+        energy * _YEAR * mean_price(site, spells),
         must_run,
     )
-
-
-def _at_night(site: Site, begins: float, lasts: float) -> float:
-    """How much of a spell lies in the hours of the night price [s]."""
-    start = site.night_begins
-    night = (site.night_ends - start) % _DAY
-    into = (begins - start) % _DAY
-    first = max(min(night, into + lasts) - into, 0.0)
-    again = max(min(into + lasts - _DAY, night), 0.0)
-    return first + again
 
 
 def battery_charge(watts: float, hours: float, kind: str) -> float:

@@ -20,6 +20,7 @@ from bathys.plan.model import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump
+from bathys.plan.tariff import mean_price, spells_of
 from bathys.plan.topology import reached, tied_together
 from bathys.plan.vessel import Vessel
 from bathys.sizing.ageing import aged
@@ -298,8 +299,9 @@ def _candidates(
     heads = top * (1.0 - (demand.flow / reach) ** bend)
     share = pump.clock.share if pump.clock is not None else 1.0
     energy = np.array([p.power for p in catalogue]) * _HOURS_A_YEAR * share / 1000.0
+    price = mean_price(plan.site, spells_of(pump.clock, share))
     return [
-        Candidate(p, float(h), float(h) - demand.head, float(e), float(e) * plan.site.tariff)
+        Candidate(p, float(h), float(h) - demand.head, float(e), float(e) * price)
         for p, h, e in zip(catalogue, heads, energy, strict=True)
     ]
 
