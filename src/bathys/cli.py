@@ -15,6 +15,7 @@ from bathys.commands import (
     balance,
     check,
     draw,
+    power,
     resilience,
     settler,
     size,
@@ -64,6 +65,7 @@ def _arguments() -> argparse.ArgumentParser:
     commands.add_parser(
         "water", parents=[shared], help="oxygen, ammonia, nitrate and pH of every vessel"
     )
+    commands.add_parser("power", parents=[shared], help="watts, air, heat and the hottest day")
     carried = commands.add_parser(
         "solids", parents=[shared], help="what settlers and filters catch, where solids end"
     )
@@ -260,6 +262,9 @@ def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str 
         if asked.json:
             return water.as_data(found.evaluation) or {}
         return water.as_text(found.evaluation, units)
+    if asked.command == "power":
+        own = found.evaluation
+        return power.as_data(own) if asked.json else power.as_text(own, units)
     if asked.command == "solids":
         own = found.evaluation
         if asked.days:

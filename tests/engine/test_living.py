@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bathys.edits import Edit, apply_edits, switch_kind
@@ -14,10 +14,14 @@ from bathys.physics.carbonate import ph_of
 from bathys.physics.venturi import venturi_air
 from bathys.pipeline import assess, remedies_of
 from bathys.plan import load_plan, plan_from_data
+from bathys.quality.air import air_flows
+from bathys.quality.air_settings import air_settings
+from bathys.quality.cycling import DOSE, EXCHANGED, dose_with_fish
 from bathys.quality.grading import THICKNESS, gradings_of, length_of
 from bathys.quality.pairs import WEEKS, pair_course, pair_of, usual_let_down
 from bathys.quality.season import season_of, season_water
 from bathys.quality.sowing import feed_grown, rotas_of
+from bathys.quality.starting import few_fish, ready_after
 from bathys.quality.uptake import plant_uptake
 from bathys.quality.venturis import drawn_airs
 from bathys.quality.water import water_of
@@ -232,3 +236,59 @@ def test_the_alkalinity_of_a_pair_is_that_of_two_mixed_tanks() -> None:
         assert ph == pytest.approx(ph_of(level, dioxide, found.water.temperature))
     less = pair_course(found, water, pair, 0.5 * let_down)
     assert less.fish.alkalinity[-1] <= course.fish.alkalinity[-1]
+
+
+def test_air_valves_set_as_said_give_the_air_that_was_said() -> None:
+    """Through the manifold again: each stone its share, within a hundredth; one valve wide open."""
+    found = evaluate(GARDEN)
+    rows = air_settings(found, GARDEN.air_pumps[0])
+    assert max(r.opening for r in rows) == pytest.approx(1.0, abs=1e-3)
+    built = apply_edits(
+        GARDEN, [Edit(f"air.{r.aerator.id}.valve_open", round(r.opening, 4)) for r in rows]
+    )
+    flows = air_flows(evaluate(built))
+    for row in rows:
+        assert flows[row.aerator.id] == pytest.approx(row.flow, rel=0.01)
+        assert row.flow / row.aerator.flow == pytest.approx(rows[0].flow / rows[0].aerator.flow)
+    weak = apply_edits(GARDEN, [Edit("air_pumps.AP1.max_pressure", 2000.0)])
+    assert air_settings(evaluate(weak), weak.air_pumps[0]) == ()
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.floats(14.0, 30.0), st.floats(0.3, 5.0), st.floats(0.2, 2.0))
+def test_a_start_with_few_fish_keeps_to_what_they_stand(
+    warm: float, tan: float, nitrite: float
+) -> None:
+    """With a fifth exchanged a day nothing can pass the dose over a fifth, bacteria or none: so
+    much may be made at least. More of what they stand never means fewer fish."""
+    dose = dose_with_fish(warm, tan, nitrite)
+    assert dose >= 0.99 * min(EXCHANGED * min(tan, nitrite), DOSE)
+    assert dose_with_fish(warm, tan, 1.5 * nitrite) >= dose
+    assert dose_with_fish(warm, 1.5 * tan, nitrite) >= dose
+
+
+def test_fish_that_come_before_the_water_is_ready_are_told_with_what_bridges_it() -> None:
+    """A warning before the soonest day, a note within the band, silence after it; a note for who
+    starts with fish. The remedy is the day on which it is surely ready."""
+    ready, soonest, latest = ready_after(evaluate(GARDEN))
+    assert ready is not None
+    assert soonest is not None
+    assert latest is not None
+    assert soonest < ready < latest
+    few = few_fish(evaluate(GARDEN))
+    assert few is not None
+    assert 0.02 < few.share < 0.5  # a few, not all
+    assert few.mass == pytest.approx(few.share * GARDEN.fish[0].mass)
+
+    def told(day: float, start: str = "open") -> list[str]:
+        edits = [Edit("brief.stocked_after", int(day)), Edit("brief.start", start)]
+        found = assess(apply_edits(GARDEN, edits))
+        rows = [f for f in found.findings if f.rule.id == "N18"]
+        assert all(next(iter(remedies_of(found, f))).cures for f in rows)
+        return [f.severity for f in rows]
+
+    assert told(soonest - 10.0) == ["warning"]
+    assert told(soonest - 10.0, "with_fish") == ["note"]
+    assert told(ready) == ["note"]
+    assert told(latest + 2.0) == []
+    assert not any(f.rule.id == "N18" for f in assess(GARDEN).findings)

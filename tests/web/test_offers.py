@@ -439,6 +439,53 @@ def test_fish_are_put_in_and_the_water_is_told(browser: Client, owner: Any) -> N
     assert "Air stone" in air
 
 
+def test_air_valves_lamps_and_the_hottest_day_are_told_and_set(browser: Client, owner: Any) -> None:
+    """From the garden: valves set in one press; a lamp added from the raft's menu, with its
+    circuit; a hot summer typed for the site, told on the bench with what would help."""
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    listed = browser.get(reverse("offers", args=[saved.key, "air"])).content.decode()
+    assert "Then gets" in listed
+    offer = offer_after(listed, "Biofilter stone")
+    browser.post(reverse("take", args=[saved.key, "offer"]), {"offer": offer, "base": 1})
+    saved.refresh_from_db()
+    assert any(a.valve_open < 0.9 for a in plan_of(saved.head).air)
+    browser.post(
+        reverse("take", args=[saved.key, "change"]),
+        {"base": 2, "verb": "add", "kind": "appliance", "target": "G1", "part": "G1"},
+        headers=HTMX,
+    )
+    for path, text in (
+        ("appliances.L1.circuit", "Shed & <b>house</b>"),
+        ("site.hot_air", "104 F"),
+        ("site.sun", "strong"),
+        ("site.night_tariff", "0.15"),
+        ("brief.stocked_after", "5"),
+    ):
+        saved.refresh_from_db()
+        browser.post(
+            reverse("edit", args=[saved.key]),
+            {"base": saved.head.number, "path": path, "text": text, "part": path.split(".")[0]},
+            headers=HTMX,
+        )
+    saved.refresh_from_db()
+    now = plan_of(saved.head)
+    assert now.appliances[0].use == "lamp"
+    assert now.site.hot_air == pytest.approx(40.0)
+    bench = browser.get(reverse("bench", args=[saved.key, "air"]), headers=HTMX).content.decode()
+    words = " ".join(bench.split())
+    assert "Shed &amp; &lt;b&gt;house&lt;/b&gt;" in words
+    assert "What keeps it cooler" in words
+    assert "at night price" in words
+    assert "A plug meter on all of it should count" in words
+    page = browser.get(reverse("plan", args=[saved.key])).content.decode()
+    assert "On the hottest day the water comes to" in page
+    assert "Fish are to come after 5 days" in page
+    water = browser.get(reverse("bench", args=[saved.key, "water"]), headers=HTMX).content.decode()
+    assert "Sow a week" in water
+    assert "Mesh that holds them" in water
+
+
 def test_a_dose_is_worked_out_and_a_wrong_change_is_told(browser: Client, owner: Any) -> None:
     plan = load_plan((EXAMPLE.parent / "small-settler.json").read_bytes())
     saved = create_plan(owner, plan, "made for a test")

@@ -167,6 +167,21 @@ PRACTICES: dict[str, Practice] = {
             ),
         },
     ),
+    "start": Practice(
+        "How the water is started",
+        {
+            "without_fish": Way(
+                "without fish, by ammonia",
+                "No fish suffer, and all may come at once.",
+                "Weeks pass without fish; ammonia or urea must be bought and dosed.",
+            ),
+            "with_fish": Way(
+                "with a few fish from the first day",
+                "Fish stand in it at once, and feed it.",
+                "They live in ammonia and nitrite for weeks; test daily, and exchange water.",
+            ),
+        },
+    ),
     "solids": Practice(
         "Solids before the beds",
         {

@@ -27,6 +27,7 @@ from bathys.plan.quantities import (
     Name,
     Price,
     Rain,
+    StockedAfter,
     Temperature,
     Words,
 )
@@ -63,6 +64,7 @@ if TYPE_CHECKING:
     Bacteria: TypeAlias = str
     Draining: TypeAlias = str
     Solids: TypeAlias = str
+    Start: TypeAlias = str
     AnySiphon: TypeAlias = Siphon
     AnyOutlet: TypeAlias = Outlet
     AnyTopUp: TypeAlias = TopUp
@@ -77,7 +79,7 @@ if TYPE_CHECKING:
     AnyShelter: TypeAlias = str
 else:
     School = Literal[tuple(SCHOOLS)]
-    FeedPlace, TailJoints, Exchange, Bacteria, Solids, Draining = (
+    FeedPlace, TailJoints, Exchange, Bacteria, Start, Solids, Draining = (
         Literal[("open", *p.ways)] for p in PRACTICES.values()
     )
     AnySiphon, AnyOutlet = union_of("siphons", usual="bell"), union_of("outlets")
@@ -191,6 +193,12 @@ class Brief(Part):
     tail_joints: TailJoints = Field(default="open", title=PRACTICES["tail_joints"].title)
     exchange: Exchange = Field(default="open", title=PRACTICES["exchange"].title)
     bacteria: Bacteria = Field(default="open", title=PRACTICES["bacteria"].title)
+    start: Start = Field(default="open", title=PRACTICES["start"].title)
+    stocked_after: StockedAfter | None = Field(
+        default=None,
+        title="Fish come after",
+        description="Days from when the water goes round; none if not settled.",
+    )
     solids: Solids = Field(default="open", title=PRACTICES["solids"].title)
     draining: Draining = Field(default="open", title=PRACTICES["draining"].title)
 

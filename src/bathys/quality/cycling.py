@@ -1,17 +1,23 @@
 """How long new surfaces take until their bacteria turn over what is given."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
 
-__all__ = ["DOSE", "Cycling", "cycled"]
+from bathys.halving import greatest
+
+__all__ = ["DOSE", "EXCHANGED", "Cycling", "cycled", "dose_with_fish"]
 
 Floats = NDArray[np.float64]
 
 DOSE = 1.0
 """Ammonia nitrogen given a day (common practice) [g/m³]."""
+
+EXCHANGED = 0.2
+"""Of the water, made fresh each day of a start with fish (common practice) [-]."""
 
 _GROWS = (0.6, 0.65)  # of ammonia's and nitrite's bacteria at 20 °C, at their best (assumed) [1/d]
 _DIES = 0.1  # [1/d]
@@ -23,6 +29,7 @@ _SEED = (3e-4, 1e-4, 1e-3)  # without anything brought in, and its doubt (assume
 _INOCULATED = 100.0
 _STOP_TAN, _STOP_NITRITE = 3.0, 5.0  # from which on nothing is given [g/m³]
 _CLEAR = 0.5  # of both, from which on fish may come (common practice) [g/m³]
+_FOLLOWED, _HALVINGS = 120.0, 12  # days and tries of a start with fish
 _WEEK_OLD = 7.0  # not before [d]
 
 
@@ -51,6 +58,7 @@ class Cycling:
     latest: float | None
 
 
+@lru_cache(maxsize=64)
 def cycled(
     temperature: float, dose: float = DOSE, *, inoculated: bool = False, days: float = 90.0
 ) -> Cycling:
@@ -81,8 +89,37 @@ def cycled(
     return Cycling(times, levels[0], levels[1], levels[2], ready, soonest, latest)
 
 
-def _followed(temperature: float, dose: float, seed: float, days: float) -> tuple[Floats, Floats]:
-    """Days, and ammonia, nitrite, nitrate and both kinds of bacteria."""
+@lru_cache(maxsize=64)
+def dose_with_fish(temperature: float, most_tan: float, most_nitrite: float) -> float:
+    """Ammonia nitrogen that fish may make a day from the first day on, while bacteria grow and
+    :data:`EXCHANGED` of the water is made fresh each day.
+
+    Parameters
+    ----------
+    temperature : float
+        Of the water, [°C]
+    most_tan, most_nitrite : float
+        Nitrogen that the fish stand of each, [g/m³]
+
+    Returns
+    -------
+    float
+        Nitrogen a day with few bacteria at the beginning, [g/m³]
+    """
+    limits = (most_tan, most_nitrite)
+
+    def stands(dose: float) -> bool:
+        _, levels = _followed(temperature, dose, min(_SEED), _FOLLOWED, exchanged=EXCHANGED)
+        return all(float(levels[k].max()) <= limits[k] for k in (0, 1))
+
+    return greatest(stands, 0.0, DOSE, _HALVINGS)
+
+
+def _followed(
+    temperature: float, dose: float, seed: float, days: float, *, exchanged: float = 0.0
+) -> tuple[Floats, Floats]:
+    """Days, and ammonia, nitrite, nitrate and both kinds of bacteria. Where water is exchanged,
+    fish go on making what they make, however high it stands."""
     fast = _THETA ** (temperature - 20.0)
 
     def rates(_: float, y: Floats) -> Floats:
@@ -91,12 +128,12 @@ def _followed(temperature: float, dose: float, seed: float, days: float) -> tupl
         second = _AIRED * fast * _GROWS[1] * nitrite / (_HALF + nitrite) * two
         # The dose fades out over a tenth, so that the equations stay smooth.
         given = dose
-        for level, stop in ((tan, _STOP_TAN), (nitrite, _STOP_NITRITE)):
+        for level, stop in ((tan, _STOP_TAN), (nitrite, _STOP_NITRITE)) if not exchanged else ():
             given *= min(max((stop - level) / (0.1 * stop), 0.0), 1.0)
         return np.array(
             [
-                given - first / _YIELD[0],
-                first / _YIELD[0] - second / _YIELD[1],
+                given - first / _YIELD[0] - exchanged * tan,
+                first / _YIELD[0] - second / _YIELD[1] - exchanged * nitrite,
                 second / _YIELD[1],
                 first - fast * _DIES * one,
                 second - fast * _DIES * two,

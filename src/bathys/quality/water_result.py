@@ -96,6 +96,11 @@ class WaterResult:
     stones: dict[str, float]
     bubbles_lack: float
 
+    def brought_by_stones(self, vessel: str) -> float:
+        """Oxygen that the stones and venturis of a vessel bring a day [g]."""
+        short = self.holds - self.bubbles_lack - self.vessels[vessel].oxygen
+        return 86400.0 * self.stones.get(vessel, 0.0) * max(short, 0.0)
+
 
 @dataclass(frozen=True, slots=True)
 class Otherwise:

@@ -60,6 +60,7 @@ _MODULES = (
     "air",
     "feed",
     "climate",
+    "start",
     "own_limits",
 )
 for _name in _MODULES:

@@ -9,6 +9,7 @@ from bathys.quality.power import battery_charge, circuits_of, panel_watts, power
 from bathys.quality.survival import about, survivals_of
 from bathys.quality.venturis import drawn_airs
 from bathys.quality.water import water_of
+from bathys.quality.water_result import WaterResult
 from bathys.units import System, show
 from bathys_web.plans.benches.bench import Bench, BenchRequest
 
@@ -69,8 +70,19 @@ def _power(ask: BenchRequest) -> dict[str, Any]:
     }
 
 
+def _oxygen(water: WaterResult | None, vessel: str) -> dict[str, str]:
+    """Oxygen used in a vessel a day, and what all its stones together bring."""
+    if water is None:
+        return {"used": "", "brings": ""}
+    return {
+        "used": f"{water.used_in.get(vessel, 0.0):.3g} g a day",
+        "brings": f"{water.brought_by_stones(vessel):.3g} g a day",
+    }
+
+
 def _air(ask: BenchRequest) -> dict[str, Any]:
     plan, found, units = ask.plan, ask.found.evaluation, ask.units
+    water = water_of(found)
     flows = air_flows(found)
     return {
         "venturis": [
@@ -100,6 +112,7 @@ def _air(ask: BenchRequest) -> dict[str, Any]:
                 "flow": show(flows[stone.id], "flow", units),
                 "by": plan.names.get(stone.fed_by, "") if stone.fed_by else "as told",
                 "is_dry": flows[stone.id] <= 1e-8,
+                **_oxygen(water, stone.stands_in),
             }
             for stone in plan.air
         ],

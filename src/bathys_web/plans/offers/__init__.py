@@ -12,6 +12,7 @@ from bathys.pipeline import Assessment
 from bathys.units import System
 from bathys_web.plans.benches.siphon_variants import take_variant, variant_list
 from bathys_web.plans.offer_context import OfferContext
+from bathys_web.plans.offers.air import air_list
 from bathys_web.plans.offers.capacity import capacity_list, season_list, start_up_list
 from bathys_web.plans.offers.dosing import dosing_list
 from bathys_web.plans.offers.findings import (
@@ -60,6 +61,7 @@ LISTS: dict[str, List] = {
     "season": season_list,
     "pair": pair_list,
     "dosing": dosing_list,
+    "air": air_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
     "variant": variant_list,

@@ -10,6 +10,7 @@ from bathys.quality.cycling import DOSE, Cycling, cycled
 from bathys.quality.dosing import SUBSTANCES, dose_of
 from bathys.quality.reserve import first_limit, least_flows, meal_adds, reserve_of
 from bathys.quality.season import Season, season_of, season_water
+from bathys.quality.starting import FewFish, few_fish
 from bathys.quality.water import water_of
 from bathys.quality.water_result import Otherwise
 from bathys.units import System, show
@@ -142,11 +143,23 @@ def start_up_list(
         )
     return {
         "rows": rows,
+        "few": _few(few_fish(evaluation), units),
         "plot": _plot(cycled(warm)).as_json(units),
         "warm": show(warm, "temperature", units),
         "dose": show(0.001 * DOSE * volume, "dose", units),
         "urea": show(dose_of(SUBSTANCES["urea"], DOSE, volume), "dose", units),
         "water": show(volume, "volume", units),
+    }
+
+
+def _few(few: FewFish | None, units: System) -> dict[str, str]:
+    """Fish that may come on the first day; empty where nothing is fed."""
+    if few is None:
+        return {}
+    return {
+        "mass": show(few.mass, "mass", units),
+        "feed": f"{few.feed:.3g} g",
+        "share": show(few.share, "percent", units),
     }
 
 
