@@ -151,12 +151,12 @@ def test_an_airlift_pumps_a_plan_and_is_told_when_it_stands_too_shallow_or_too_d
     """In the stacked pair: to half its way it lifts nothing, with the water to let air in deep
     enough it does; more than the tank is deep is a fault, with its remedy."""
     plan = load_plan(EXAMPLE.read_bytes())
-    high = {"kind": "airlift", "air": 0.0006, "bore": 0.05, "submergence": 0.4}
+    high = {"kind": "airlift", "air": 0.0006, "pipe_diameter": 0.05, "submergence": 0.4}
     shallow = assess(apply_edits(plan, [Edit("pumps.P1.curve", high)]))
     assert shallow.evaluation.duties["P1"].flow == pytest.approx(0.0, abs=1e-7)
     told = {f.rule.id: f for f in shallow.findings}
     assert told["N16"].figures["share"] < 0.6
-    deep = {"kind": "airlift", "air": 0.001, "bore": 0.05, "submergence": 2.5}
+    deep = {"kind": "airlift", "air": 0.001, "pipe_diameter": 0.05, "submergence": 2.5}
     lifted = assess(apply_edits(plan, [Edit("pumps.P1.curve", deep)]))
     duty = lifted.evaluation.duties["P1"]
     assert duty.flow > 1e-4
@@ -281,7 +281,7 @@ def test_fish_that_come_before_the_water_is_ready_are_told_with_what_bridges_it(
     assert few.mass == pytest.approx(few.share * GARDEN.fish[0].mass)
 
     def told(day: float, start: str = "open") -> list[str]:
-        edits = [Edit("brief.stocked_after", int(day)), Edit("brief.start", start)]
+        edits = [Edit("brief.stocked_after", 86400.0 * day), Edit("brief.start", start)]
         found = assess(apply_edits(GARDEN, edits))
         rows = [f for f in found.findings if f.rule.id == "N18"]
         assert all(next(iter(remedies_of(found, f))).cures for f in rows)

@@ -311,7 +311,7 @@ def _fry(plan: Plan) -> None:
 
 
 def _airlift(deep: float) -> Plan:
-    return {"kind": "airlift", "air": 0.0008, "bore": 0.05, "submergence": deep}
+    return {"kind": "airlift", "air": 0.0008, "pipe_diameter": 0.05, "submergence": deep}
 
 
 _STONE = {"kind": "stone", "id": "A1", "name": "Stone", "stands_in": "T1", "flow": 2e-4}
@@ -579,7 +579,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("N13", "note", "B1", _layout("small-settler", _summer(hot_air=42.0))),
     ("N14", "note", "B1", _layout("small-settler", _summer(sun="indoors"))),
     ("N15", "note", "K9", _fish(_fry)),
-    ("N18", "warning", "T1", _fish(lambda plan: plan["brief"].update(stocked_after=3))),
+    ("N18", "warning", "T1", _fish(lambda plan: plan["brief"].update(stocked_after=3.0 * _DAY))),
     ("N16", "warning", "P1", _put("pumps", 0, "curve", _airlift(0.3))),
     ("N17", "fault", "P1", _put("pumps", 0, "curve", _airlift(3.0))),
     (

@@ -420,7 +420,12 @@ def test_fish_are_put_in_and_the_water_is_told(browser: Client, owner: Any) -> N
             headers=HTMX,
         )
     saved.refresh_from_db()
-    assert [p.id for p in (*plan_of(saved.head).fish, *plan_of(saved.head).air)] == ["K1", "A1"]
+    assert [p.id for p in (*plan_of(saved.head).fish, *plan_of(saved.head).air)] == [
+        "K1",
+        "K2",
+        "A1",
+        "A2",
+    ]
     page = browser.get(reverse("plan", args=[saved.key])).content.decode()
     assert '<option value="ammonia">harmful ammonia</option>' in page
     assert 'class="tints" data-tint="oxygen"' in page

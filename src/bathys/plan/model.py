@@ -197,7 +197,7 @@ class Brief(Part):
     stocked_after: StockedAfter | None = Field(
         default=None,
         title="Fish come after",
-        description="Days from when the water goes round; none if not settled.",
+        description="From when the water goes round; none if not settled.",
     )
     solids: Solids = Field(default="open", title=PRACTICES["solids"].title)
     draining: Draining = Field(default="open", title=PRACTICES["draining"].title)

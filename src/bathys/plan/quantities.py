@@ -104,8 +104,8 @@ Rain = Annotated[float, _number("length", ge=0.0, le=1.0)]
 """Depth of a storm [m]."""
 Days = Annotated[int, Field(ge=0, le=60, json_schema_extra={"quantity": "count"})]
 """A number of days."""
-StockedAfter = Annotated[int, Field(ge=0, le=365, json_schema_extra={"quantity": "count"})]
-"""Days until fish come."""
+StockedAfter = Annotated[float, _number("interval", ge=0.0, le=31_536_000.0)]
+"""Time until fish come [s]."""
 Surface = Annotated[float, _number("surface", ge=0.0, le=10_000.0)]
 """An area that rain falls on [m²]."""
 Pressure = Annotated[float, _number("pressure", ge=500.0, le=2e6)]

@@ -28,14 +28,16 @@ class Airlift(Curve):
 
     kind: Literal["airlift"] = "airlift"
     air: Flow = Field(title="Air let in", description="Free air, at its depth.")
-    bore: Annotated[Height, Field(ge=_NARROWEST, le=_WIDEST)] = Field(title="Airlift pipe, inside")
+    pipe_diameter: Annotated[Height, Field(ge=_NARROWEST, le=_WIDEST)] = Field(
+        title="Airlift pipe, inside"
+    )
     submergence: Depth = Field(
         title="Air let in at", description="So far under the water it stands in."
     )
 
     @cached_property
     def law(self) -> PumpCurve:
-        return AirliftCurve(self.air, self.bore, self.submergence)
+        return AirliftCurve(self.air, self.pipe_diameter, self.submergence)
 
     @property
     def most_flow(self) -> float:
@@ -62,7 +64,7 @@ class Airlift(Curve):
             _WIDEST,
             _HALVINGS,
         )
-        return {"kind": "airlift", "air": air_for(bore), "bore": bore, "submergence": deep}
+        return {"kind": "airlift", "air": air_for(bore), "pipe_diameter": bore, "submergence": deep}
 
 
 MODEL = Airlift
