@@ -293,8 +293,8 @@ def test_each_plan_with_a_fault_is_told_of_it_and_its_remedy_helps(name: str, ru
     mine = [f for f in found.findings if f.rule.id == rule]
     assert mine
     assert mine[0].hint
-    assert mine[0].offers or name == "pump-before-settler"  # which is laid out anew
-    for offer in mine[0].offers:
+    assert mine[0].list_offers() or name == "pump-before-settler"  # which is laid out anew
+    for offer in mine[0].list_offers():
         after = assess(apply_edits(found.evaluation.plan, offer.edits))
         assert not any(f.rule.id == rule and f.severity == "fault" for f in after.findings)
         assert not any(f.rule.id == rule for f in after.findings)

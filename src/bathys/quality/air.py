@@ -3,6 +3,9 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import partial
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from bathys.evaluation import Evaluation
 from bathys.halving import greatest
@@ -10,7 +13,7 @@ from bathys.plan.stock import Aerator, AirSource
 
 __all__ = ["AirShare", "air_flows", "air_shares"]
 
-_HALVINGS = 50
+_HALVINGS = 40
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +46,16 @@ def _level(found: Evaluation, aerator: Aerator) -> float:
     return max(result.levels.high - result.vessel.floor_height, 0.0)
 
 
+def _same(found: Evaluation) -> int:
+    return id(found)
+
+
+@cached(LRUCache(maxsize=8), key=_same, lock=Lock())
+def _kept(found: Evaluation) -> list[tuple[Evaluation, tuple[AirShare, ...]]]:
+    """Kept with its evaluation, so that no other can have its identity."""
+    return [(found, tuple(_Manifold(found, pump).share() for pump in found.plan.air_pumps))]
+
+
 def air_shares(found: Evaluation) -> tuple[AirShare, ...]:
     """How each air pump's air parts over its aerators.
 
@@ -55,9 +68,9 @@ def air_shares(found: Evaluation) -> tuple[AirShare, ...]:
     -------
     tuple of AirShare
         In the plan's order; the manifold's pressure is the one at which all together take what the
-        pump gives
+        pump gives. Kept, since water, rules and pages all ask
     """
-    return tuple(_Manifold(found, pump).share() for pump in found.plan.air_pumps)
+    return _kept(found)[0][1]
 
 
 class _Manifold:

@@ -2,6 +2,9 @@
 
 import math
 from dataclasses import dataclass, replace
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from bathys.evaluation import Evaluation
 from bathys.parts.climate import DAY_UNDER_PEAK, HUMIDITY, SHELTERS, SUN
@@ -9,7 +12,7 @@ from bathys.physics.evaporation import open_water_dries, saturated_vapour
 from bathys.plan.vessel import Vessel
 from bathys.quality.heat import OPEN_LOSS, WALLS
 
-__all__ = ["HotDay", "Measure", "hot_day"]
+__all__ = ["HotDay", "Measure", "hot_day", "hot_water"]
 
 _DAY, _STEP, _DAYS = 86400.0, 900.0, 14
 _CAPACITY, _DENSITY, _LATENT = 4186.0, 998.0, 2.45e6
@@ -75,6 +78,35 @@ class _Sums:
     aside: float
 
 
+def _same(found: Evaluation) -> int:
+    return id(found)
+
+
+@cached(LRUCache(maxsize=8), key=_same, lock=Lock())
+def _kept(found: Evaluation) -> list[tuple[Evaluation, tuple[float, float, float]]]:
+    """Kept with its evaluation, so that no other can have its identity."""
+    return [(found, _followed(found, _sums(found)))]
+
+
+def hot_water(found: Evaluation) -> tuple[float, float, float] | None:
+    """Hottest and coolest water of a hot day, as the plan stands.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    (float, float, float) or None
+        Hottest and coolest water, [°C], and heat given back in the dark, [kWh]; none where the
+        hottest air is not told. Kept, since rules and pages all ask
+    """
+    if found.plan.site.hot_air is None or not any(v.volume for v in found.vessels.values()):
+        return None
+    return _kept(found)[0][1]
+
+
 def hot_day(found: Evaluation) -> HotDay | None:
     """How warm all the water together gets on the hottest day of the site.
 
@@ -95,12 +127,10 @@ def hot_day(found: Evaluation) -> HotDay | None:
     the sun as half a sine from 6 to 18 h, until one day is like the day before. Evaporation follows
     the water's temperature. Estimates within 2 K at best.
     """
-    if found.plan.site.hot_air is None:
+    water = hot_water(found)
+    if water is None:
         return None
-    now = _sums(found)
-    if now.holds <= 0.0:
-        return None
-    hottest, coolest, back = _followed(found, now)
+    now, (hottest, coolest, back) = _sums(found), water
     tries = {
         "shade netting over all of it": _followed(found, now, sun=_NETTING)[0],
         "lids on all open water": _followed(found, _sums(found, lids=True))[0],

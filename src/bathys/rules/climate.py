@@ -7,7 +7,7 @@ from bathys.edits.adding import free_id
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
 from bathys.quality.grading import gradings_of
-from bathys.quality.hot_day import hot_day
+from bathys.quality.hot_day import hot_day, hot_water
 from bathys.quality.light import lights_of
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
@@ -24,11 +24,12 @@ __all__: list[str] = []
 )
 def _too_hot(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
-    day = hot_day(evaluation) if plan.fish else None
-    if day is None:
+    water = hot_water(evaluation) if plan.fish else None
+    if water is None:
         return
     stock = min(plan.fish, key=lambda s: s.stands.warmest)
-    if day.hottest <= stock.stands.warmest:
+    day = hot_day(evaluation) if water[0] > stock.stands.warmest else None
+    if day is None:
         return
     cooler = min((m.hottest for m in day.measures), default=day.hottest)
     yield Finding(
@@ -64,9 +65,9 @@ def _shaded(evaluation: Evaluation) -> Iterator[Offer]:
     )
 )
 def _warm_roots(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    day = hot_day(evaluation)
+    water = hot_water(evaluation)
     warm = evaluation.plan.site.water_temperature
-    hottest = max(warm, day.hottest) if day is not None else warm
+    hottest = max(warm, water[0]) if water is not None else warm
     limits = [
         (v.crop.grows.warmest_roots, v) for v in evaluation.plan.vessels if v.crop is not None
     ]

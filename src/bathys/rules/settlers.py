@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 from contextlib import suppress
+from functools import partial
 
 from bathys.edits import Edit, EditRefused
 from bathys.evaluation import Evaluation
@@ -79,7 +80,7 @@ def _stays(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "A vessel of {wanted:volume} holds it so long; or lead less through it, or two in "
             "parallel.",
             {"stays": stays, "wanted": wanted, **data.limits},
-            _more_room(evaluation, result.vessel) if is_brief else (),
+            partial(_more_room, evaluation, result.vessel) if is_brief else (),
         )
 
 
@@ -117,7 +118,7 @@ def _rate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "high": settler.high,
                 "across": math.sqrt(4.0 * area / math.pi),
             },
-            _more_room(evaluation, settler.vessel),
+            partial(_more_room, evaluation, settler.vessel),
         )
 
 
