@@ -48,14 +48,17 @@ class PumpLimits(Part):
     )
 
 
+_Limit = Annotated[Hardness, Field(ge=0.001)]
+
+
 class FishLimits(Part):
     """What a builder's own fish stand, where it is not what such fish usually stand."""
 
     coldest: Temperature | None = Field(default=None, title="Water, at least")
     warmest: Temperature | None = Field(default=None, title="Water, at most")
-    least_oxygen: Hardness | None = Field(default=None, title="Oxygen, at least")
-    most_ammonia: Hardness | None = Field(default=None, title="Harmful ammonia, at most")
-    most_nitrite: Hardness | None = Field(default=None, title="Nitrite, at most")
+    least_oxygen: _Limit | None = Field(default=None, title="Oxygen, at least")
+    most_ammonia: _Limit | None = Field(default=None, title="Harmful ammonia, at most")
+    most_nitrite: _Limit | None = Field(default=None, title="Nitrite, at most")
 
 
 class CropLimits(Part):

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.quality.solids import solids_of
+from bathys.quality.solids import SolidsResult, solids_of
 from bathys.quality.water_result import WaterResult
 
-__all__ = ["Stream", "nitrogen_budget"]
+__all__ = ["Stream", "nitrogen_budget", "solids_budget"]
 
 _IN_FISH, _IN_SOLIDS = 30.5, 12.0  # of 100 g fed; the rest is given off (split assumed)
 _LEAST = 0.05  # of 100 g, under which a stream is left out
@@ -67,3 +67,31 @@ def nitrogen_budget(found: Evaluation, water: WaterResult) -> tuple[Stream, ...]
         *(Stream("ammonia", name, turned * grams / whole) for name, grams in ends.items()),
     ]
     return tuple(r for r in rows if r.grams > _LEAST)
+
+
+def solids_budget(found: Evaluation, solids: SolidsResult) -> tuple[Stream, ...]:
+    """Where a day's solids end, of 100 g made.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    solids : SolidsResult
+        What becomes of its solids
+
+    Returns
+    -------
+    tuple of Stream
+        From the tanks to each place, what leaves and what nothing takes out; none where nothing
+        is fed
+    """
+    if solids.made <= 0.0:
+        return ()
+    names = found.plan.names
+    rows = {names[place]: grams for place, grams in solids.ends.items()}
+    rows |= {"leaves with water": solids.leaves, "nothing takes it": solids.climbs}
+    return tuple(
+        Stream("made of feed", end, 100.0 * grams / solids.made)
+        for end, grams in rows.items()
+        if 100.0 * grams / solids.made >= 1.0
+    )

@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 
-__all__ = ["SUBSTANCES", "Substance", "dose_of"]
+from bathys.evaluation import Evaluation
+
+__all__ = ["SUBSTANCES", "Substance", "dose_of", "loops_to_dose", "spoons_of"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,3 +99,43 @@ def dose_of(substance: Substance, change: float, volume: float) -> float:
         Mass, [kg]
     """
     return change * volume / substance.share / 1000.0
+
+
+def loops_to_dose(found: Evaluation) -> dict[str, tuple[tuple[str, ...], float]]:
+    """Waters that a dose goes into: each loop by itself.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    dict of str to (tuple of str, float)
+        Ids of its vessels and its water, [m³], by the vessel that closes the loop
+    """
+    loops: dict[str, list[str]] = {}
+    for vessel, closer in found.balance.closing.items():
+        loops.setdefault(closer, []).append(vessel)
+    return {
+        closer: (tuple(members), sum(found.vessels[m].volume for m in members))
+        for closer, members in loops.items()
+    }
+
+
+def spoons_of(dose: float, spoon: float) -> float:
+    """How many spoons or caps a dose is.
+
+    Parameters
+    ----------
+    dose : float
+        What is to be given, [kg]
+    spoon : float
+        What one level spoon of it weighs, over 0, [kg]
+
+    Returns
+    -------
+    float
+        Count, to a half, [-]
+    """
+    return round(2.0 * dose / spoon) / 2.0

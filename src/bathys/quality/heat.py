@@ -51,6 +51,11 @@ class Heat:
     energy: float
 
     @property
+    def hours(self) -> float:
+        """How long a heater of the size to buy runs a day [h]; 0 if none is wanted."""
+        return 24.0 * self.wanted / self.heater if self.heater > 0.0 else 0.0
+
+    @property
     def lost(self) -> float:
         """In all [W]."""
         return self.walls + self.surface + self.evaporation + self.fresh

@@ -1,9 +1,9 @@
 """Fish of one age in a tank."""
 
 from dataclasses import replace
-from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Literal, Self, TypeAlias
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from bathys.parts.species import SPECIES, Species
 from bathys.plan.own_limits import FishLimits
@@ -42,6 +42,12 @@ class Cohort(Stock):
         description="Share of the feed that need not be bought: duckweed, larvae, worms.",
     )
     own: FishLimits = FishLimits()
+
+    @model_validator(mode="after")
+    def _range_of_water(self) -> Self:
+        if self.stands.coldest >= self.stands.warmest:
+            raise ValueError("the coldest water they stand must be colder than the warmest")
+        return self
 
     @property
     def stands(self) -> Species:

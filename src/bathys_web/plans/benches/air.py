@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from bathys.plan.model import Site
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.heat import Heat, heat_of
 from bathys.quality.hot_day import HotDay, hot_day
@@ -15,7 +16,7 @@ from bathys_web.plans.benches.bench import Bench, BenchRequest
 
 __all__ = ["BENCH"]
 
-_WEEK = 7.0
+_WEEK, _MONTH = 7.0, 30.0
 _NIGHT = 8.0  # hours that a battery is shown for
 
 
@@ -119,7 +120,7 @@ def _air(ask: BenchRequest) -> dict[str, Any]:
     }
 
 
-def _heat(heat: Heat, units: System) -> dict[str, Any]:
+def _heat(heat: Heat, site: Site, units: System) -> dict[str, Any]:
     rows = {
         "walls and floors": heat.walls,
         "open water": heat.surface,
@@ -139,6 +140,8 @@ def _heat(heat: Heat, units: System) -> dict[str, Any]:
         "cooling": f"{3600.0 * heat.cooling * (1.8 if units == 'us' else 1.0):.2g}",
         "degree": "°F" if units == "us" else "°C",
         "is_wanted": heat.wanted > 1.0,
+        "hours": f"{heat.hours:.0f} h",
+        "month": _money(_MONTH * heat.energy * site.tariff, site.currency),
     }
 
 
@@ -168,7 +171,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
         else "",
         "dries": show(plan.site.dries, "length", units),
         "is_worked_out": plan.site.evaporation_from == "climate",
-        "heat": _heat(heat_of(found), units),
+        "heat": _heat(heat_of(found), plan.site, units),
         "water_temperature": show(plan.site.water_temperature, "temperature", units),
         "air_temperature": show(plan.site.air_temperature, "temperature", units),
         "tanks": [

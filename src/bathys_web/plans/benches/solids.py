@@ -9,6 +9,7 @@ from bathys.evaluation import Evaluation
 from bathys.parts.practice import OUTLET_CALM, SETTLER_HOLDS, SETTLER_RATE, WASTE_CARRIED
 from bathys.quality import SettlerResult, SolidsResult, solids_of
 from bathys.quality.beds import bed_solids, raft_solids
+from bathys.quality.budget import solids_budget
 from bathys.quality.filters import due_of
 from bathys.quality.grains import FRESH
 from bathys.quality.mineralising import mineralised
@@ -24,7 +25,7 @@ from bathys.quality.sludge import Sludge, sludge_of
 from bathys.quality.solids_lift import EASY_LIFT, solids_lifts
 from bathys.quality.solids_lines import SETTLER_FALL, falls_to, solids_lines, time_shut
 from bathys.units import System, own_system, show
-from bathys_web.plans.benches.bench import Bench, BenchRequest
+from bathys_web.plans.benches.bench import Bench, BenchRequest, ribbons_of
 from bathys_web.plans.benches.plots import Curve, Plot
 
 __all__ = ["BENCH"]
@@ -372,6 +373,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             }
             for v in tanks
         ],
+        "streams": ribbons_of(solids_budget(found, solids)),
         "filters": _filters(found, solids, units),
         "lifts": _lifts(found, units),
         "lines": _lines(found, units),

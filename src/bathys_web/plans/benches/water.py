@@ -3,7 +3,6 @@
 import math
 from typing import Any
 
-from bathys.drawing.ribbons import ribbon_chart
 from bathys.parts.crops import CROPS
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.budget import nitrogen_budget
@@ -17,7 +16,7 @@ from bathys.quality.stocking import TankStock
 from bathys.quality.water import water_of
 from bathys.quality.water_result import VesselWater, WaterResult
 from bathys.units import System, show
-from bathys_web.plans.benches.bench import Bench, BenchRequest
+from bathys_web.plans.benches.bench import Bench, BenchRequest, ribbons_of
 
 __all__ = ["BENCH"]
 
@@ -80,28 +79,6 @@ def _nitrogen(ask: BenchRequest, water: WaterResult) -> list[dict[str, Any]]:
         rest = water.made - sum(rows.values())
         rows["leaves with water"] = max(rest, 0.0)
     return _shares(rows, ask.units)
-
-
-def _streams(ask: BenchRequest, water: WaterResult) -> dict[str, Any]:
-    """Of 100 g of nitrogen fed, as ribbons."""
-    streams = nitrogen_budget(ask.found.evaluation, water)
-    chart = ribbon_chart([(s.start, s.end, s.grams) for s in streams])
-    return {
-        "width": chart.width,
-        "height": chart.height,
-        "ribbons": [{"path": r.path, "end": r.end.split()[0]} for r in chart.ribbons],
-        "bars": [
-            {
-                "bar": bar,
-                "words": f"{bar.name}, {bar.amount:.0f} g",
-                "words_x": bar.x + (14.0 if bar.is_last or bar.x == 0.0 else -4.0),
-                "words_y": bar.y + 0.5 * bar.tall + 4.0,
-                "anchor": "start" if bar.is_last or bar.x == 0.0 else "end",
-            }
-            for bar in chart.bars
-        ],
-        "told": "; ".join(f"{s.start} to {s.end} {s.grams:.0f} g" for s in streams),
-    }
 
 
 def _rotas(ask: BenchRequest) -> list[dict[str, Any]]:
@@ -192,7 +169,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             if q > 0.01 * max(water.able.values(), default=0.0)
         ],
         "nitrogen": _nitrogen(ask, water),
-        "streams": _streams(ask, water),
+        "streams": ribbons_of(nitrogen_budget(found, water)),
         "used": _shares(water.oxygen_used, units),
         "brought": _shares(water.oxygen_brought, units),
         "oxygen": f"{sum(water.oxygen_used.values()):.3g} g",

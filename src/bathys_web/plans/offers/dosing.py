@@ -5,13 +5,14 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.pipeline import Assessment
-from bathys.quality.dosing import SUBSTANCES, dose_of
+from bathys.quality.dosing import SUBSTANCES, dose_of, loops_to_dose, spoons_of
 from bathys.units import System, UnreadableQuantity, read, show
 from bathys_web.plans.offer_context import OfferContext
 
 __all__ = ["dosing_list"]
 
 _MOST = 5000.0  # [g/m³]
+_LEAST_SPOON, _MOST_SPOON = 1e-4, 1.0  # [kg]
 _LONGEST = 40
 
 
@@ -36,7 +37,19 @@ def dosing_list(
     dict of str to object
         Variables of the template
     """
-    volume = sum(v.volume for v in found.evaluation.vessels.values())
+    loops = loops_to_dose(found.evaluation)
+    names, loop = found.evaluation.plan.names, asked.get("loop", "")
+    whole = sum(v.volume for v in found.evaluation.vessels.values())
+    volume = loops[loop][1] if loop in loops else whole
+    weighs, spoon, spoon_error = asked.get("spoon", "").strip()[:_LONGEST], None, ""
+    if weighs:
+        try:
+            spoon = read(weighs, "mass", units)
+        except UnreadableQuantity as wrong:
+            spoon_error = str(wrong)
+        else:
+            if not _LEAST_SPOON <= spoon <= _MOST_SPOON:
+                spoon, spoon_error = None, "It must be between 0.1 g and 1 kg."
     chosen = asked.get("substance", "")
     typed = asked.get("change", "").strip()[:_LONGEST]
     error, change = "", None
@@ -68,8 +81,23 @@ def dosing_list(
             "change": show(change, "dissolved", units),
             "dose": show(dose_of(substance, change, volume), "dose", units),
             "caution": substance.caution,
+            "spoons": f"{spoons_of(dose_of(substance, change, volume), spoon):g}" if spoon else "",
         }
     return {
+        "loops": [
+            {
+                "key": closer,
+                "name": ", ".join(names[m] for m in members),
+                "water": show(litres, "volume", units),
+            }
+            for closer, (members, litres) in loops.items()
+        ]
+        if len(loops) > 1
+        else [],
+        "loop": loop,
+        "whole": show(whole, "volume", units),
+        "spoon": weighs,
+        "spoon_error": spoon_error,
         "rows": rows,
         "water": show(volume, "volume", units),
         "chosen": chosen,
