@@ -70,3 +70,23 @@ def test_a_settler_is_built_from_a_bench_that_was_opened_by_its_address(page: Pa
     answer.get_by_role("button", name="Build it").first.click()
     revision(page, 2)
     expect(page.locator("#findings")).not_to_contain_text("rises at")
+
+
+def test_charts_of_an_answer_are_drawn_on_a_bench_that_stands_alone(page: Page) -> None:
+    """They come while their leaf still says that it waits, and are drawn once they are seen."""
+    open_file(page, "raft-line")
+    page.goto(page.url.split("?")[0] + "bench/water/")
+    for words, charts in (("Starting it up without fish", 1), ("The fish through a season", 4)):
+        leaf = page.locator("details.ask", has_text=words)
+        leaf.locator("summary").click()
+        expect(leaf.locator(".plot canvas")).to_have_count(charts)
+    expect(page.get_by_text("The other school begins with a few fish")).to_be_visible()
+    expect(page.locator(".ribbons text", has_text="made of feed")).to_have_count(0)
+    page.goto(page.url.replace("bench/water/", "bench/air/"))
+    page.get_by_text("Air valves, set for the air wanted").click()
+    page.get_by_role("button", name="Set them so").click()
+    revision(page, 2)
+    air = page.get_by_label("air", exact=True)
+    expect(page.locator("#side-view .air-line").first).to_be_visible()
+    air.uncheck()
+    expect(page.locator("#side-view .air-line").first).to_be_hidden()

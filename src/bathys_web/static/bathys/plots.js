@@ -163,10 +163,19 @@ const build = (place) => {
   }).observe(place);
 };
 
+// A closed leaf, or an answer that is still hidden, has no width yet; it is drawn once it has.
+const waiting = new ResizeObserver((changes) => {
+  for (const { target } of changes) {
+    if (!target.clientWidth) continue;
+    waiting.unobserve(target);
+    if (target.isConnected && !target.plot) build(target);
+  }
+});
 const draw = () => {
   for (const place of document.querySelectorAll(".plot[data-plot]")) {
-    // A closed leaf has no width yet; it is drawn when it opens.
-    if (!place.plot && place.clientWidth) build(place);
+    if (place.plot) continue;
+    if (place.clientWidth) build(place);
+    else waiting.observe(place);
   }
 };
 document.addEventListener("DOMContentLoaded", draw);
