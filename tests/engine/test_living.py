@@ -19,6 +19,8 @@ from bathys.quality.air_settings import air_settings
 from bathys.quality.cycling import DOSE, EXCHANGED, dose_with_fish
 from bathys.quality.grading import THICKNESS, gradings_of, length_of
 from bathys.quality.pairs import WEEKS, pair_course, pair_of, usual_let_down
+from bathys.quality.reserve import idle_adds, meal_ph
+from bathys.quality.salt import salt_of
 from bathys.quality.season import season_of, season_water
 from bathys.quality.sowing import feed_grown, rotas_of
 from bathys.quality.starting import few_fish, ready_after
@@ -292,3 +294,53 @@ def test_fish_that_come_before_the_water_is_ready_are_told_with_what_bridges_it(
     assert told(ready) == ["note"]
     assert told(latest + 2.0) == []
     assert not any(f.rule.id == "N18" for f in assess(GARDEN).findings)
+
+
+def test_salt_of_fresh_water_by_a_mixed_tank() -> None:
+    """300 mg/L: it climbs by what dries, and with a twentieth exchanged a week it ends where as
+    much leaves as comes; nothing is said where none is told."""
+    assert salt_of(evaluate(GARDEN)) is None
+    plan = apply_edits(GARDEN, [Edit("site.tap_salt", 300.0)])
+    found = evaluate(plan)
+    water = sum(v.volume for v in found.vessels.values())
+    salt = salt_of(found)
+    assert salt is not None
+    assert salt.in_the_end is None
+    dries = salt.a_week * water / 300.0
+    assert (
+        0.05 * plan.site.dries
+        < dries / 7.0
+        < plan.site.dries * sum(v.shape.footprint for v in plan.vessels)
+    )
+    out = {"id": "Q1", "kind": "transfer", "name": "Out", "source": "S1", "volume": 0.08}
+    moves = [Edit("transfers.+", {**out, "flow": 5e-4, "every": 604800.0})]
+    ends = salt_of(evaluate(apply_edits(plan, moves)))
+    assert ends is not None
+    assert ends.in_the_end is not None
+    level = 300.0
+    for _ in range(4000):  # weeks, by hand
+        level += (300.0 * (dries + 0.08) - level * 0.08) / water
+    assert ends.in_the_end == pytest.approx(level, rel=0.02)
+
+
+def test_too_many_fish_may_be_fewer_and_a_meal_lowers_the_ph() -> None:
+    """The remedy keeps just as many as the water carries; a day without bacteria adds what is made;
+    a double meal makes the water sourer for a while."""
+    crowded = apply_edits(GARDEN, [Edit("fish.K1.count", 160)])
+    found = assess(crowded)
+    told = next(f for f in found.findings if f.rule.id in ("N1", "N2", "N3"))
+    offers = [o for o in told.list_offers() if o.label.startswith("keep")]
+    assert len(offers) == 1
+    kept = apply_edits(crowded, offers[0].edits)
+    assert 40 <= kept.fish[0].count < 160
+    again = {f.rule.id for f in assess(kept).findings if f.severity == "warning"}
+    assert not again & {"N1", "N2", "N3"}
+    one_more = apply_edits(crowded, [Edit("fish.K1.count", int(1.1 * kept.fish[0].count))])
+    assert {f.rule.id for f in assess(one_more).findings} & {"N1", "N2", "N3"}
+    water = water_of(evaluate(GARDEN))
+    assert water is not None
+    tank, ph = meal_ph(evaluate(GARDEN), water)
+    assert tank == "T1"
+    assert 0.1 < water.vessels["T1"].ph - ph < 0.6
+    volume = sum(v.volume for v in evaluate(GARDEN).vessels.values())
+    assert idle_adds(evaluate(GARDEN), water) == pytest.approx(water.made / volume)

@@ -579,6 +579,12 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("N13", "note", "B1", _layout("small-settler", _summer(hot_air=42.0))),
     ("N14", "note", "B1", _layout("small-settler", _summer(sun="indoors"))),
     ("N15", "note", "K9", _fish(_fry)),
+    (
+        "N19",
+        "note",
+        "F1",
+        _layout("fish-and-leaves", lambda plan: plan.update(air=[], air_pumps=[])),
+    ),
     ("N18", "warning", "T1", _fish(lambda plan: plan["brief"].update(stocked_after=3.0 * _DAY))),
     ("N16", "warning", "P1", _put("pumps", 0, "curve", _airlift(0.3))),
     ("N17", "fault", "P1", _put("pumps", 0, "curve", _airlift(3.0))),

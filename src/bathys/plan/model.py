@@ -109,6 +109,11 @@ class Site(Part):
     tap_nitrate: Hardness = Field(
         default=0.0, title="Nitrate nitrogen of fresh water", description="As N."
     )
+    tap_salt: Hardness = Field(
+        default=0.0,
+        title="Salt of fresh water",
+        description="All that is dissolved: 200 to 500 mg/L in most mains, 0 not to count it.",
+    )
     hot_air: AirTemperature | None = Field(
         default=None, title="Hottest air", description="Of a summer afternoon; none if not known."
     )

@@ -1,7 +1,7 @@
 """What lives in a vessel, and what brings it air."""
 
 from abc import abstractmethod
-from typing import Annotated, ClassVar
+from typing import Annotated, Any, ClassVar
 
 from pydantic import Field
 
@@ -19,6 +19,7 @@ class Stock(Kind, Headed):
     GROUP: ClassVar[str] = "fish"
 
     stands_in: Identifier
+    count: Any
 
     @property
     @abstractmethod

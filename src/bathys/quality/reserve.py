@@ -5,11 +5,21 @@ from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
 from bathys.halving import greatest, least
+from bathys.physics.carbonate import CO2_IN_BALANCE, ph_of
 from bathys.quality.water import TAN_OF_PROTEIN, water_of
 from bathys.quality.water_result import Otherwise, WaterResult
 
-__all__ = ["Reserve", "first_limit", "least_flows", "meal_adds", "reserve_of"]
+__all__ = [
+    "Reserve",
+    "first_limit",
+    "idle_adds",
+    "least_flows",
+    "meal_adds",
+    "meal_ph",
+    "reserve_of",
+]
 
+_DOUBLE, _BREATHES = 2.0, 1.4  # feed, and breath after a meal over its mean (assumed)
 _LEAST_FLOW, _MOST_FLOW = 0.01, 10.0  # times the present flows
 _SOON = 0.6  # of what a meal makes, within six hours (assumed) [-]
 _MOST, _HALVINGS = 8.0, 14  # times the feed, and how finely that is looked for
@@ -148,3 +158,47 @@ def meal_adds(found: Evaluation, water: WaterResult) -> float:
     volume = sum(v.volume for v in found.vessels.values())
     made = sum(s.feed * s.protein * TAN_OF_PROTEIN for s in water.stock.values())
     return _SOON * made / max(volume, 1e-9)
+
+
+def idle_adds(found: Evaluation, water: WaterResult) -> float:
+    """Ammonia nitrogen that a day with all bacteria at rest adds to all the water.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    water : WaterResult
+        What its water comes to
+
+    Returns
+    -------
+    float
+        Concentration, [g/m³]
+    """
+    volume = sum(v.volume for v in found.vessels.values())
+    return water.made / max(volume, 1e-9)
+
+
+def meal_ph(found: Evaluation, water: WaterResult) -> tuple[str, float]:
+    """Lowest pH of a fish tank just after a double meal.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    water : WaterResult
+        What its water comes to
+
+    Returns
+    -------
+    (str, float)
+        The tank, and its pH with carbon dioxide over its balance with the air grown as the fish
+        breathe: twice the feed, and 1.4 times as fast as in the mean (assumed), [-]
+    """
+    rows = []
+    for tank in water.stock:
+        at = water.vessels[tank]
+        over = max(at.carbon_dioxide - CO2_IN_BALANCE, 0.0)
+        dioxide = CO2_IN_BALANCE + _DOUBLE * _BREATHES * over
+        rows.append((tank, ph_of(found.plan.site.alkalinity, dioxide, found.water.temperature)))
+    return min(rows, key=lambda row: row[1])

@@ -1,9 +1,10 @@
-"""Air for the fish, and how long they have oxygen without: rules N8 to N10, N16 and N17."""
+"""Air for the fish, and how long they have oxygen without: rules N8 to N10, N16, N17 and N19."""
 
 from collections.abc import Iterator
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
+from bathys.parts.media import CARRIERS
 from bathys.parts.rounding import mark_above, mark_below
 from bathys.physics.airlift import AirliftCurve
 from bathys.plan.naming import named
@@ -189,4 +190,34 @@ def _airlift_deep(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             )
             if wanted > 0.0
             else (),
+        )
+
+
+@rule(
+    Rule(
+        "N19",
+        "Carriers tumble",
+        "Carriers that lie still clog, and only their outer ones work.",
+        "common practice",
+        limits={"least": 5.0},
+    )
+)
+def _tumbled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    plan, flows = evaluation.plan, air_flows(evaluation)
+    for vessel in plan.vessels:
+        if vessel.carriers is None or not CARRIERS[vessel.carriers.kind].is_moving:
+            continue
+        air = sum(flows[a.id] for a in plan.air if a.stands_in == vessel.id)
+        wanted = data.limits["least"] / _HOUR * vessel.shape.footprint
+        if air >= 0.95 * wanted:
+            continue
+        yield Finding(
+            data,
+            "carriers_lie_still",
+            "note",
+            vessel.id,
+            f"{named(vessel)} gets {{air:flow}} of air; carriers tumble from about {{wanted:flow}} "
+            "on, over such a floor.",
+            "Give it more air, a cone to its floor, or carriers that stand still.",
+            {"air": air, "wanted": wanted},
         )

@@ -5,6 +5,7 @@ They judge only a plan whose fish are told: how much there is of everything else
 
 import math
 from collections.abc import Iterator
+from functools import partial
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
@@ -12,7 +13,7 @@ from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.feeding import feed_on_area
-from bathys.rules.living import more_air, tanks_with_fish, water_told
+from bathys.rules.living import fewer_fish, more_air, tanks_with_fish, water_told
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
 __all__: list[str] = []
@@ -59,6 +60,11 @@ def _more_carriers(evaluation: Evaluation) -> tuple[Offer, ...]:
     )
 
 
+def _helps(evaluation: Evaluation) -> tuple[Offer, ...]:
+    """More carriers, and as many fish as the water carries."""
+    return (*_more_carriers(evaluation), *fewer_fish(evaluation))
+
+
 @rule(
     Rule(
         "N1",
@@ -81,7 +87,7 @@ def _ammonia(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 f"over less: it climbs in {named(tank.vessel)}.",
                 "Feed less, or give bacteria more to live on." + _untold(evaluation),
                 {"made": 0.001 * water.made},
-                _more_carriers(evaluation),
+                partial(_helps, evaluation),
             )
         elif tank.ammonia > most:
             yield Finding(
@@ -94,7 +100,7 @@ def _ammonia(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Feed less, give bacteria more to live on, or let the pH be lower."
                 + _untold(evaluation),
                 {"tan": tank.tan, "ph": tank.ph, "ammonia": tank.ammonia, "most": most},
-                _more_carriers(evaluation),
+                partial(_helps, evaluation),
             )
 
 
@@ -120,7 +126,7 @@ def _nitrite(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "{most:dissolved} is the most.",
             "Feed less, or give bacteria more to live on.",
             {"nitrite": min(tank.nitrite, 999.0), "most": most},
-            _more_carriers(evaluation),
+            partial(_helps, evaluation),
         )
 
 

@@ -10,6 +10,7 @@ from bathys.quality.feeding import feed_on_area, school_areas
 from bathys.quality.grading import gradings_of
 from bathys.quality.light import lights_of
 from bathys.quality.pairs import pair_of
+from bathys.quality.salt import Salt, salt_of
 from bathys.quality.schools import stock_schools
 from bathys.quality.sowing import feed_grown, rotas_of
 from bathys.quality.stocking import TankStock
@@ -79,6 +80,17 @@ def _nitrogen(ask: BenchRequest, water: WaterResult) -> list[dict[str, Any]]:
         rest = water.made - sum(rows.values())
         rows["leaves with water"] = max(rest, 0.0)
     return _shares(rows, ask.units)
+
+
+def _salt(salt: Salt | None, units: System) -> dict[str, str]:
+    """What fresh water leaves behind; empty where none is told."""
+    if salt is None:
+        return {}
+    end = salt.in_the_end
+    return {
+        "week": show(salt.a_week, "dissolved", units),
+        "end": show(end, "dissolved", units) if end is not None else "",
+    }
 
 
 def _rotas(ask: BenchRequest) -> list[dict[str, Any]]:
@@ -192,6 +204,7 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             }
             for s in school_areas(found, water)
         ],
+        "salt": _salt(salt_of(found), units),
         "rotas": _rotas(ask),
         "gradings": _gradings(ask),
         "floats": show(feed_grown(found), "mass", units) if feed_grown(found) > 0.0 else "",

@@ -8,7 +8,14 @@ from bathys.evaluation import Evaluation
 from bathys.pipeline import Assessment
 from bathys.quality.cycling import DOSE, Cycling, cycled
 from bathys.quality.dosing import SUBSTANCES, dose_of
-from bathys.quality.reserve import first_limit, least_flows, meal_adds, reserve_of
+from bathys.quality.reserve import (
+    first_limit,
+    idle_adds,
+    least_flows,
+    meal_adds,
+    meal_ph,
+    reserve_of,
+)
 from bathys.quality.season import Season, season_of, season_water
 from bathys.quality.starting import FewFish, few_fish
 from bathys.quality.water import water_of
@@ -75,6 +82,9 @@ def capacity_list(
             for limit, share in asked_for.items()
         ],
         "meal": show(meal_adds(evaluation, now), "dissolved", units),
+        "meal_tank": plan.names[meal_ph(evaluation, now)[0]],
+        "meal_ph": f"{meal_ph(evaluation, now)[1]:.1f}",
+        "rest": show(idle_adds(evaluation, now), "dissolved", units),
         "feed": f"{feed:.3g} g",
         "most": f"{reserve.feed:.3g} g",
         "times": f"{reserve.times:.2g}",
