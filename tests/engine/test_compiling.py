@@ -63,7 +63,7 @@ def test_figures_are_the_same_with_reference_counts(tmp_path: Path) -> None:
 FRICTION = """
 import numpy as np
 from bathys.physics.friction import friction_head
-from bathys.physics.part_full import entry_head
+from bathys.physics.pipe_mouth import entry_head
 flows = np.linspace(0.0, 1e-3, 50)
 print(friction_head(flows, 0.03, 2.0, 1e-5, 1e-6)[0].sum(), entry_head(flows, 0.03)[0].sum())
 """

@@ -12,13 +12,12 @@ from bathys.physics.part_full import (
     critical_depth,
     critical_head,
     critical_table,
-    entry_head,
     manning_flow,
-    mouth_head,
     normal_depth,
     section,
     surface_profile,
 )
+from bathys.physics.pipe_mouth import entry_head, mouth_head
 
 pytestmark = pytest.mark.uncompiled
 

@@ -13,7 +13,8 @@ from bathys.physics.openings import (
     RIM_ORIFICE_COEFFICIENT,
     RIM_WEIR_COEFFICIENT,
 )
-from bathys.physics.part_full import critical_head, mouth_head
+from bathys.physics.part_full import critical_head
+from bathys.physics.pipe_mouth import mouth_head
 
 __all__ = [
     "BELL",

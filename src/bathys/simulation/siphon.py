@@ -15,7 +15,7 @@ from bathys.network import Line, Piece
 from bathys.parts.fittings import FITTINGS
 from bathys.physics import GRAVITY, area_of
 from bathys.physics.openings import rim_flow, rim_head
-from bathys.physics.part_full import mouth_head
+from bathys.physics.pipe_mouth import mouth_head
 from bathys.physics.siphon import Banded, elbow_rise
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run

@@ -21,7 +21,7 @@ from bathys_web.plans.inspector.links import LINKS, link_rows
 from bathys_web.plans.inspector.row import Kind, Row
 from bathys_web.plans.inspector.typed_rows import as_typed
 
-__all__ = ["find_row", "rows_of", "shown_value", "site_rows"]
+__all__ = ["find_row", "rows_of", "site_rows"]
 
 _HIDDEN = {"id", "kind", "format", "version", "note", "typed"}
 _HOSE = "inside"
@@ -383,28 +383,3 @@ def find_row(plan: Plan, path: str, units: System) -> Row | None:
     if row is None and way.endswith(".fittings") and last in _PIECES:
         return _count_row(way, last, 0)  # a kind that is not on it, for what is told of changes
     return row
-
-
-def shown_value(row: Row) -> str:
-    """What a row says, for the history.
-
-    Parameters
-    ----------
-    row : Row
-        A row of the inspector
-
-    Returns
-    -------
-    str
-        The words
-    """
-    if row.kind in ("choice", "switch", "link", "schools"):
-        return ", ".join(dict(row.options).get(v, v) for v in row.choices or (row.text,)) or "none"
-    if row.kind in ("points", "marks"):
-        return f"{len(row.text.splitlines())} {row.kind}"
-    if row.kind in LINES:
-        return row.text.replace("\n", "; ") or "none"
-    if row.same:
-        return f"{row.text} ({row.same})"
-    gap = "" if row.unit in ("°", "%") else " "
-    return f"{row.text}{gap}{row.unit}".strip() if row.text else "none"
