@@ -491,6 +491,31 @@ def test_air_valves_lamps_and_the_hottest_day_are_told_and_set(browser: Client, 
     assert "Mesh that holds them" in water
 
 
+def test_what_to_drill_and_cut_is_told_and_a_wrong_stock_length_too(
+    browser: Client, owner: Any
+) -> None:
+    """From the bench: bases, holes, marks; pipe packed into the lengths typed, which stay typed."""
+    plan = load_plan((EXAMPLE.parent / "raft-line.json").read_bytes())
+    saved = create_plan(owner, plan, "made for a test")
+    bench = browser.get(reverse("bench", args=[saved.key, "build"]), headers=HTMX).content.decode()
+    words = " ".join(bench.split())
+    assert "Is dug in by" in words
+    assert "Never under" in words
+    assert "high water" in words
+    address = reverse("offers", args=[saved.key, "cuts"])
+    usual = browser.get(address).content.decode()
+    assert "ASTM D1785" in usual
+    assert re.search(r"buy <b>\d+</b> of 3,000 mm", usual)
+    longer = browser.get(address, {"stock": "6 m"}).content.decode()
+    counts = [
+        sum(int(n) for n in re.findall(r"buy <b>(\d+)</b>", page)) for page in (usual, longer)
+    ]
+    assert counts[1] < counts[0]
+    wrong = browser.get(address, {"stock": "<i>long</i>"}).content.decode()
+    assert "&lt;i&gt;long&lt;/i&gt;” cannot be read" in wrong
+    assert "It must be between" in browser.get(address, {"stock": "2 mm"}).content.decode()
+
+
 def test_a_dose_is_worked_out_and_a_wrong_change_is_told(browser: Client, owner: Any) -> None:
     plan = load_plan((EXAMPLE.parent / "small-settler.json").read_bytes())
     saved = create_plan(owner, plan, "made for a test")

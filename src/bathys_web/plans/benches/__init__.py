@@ -3,6 +3,7 @@
 from bathys.plan import Plan
 from bathys_web.plans.benches import (
     air,
+    build,
     figures,
     hours,
     levels,
@@ -30,6 +31,7 @@ BENCHES: dict[str, Bench] = {
         hours.BENCH,
         week.BENCH,
         figures.BENCH,
+        build.BENCH,
         moving.BENCH,
         practice.BENCH,
     )

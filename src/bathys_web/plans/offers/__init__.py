@@ -14,6 +14,7 @@ from bathys_web.plans.benches.siphon_variants import take_variant, variant_list
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers.air import air_list
 from bathys_web.plans.offers.capacity import capacity_list, season_list, start_up_list
+from bathys_web.plans.offers.cuts import cuts_list
 from bathys_web.plans.offers.dosing import dosing_list
 from bathys_web.plans.offers.findings import (
     dynamic_list,
@@ -61,6 +62,7 @@ LISTS: dict[str, List] = {
     "season": season_list,
     "pair": pair_list,
     "dosing": dosing_list,
+    "cuts": cuts_list,
     "air": air_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
