@@ -19,9 +19,9 @@ class PipeNeed:
     Attributes
     ----------
     size : str
-        As it is sold, such as ``1 in`` or ``hose, 25 mm inside``
+        As it is sold, such as ``1 in``; empty where only the bore is known
     standard : str
-        Its standard; empty for hose
+        Its standard; empty with it
     bore : float
         Inside, [m]
     pieces : tuple of Piece
@@ -39,8 +39,8 @@ class PipeNeed:
         return sum(p.length for p in self.pieces)
 
     @property
-    def is_hose(self) -> bool:
-        """Whether it is bought by the metre."""
+    def is_by_bore(self) -> bool:
+        """Whether only its bore is known: hose, or pipe of no standard."""
         return not self.standard
 
 
@@ -53,13 +53,16 @@ class FittingCount:
     name : str
         In the trade
     size : str
-        As it is sold; of a reducer both
+        As it is sold, of a reducer both; empty where only the bore is known
+    bore : float
+        Inside, [m]
     count : int
         How many
     """
 
     name: str
     size: str
+    bore: float
     count: int
 
 
@@ -86,7 +89,7 @@ def pipe_pieces(found: Evaluation) -> tuple[PipeNeed, ...]:
             if length > _NOTHING:
                 needs.setdefault(key, []).append(Piece(f"{run.id} {part}", length))
     rows = [PipeNeed(*key, tuple(pieces)) for key, pieces in needs.items()]
-    return tuple(sorted(rows, key=lambda need: (need.is_hose, -need.bore)))
+    return tuple(sorted(rows, key=lambda need: (need.is_by_bore, -need.bore)))
 
 
 def _size(run: Run) -> tuple[str, str, float]:
@@ -109,23 +112,23 @@ def fitting_counts(found: Evaluation) -> tuple[FittingCount, ...]:
     tuple of FittingCount
         By name and size
     """
-    counts: dict[tuple[str, str], int] = {}
+    counts: dict[tuple[str, float, str], int] = {}
 
-    def add(name: str, size: str, count: int) -> None:
-        counts[name, size] = counts.get((name, size), 0) + count
+    def add(name: str, size: str, bore: float, count: int) -> None:
+        counts[name, bore, size] = counts.get((name, bore, size), 0) + count
 
     for run in found.plan.runs:
         size = _size(run)[0]
         for fitting in run.fittings:
             other = getattr(fitting, "other_bore", None)  # of a reducer
             sizes = f"{size} to {other.size.nominal}" if other is not None and other.size else size
-            add(FITTINGS[fitting.kind].name, sizes, fitting.count)
+            add(FITTINGS[fitting.kind].name, sizes, run.bore.inside, fitting.count)
         if run.valve is not None:
-            add("valve", size, 1)
+            add("valve", size, run.bore.inside, 1)
     for junction in found.plan.junctions:
         if junction.kind in ("tee", "wye"):
             legs = [r for r in found.plan.runs if junction.id in (r.start, r.end)]
             widest = max(legs, key=lambda r: r.bore.inside, default=None)
             if widest is not None:
-                add(junction.kind, _size(widest)[0], 1)
+                add(junction.kind, _size(widest)[0], widest.bore.inside, 1)
     return tuple(FittingCount(name, size, count) for (name, size), count in sorted(counts.items()))
