@@ -131,4 +131,7 @@ def fitting_counts(found: Evaluation) -> tuple[FittingCount, ...]:
             widest = max(legs, key=lambda r: r.bore.inside, default=None)
             if widest is not None:
                 add(junction.kind, _size(widest)[0], widest.bore.inside, 1)
-    return tuple(FittingCount(name, size, count) for (name, size), count in sorted(counts.items()))
+    return tuple(
+        FittingCount(name, size, bore, count)
+        for (name, bore, size), count in sorted(counts.items())
+    )

@@ -20,7 +20,7 @@ _CLOSE = 0.02  # of a hole's edge to a rim or a floor, that is told [m]
 
 
 def _optional(value: float | None, units: System) -> str:
-    return show(value, "length", units) if value is not None else ""
+    return show(value, "length", units) if value is not None else "–"
 
 
 def _page(ask: BenchRequest) -> dict[str, Any]:
@@ -39,8 +39,8 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
                 else "stands on the ground",
                 "height": show(abs(row.height), "length", units)
                 if row.stands or row.is_dug_in
-                else "",
-                "dug": show(row.dug, "volume", units) if row.dug > 0.0 else "",
+                else "–",
+                "dug": show(row.dug, "volume", units) if row.dug > 0.0 else "–",
                 "full": show(found.vessels[row.vessel.id].rest_volume, "volume", units),
             }
             for row in bases_of(found)
@@ -53,8 +53,10 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
                 "place": "in the floor" if row.is_in_floor else show(row.height, "length", units),
                 "datum": show(row.over_datum, "length", units),
                 "pipe": show(row.pipe, "length", units),
-                "size": row.run.bore.size.nominal if row.run.bore.size is not None else "hose",
-                "water": ""
+                "size": row.run.bore.size.nominal
+                if row.run.bore.size is not None
+                else f"{show(row.run.bore.inside, 'length', units)} inside",
+                "water": "–"
                 if row.to_water is None
                 else f"{show(abs(row.to_water), 'length', units)} "
                 f"{'over' if row.to_water > 0.0 else 'under'} high water",
@@ -85,7 +87,11 @@ def _page(ask: BenchRequest) -> dict[str, Any]:
             for row in readings_of(found)
         ],
         "fittings": [
-            {"name": row.name, "size": row.size or "as the hose", "count": row.count}
+            {
+                "name": row.name,
+                "size": row.size or f"{show(row.bore, 'length', units)} inside",
+                "count": row.count,
+            }
             for row in fitting_counts(found)
         ],
         "valves": [

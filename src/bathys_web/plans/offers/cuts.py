@@ -55,7 +55,7 @@ def cuts_list(
         "error": error,
         "stock": show(stock, "length", units),
         "kerf": show(_KERF, "length", units),
-        "pipes": [_pipe(need, stock, units) for need in needs if not need.is_hose],
+        "pipes": [_pipe(need, stock, units) for need in needs if not need.is_by_bore],
         "hoses": [
             {
                 "bore": show(need.bore, "length", units),
@@ -63,7 +63,7 @@ def cuts_list(
                 "runs": ", ".join(p.name for p in need.pieces),
             }
             for need in needs
-            if need.is_hose
+            if need.is_by_bore
         ],
     }
 
