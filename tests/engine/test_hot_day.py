@@ -257,3 +257,20 @@ def test_hours_by_night_and_day_make_up_the_whole(
     dark = {(night + k) % 48 for k in range((day - night) % 48)}
     assert rows["L1"].hours == pytest.approx(0.5 * lasts)
     assert rows["L1"].night_hours == pytest.approx(0.5 * len(on & dark))
+
+
+def test_a_bed_in_full_sun_with_wrapped_walls_is_still_worked_out() -> None:
+    """Nothing but thin walls to lose heat by: very hot, and told."""
+    plan = _tank(sun="strong", humidity="damp", wind="still")
+    wrapped = apply_edits(
+        plan,
+        [
+            *(Edit(f"vessels.{v.id}.walls", "insulated") for v in plan.vessels),
+            *(Edit(f"vessels.{v.id}.covered", 1.0) for v in plan.vessels),
+        ],
+    )
+    day, bare = hot_day(evaluate(wrapped)), hot_day(evaluate(plan))
+    assert day is not None
+    assert bare is not None
+    assert math.isfinite(day.hottest)
+    assert day.hottest > bare.coolest

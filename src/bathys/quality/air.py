@@ -2,18 +2,15 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import partial
 from threading import Lock
 
 from cachetools import LRUCache, cached
+from scipy.optimize import brentq
 
 from bathys.evaluation import Evaluation
-from bathys.halving import greatest
 from bathys.plan.stock import Aerator, AirSource
 
 __all__ = ["AirShare", "air_flows", "air_shares"]
-
-_HALVINGS = 40
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,23 +84,27 @@ class _Manifold:
 
     def taken(self, pressure: float) -> dict[str, float]:
         """What each lets out at a pressure of the manifold [m³/s]."""
-        return {
-            a.id: greatest(
-                partial(self._lets_out, a, pressure), 0.0, self.pump.most_flow, _HALVINGS
-            )
-            for a in self.own
-        }
+        return {a.id: self._lets_out(a, pressure) for a in self.own}
 
-    def _lets_out(self, aerator: Aerator, pressure: float, flow: float) -> bool:
-        return self.asks(aerator, flow) <= pressure
+    def _lets_out(self, aerator: Aerator, pressure: float) -> float:
+        most = self.pump.most_flow
+        if self.asks(aerator, 0.0) >= pressure:
+            return 0.0
+        if self.asks(aerator, most) <= pressure:
+            return most
+        return float(
+            brentq(lambda q: self.asks(aerator, q) - pressure, 0.0, most, xtol=1e-12, rtol=1e-10)
+        )
 
-    def _gives(self, pressure: float) -> bool:
-        """Whether the pump holds a pressure while all take what they do."""
-        return self.pump.pressure(sum(self.taken(pressure).values())) >= pressure
+    def _over(self, pressure: float) -> float:
+        """What the pump gives over a pressure, while all take what they do [Pa]."""
+        return self.pump.pressure(sum(self.taken(pressure).values())) - pressure
 
     def share(self) -> AirShare:
-        """The manifold in balance."""
-        pressure = greatest(self._gives, 0.0, self.pump.most_pressure, _HALVINGS)
+        """The manifold in balance: what all take never falls with its pressure, and what the pump
+        gives never rises with what they take."""
+        top = self.pump.most_pressure
+        pressure = float(brentq(self._over, 0.0, top, xtol=1e-6, rtol=1e-10)) if self.own else top
         flows = self.taken(pressure)
         return AirShare(
             self.pump.id,

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from threading import Lock
 
 from cachetools import LRUCache, cached
+from scipy.optimize import brentq
 
 from bathys.evaluation import Evaluation
 from bathys.parts.climate import DAY_UNDER_PEAK, HUMIDITY, SHELTERS, SUN
@@ -14,7 +15,7 @@ from bathys.quality.heat import OPEN_LOSS, WALLS
 
 __all__ = ["HotDay", "Measure", "hot_day", "hot_water"]
 
-_DAY, _STEP, _DAYS = 86400.0, 900.0, 14
+_DAY, _STEP, _DAYS = 86400.0, 900.0, 4  # after the mean of the day, from which it starts
 _CAPACITY, _DENSITY, _LATENT = 4186.0, 998.0, 2.45e6
 _RISES, _LIGHT = 6.0 * 3600.0, 12.0 * 3600.0  # of the sun, and how long it shines [s]
 _HOTTEST_AT = 15.0 * 3600.0
@@ -27,6 +28,7 @@ _WALLS_TAKE = {"bare": 0.7, "insulated": 0.1, "dug_in": 0.0}  # of that (assumed
 _PAINTED = 0.25
 _NETTING = SHELTERS["netting"]
 _JOULES = 3.6e6
+_UNDER, _FAR = 60.0, 500.0  # water from air: more than any night or sun makes [K]
 _FELT = 0.1  # a measure that changes less is left out [K]
 
 
@@ -184,7 +186,15 @@ def _followed(found: Evaluation, sums: _Sums, sun: float = 1.0) -> tuple[float, 
     passes = SHELTERS[site.shelter] * sun
     peak = SUN[site.sun] * _JOULES * math.pi / (2.0 * _LIGHT) * passes
     vapour = HUMIDITY[site.humidity] * saturated_vapour(mean)
-    water, highs, back = mean, list[float](), 0.0
+
+    def gains(water: float, air: float, shines: float) -> float:
+        dries = open_water_dries(saturated_vapour(water) - vapour, site.wind_speed)
+        lost = (sums.walls + OPEN_LOSS * sums.open) * (water - air) + sums.open * dries * _LATENT
+        return shines * (sums.above + sums.aside) - lost
+
+    by_day = SUN[site.sun] * _JOULES / _DAY * passes
+    water = float(brentq(lambda t: gains(t, mean, by_day), mean - _UNDER, mean + _FAR, xtol=0.01))
+    highs, back = list[float](), 0.0
     for number in range(int(_DAYS * _DAY / _STEP)):
         time = (number * _STEP) % _DAY
         if time == 0.0:
@@ -192,11 +202,9 @@ def _followed(found: Evaluation, sums: _Sums, sun: float = 1.0) -> tuple[float, 
         air = mean + DAY_UNDER_PEAK * math.cos(2.0 * math.pi * (time - _HOTTEST_AT) / _DAY)
         lit = (time - _RISES) / _LIGHT
         shines = peak * math.sin(math.pi * lit) if 0.0 < lit < 1.0 else 0.0
-        dries = open_water_dries(saturated_vapour(water) - vapour, site.wind_speed)
-        lost = (sums.walls + OPEN_LOSS * sums.open) * (water - air) + sums.open * dries * _LATENT
+        gained = gains(water, air, shines)
         if shines == 0.0:
-            back += max(lost, 0.0) * _STEP / _JOULES
-        gained = shines * (sums.above + sums.aside) - lost
+            back += max(-gained, 0.0) * _STEP / _JOULES
         # Little water moves far in a step: no further than to where it would stand still.
         water += max(min(gained * _STEP / sums.holds, 5.0), -5.0)
         highs.append(water)

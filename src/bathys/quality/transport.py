@@ -179,10 +179,10 @@ def _share_lost(frame: _Frame, of: Constituent, told: Carried) -> float:
     )
     ends = math.fsum([*told.held.values(), *told.decays.values(), told.leaves])
     off = 1.0 - ends / added if added > 0.0 else 0.0
-    return off if abs(off) < _ROUNDING else 0.0
+    return off if _HAIR < abs(off) < _ROUNDING else 0.0
 
 
-_ROUNDING = 1e-6  # more than this is no rounding, and is left to be seen
+_HAIR, _ROUNDING = 1e-12, 1e-6  # less is nothing; more is no rounding, and is left to be seen
 
 
 def _loads(matrix: Floats, right: Floats, levels: Floats, part: list[int]) -> Floats:

@@ -378,19 +378,18 @@ class _Working:
     def _short_at(self, short: Mapping[str, float]) -> dict[str, float]:
         """What the water of each place is short of, joints as what comes to them."""
         at = {p: short.get(p, 0.0) for p in self.net.places}
-        joints = [n for n, p in enumerate(self.net.places) if p not in short]
-        for _ in joints:
-            for n in joints:
-                comes = [leg for leg in self.net.legs if leg.end == n]
-                flow = sum(leg.flow for leg in comes)
-                if flow > 0.0:
-                    at[self.net.places[n]] = (
-                        sum(
-                            leg.flow
-                            * (1.0 - self.air.passing.get(leg.id, 0.0))
-                            * (0.0 if leg.start < 0 else at[self.net.places[leg.start]])
-                            for leg in comes
-                        )
-                        / flow
-                    )
+        ways: dict[str, list[tuple[float, str]]] = {
+            p: [] for p in self.net.places if p not in short
+        }
+        for leg in self.net.legs:
+            end = self.net.places[leg.end] if leg.end >= 0 else ""
+            if end in ways:
+                through = leg.flow * (1.0 - self.air.passing.get(leg.id, 0.0))
+                ways[end].append((through, self.net.places[leg.start] if leg.start >= 0 else ""))
+        comes = {p: sum(g.flow for g in self.net.legs if g.end == n) for n, p in enumerate(at)}
+        for _ in ways:
+            for place, legs in ways.items():
+                if comes[place] > 0.0:
+                    brought = sum(q * at.get(start, 0.0) for q, start in legs)
+                    at[place] = brought / comes[place]
         return at
