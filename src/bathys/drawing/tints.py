@@ -2,6 +2,10 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from itertools import chain
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from bathys.drawing.scene import Rect, Scene, Shape, Text, wide_as
 
@@ -63,16 +67,40 @@ def tint_of(
     def look(id_: str) -> str:
         return f"tint-{min(int(STEPS * goodness[id_]), STEPS - 1)}"
 
-    rects = tuple(
-        r._replace(look=look(r.part))
-        for r in scene.rects
-        if r.look in _WATER and r.part in goodness
+    water = _kept(scene)[0][1]
+    return Tint(
+        key,
+        name,
+        tuple(r._replace(look=look(r.part)) for r in water.rects if r.part in goodness),
+        tuple(s._replace(look=look(s.part)) for s in water.shapes if s.part in goodness),
+        tuple(
+            _figure(scene, box, water.holds[id_], words[id_])
+            for id_, box in water.boxes.items()
+            if id_ in goodness
+        ),
     )
-    shapes = tuple(
-        s._replace(look=look(s.part))
-        for s in scene.shapes
-        if s.look in _WATER and s.part in goodness
-    )
+
+
+@dataclass(frozen=True)
+class _Water:
+    """The water of a side view: what it is drawn of, the box around each vessel's, and where its
+    litres stand in it."""
+
+    rects: tuple[Rect, ...]
+    shapes: tuple[Shape, ...]
+    boxes: dict[str, _Box]
+    holds: dict[str, Text | None]
+
+
+def _same(scene: Scene) -> int:
+    return id(scene)
+
+
+@cached(LRUCache(maxsize=8), key=_same, lock=Lock())
+def _kept(scene: Scene) -> list[tuple[Scene, _Water]]:
+    """Kept with its scene, so that no other can have its identity: every shade asks."""
+    rects = tuple(r for r in scene.rects if r.look in _WATER)
+    shapes = tuple(s for s in scene.shapes if s.look in _WATER)
     boxes: dict[str, _Box] = {}
     for rect in rects:
         _hold(boxes, rect.part, (rect.x, rect.y, rect.x + rect.width, rect.y + rect.height))
@@ -80,8 +108,12 @@ def tint_of(
         corners = [tuple(map(float, p.split(","))) for p in shape.points.split()]
         xs, ys = [c[0] for c in corners], [c[1] for c in corners]
         _hold(boxes, shape.part, (min(xs), min(ys), max(xs), max(ys)))
-    texts = tuple(_figure(scene, box, words[id_]) for id_, box in boxes.items())
-    return Tint(key, name, rects, shapes, texts)
+    litres = [t for t in scene.texts if t.look == "holds"]
+    holds = {
+        id_: next((t for t in litres if x < t.x < right and y < t.y < bottom), None)
+        for id_, (x, y, right, bottom) in boxes.items()
+    }
+    return [(scene, _Water(rects, shapes, boxes, holds))]
 
 
 def _hold(boxes: dict[str, _Box], id_: str, more: _Box) -> None:
@@ -95,15 +127,14 @@ def _hold(boxes: dict[str, _Box], id_: str, more: _Box) -> None:
     )
 
 
-def _figure(scene: Scene, box: _Box, words: str) -> Text:
+def _figure(scene: Scene, box: _Box, holds: Text | None, words: str) -> Text:
     """In place of the litres, which are hidden meanwhile; else where the water is free."""
+    if holds is not None:
+        return Text(holds.x, holds.y + _LOWER, words, "tint-figure", holds.anchor)
     left, top, right, bottom = box
-    for text in scene.texts:
-        if text.look == "holds" and left < text.x < right and top < text.y < bottom:
-            return Text(text.x, text.y + _LOWER, words, "tint-figure", text.anchor)
     wide, tall = right - left, bottom - top
     half = 0.5 * wide_as(words, "tint-figure")
-    places = [
+    places = (
         Text(
             round(left + across * wide - half, 1),
             round(top + down * tall + _BASE, 1),
@@ -112,5 +143,6 @@ def _figure(scene: Scene, box: _Box, words: str) -> Text:
         )
         for down in _DOWN
         for across in _ACROSS
-    ]
-    return next((text for text in places if scene.is_free(text.box)), places[0])
+    )
+    first = next(places)
+    return next((text for text in chain((first,), places) if scene.is_free(text.box)), first)
