@@ -1,6 +1,6 @@
 """What a plan did through time."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from bathys.plan.model import Plan
 
-__all__ = ["Event", "EventKind", "Moment", "PowerCut", "SimulationResult"]
+__all__ = ["Event", "EventKind", "Moment", "PowerCut", "SimulationResult", "without_brief_hangs"]
 
 Floats = NDArray[np.float64]
 EventKind = Literal[
@@ -161,3 +161,35 @@ class SimulationResult:
         cut among them does not count [s]; none if it has not started twice."""
         starts = self.times_of("starts", siphon)[-11:]
         return float(np.median(np.diff(starts))) if len(starts) > 1 else None
+
+
+_BRIEF = 60.0  # a hang shorter than this is part of the break [s]
+
+
+def without_brief_hangs(events: Sequence[Event], until: float) -> tuple[Event, ...]:
+    """Events without the hangs that end in a break a moment later: the siphon gurgles as it
+    breaks. One that the end of the run cuts off after so short a time is not told either.
+
+    Parameters
+    ----------
+    events : sequence of Event
+        All that happened
+    until : float
+        When the run ended, [s]
+
+    Returns
+    -------
+    tuple of Event
+        What is told
+    """
+    breaks = {
+        e.place: [x.time for x in events if x.kind == "breaks" and x.place == e.place]
+        for e in events
+        if e.kind == "hangs"
+    }
+
+    def is_brief(hang: Event) -> bool:
+        ends = [t for t in (*breaks[hang.place], until) if t >= hang.time]
+        return min(ends, default=until) - hang.time < _BRIEF
+
+    return tuple(e for e in events if e.kind != "hangs" or not is_brief(e))

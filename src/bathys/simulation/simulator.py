@@ -15,10 +15,17 @@ from bathys.simulation.boundary_conditions import BoundaryConditions, is_under_w
 from bathys.simulation.compiled import HANGS, RUNS, SPILLS, Compiled, Pumped, Setup
 from bathys.simulation.doings import Doings, always
 from bathys.simulation.errors import Abandoned, NotSimulated
-from bathys.simulation.event_detection import SLACK, State, Watch, watches_of
+from bathys.simulation.event_detection import State, Watch, watches_of
+from bathys.simulation.first_state import first_state
 from bathys.simulation.kernel import WATCH, advance
 from bathys.simulation.rates import levels_of
-from bathys.simulation.result import Event, EventKind, Moment, SimulationResult
+from bathys.simulation.result import (
+    Event,
+    EventKind,
+    Moment,
+    SimulationResult,
+    without_brief_hangs,
+)
 from bathys.simulation.system import System, compile_system
 
 __all__ = ["LONGEST", "Simulation"]
@@ -37,7 +44,6 @@ _MOST_TABLES = 4000  # of pumped flows; more is a return that flutters
 _STEPS_AT_ONCE, _STEPS_AN_HOUR = 100_000, 5000.0
 """Most steps: plans of ten beds take some 1,300 an hour; what takes far more flutters."""
 _MOST_STARTS = 400  # moments kept
-_BRIEF = 60.0  # a hang shorter than this is part of the break [s]
 _PAUSE = 6 * 3600.0  # between two questions whether a run is still wanted [s]
 
 
@@ -104,7 +110,7 @@ class Simulation:
             np.zeros((_LOG, count + system.sinks)),
         )
         self.tolerance = min(_TOLERANCE, _LEAST_SHARE * self._least_swing())
-        self.state = self._first()
+        self.state = first_state(self.plan, self.system, self.since, self.begun, self.levels)
         self.held = float(self.state.volumes.sum())
 
     def _with_what_is_stuck(self, compiled: Compiled) -> Compiled:
@@ -208,42 +214,6 @@ class Simulation:
             self._log(state, "spills" if watch.sign > 0.0 else "spills_no_more", watch.place)
         elif watch.what == "return":
             self.table_levels = {}
-
-    def _first(self) -> State:
-        sinks = [0.0] * self.system.sinks
-        if self.since is not None:
-            # A joint that a shut valve kept out of the plan so far has what stands in it at rest.
-            rest = dict(zip(self.system.nodes, self.system.rest_volumes().tolist(), strict=False))
-            held = [self.since.volumes.get(n, rest[n]) for n in self.system.nodes]
-            modes = {x.id: self.since.modes.get(x.id, SPILLS) for x in self.system.latches}
-            state = State(
-                self.begun,
-                np.array([*held, *sinks]),
-                modes,
-                dict(self.since.switched_on),
-                dict(self.since.piped),
-            )
-            state.volumes[-2] = sum(self.since.piped.values())
-        else:
-            state = State(
-                0.0,
-                self.system.rest_volumes(),
-                {x.id: SPILLS for x in self.system.latches},
-                {p.id: p.clock is None for p in self.plan.pumps},
-            )
-        levels = self.levels(state)
-        for pump in self.plan.pumps:
-            floor = self.system.floor(pump.stands_in)
-            if pump.band is not None and self.since is None:
-                state.switched_on[pump.id] = levels[pump.stands_in] >= floor + pump.band.starts
-            if levels[pump.stands_in] < floor + pump.inlet_height + 0.005:
-                state.dry.add(pump.id)
-        state.over = {
-            v.id
-            for v in self.plan.vessels
-            if levels[v.id] > v.floor_height + v.shape.height + SLACK
-        }
-        return state
 
     def follow(
         self,
@@ -412,7 +382,7 @@ class Simulation:
             self.system.nodes,
             self.samples[: self.filled, 0],
             self.samples[: self.filled, 1:],
-            _without_brief_hangs(self.events, state.time),
+            without_brief_hangs(self.events, state.time),
             tuple(self.starts),
             self.moment(state),
             spills,
@@ -424,19 +394,3 @@ class Simulation:
             self.steps,
             self.cut_short,
         )
-
-
-def _without_brief_hangs(events: list[Event], until: float) -> tuple[Event, ...]:
-    """Events without the hangs that end in a break a moment later: the siphon gurgles as it
-    breaks. One that the end of the run cuts off after so short a time is not told either."""
-    breaks = {
-        e.place: [x.time for x in events if x.kind == "breaks" and x.place == e.place]
-        for e in events
-        if e.kind == "hangs"
-    }
-
-    def is_brief(hang: Event) -> bool:
-        ends = [t for t in (*breaks[hang.place], until) if t >= hang.time]
-        return min(ends, default=until) - hang.time < _BRIEF
-
-    return tuple(e for e in events if e.kind != "hangs" or not is_brief(e))

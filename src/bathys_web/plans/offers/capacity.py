@@ -27,6 +27,7 @@ from bathys_web.plans.offer_context import OfferContext
 __all__ = ["capacity_list", "season_list", "start_up_list"]
 
 _DAY = 86400.0
+_WARMER = 4.0  # water in which a start is told besides [K]
 _FEWEST = 2  # days that make a curve
 _LIMITS = {
     "ammonia": "then its ammonia harms the fish",
@@ -141,8 +142,13 @@ def start_up_list(
     warm = evaluation.water.temperature
     volume = sum(v.volume for v in evaluation.vessels.values())
     rows = []
-    for name, helped in (("new media alone", False), ("media of a running system", True)):
-        course = cycled(warm, inoculated=helped)
+    warmer = show(warm + _WARMER, "temperature", units)
+    for name, helped, degrees in (
+        ("new media alone", False, warm),
+        (f"new media alone, in water of {warmer}", False, warm + _WARMER),
+        ("media of a running system", True, warm),
+    ):
+        course = cycled(degrees, inoculated=helped)
         rows.append(
             {
                 "name": name,
