@@ -11,8 +11,10 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+from bathys.build import STOCK
 from bathys.commands import (
     balance,
+    build,
     check,
     draw,
     power,
@@ -66,6 +68,10 @@ def _arguments() -> argparse.ArgumentParser:
         "water", parents=[shared], help="oxygen, ammonia, nitrate and pH of every vessel"
     )
     commands.add_parser("power", parents=[shared], help="watts, air, heat and the hottest day")
+    built = commands.add_parser(
+        "build", parents=[shared], help="what to level, drill, mark and cut"
+    )
+    built.add_argument("--stock", default="3m", help="length pipe is sold in; 3m if not said")
     carried = commands.add_parser(
         "solids", parents=[shared], help="what settlers and filters catch, where solids end"
     )
@@ -174,6 +180,16 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
     return size.pipe_text(evaluation, run, units)
 
 
+def _stock(text: str) -> float:
+    try:
+        length = read(text, "length")
+    except UnreadableQuantity as error:
+        raise SystemExit(_complain(error)) from None
+    if not STOCK[0] <= length <= STOCK[1]:
+        raise SystemExit(_complain("Pipe is sold in lengths of 0.5 m to 12 m."))
+    return length
+
+
 def _flow(text: str) -> float:
     try:
         return read(text, "flow")
@@ -265,6 +281,9 @@ def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str 
     if asked.command == "power":
         own = found.evaluation
         return power.as_data(own) if asked.json else power.as_text(own, units)
+    if asked.command == "build":
+        own, stock = found.evaluation, _stock(asked.stock)
+        return build.as_data(own, stock) if asked.json else build.as_text(own, stock, units)
     if asked.command == "solids":
         own = found.evaluation
         if asked.days:

@@ -1,6 +1,7 @@
 """What is cut, drilled and marked: against brute force, bounds, and the plan it is of."""
 
 import itertools
+import json
 import math
 
 import pytest
@@ -19,6 +20,7 @@ from bathys.build import (
     pipe_pieces,
     readings_of,
 )
+from bathys.cli import main
 from bathys.edits import Edit, apply_edits
 from bathys.evaluation import evaluate
 from bathys.plan import load_plan
@@ -149,3 +151,22 @@ def test_the_first_days_readings_are_those_of_the_plan() -> None:
     assert rows["cut", "T1"].expected == pytest.approx(tank.levels.at_rest - floor)
     assert rows["low", "T1"].expected < rows["high", "T1"].expected
     assert all(r.low < r.expected < r.high for r in rows.values())
+
+
+def test_the_command_prints_what_the_page_tells(capsys: pytest.CaptureFixture[str]) -> None:
+    """Text and JSON of the raft line; longer stock, fewer lengths; a length that cannot be."""
+    path = str(EXAMPLE.parent / "raft-line.json")
+    assert main(["build", path]) == 0
+    text = capsys.readouterr().out
+    assert "in the floor" in text
+    assert "R1 level" in text
+    counts = []
+    for stock in ("3 m", "20 ft"):
+        assert main(["build", "--json", "--stock", stock, path]) == 0
+        data = json.loads(capsys.readouterr().out)
+        counts.append(sum(len(p["stocks"]) for p in data["pipes"] if p["stocks"] is not None))
+        assert {h["vessel"] for h in data["holes"]} >= {"T1", "C1", "G1"}
+    assert counts[1] < counts[0]
+    for wrong in ("20 m", "a stick"):
+        with pytest.raises(SystemExit):
+            main(["build", "--stock", wrong, path])

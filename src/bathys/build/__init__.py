@@ -6,13 +6,15 @@ Public: :func:`bases_of`, :func:`holes_of`, :func:`marks_of`, :func:`pipe_pieces
 
 from bathys.build.bases import Base, bases_of
 from bathys.build.commissioning import BUCKET, Reading, readings_of
-from bathys.build.cutting import BadStock, Packing, Piece, Stock, cut_list
+from bathys.build.cutting import KERF, STOCK, BadStock, Packing, Piece, Stock, cut_list
 from bathys.build.holes import Hole, holes_of
 from bathys.build.marks import Marks, marks_of
 from bathys.build.pipes import FittingCount, PipeNeed, fitting_counts, pipe_pieces
 
 __all__ = [
     "BUCKET",
+    "KERF",
+    "STOCK",
     "BadStock",
     "Base",
     "FittingCount",

@@ -7,7 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 
-__all__ = ["BadStock", "Packing", "Piece", "Stock", "cut_list"]
+__all__ = ["KERF", "STOCK", "BadStock", "Packing", "Piece", "Stock", "cut_list"]
+
+KERF = 0.003
+"""That a cut of a fine saw takes (common practice) [m]."""
+
+STOCK = (0.5, 12.0)
+"""Shortest and longest length that pipe is sold in [m]."""
 
 _MILLIMETRES = 1000.0
 _MOST_PIECES = 24  # that are packed exactly; more are packed longest first

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.http import QueryDict
 
-from bathys.build import BadStock, PipeNeed, cut_list, pipe_pieces
+from bathys.build import KERF, STOCK, BadStock, PipeNeed, cut_list, pipe_pieces
 from bathys.pipeline import Assessment
 from bathys.units import System, UnreadableQuantity, own_system, read, show
 from bathys_web.plans.offer_context import OfferContext
@@ -12,8 +12,6 @@ from bathys_web.plans.offer_context import OfferContext
 __all__ = ["cuts_list"]
 
 _USUAL = {"metric": "3 m", "us": "10 ft"}
-_KERF = 0.003  # of a fine saw (common practice) [m]
-_LEAST, _MOST = 0.5, 12.0  # of a stock length [m]
 _LONGEST = 40
 
 
@@ -46,15 +44,15 @@ def cuts_list(
     except UnreadableQuantity as wrong:
         error = str(wrong)
     else:
-        if not _LEAST <= stock <= _MOST:
-            low, high = (show(x, "length", units) for x in (_LEAST, _MOST))
+        if not STOCK[0] <= stock <= STOCK[1]:
+            low, high = (show(x, "length", units) for x in STOCK)
             stock, error = read(usual, "length", units), f"It must be between {low} and {high}."
     needs = pipe_pieces(found.evaluation)
     return {
         "typed": typed,
         "error": error,
         "stock": show(stock, "length", units),
-        "kerf": show(_KERF, "length", units),
+        "kerf": show(KERF, "length", units),
         "pipes": [_pipe(need, stock, units) for need in needs if not need.is_by_bore],
         "hoses": [
             {
@@ -70,7 +68,7 @@ def cuts_list(
 
 def _pipe(need: PipeNeed, stock: float, units: System) -> dict[str, Any]:
     try:
-        packing = cut_list(need.pieces, stock, _KERF)
+        packing = cut_list(need.pieces, stock, KERF)
     except BadStock as wrong:
         return {"size": need.size, "standard": need.standard, "error": str(wrong)}
     return {
