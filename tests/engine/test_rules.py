@@ -579,6 +579,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("N13", "note", "B1", _layout("small-settler", _summer(hot_air=42.0))),
     ("N14", "note", "B1", _layout("small-settler", _summer(sun="indoors"))),
     ("N15", "note", "K9", _fish(_fry)),
+    ("N20", "warning", "T1", _summer(evaporation_from="climate")),
     (
         "N19",
         "note",

@@ -1,4 +1,4 @@
-"""Sun and light: rules N12 to N15."""
+"""Sun and light: rules N12 to N15 and N20."""
 
 from collections.abc import Iterator
 
@@ -161,4 +161,28 @@ def _mixed(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "more than twice as long, and may eat them.",
             "Keep them apart behind a mesh of {mesh:length}, or in another tank.",
             {"length": row.length, "mesh": row.mesh},
+        )
+
+
+@rule(
+    Rule(
+        "N20",
+        "Evaporation as it is asked for",
+        "What dries off decides how long a sump lasts.",
+        "derived",
+    )
+)
+def _no_climate(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    site = evaluation.plan.site
+    if site.evaporation_from == "climate" and site.hot_air is None:
+        yield Finding(
+            data,
+            "climate_not_told",
+            "warning",
+            evaluation.plan.vessels[0].id,
+            "Evaporation is to follow the climate, but the hottest air is not told: "
+            "{dries:length} a day is used.",
+            "Type the hottest air under Plan and site, or take evaporation as told.",
+            {"dries": site.dries},
+            (Offer("take evaporation as told", (Edit("site.evaporation_from", "told"),)),),
         )
