@@ -92,11 +92,13 @@ def test_the_day_is_that_of_an_integrator_for_stiff_equations(sun: str) -> None:
         )
         if v.media is None and not v.use.has_rafts:
             bare = v.shape.footprint * (1.0 - v.covered)
+            walls += 8.0 * (v.shape.footprint - bare)
             is_open, above = (
                 is_open + bare,
                 above + 0.9 * bare + 0.2 * v.shape.footprint * v.covered,
             )
         else:
+            walls += 8.0 * v.shape.footprint
             above += v.shape.footprint * (0.3 if v.crop is not None or v.use.has_rafts else 0.6)
 
     def vapour(t: float) -> float:

@@ -2,7 +2,11 @@
 
 import math
 
-__all__ = ["bubble_transfer", "fall_share", "saturation"]
+__all__ = ["IN_FISH_WATER", "bubble_transfer", "fall_share", "saturation"]
+
+IN_FISH_WATER = 0.8
+"""Transfer from bubbles in fish water over that in clean water (memory) [-]."""
+
 
 _OXYGEN_IN_AIR = 276.5  # of free air at 20 °C [g/m³]
 _STANDARD = 9.09  # saturation at 20 °C, that of standard transfer [g/m³]

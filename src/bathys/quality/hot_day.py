@@ -125,9 +125,10 @@ def hot_day(found: Evaluation) -> HotDay | None:
     Notes
     -----
     One body of water with no heater: C dT/dt = sun taken - walls U A (T - air) - open water
-    15 W/m²K (T - air) - evaporation × 2.45 MJ/kg, with the air swinging by 5 K about its mean and
-    the sun as half a sine from 6 to 18 h, until one day is like the day before. Evaporation follows
-    the water's temperature. Estimates within 2 K at best.
+    15 W/m²K (T - air) - evaporation × 2.45 MJ/kg. What is planted or covered loses heat from its
+    top as a bare wall does. The air swings by 5 K about its mean, and the sun is half a sine from 6
+    to 18 h, until one day is like the day before. Evaporation follows the water's temperature.
+    Estimates within 2 K at best.
     """
     water = hot_water(found)
     if water is None:
@@ -161,6 +162,7 @@ def _sums(found: Evaluation, lids: bool = False, walls: str = "") -> _Sums:
         wet = vessel.shape.perimeter * depth + vessel.shape.footprint
         through += WALLS[built] * wet
         bare, taken = _top(vessel, lids)
+        through += WALLS["bare"] * (vessel.shape.footprint - bare)  # leaves, media and lids
         is_open += bare
         above += taken
         aside += _WALLS_TAKE[built] * _WALL_LIT * vessel.shape.across * depth

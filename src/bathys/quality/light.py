@@ -14,6 +14,7 @@ MOL_OF_SUN = 2.04
 _MEGAJOULES = 3.6  # of a kilowatt-hour
 _REACHES = 0.8  # of a lamp's light, the leaves (assumed) [-]
 _MICRO = 1e-6
+_USUAL = 2.2  # of a usual LED lamp [µmol/J]
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,9 +42,6 @@ class Light:
         """Electrical energy a day that usual LED lamps would take for what lacks [kWh]."""
         lacks = max(self.least - self.sun - self.lamps, 0.0) * self.vessel.shape.footprint
         return lacks / (_USUAL * _MICRO * _REACHES) / (_MEGAJOULES * 1e6)
-
-
-_USUAL = 2.2  # of a usual LED lamp [µmol/J]
 
 
 def lights_of(found: Evaluation) -> tuple[Light, ...]:

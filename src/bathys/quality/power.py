@@ -1,7 +1,7 @@
 """Watts, hours and cost of everything electrical."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 from bathys.evaluation import Evaluation
@@ -98,8 +98,14 @@ def power_of(found: Evaluation) -> tuple[Consumer, ...]:
     """
     plan = found.plan
     pumps = {p.id: p for p in plan.pumps}
+    # A pump's cost is that of its duty, which knows its winter hours too.
     rows = [
-        _consumer(found, pumps[id_], duty.power, spells_of(pumps[id_].clock, duty.share), False)
+        replace(
+            _consumer(
+                found, pumps[id_], duty.power, spells_of(pumps[id_].clock, duty.share), False
+            ),
+            cost=duty.cost_year,
+        )
         for id_, duty in found.duties.items()
     ]
     rows += [_consumer(found, pump, pump.watts, ALL_DAY, True) for pump in plan.air_pumps]

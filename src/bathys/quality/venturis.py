@@ -5,16 +5,14 @@ from dataclasses import dataclass
 from bathys.evaluation import Duty, Evaluation
 from bathys.physics import GRAVITY
 from bathys.physics.air import water_pressure
-from bathys.physics.oxygen import bubble_transfer
+from bathys.physics.oxygen import IN_FISH_WATER, bubble_transfer
 from bathys.plan.pipes import Run
 
 __all__ = ["DrawnAir", "drawn_airs"]
 
 _EFFICIENCY, _A_FOOT = 0.02, 0.3  # of fine bubbles for each 0.3 m of depth (memory)
-_ALPHA = 0.8  # transfer in fish water over that in clean water (memory) [-]
 _STONE = 2000.0  # that a stone takes besides the depth (assumed) [Pa]
 _AIR_PUMP = 0.15  # of its watts, that a small air pump puts into air (assumed) [-]
-_DENSITY = 998.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,25 +59,25 @@ def drawn_airs(found: Evaluation) -> tuple[DrawnAir, ...]:
     plan, rows = found.plan, []
     for run in plan.runs:
         end = plan.elevation(run.end)
-        if run.ends_in is None or end is None or plan.group_of(run.target) != "vessels":
+        if run.ends_in is None or not run.ends_in.may_draw_air:
+            continue
+        if end is None or plan.group_of(run.target) != "vessels":
             continue
         depth = found.vessels[run.target].levels.high - end
         flow = found.runs[run.id].mean_flow
         air = run.ends_in.draws_air(flow, run.bore.inside, depth) if depth > 0.0 else 0.0
-        if not run.ends_in.may_draw_air:
-            continue
         efficiency = min(_EFFICIENCY * max(depth, 0.0) / _A_FOOT, 0.5)
         head = sum(h for piece, h in found.runs[run.id].losses if piece.kind == "opening")
         works = [d.efficiency for d in found.duties.values() if run.id in _driven(d)]
-        hydraulic = _DENSITY * GRAVITY * flow * head
+        hydraulic = found.water.density * GRAVITY * flow * head
         rows.append(
             DrawnAir(
                 run,
                 air,
-                bubble_transfer(air, efficiency, found.water.temperature, _ALPHA),
+                bubble_transfer(air, efficiency, found.water.temperature, IN_FISH_WATER),
                 head,
                 hydraulic / max(works[0], 1e-3) if works else 0.0,
-                air * (water_pressure(max(depth, 0.0), _DENSITY) + _STONE) / _AIR_PUMP,
+                air * (water_pressure(max(depth, 0.0), found.water.density) + _STONE) / _AIR_PUMP,
             )
         )
     return tuple(rows)

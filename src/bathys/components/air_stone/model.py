@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from bathys.physics.air import line_loss, water_pressure
-from bathys.physics.oxygen import bubble_transfer
+from bathys.physics.oxygen import IN_FISH_WATER, bubble_transfer
 from bathys.plan.quantities import Height, Length
 from bathys.plan.stock import Aerator
 
@@ -18,7 +18,6 @@ _OPENS_AT = {
     "coarse": 1000.0,
 }  # whenever air flows (assumed) [Pa]
 _A_FOOT = 0.3  # [m]
-_ALPHA = 0.8  # transfer in fish water over that in clean water (memory) [-]
 _WIDE_OPEN = 4.0e10  # pressure over the flow squared of an open air valve (assumed) [Pa s²/m⁶]
 
 
@@ -40,7 +39,7 @@ class AirStone(Aerator):
     def transfer(self, air: float, level: float, temperature: float) -> float:
         deep = max(level - self.height, 0.0)
         efficiency = min(_EFFICIENCY[self.bubbles] * deep / _A_FOOT, 0.5)
-        return bubble_transfer(air, efficiency, temperature, _ALPHA)
+        return bubble_transfer(air, efficiency, temperature, IN_FISH_WATER)
 
     def asks(self, air: float, level: float, density: float) -> float:
         still = water_pressure(level - self.height, density) + _OPENS_AT[self.bubbles]
