@@ -100,6 +100,40 @@ def _edits(address: str, plan: str, height: int, runs: int) -> list[float]:
     return times
 
 
+def _drags(address: str, plan: str, runs: int) -> list[float]:
+    """Seconds of each of some drags on the ground plan of a demo plan: its tank to and fro."""
+    visitor = _Visitor(address)
+    path = _signed_in(visitor, plan)
+    page = visitor.get(f"{path}ground/")
+    times = []
+    for number in range(runs):
+        base = re.search(r'data-base="(\d+)"', page)[1]  # type: ignore[index]
+        begun = time.perf_counter()
+        page = visitor.post(
+            f"{path}ground/",
+            htmx=True,
+            base=base,
+            part="T1",
+            verb="place",
+            at=f"{2.0 + 0.05 * (number % 20):.2f},2.0",
+        )
+        times.append(time.perf_counter() - begun)
+    return times
+
+
+def _sheet(address: str, plan: str) -> tuple[float, float]:
+    """Seconds of a build sheet as a page, and as a PDF from asking to having it."""
+    visitor = _Visitor(address)
+    path = _signed_in(visitor, plan)
+    page = _median(lambda: visitor.get(f"{path}build/"), 9)
+    begun = time.perf_counter()
+    answer = visitor.post(f"{path}build/paper/A4/", htmx=True)
+    while "/file/" not in answer:
+        time.sleep(0.1)
+        answer = visitor.get(f"{path}build/paper/A4/")
+    return page, time.perf_counter() - begun
+
+
 def _signed_in(visitor: _Visitor, plan: str) -> str:
     """The demo account's plan of this name."""
     visitor.get("/accounts/login/")
@@ -295,6 +329,9 @@ def main(address: str) -> None:
     demo = balance(plan, _WATER)
     edit = statistics.median(_edits(address, "Heron Lane", 1100, 41)[1:])
     large = statistics.quantiles(_edits(address, "Glasshouse", 740, 41)[1:], n=20)[-1]
+    drag = statistics.median(_drags(address, "Heron Lane", 41)[1:])
+    drags = statistics.quantiles(_drags(address, "Glasshouse", 41)[1:], n=20)[-1]
+    sheet, paper = _sheet(address, "Glasshouse")
     visitor = _Visitor(address)
     schema = _median(lambda: visitor.get("/plan.schema.json"), 40)
     rows = [
@@ -311,6 +348,10 @@ def main(address: str) -> None:
         ("first simulation, cold", _cold_start(), "a page without a plan", schema, 2.0),
         ("an edit over loopback", edit, "a page without a plan", schema, 0.035),
         ("twelve beds, 95 % of edits", large, "an edit of the demo plan", edit, 0.090),
+        ("a drag on the ground plan", drag, "an edit of the demo plan", edit, 0.1),
+        ("twelve beds, 95 % of drags", drags, "the same", edit, 0.1),
+        ("build sheet of twelve beds", sheet, "an edit of the demo plan", edit, 1.0),
+        ("the same as PDF", paper, "its page", sheet, 15.0),
     ]
     print(f"{'what':<26}{'median':>10}  {'wanted':>8}  {'ratio':>7}  against")
     for what, seconds, against, reference, wanted in rows:

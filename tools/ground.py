@@ -49,6 +49,9 @@ def _missing_packages(with_browser: bool) -> list[str]:
     probe = subprocess.run([sys.executable, "-c", "import ensurepip, venv"], capture_output=True)
     if probe.returncode:
         missing.append("python3-venv")
+    for library in ("libpango-1.0", "libpangoft2-1.0"):  # a PDF is set with them
+        if not glob.glob(f"/usr/lib/*/{library}.so.0"):
+            missing.append(f"{library}-0")
     if with_browser and not shutil.which("chromium"):
         missing.append("chromium")
     return missing

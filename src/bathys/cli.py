@@ -35,6 +35,7 @@ from bathys.plan.pumps import Pump
 from bathys.plan.vessel import Vessel
 from bathys.plan.way_out import Outlet, Siphon
 from bathys.scenarios import follow
+from bathys.shelf import PriceList, read_prices
 from bathys.simulation import NotSimulated, SimulationResult
 from bathys.sizing import (
     SiphonDesign,
@@ -72,6 +73,7 @@ def _arguments() -> argparse.ArgumentParser:
         "build", parents=[shared], help="what to level, drill, mark and cut"
     )
     built.add_argument("--stock", default="3m", help="length pipe is sold in; 3m if not said")
+    built.add_argument("-o", "--output", type=Path, help="write every file of the sheet there")
     carried = commands.add_parser(
         "solids", parents=[shared], help="what settlers and filters catch, where solids end"
     )
@@ -110,10 +112,12 @@ def _arguments() -> argparse.ArgumentParser:
     settles.add_argument("--part", help="id of the settler; the first if not said")
     settles.add_argument(
         "--order",
-        choices=("catch", "height", "size"),
+        choices=("catch", "height", "size", "price"),
         default="catch",
-        help="what catches most first, or the lowest, or the smallest",
+        help="what catches most first, or the lowest, the smallest, or the cheapest by --prices",
     )
+    for command in (built, settles):
+        command.add_argument("--prices", type=Path, help="a price list as CSV")
     commands.add_parser(
         _VERB, parents=[shared], help="power cuts, what may fail, what the sump must hold"
     )
@@ -169,8 +173,8 @@ def _sized(asked: argparse.Namespace, found: Assessment, units: System) -> str |
     if asked.what == "settler":
         vessel = _settler(evaluation.plan, asked.part)
         if asked.json:
-            return settler.as_data(evaluation, vessel, asked.order)
-        return settler.as_text(evaluation, vessel, units, asked.order)
+            return settler.as_data(evaluation, vessel, asked.order, _prices(asked.prices))
+        return settler.as_text(evaluation, vessel, units, asked.order, _prices(asked.prices))
     if asked.what == "timer":
         timed = _timer(asked, found)
         return size_siphon.timer_data(timed) if asked.json else size_siphon.timer_text(timed, units)
@@ -188,6 +192,21 @@ def _stock(text: str) -> float:
     if not STOCK[0] <= length <= STOCK[1]:
         raise SystemExit(_complain("Pipe is sold in lengths of 0.5 m to 12 m."))
     return length
+
+
+def _prices(path: Path | None) -> PriceList:
+    """Prices of a file; rows that cannot be read are told, and end the command."""
+    if path is None:
+        return PriceList.empty()
+    try:
+        found = read_prices(path.read_bytes())
+    except OSError as error:
+        raise SystemExit(_complain(path, ": ", error.strerror)) from None
+    for wrong in found.errors:
+        _complain(path, f": row {wrong.row}: " if wrong.row else ": ", wrong.sentence)
+    if found.errors:
+        raise SystemExit(_BAD_INPUT)
+    return PriceList("", {p.item.key: p for p in found.prices})
 
 
 def _flow(text: str) -> float:
@@ -282,8 +301,12 @@ def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str 
         own = found.evaluation
         return power.as_data(own) if asked.json else power.as_text(own, units)
     if asked.command == "build":
-        own, stock = found.evaluation, _stock(asked.stock)
-        return build.as_data(own, stock) if asked.json else build.as_text(own, stock, units)
+        own, stock, prices = found.evaluation, _stock(asked.stock), _prices(asked.prices)
+        if asked.output is not None:
+            return build.into_folder(own, stock, prices, units, asked.output)
+        if asked.json:
+            return build.as_data(own, stock, prices)
+        return build.as_text(own, stock, prices, units)
     if asked.command == "solids":
         own = found.evaluation
         if asked.days:
@@ -340,6 +363,8 @@ def _run(asked: argparse.Namespace) -> int:
         answer = _answer(asked, found, asked.units or plan.site.units)
     except (NotSolved, NotSimulated) as error:
         return _complain(asked.plan, ": ", error)
+    except OSError as error:
+        return _complain(error.filename, ": ", error.strerror)
     if isinstance(answer, str):
         print(answer)
     else:

@@ -15,6 +15,7 @@ __all__ = [
     "pick",
     "revision",
     "seconds",
+    "stroke_point",
 ]
 
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
@@ -69,3 +70,21 @@ def hold_of(page: Page, vessel: str) -> tuple[float, float]:
     box = handle.bounding_box()
     assert box is not None
     return box["x"] + 0.5 * box["width"], box["y"] + 0.3 * box["height"]
+
+
+def stroke_point(page: Page, selector: str) -> tuple[float, float]:
+    """A place in the window that lies on the longest stretch of a line of the picture."""
+    point: list[float] = page.locator(selector).first.evaluate(
+        """line => {
+          const matrix = line.getScreenCTM();
+          const all = [...line.points].map((p) => new DOMPoint(p.x, p.y).matrixTransform(matrix));
+          let best = [0, null];
+          for (let i = 1; i < all.length; i += 1) {
+            const long = Math.hypot(all[i].x - all[i - 1].x, all[i].y - all[i - 1].y);
+            if (long > best[0]) best = [long, [all[i - 1], all[i]]];
+          }
+          const [a, b] = best[1];
+          return [a.x + 0.4 * (b.x - a.x), a.y + 0.4 * (b.y - a.y)];
+        }"""
+    )
+    return point[0], point[1]

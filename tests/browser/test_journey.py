@@ -350,8 +350,10 @@ def test_time_is_played_on_the_side_view(page: Page) -> None:
     page.locator("#scenario-cut").fill("4:00")
     page.get_by_role("button", name="Simulate").click()
     expect(page.locator("#scenario-cut")).to_have_value("4:00")
+    expect(page.locator("#bench .steps, #bench")).to_contain_text("power cut", timeout=20_000)
     page.locator("#play-open").click(timeout=20_000)
-    expect(page.locator("#side-view > svg")).to_have_class(re.compile("is-playing"))
+    playing = expect(page.locator("#side-view > svg"))
+    playing.to_have_class(re.compile("is-playing"), timeout=20_000)
     page.locator("#play-toggle").click()
     scrub = "(e, v) => { e.value = v; e.dispatchEvent(new Event('input', {bubbles: true})); }"
     tops = []

@@ -2,25 +2,7 @@
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.steps import figure, hold_of, open_file, pick, revision
-
-
-def _stroke_point(page: Page, selector: str) -> tuple[float, float]:
-    """A place in the window that lies on the longest stretch of a line of the picture."""
-    point: list[float] = page.locator(selector).first.evaluate(
-        """line => {
-          const matrix = line.getScreenCTM();
-          const all = [...line.points].map((p) => new DOMPoint(p.x, p.y).matrixTransform(matrix));
-          let best = [0, null];
-          for (let i = 1; i < all.length; i += 1) {
-            const long = Math.hypot(all[i].x - all[i - 1].x, all[i].y - all[i - 1].y);
-            if (long > best[0]) best = [long, [all[i - 1], all[i]]];
-          }
-          const [a, b] = best[1];
-          return [a.x + 0.4 * (b.x - a.x), a.y + 0.4 * (b.y - a.y)];
-        }"""
-    )
-    return point[0], point[1]
+from tests.browser.steps import figure, hold_of, open_file, pick, revision, stroke_point
 
 
 def test_what_is_pressed_in_the_picture_is_picked(page: Page) -> None:
@@ -33,7 +15,7 @@ def test_what_is_pressed_in_the_picture_is_picked(page: Page) -> None:
         ('[data-pipe="R2"].pipe-wall', "R2"),
         ('[data-pipe="R9"].pipe-wall', "R9"),
     ):
-        page.mouse.click(*_stroke_point(page, selector))
+        page.mouse.click(*stroke_point(page, selector))
         expect(rows).to_have_attribute("data-part", part)
         picture.scroll_into_view_if_needed()
     page.mouse.click(*hold_of(page, "G1"))

@@ -172,11 +172,12 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     page.keyboard.press("Escape")
     page.locator("#bench-hours").click()
     page.locator("#play-open").click(timeout=20_000)
-    expect(page.locator("#play-bar")).to_be_visible()
+    expect(page.locator("#play-toggle")).to_be_visible(timeout=20_000)
     assert _barriers(page) == []
     plan = address.removeprefix(here)
     for place in (
-        *(f"{plan}{part}/" for part in ("compare", "history", "delete")),
+        *(f"{plan}{part}/" for part in ("ground", "compare", "history", "delete")),
+        *(f"{plan}ground/?part=T1", f"{plan}offers/shopping/", f"{plan}build/"),
         *("/parts/", "/learn/", "/learn/help/design/", "/learn/help/first-plan/"),
         *("/learn/glossary/", "/accounts/demo/keep/", "/accounts/logout/", "/no-such-page/", "/"),
     ):
@@ -195,6 +196,7 @@ def test_every_page_is_laid_out_for_paper(page: Page) -> None:
     page.set_viewport_size({"width": 794, "height": 1123})
     for place in (
         *(plan, f"{plan}compare/", f"{plan}history/", f"{plan}bench/levels/"),
+        *(f"{plan}ground/?part=T1", f"{plan}build/?ack=B1.S1"),
         *(f"{here}/{p}" for p in ("", "parts/", "learn/help/design/", "learn/glossary/")),
     ):
         page.goto(place)

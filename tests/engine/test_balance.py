@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bathys.components.curves.label import LabelPump
+from bathys.edits import Edit, apply_edits
 from bathys.evaluation import evaluate
 from bathys.network import Balance, balance, curve_of_pump
 from bathys.network.gravity import GravityLine, GravityLineArrays
@@ -412,3 +413,15 @@ def test_a_drain_that_ends_in_one_small_hole_settles_too(diameter: float) -> Non
     now = balance(plan, water_at(plan.site.water_temperature))
     assert now.flows["R4"] < 0.05 * now.flows["R5"]
     assert now.flows["R4"] + now.flows["R5"] == pytest.approx(now.flows["R3"], rel=1e-6)
+
+
+def test_a_longer_drain_never_carries_more_also_where_its_flow_turns_calm() -> None:
+    """From a metre to a kilometre: between laminar and turbulent flow its law has a bend as steep
+    as one to eighty, over which the steps once went to and fro without end."""
+    plan = load_plan((EXAMPLE.parent / "cascade-float-lift.json").read_bytes())
+    flows = []
+    for length in (1.0, 30.0, 300.0, 700.0, 800.0, 813.0, 850.0, 900.0, 950.0, 999.0):
+        longer = apply_edits(plan, [Edit("runs.R2.level_length", length)])
+        flows.append(evaluate(longer).balance.flows["R2"])
+    assert flows == sorted(flows, reverse=True)
+    assert flows[-1] > 0.0

@@ -171,7 +171,7 @@ def test_a_line_alone_is_tabled_once_for_all_levels(name: str, runs: bool) -> No
     on = frozenset(p.id for p in plan.pumps) if runs else frozenset()
     rest = {v.id: v.floor_height + 0.5 * v.shape.height for v in plan.vessels}
     levels = {n: rest.get(n, 0.0) for n in system.nodes}
-    table, row, tried = pumps.arrays(on, levels, place), 0, 0
+    (table, _), row, tried = pumps.arrays(on, levels, place), 0, 0
     for number, group in enumerate(pumps.groups):
         if not pumps.is_alone(group):
             row += len(group.returns)

@@ -344,3 +344,23 @@ def test_too_many_fish_may_be_fewer_and_a_meal_lowers_the_ph() -> None:
     assert 0.1 < water.vessels["T1"].ph - ph < 0.6
     volume = sum(v.volume for v in evaluate(GARDEN).vessels.values())
     assert idle_adds(evaluate(GARDEN), water) == pytest.approx(water.made / volume)
+
+
+def test_air_that_is_put_forward_is_as_much_as_the_fish_want() -> None:
+    """A tank without air: a stone that lets out so much that the finding is silent, and half of it
+    would not do."""
+    found = assess(load_plan((EXAMPLE.parent / "faults/no-air.json").read_bytes()))
+    finding = next(f for f in found.findings if f.rule.id == "N3")
+    offers = {o.label: o for o in finding.list_offers()}
+    stone = next(o for label, o in offers.items() if label.startswith("hang an air stone"))
+    better = assess(apply_edits(found.evaluation.plan, stone.edits))
+    assert "N3" not in {f.rule.id for f in better.findings}
+    half = [
+        Edit(e.path, {**e.value, "flow": 0.5 * e.value["flow"]}) if "flow" in e.value else e
+        for e in stone.edits
+    ]
+    assert any(h != e for h, e in zip(half, stone.edits, strict=True))
+    still = assess(apply_edits(found.evaluation.plan, half))
+    assert "N3" in {f.rule.id for f in still.findings}
+    remedies = remedies_of(found, finding)
+    assert remedies[0].cures

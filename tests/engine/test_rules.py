@@ -333,6 +333,46 @@ _DAY = 86400.0
 
 
 # Rule, the severity it must have, the place it must name, and what brings it out.
+def _ground(
+    ground: tuple[float, float] | None = None,
+    marks: list[dict[str, Any]] | None = None,
+    **spots: tuple[float, float],
+) -> Callable[[Plan], None]:
+    """The small settler laid out in a row, some of it elsewhere, on a site."""
+
+    def lay(plan: Plan) -> None:
+        row = {"T1": (1.3, 1.3), "C1": (2.94, 1.04), "S1": (4.63, 1.3), "B1": (6.48, 1.2)} | spots
+        for vessel in plan["vessels"]:
+            x, y = row[vessel["id"]]
+            vessel["spot"] = {"x": x, "y": y}
+        if ground is not None:
+            plan["ground"] = {"length": ground[0], "width": ground[1], "marks": marks or []}
+
+    return _layout("small-settler", lay)
+
+
+def _led(run: str, height: float) -> Callable[[Plan], None]:
+    """The small settler, one run of it led by a corner at a height."""
+
+    def lead(plan: Plan) -> None:
+        way = next(r for r in plan["runs"] if r["id"] == run)
+        way["route"] = {"corners": [{"x": 2.0, "y": 3.0, "height": height}]}
+
+    return _layout("small-settler", lead)
+
+
+def _holes(**told: tuple[str, str, float]) -> Callable[[Plan], None]:
+    """The small settler with holes of runs chosen: which end, side and place."""
+
+    def choose(plan: Plan) -> None:
+        for run in plan["runs"]:
+            if run["id"] in told:
+                end, side, across = told[run["id"]]
+                run[f"{end}_hole"] = {"side": side, "across": across}
+
+    return _layout("small-settler", choose)
+
+
 CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("F0", "fault", "R1", _put("runs", 0, "valve", "angle", 90.0)),
     ("F0", "fault", "P1", _put("pumps", 0, "curve", "max_head", 0.5)),
@@ -535,6 +575,25 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
             _filter("R4", "screen"),
         ),
     ),
+    ("G1", "warning", "T1", _ground(C1=(1.5, 1.3))),
+    ("G2", "warning", "B1", _ground(B1=(8.5, 1.2), ground=(9.0, 6.0))),
+    (
+        "G3",
+        "warning",
+        "C1",
+        _ground(
+            ground=(9.0, 6.0),
+            marks=[{"id": "M1", "kind": "door", "x": 2.9, "y": 1.0, "length": 1.0, "width": 0.3}],
+        ),
+    ),
+    ("G4", "note", "T1", _ground(C1=(2.44, 1.04))),
+    ("G5", "note", "B1", _ground(B1=(8.35, 0.65), ground=(9.0, 1.4))),
+    ("G6", "note", "R6", _ground(B1=(1.5, 4.0), S1=(7.0, 1.3), C1=(4.2, 4.0))),
+    ("G7", "warning", "R6", _ground(B1=(12.0, 1.2))),
+    ("G9", "warning", "R4", _led("R4", 1.5)),
+    ("G10", "note", "R2", _led("R2", -0.3)),
+    ("G8", "warning", "S1", _holes(R5=("end", "left", 0.02))),
+    ("G8", "warning", "S1", _holes(R5=("end", "near", 0.5), R6=("end", "near", 0.52))),
     ("D20", "warning", "C1", _can(inlet_height=0.84)),
     (
         "D20",

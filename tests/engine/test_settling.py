@@ -410,17 +410,20 @@ def test_the_smallest_that_does_is_none_of_those_that_do_not(name: str) -> None:
         assert option.container.litres == min(o.container.litres for o in alike)
 
 
-@pytest.mark.parametrize("order", ["catch", "height", "size"])
+@pytest.mark.parametrize("order", ["catch", "height", "size", "price"])
 def test_containers_are_listed_in_the_order_asked_for(order: Any) -> None:
     """Those that do stand before those that do not, whatever counts first."""
     found = assess(load_plan((EXAMPLE.parent / "faults/fast-settler.json").read_bytes())).evaluation
-    options = settler_options(found, found.plan.vessel("C1"), order=order)
+    prices = {"drum-200": 15.0, "tote-1000": 60.0, "tote-600": 40.0}
+    options = settler_options(found, found.plan.vessel("C1"), order=order, prices=prices)
+    assert {o.container.key for o in options if o.price is not None} <= set(prices)
     does = [o.does for o in options]
     assert does == sorted(does, reverse=True)
     key = {
         "catch": lambda o: -int(o.caught / 0.1),
         "height": lambda o: o.container.shape.get("height", math.inf),
         "size": lambda o: o.container.litres or math.inf,
+        "price": lambda o: o.price if o.price is not None else math.inf,
     }[order]
     ranked = [key(o) for o in options if o.does]
     assert ranked == sorted(ranked)

@@ -32,6 +32,16 @@ _LEFT_ALONE = {
     "purpose",
     "currency",
     "units",
+    # Nothing that flows comes of these.
+    "ground",
+    "spot",
+    "route",
+    "start_hole",
+    "end_hole",
+    "cover",
+    "stage",
+    "blocks",
+    "budget",
 }
 _VESSEL_LINKS = {"stands_in", "source", "target", "within"}
 _GROUPS = ("vessels", "pumps", "runs", "siphons", "outlets", "junctions", "top_ups", "transfers")

@@ -55,6 +55,7 @@ MATRIX: dict[str, Row] = {
     "import_plan": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
     "plan": _LOOK,
     "inspector": ((LOGIN, GONE, MOVED), (WRONG, WRONG, WRONG)),
+    "side_view": _LOOK,
     "joins": _LOOK,
     "pumps_to_choose": _LOOK,
     "edit": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
@@ -76,6 +77,28 @@ MATRIX: dict[str, Row] = {
     "label": _DO,
     "delete": _BOTH,
     "play": ((WRONG, WRONG, WRONG), (LOGIN, GONE, PAGE)),
+    "keep_own_container": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
+    "delete_own_container": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
+    "shelf_prices": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
+    "read_price_file": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
+    "take_price_file": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
+    "plan_prices": ((WRONG, WRONG, WRONG), (LOGIN, GONE, PAGE)),
+    "prices_csv": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "shopping_csv": _LOOK,
+    "build": _LOOK,
+    "build_file": _LOOK,
+    "begin_building": _DO,
+    "drilling_picture": _LOOK,
+    "stands": ((LOGIN, GONE, PAGE), (LOGIN, GONE, FORM)),
+    "holes": ((LOGIN, GONE, PAGE), (LOGIN, GONE, FORM)),
+    "build_pdf": ((LOGIN, GONE, MOVED), (WRONG, WRONG, WRONG)),
+    "build_paper": ((LOGIN, GONE, PAGE), (LOGIN, GONE, MOVED)),
+    "tick_step": ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED)),
+    "ground": ((LOGIN, GONE, PAGE), (LOGIN, GONE, FORM)),
+    "ground_picture": _LOOK,
+    "isometric_picture": _LOOK,
+    "better_place": _LOOK,
+    "read_curve": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
     "own_pumps": ((LOGIN, PAGE, PAGE), (LOGIN, FORM, FORM)),
     "delete_own_pump": ((WRONG, WRONG, WRONG), (LOGIN, GONE, MOVED)),
 }
@@ -85,8 +108,16 @@ WORDS = {
     "take": {"kind": "change"},
     "preview": {"kind": "change"},
     "bench": {"bench": "hours"},
+    "build_file": {"kind": "xlsx"},
+    "drilling_picture": {"vessel": "T1"},
+    "build_pdf": {"paper": "A4"},
+    "build_paper": {"paper": "A4"},
 }
-ASKED = {"explained": {"figure": "P1.flow"}, "bench": {"hours": "2", "cut": "", "lasts": ""}}
+ASKED: dict[str, dict[str, str]] = {
+    "tick_step": {"step": "bases", "done": "1"},
+    "explained": {"figure": "P1.flow"},
+    "bench": {"hours": "2", "cut": "", "lasts": ""},
+}
 
 
 def _names() -> list[str]:

@@ -1,5 +1,6 @@
 """Changes the engine works out: listed with their effect, and made in one press."""
 
+import json
 import re
 from typing import Any
 
@@ -185,6 +186,54 @@ def test_own_pumps_are_kept_tried_and_dropped(browser: Client, twin: SavedPlan) 
     assert stranger.post(drop).status_code == 404
     assert browser.post(drop).status_code == 302
     assert not OwnPump.objects.exists()
+
+
+def test_a_pump_of_ones_own_is_known_by_its_curve(browser: Client, twin: SavedPlan) -> None:
+    """Read off a picture, kept without label figures, and put into a plan as points; what is no
+    curve is told beside the box with what was typed."""
+    read = reverse("read_curve")
+    marks = {"flow_first": "0", "flow_second": "2000 L/h", "head_first": "0", "head_second": "3 m"}
+    axes = "60,340 540,340 60,340 60,60"
+    few = browser.post(read, {**marks, "pressed": axes, "points": "<b>"})
+    assert few.status_code == 422
+    assert "at least two points" in few.content.decode()
+    assert "&lt;b&gt;" in few.content.decode()
+    pressed = f"{axes} 60,60 300,130 540,340"
+    words = browser.post(read, {**marks, "pressed": pressed}).content.decode()
+    points = words.partition('rows="4">')[2].partition("</textarea>")[0]
+    assert points.splitlines()[0] == "0 L/h at 3 m"
+    assert "1000 L/h at 2.25 m" in points
+    address = reverse("own_pumps")
+    typed = {"name": "By curve", "power": "30 W", "max_flow": "", "max_head": ""}
+    rising = browser.post(address, {**typed, "points": "0 L/h at 1 m\n800 L/h at 2 m"})
+    assert rising.status_code == 422
+    assert "never rises with flow" in rising.content.decode()
+    assert "800 L/h at 2 m</textarea>" in rising.content.decode()
+    assert browser.post(address, {**typed, "points": points}).status_code == 302
+    own = OwnPump.objects.get()
+    assert own.max_head == pytest.approx(3.0)
+    assert own.max_flow == pytest.approx(2000.0 / 3.6e6)
+    words_of = {"base": 1, "part": "P1", "verb": "pump", "target": "P1", "pump": "By curve"}
+    browser.post(reverse("take", args=[twin.key, "change"]), words_of, headers=HTMX)
+    twin.refresh_from_db()
+    curve = plan_of(twin.current).pumps[0].curve
+    assert curve.kind == "points"
+    assert curve.most_flow == pytest.approx(2000.0 / 3.6e6)
+
+
+def test_a_plan_is_built_in_stages_and_tried_with_more(browser: Client, twin: SavedPlan) -> None:
+    """Told how at first; a bed typed into the second stage has a row of its own; how many more is
+    answered with what stops the next, and what is no vessel is told so."""
+    bench = reverse("bench", args=[twin.key, "stages"])
+    assert "All of it is built at once" in browser.get(bench).content.decode()
+    edit = {"base": 1, "part": "B2", "path": "vessels.B2.stage", "text": "2"}
+    assert browser.post(reverse("edit", args=[twin.key]), edit, headers=HTMX).status_code == 200
+    page = browser.get(bench).content.decode()
+    assert page.count('data-head="Pumped"') == 2
+    assert "What stays keeps its sizes" in page
+    more = reverse("offers", args=[twin.key, "more"])
+    assert "more like" in browser.get(more, {"vessel": "B1"}).content.decode()
+    assert "Choose a vessel" in browser.get(more, {"vessel": "<b>"}).content.decode()
 
 
 def test_switched_parts_bring_their_own_boxes(browser: Client, twin: SavedPlan) -> None:
@@ -428,7 +477,14 @@ def test_fish_are_put_in_and_the_water_is_told(browser: Client, owner: Any) -> N
     ]
     page = browser.get(reverse("plan", args=[saved.key])).content.decode()
     assert '<option value="ammonia">harmful ammonia</option>' in page
-    assert 'class="tints" data-tint="oxygen"' in page
+    assert 'class="tints"' not in page  # none is drawn until it is looked at
+    view = reverse("side_view", args=[saved.key])
+    shaded = browser.get(view, {"tint": "oxygen"}, headers=HTMX).content.decode()
+    assert shaded.count('class="tints"') == 1
+    assert 'class="tints" data-tint="oxygen"' in shaded
+    assert '<option value="oxygen" selected>' in shaded
+    odd = browser.get(view, {"tint": "<b>"}, headers=HTMX).content.decode()
+    assert 'class="tints"' not in odd
     bench = browser.get(reverse("bench", args=[saved.key, "water"]), headers=HTMX)
     words = " ".join(bench.content.decode().split())
     assert "of warm-water fish" in words
@@ -491,17 +547,10 @@ def test_air_valves_lamps_and_the_hottest_day_are_told_and_set(browser: Client, 
     assert "Mesh that holds them" in water
 
 
-def test_what_to_drill_and_cut_is_told_and_a_wrong_stock_length_too(
-    browser: Client, owner: Any
-) -> None:
-    """From the bench: bases, holes, marks; pipe packed into the lengths typed, which stay typed."""
+def test_what_to_cut_is_told_and_a_wrong_stock_length_too(browser: Client, owner: Any) -> None:
+    """Pipe packed into the lengths typed, which stay typed."""
     plan = load_plan((EXAMPLE.parent / "raft-line.json").read_bytes())
     saved = create_plan(owner, plan, "made for a test")
-    bench = browser.get(reverse("bench", args=[saved.key, "build"]), headers=HTMX).content.decode()
-    words = " ".join(bench.split())
-    assert "Is dug in by" in words
-    assert "Never under" in words
-    assert "high water" in words
     address = reverse("offers", args=[saved.key, "cuts"])
     usual = browser.get(address).content.decode()
     assert "ASTM D1785" in usual
@@ -548,3 +597,16 @@ def test_what_is_let_down_to_the_plants_is_told_and_typed(browser: Client, owner
     alone = create_plan(owner, load_plan(EXAMPLE.read_bytes()), "made for a test")
     page = browser.get(reverse("offers", args=[alone.key, "pair"])).content.decode()
     assert "has no two loops" in page
+
+
+def test_a_settler_without_feed_is_told_without_sludge(browser: Client, owner: Any) -> None:
+    """What the water does stands there; of waste that is not made no word."""
+    data = json.loads((EXAMPLE.parent / "small-settler.json").read_bytes())
+    data["parts"] = [p for p in data["parts"] if p["kind"] != "cohort"]
+    data["brief"] |= {"fish_mass": 0.0, "feed_a_day": None}
+    saved = create_plan(owner, plan_from_data(data), "made for a test")
+    page = browser.get(reverse("bench", args=[saved.key, "solids"])).content.decode()
+    assert "how much feed goes in a day" in page
+    assert "The water rises at" in page
+    assert "of sludge" not in page
+    assert "never" not in page

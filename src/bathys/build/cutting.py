@@ -3,9 +3,11 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
+
+from bathys.build.patterns import packed_by_patterns
 
 __all__ = ["KERF", "STOCK", "BadStock", "Packing", "Piece", "Stock", "cut_list"]
 
@@ -16,8 +18,8 @@ STOCK = (0.5, 12.0)
 """Shortest and longest length that pipe is sold in [m]."""
 
 _MILLIMETRES = 1000.0
-_MOST_PIECES = 24  # that are packed exactly; more are packed longest first
-_SECONDS = 2.0  # that the exact packing may take
+_MOST_PIECES = 24  # that are packed piece by piece; more are packed by patterns
+_SECONDS = 0.6  # that the exact packing may take
 
 
 class BadStock(ValueError):
@@ -96,8 +98,7 @@ def cut_list(pieces: Sequence[Piece], stock: float, kerf: float) -> Packing:
     -------
     Packing
         To the millimetre, pieces rounded up. A piece longer than a stock length is joined of
-        whole ones and a rest. Up to 24 pieces it is the best there is, or says by how much it may
-        not be
+        whole ones and a rest. It is the best there is, or says by how much it may not be
 
     Raises
     ------
@@ -119,9 +120,15 @@ def cut_list(pieces: Sequence[Piece], stock: float, kerf: float) -> Packing:
     # With the kerf on both, each piece takes its own cut and a stock has room for one more.
     sizes = [length + cut for _, length in short]
     bins, room = _longest_first(sizes, whole + cut), whole + cut
-    least = math.ceil(sum(sizes) / room) if sizes else 0
+    least = _least(sizes, room)
     if len(bins) > least and len(sizes) <= _MOST_PIECES:
-        bins, least = _exact(sizes, room, bins, least)
+        found, least = _exact(tuple(sizes), room, len(bins), least)
+        bins = [list(row) for row in found] or bins
+    elif len(bins) > least:
+        found, proven = packed_by_patterns(tuple(sizes), room, _SECONDS)
+        least = max(least, proven)
+        if found and len(found) < len(bins):
+            bins = [sorted(row) for row in found]
     stocks = tuple(
         Stock(
             tuple(Piece(short[i][0], short[i][1] / _MILLIMETRES) for i in row),
@@ -130,6 +137,19 @@ def cut_list(pieces: Sequence[Piece], stock: float, kerf: float) -> Packing:
         for row in bins
     )
     return Packing(stocks, least, couplers)
+
+
+def _least(sizes: Sequence[int], room: int) -> int:
+    """So many stocks it takes at least: large pieces cannot share one, and small ones fill what is
+    beside them (Martello and Toth 1990, bound L2)."""
+    least = 0
+    for small in {0, *(s for s in sizes if 2 * s <= room)}:
+        alone = sum(s > room - small for s in sizes)
+        large = [s for s in sizes if 2 * s > room and s <= room - small]
+        rest = sum(s for s in sizes if small <= s and 2 * s <= room)
+        beside = len(large) * room - sum(large)
+        least = max(least, alone + len(large) + max(math.ceil((rest - beside) / room), 0))
+    return least
 
 
 def _longest_first(sizes: Sequence[int], room: int) -> list[list[int]]:
@@ -146,12 +166,15 @@ def _longest_first(sizes: Sequence[int], room: int) -> list[list[int]]:
     return bins
 
 
+@lru_cache(maxsize=64)
 def _exact(
-    sizes: Sequence[int], room: int, known: list[list[int]], least: int
-) -> tuple[list[list[int]], int]:
-    """The fewest stocks by integer programming, and how few are proven; the known packing if it
-    finds none better in time."""
-    count, most = len(sizes), len(known)
+    sizes: tuple[int, ...], room: int, most: int, least: int
+) -> tuple[tuple[tuple[int, ...], ...], int]:
+    """Fewer stocks than so many, by integer programming, and how few are proven; none if it finds
+    no fewer in time. Kept, since page, list and file ask for the same."""
+    from scipy.optimize import Bounds, LinearConstraint, milp  # noqa: PLC0415 - slow to load
+
+    count = len(sizes)
     # x[i, b]: piece i from stock b; y[b]: stock b is bought.
     variables = count * most + most
     cost = np.concatenate([np.zeros(count * most), np.ones(most)])
@@ -181,8 +204,8 @@ def _exact(
     bound = found.mip_dual_bound if found.mip_dual_bound is not None else 0.0
     least = max(least, math.ceil(bound - 1e-6))
     if found.x is None:
-        return known, least
+        return (), least
     taken = found.x[: count * most].reshape(count, most) > 0.5
-    bins = [[i for i in range(count) if taken[i, b]] for b in range(most)]
-    bins = [row for row in bins if row]
-    return (bins if len(bins) < len(known) else known), least
+    bins = (tuple(i for i in range(count) if taken[i, b]) for b in range(most))
+    packed = tuple(row for row in bins if row)
+    return (packed if len(packed) < most else ()), least

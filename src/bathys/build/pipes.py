@@ -4,7 +4,9 @@ from dataclasses import dataclass
 
 from bathys.build.cutting import Piece
 from bathys.evaluation import Evaluation
-from bathys.parts.fittings import FITTINGS
+from bathys.kinds import facets, kind_of
+from bathys.parts.fittings import FITTINGS, JUNCTIONS
+from bathys.plan.bore import Bore
 from bathys.plan.pipes import Run
 
 __all__ = ["FittingCount", "PipeNeed", "fitting_counts", "pipe_pieces"]
@@ -50,6 +52,8 @@ class FittingCount:
 
     Attributes
     ----------
+    kind : str
+        As a plan names it
     name : str
         In the trade
     size : str
@@ -60,6 +64,7 @@ class FittingCount:
         How many
     """
 
+    kind: str
     name: str
     size: str
     bore: float
@@ -67,7 +72,8 @@ class FittingCount:
 
 
 def pipe_pieces(found: Evaluation) -> tuple[PipeNeed, ...]:
-    """Straight pieces of pipe of every run: its level part and its upright part.
+    """Straight pieces of pipe: the level and the upright part of every run, and what siphons and
+    upright outlets are made of.
 
     Parameters
     ----------
@@ -88,15 +94,23 @@ def pipe_pieces(found: Evaluation) -> tuple[PipeNeed, ...]:
         for part, length in (("level", level), ("upright", whole - level)):
             if length > _NOTHING:
                 needs.setdefault(key, []).append(Piece(f"{run.id} {part}", length))
+    tells = facets("pieces")
+    for way_out in (*found.plan.siphons, *found.plan.outlets):
+        module = tells.get(type(way_out))
+        for name, bore, length in module.pieces(way_out) if module is not None else ():
+            needs.setdefault(_size_of(bore), []).append(Piece(f"{way_out.id} {name}", length))
     rows = [PipeNeed(*key, tuple(pieces)) for key, pieces in needs.items()]
     return tuple(sorted(rows, key=lambda need: (need.is_by_bore, -need.bore)))
 
 
 def _size(run: Run) -> tuple[str, str, float]:
-    size = run.bore.size
-    if size is None:
-        return "", "", run.bore.inside
-    return size.nominal, size.standard, run.bore.inside
+    return _size_of(run.bore)
+
+
+def _size_of(bore: Bore) -> tuple[str, str, float]:
+    if bore.size is None:
+        return "", "", bore.inside
+    return bore.size.nominal, bore.size.standard, bore.inside
 
 
 def fitting_counts(found: Evaluation) -> tuple[FittingCount, ...]:
@@ -112,26 +126,29 @@ def fitting_counts(found: Evaluation) -> tuple[FittingCount, ...]:
     tuple of FittingCount
         By name and size
     """
-    counts: dict[tuple[str, float, str], int] = {}
+    counts: dict[tuple[str, float, str, str], int] = {}
 
-    def add(name: str, size: str, bore: float, count: int) -> None:
-        counts[name, bore, size] = counts.get((name, bore, size), 0) + count
+    def add(kind: str, name: str, size: str, bore: float, count: int) -> None:
+        key = name, bore, size, kind
+        counts[key] = counts.get(key, 0) + count
 
     for run in found.plan.runs:
         size = _size(run)[0]
         for fitting in run.fittings:
             other = getattr(fitting, "other_bore", None)  # of a reducer
             sizes = f"{size} to {other.size.nominal}" if other is not None and other.size else size
-            add(FITTINGS[fitting.kind].name, sizes, run.bore.inside, fitting.count)
+            add(fitting.kind, FITTINGS[fitting.kind].name, sizes, run.bore.inside, fitting.count)
         if run.valve is not None:
-            add("valve", size, run.bore.inside, 1)
+            name = run.valve.CHOICE
+            add(kind_of(type(run.valve)), name, size, run.bore.inside, 1)
     for junction in found.plan.junctions:
         if junction.kind in ("tee", "wye"):
             legs = [r for r in found.plan.runs if junction.id in (r.start, r.end)]
             widest = max(legs, key=lambda r: r.bore.inside, default=None)
             if widest is not None:
-                add(junction.kind, _size(widest)[0], widest.bore.inside, 1)
+                name = JUNCTIONS[junction.kind].name
+                add(junction.kind, name, _size(widest)[0], widest.bore.inside, 1)
     return tuple(
-        FittingCount(name, size, bore, count)
-        for (name, bore, size), count in sorted(counts.items())
+        FittingCount(kind, name, size, bore, count)
+        for (name, bore, size, kind), count in sorted(counts.items())
     )

@@ -1,6 +1,9 @@
 """``bathys build``: what to level, drill, mark, cut and read."""
 
+from contextlib import suppress
 from dataclasses import asdict
+from datetime import UTC, datetime
+from pathlib import Path
 from typing import Any
 
 from bathys.build import (
@@ -14,20 +17,38 @@ from bathys.build import (
     marks_of,
     pipe_pieces,
     readings_of,
+    shopping_list,
 )
 from bathys.commands.tables import table
+from bathys.documents import (
+    NothingPumped,
+    build_tables,
+    cell_text,
+    ground_dxf,
+    order_of_work,
+    pumped_inp,
+    routine_ics,
+    table_csv,
+    templates_dxf,
+    templates_of,
+    workbook,
+)
+from bathys.drawing import draw_side_view
+from bathys.drawing.isometric import isometric_svg
+from bathys.drawing.sheet import svg_file
+from bathys.drawing.stations import stations_of
+from bathys.engine import engine_name
 from bathys.evaluation import Evaluation
-from bathys.units import System, show
+from bathys.plan import document_hash, dump_plan
+from bathys.routine import jobs_of
+from bathys.shelf import PriceList
+from bathys.units import System
 
-__all__ = ["as_data", "as_text"]
+__all__ = ["as_data", "as_text", "into_folder"]
 
 
-def _length(value: float | None, units: System) -> str:
-    return show(value, "length", units) if value is not None else "-"
-
-
-def as_text(found: Evaluation, stock: float, units: System) -> str:
-    """Levels, holes, marks and cut lists, for a terminal.
+def as_text(found: Evaluation, stock: float, prices: PriceList, units: System) -> str:
+    """Every table of the build sheet, for a terminal.
 
     Parameters
     ----------
@@ -35,6 +56,8 @@ def as_text(found: Evaluation, stock: float, units: System) -> str:
         The numbers of a plan
     stock : float
         Length in which pipe is sold, [m]
+    prices : PriceList
+        What things cost, and what is at hand
     units : System
         The reader's units
 
@@ -48,40 +71,71 @@ def as_text(found: Evaluation, stock: float, units: System) -> str:
     BadStock
         If nothing can be cut from such a length
     """
-    bases = [
-        (row.vessel.name, _length(row.height, units), show(row.dug, "volume", units))
-        for row in bases_of(found)
-    ]
-    holes = [
-        (
-            row.vessel.name,
-            row.name,
-            "in the floor" if row.is_in_floor else _length(row.height, units),
-            _length(row.over_datum, units),
-            _length(row.pipe, units),
-        )
-        for row in holes_of(found)
-    ]
-    marks = [
-        (
-            row.vessel.name,
-            _length(row.safe, units),
-            _length(row.low, units),
-            _length(row.high, units),
-            _length(row.at_rest, units),
-        )
-        for row in marks_of(found)
-    ]
-    lines = table(("Vessel", "Floor", "Dig"), bases)
-    lines += ["", *table(("Hole in", "For", "Over floor", "Over datum", "Pipe outside"), holes)]
-    lines += ["", *table(("Mark in", "Never under", "Low", "High", "Pump off"), marks), ""]
-    for need, packing in _packed(found, stock):
-        named = f"{need.size}, {need.standard}" if need.standard else _length(need.bore, units)
-        lines.append(f"{named}: {_length(need.length, units)} in all")
-        for row in packing.stocks if packing is not None else ():
-            pieces = ", ".join(f"{p.name} {_length(p.length, units)}" for p in row.pieces)
-            lines.append(f"  {pieces}; {_length(row.left, units)} left")
-    return "\n".join(lines)
+    lines = []
+    for told in build_tables(found, stock, prices, units):
+        rows = [[cell_text(cell, units) for cell in row] for row in told.rows]
+        lines += [told.title, "", *table(told.heads, rows, len(told.heads)), told.note, ""]
+    return "\n".join(lines).rstrip()
+
+
+def into_folder(
+    found: Evaluation, stock: float, prices: PriceList, units: System, folder: Path
+) -> str:
+    """Write every file of the build sheet into a folder.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    stock : float
+        Length in which pipe is sold, [m]
+    prices : PriceList
+        What things cost, and what is at hand
+    units : System
+        The reader's units
+    folder : Path
+        Made if it is not there
+
+    Returns
+    -------
+    str
+        Names of the files
+
+    Raises
+    ------
+    BadStock
+        If nothing can be cut from such a length
+    OSError
+        If the folder cannot be written to
+    """
+    plan = found.plan
+    tables = build_tables(found, stock, prices, units)
+    heading = f"{plan.name}; content {document_hash(plan)[:12]}, engine {engine_name()[:8]}"
+    files: dict[str, str | bytes] = {f"{t.key}.csv": table_csv(t, units) for t in tables}
+    files |= {
+        "build.xlsx": workbook(tables, heading, units),
+        "ground.dxf": ground_dxf(plan),
+        "plan.json": dump_plan(plan),
+        "side-view.svg": svg_file(draw_side_view(found, stations_of(plan), units), plan.name),
+        "as-it-stands.svg": isometric_svg(found),
+        "order-of-work.txt": "".join(
+            f"[ ] {s.title} ({s.hours:g} h)\n    {s.text}\n"
+            + (f"    {s.caution}\n" if s.caution else "")
+            for s in order_of_work(found, units)
+        ),
+    }
+    files["routine.ics"] = routine_ics(
+        jobs_of(found), plan.name, document_hash(plan)[:12], datetime.now(UTC).date(), units
+    )
+    if templates_of(plan):
+        files["templates.dxf"] = templates_dxf(plan)
+    with suppress(NothingPumped):
+        files["pumped.inp"] = pumped_inp(found)
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, content in files.items():
+        data = content.encode() if isinstance(content, str) else content
+        (folder / name).write_bytes(data)
+    return "\n".join(sorted(files))
 
 
 def _packed(found: Evaluation, stock: float) -> list[tuple[PipeNeed, Packing | None]]:
@@ -92,7 +146,7 @@ def _packed(found: Evaluation, stock: float) -> list[tuple[PipeNeed, Packing | N
     ]
 
 
-def as_data(found: Evaluation, stock: float) -> dict[str, Any]:
+def as_data(found: Evaluation, stock: float, prices: PriceList) -> dict[str, Any]:
     """The same as JSON data, in SI units.
 
     Parameters
@@ -101,6 +155,8 @@ def as_data(found: Evaluation, stock: float) -> dict[str, Any]:
         The numbers of a plan
     stock : float
         Length in which pipe is sold, [m]
+    prices : PriceList
+        What things cost, and what is at hand
 
     Returns
     -------
@@ -112,6 +168,7 @@ def as_data(found: Evaluation, stock: float) -> dict[str, Any]:
     BadStock
         If nothing can be cut from such a length
     """
+    bought = shopping_list(found, stock, prices)
     return {
         "bases": [
             {"vessel": r.vessel.id, "height": r.height, "dug": r.dug} for r in bases_of(found)
@@ -124,6 +181,10 @@ def as_data(found: Evaluation, stock: float) -> dict[str, Any]:
                 "height": r.height,
                 "over_datum": r.over_datum,
                 "pipe": r.pipe,
+                "fitting": r.fitting,
+                "drill": r.diameter,
+                "side": r.side,
+                "across": r.across,
                 "in_floor": r.is_in_floor,
             }
             for r in holes_of(found)
@@ -152,4 +213,7 @@ def as_data(found: Evaluation, stock: float) -> dict[str, Any]:
             for need, packing in _packed(found, stock)
         ],
         "readings": [asdict(r) for r in readings_of(found)],
+        "shopping": [asdict(line) for line in bought.lines],
+        "total": bought.total,
+        "without_price": len(bought.without_price),
     }

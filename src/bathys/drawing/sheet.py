@@ -40,14 +40,18 @@ polyline.valve-body {{ fill: #fff; stroke: {_MARK}; }} .ball {{ fill: {_MARK}; s
 .vessel-name {{ font-size: 16px; font-style: italic; }}
 .bore-figure {{ font-size: 10.5px; fill: {_SOFT}; }}
 .holds {{ font-size: 12px; fill: {_INK}; }}
-.mark-figure, .vessel-name, .bore-figure, .holds {{ paint-order: stroke; stroke: #fff; }}
-.mark-figure, .vessel-name, .bore-figure, .holds {{ stroke-width: 3px; }}
 .stone {{ fill: none; stroke: {_CLAY}; stroke-width: .9; }}
 .ripple {{ fill: none; stroke: {_DEEP}; opacity: .28; }}
 .number circle {{ fill: #fff; stroke: {_INK}; stroke-width: 1.5; }}
 .number text {{ font-size: 10.5px; font-weight: 700; }}
 .number .label-3 {{ font-size: 9px; }} .number .label-4 {{ font-size: 7.5px; }}
 """
+
+_HALO = """
+.mark-figure, .vessel-name, .bore-figure, .holds { paint-order: stroke; stroke: #fff; }
+.mark-figure, .vessel-name, .bore-figure, .holds { stroke-width: 3px; }
+"""
+"""For what paints a letter's edge before the letter; others would paint it over."""
 
 TEXTURES = (
     '<pattern id="stones" width="24" height="17" patternUnits="userSpaceOnUse">'
@@ -62,7 +66,7 @@ _LINE = 17.0  # of the list of names under the picture
 _COLUMN = 240.0
 
 
-def svg_file(scene: Scene, title: str) -> str:
+def svg_file(scene: Scene, title: str, has_halo: bool = True) -> str:
     """A scene with its numbers, what they stand for, and its manner, as one SVG document.
 
     Parameters
@@ -71,6 +75,8 @@ def svg_file(scene: Scene, title: str) -> str:
         A side view
     title : str
         Written over it
+    has_halo : bool
+        Whether words stand out from what is behind them
 
     Returns
     -------
@@ -88,7 +94,7 @@ def svg_file(scene: Scene, title: str) -> str:
             f' width="{scene.width:.0f}" height="{tall + 34:.0f}" role="img">',
             f"<title>{escape(title)}</title>",
             f"<desc>{escape(scene.summary)}</desc>",
-            f"<style>{_MANNER}</style>",
+            f"<style>{_MANNER}{_HALO if has_halo else ''}</style>",
             f"<defs>{TEXTURES}</defs>",
             f'<rect x="0" y="-34" width="{scene.width:.0f}" height="{tall + 34:.0f}" fill="#fff"/>',
             f'<text x="12" y="-12" font-size="20">{escape(title)}</text>',

@@ -6,6 +6,7 @@ from bathys.evaluation.delivery import BudgetRow, Delivery, grade_line
 from bathys.evaluation.duty import Duty
 from bathys.evaluation.evaluate import evaluate
 from bathys.evaluation.falls import Fall, falls_of
+from bathys.evaluation.loads import SHELL_MASS, full_mass
 from bathys.evaluation.resilience import ResilienceRun, run_resilience
 from bathys.evaluation.result import Evaluation, Omission
 from bathys.evaluation.runs import GravityResult, RunResult
@@ -13,6 +14,7 @@ from bathys.evaluation.vessels import VesselLevels, VesselResult
 
 __all__ = [
     "CYCLE_DOUBT",
+    "SHELL_MASS",
     "BedResult",
     "BudgetRow",
     "Delivery",
@@ -27,6 +29,7 @@ __all__ = [
     "VesselResult",
     "evaluate",
     "falls_of",
+    "full_mass",
     "grade_line",
     "run_resilience",
 ]

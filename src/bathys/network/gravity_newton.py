@@ -23,6 +23,7 @@ _NO_FLOW = 1e-8  # [m³/s]; a line that carries less may hang a hair over its cr
 _MOUTH = 0.02  # over so much a mouth goes from covered to bare [m]
 
 _MOST_STIFF = 64.0
+_MOST_GROWTH, _FIRST_GROWTH = 0.5, 1e-6  # of a flow in one late step: share of it, and [m³/s]
 _MOST_RISE = 0.3  # greatest change of a level in one step [m]
 
 _MOST_FLOW = 0.1  # [m³/s]
@@ -226,6 +227,9 @@ def newton_run(
         weight = np.where(is_open, 1.0 / (slope * stiff), 0.0)
         felt = (inflows[4][0], inflows[4][1], pairs)
         rise, change = _newton(starts, ends, weight, moves, off, gain, hold + rate, felt)
+        if step > _SWAY_FROM:
+            # Else the way back from far beyond a bend is so long that it is forgotten meanwhile.
+            change = np.minimum(change, _MOST_GROWTH * flows + _FIRST_GROWTH)
         damp = 0.5 if step % 12 == 0 else 1.0
         levels = np.maximum(levels + damp * rise, lowest)
         flows = np.maximum(flows + damp * change, 0.0)

@@ -9,10 +9,14 @@ import csv
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
+from typing import Any
+
+from bathys.physics.pump_curve import PointsCurve, parabola
 
 __all__ = ["CatalogPump", "sample_pumps"]
 
 _LITRES_AN_HOUR = 1.0 / 3.6e6
+_FEWEST = 2  # points that make a parabola; more make a curve of their own
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,6 +37,8 @@ class CatalogPump:
         Watts drawn, [W]
     is_own : bool
         Whether the builder added it
+    points : tuple of (float, float)
+        Of its curve, where it is known by points: flow and head, [m³/s, m]
     """
 
     name: str
@@ -41,6 +47,39 @@ class CatalogPump:
     exponent: float
     power: float
     is_own: bool = False
+    points: tuple[tuple[float, float], ...] = ()
+
+    def head_at(self, flow: float) -> float:
+        """Lift at a flow.
+
+        Parameters
+        ----------
+        flow : float
+            The flow, [m³/s]
+
+        Returns
+        -------
+        float
+            The lift, below 0 where it does not reach, [m]
+        """
+        if len(self.points) > _FEWEST:
+            return PointsCurve(self.points).head(flow)[0]
+        if self.points:
+            return parabola(*self.points).head(flow)[0]
+        share: float = (flow / self.max_flow) ** self.exponent
+        return self.max_head * (1.0 - share)
+
+    @property
+    def as_curve(self) -> dict[str, Any]:
+        """Its curve as a plan tells it."""
+        if self.points:
+            return {"kind": "points", "points": [{"flow": q, "head": h} for q, h in self.points]}
+        return {
+            "kind": "label",
+            "max_flow": self.max_flow,
+            "max_head": self.max_head,
+            "exponent": self.exponent,
+        }
 
 
 @cache

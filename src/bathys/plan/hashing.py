@@ -7,15 +7,28 @@ from bathys.plan.model import GROUPS, Plan
 
 __all__ = ["document_hash", "physics_hash"]
 
-_WORDS_OF_PARTS = {"name", "note", "typed", "along"}
+_WORDS_OF_PARTS = {
+    "name",
+    "note",
+    "typed",
+    "along",
+    "spot",
+    "route",
+    "cover",
+    "stage",
+    "start_hole",
+    "end_hole",
+}
 _WORDS: dict[str, Any] = {
     "name": True,
     "datum": True,
-    "brief": {"purpose", "typed"},
-    "site": {"currency", "typed"},
+    "ground": True,
+    "brief": {"purpose", "typed", "budget"},
+    "site": {"currency", "typed", "blocks"},
     **{group: {"__all__": _WORDS_OF_PARTS} for group in GROUPS},
 }
-"""What no figure comes of: names, notes, what was typed, and where the side view draws."""
+"""What no figure comes of: names, notes, what was typed, where parts are drawn or stand, and
+how pipes go through walls."""
 
 
 def document_hash(plan: Plan) -> str:

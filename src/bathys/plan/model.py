@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from bathys.kinds import union_of
 from bathys.parts.climate import DAY_UNDER_PEAK, HUMIDITY, SHELTERS, SUN, WIND
@@ -12,6 +12,7 @@ from bathys.parts.fittings import JUNCTIONS
 from bathys.parts.practice import PRACTICES, SCHOOLS
 from bathys.physics.evaporation import open_water_dries, saturated_vapour
 from bathys.plan.base import AllTyped, LeadsOn, Part, Standing
+from bathys.plan.ground import Ground
 from bathys.plan.pipes import Junction, Run
 from bathys.plan.places import part_id
 from bathys.plan.plugged_in import PluggedIn
@@ -24,9 +25,11 @@ from bathys.plan.quantities import (
     Hardness,
     Height,
     Mass,
+    Money,
     Name,
     Price,
     Rain,
+    Size,
     StockedAfter,
     Temperature,
     Words,
@@ -150,6 +153,11 @@ class Site(Part):
     storm_depth: Rain = Field(
         default=0.0, title="Greatest rainfall", description="In one storm; 0 under a roof."
     )
+    blocks: Annotated[tuple[Size, ...], Field(max_length=12)] = Field(
+        default=(),
+        title="Blocks and timber at hand",
+        description="Their heights, of which stands are made up.",
+    )
     rain_a_week: Rain = Field(
         default=0.0,
         title="Rain in a dry week",
@@ -179,6 +187,16 @@ class Site(Part):
         return 0.0 if self.shelter == "greenhouse" else WIND[self.wind]
 
 
+_SHORTEST_FISH = 0.003  # as it hatches (common practice) [m]
+
+
+def _a_fish(length: float) -> float:
+    """A length that a fish may have, or 0 where none is told."""
+    if 0.0 < length < _SHORTEST_FISH:
+        raise ValueError("no fish is shorter than 3 mm (0.12 in); write 0 if it does not matter")
+    return length
+
+
 class Brief(Part):
     """What the builder wants of the layout."""
 
@@ -188,7 +206,10 @@ class Brief(Part):
     feed_a_day: Mass | None = Field(
         default=None, title="Feed a day", description="None for a hundredth of the fish at harvest."
     )
-    smallest_fish: Annotated[Height, Field(le=2.0)] = Field(
+    budget: Money | None = Field(
+        default=None, title="Budget", description="For all that is bought; none if open."
+    )
+    smallest_fish: Annotated[Height, Field(le=2.0), AfterValidator(_a_fish)] = Field(
         default=0.0,
         title="Length of the smallest fish",
         description="Openings are held against it; 0 if it does not matter.",
@@ -218,6 +239,7 @@ class Plan(Part):
     datum: Name = Field(default="ground at the tank", title="Heights are over")
     brief: Brief = Brief()
     site: Site = Site()
+    ground: Ground | None = None
     vessels: Annotated[tuple[Vessel, ...], Field(min_length=1, max_length=120)]
     pumps: Annotated[tuple[Pump, ...], Field(max_length=50)] = ()
     runs: Annotated[tuple[Run, ...], Field(max_length=400)] = ()

@@ -11,6 +11,7 @@ from bathys.plan.base import Headed
 from bathys.plan.bore import Bore
 from bathys.plan.end import End
 from bathys.plan.filter import Filter
+from bathys.plan.ground import Route, Spot
 from bathys.plan.in_line import InLine
 from bathys.plan.own_limits import RunLimits
 from bathys.plan.places import part_id
@@ -23,6 +24,7 @@ from bathys.plan.quantities import (
 )
 from bathys.plan.switch import Clock, Switch
 from bathys.plan.valve import Valve
+from bathys.plan.wall_hole import WallHole
 
 __all__ = [
     "Junction",
@@ -83,6 +85,9 @@ class Run(Headed):
         default=None, title="Wanted flow", description="Where it ends; none if any will do."
     )
     own: RunLimits = RunLimits()
+    route: Route | None = None
+    start_hole: WallHole | None = None
+    end_hole: WallHole | None = None
     fouling: AnyFilm = Field(default="new", title="Wall film")
 
     @classmethod
@@ -122,6 +127,7 @@ class Junction(Headed):
     straight: Identifier | None = Field(
         default=None, title="Straight on", description="The run that goes straight through."
     )
+    spot: Spot | None = None
     along: Elevation | None = Field(
         default=None, title="Place from the left", description="Where the side view draws it."
     )

@@ -12,6 +12,7 @@ __all__ = [
     "AirTemperature",
     "Angle",
     "Clock",
+    "Coordinate",
     "Count",
     "Cycle",
     "Days",
@@ -45,6 +46,7 @@ __all__ = [
     "Surface",
     "Temperature",
     "Time",
+    "Turn",
     "Volume",
     "Wear",
     "Words",
@@ -66,6 +68,10 @@ Depth = Annotated[float, _number("length", ge=0.001, le=100.0)]
 """A depth of water or media [m]."""
 Elevation = Annotated[float, _number("length", ge=-100.0, le=100.0)]
 """A height over the plan's datum [m]."""
+Coordinate = Annotated[float, _number("length", ge=-200.0, le=200.0)]
+"""A distance on the ground from where the ground plan begins [m]."""
+Turn = Annotated[float, _number("angle", ge=0.0, lt=360.0)]
+"""How far something is turned, to the left as seen from above [degrees]."""
 Flow = Annotated[float, _number("flow", ge=1e-6, le=1.0)]
 """A flow of water [m³/s]."""
 OpenArea = Annotated[float, _number("area", ge=1e-6, le=1.0)]
@@ -76,6 +82,8 @@ Power = Annotated[float, _number("power", ge=0.1, le=1e5)]
 """An electrical power [W]."""
 Price = Annotated[float, _number("price", ge=0.0, le=1000.0)]
 """Price of a kilowatt-hour [money/kWh]."""
+Money = Annotated[float, _number("price", gt=0.0, le=1e7)]
+"""An amount of money [money]."""
 Temperature = Annotated[float, _number("temperature", ge=1.0, le=40.0)]
 """A water temperature [°C]."""
 AirTemperature = Annotated[float, _number("temperature", ge=-40.0, le=50.0)]

@@ -4,7 +4,7 @@ import math
 from abc import abstractmethod
 from collections.abc import Callable
 from itertools import pairwise
-from typing import TYPE_CHECKING, ClassVar, Self
+from typing import TYPE_CHECKING, ClassVar, Literal, Self
 
 from bathys.plan.base import Kind
 
@@ -48,6 +48,8 @@ class Shell(Kind):
     """What it is called among the others."""
     SCALED: ClassVar[tuple[str, ...]] = ()
     """Dimensions of which one may be scaled to a wanted volume."""
+    WALL_FITTINGS: ClassVar[tuple[str, ...]] = ("bulkhead", "grommet", "conduit", "screwed")
+    """Kinds of fitting that lead a pipe through its wall, the usual one first."""
 
     if TYPE_CHECKING:
 
@@ -64,6 +66,16 @@ class Shell(Kind):
     @abstractmethod
     def layers(self) -> list[Layer]:
         """Heights from 0 up [m], each with the water area up to the next [m²]."""
+
+    @property
+    def cut_from(self) -> Literal["", "foot", "top"]:
+        """Which end of a larger container it is, where it is cut from one."""
+        return ""
+
+    @property
+    def liner(self) -> tuple[float, float] | None:
+        """Length and width of the sheet it is lined with [m], where it is made of boards."""
+        return None
 
     @property
     def bottom(self) -> float:

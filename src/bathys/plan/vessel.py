@@ -12,6 +12,7 @@ from bathys.parts.fittings import MOUTHS
 from bathys.parts.jobs import JOBS, Job
 from bathys.parts.media import CARRIERS, MEDIA
 from bathys.plan.base import Headed, Part
+from bathys.plan.ground import Spot
 from bathys.plan.own_limits import CropLimits, VesselLimits
 from bathys.plan.quantities import (
     Count,
@@ -38,10 +39,12 @@ if TYPE_CHECKING:
     AnySettler: TypeAlias = Settler
     AnyCarrier: TypeAlias = str
     AnyWall: TypeAlias = str
+    AnyCover: TypeAlias = str
     AnyCrop: TypeAlias = str
 else:
     AnyMedium, AnyMouth = Literal[tuple(MEDIA)], Literal[tuple(MOUTHS)]
     AnyWall = Literal["bare", "insulated", "dug_in"]
+    AnyCover = Literal["uncovered", "net", "screen", "lid"]
     AnyCarrier, AnyCrop = Literal[tuple(CARRIERS)], Literal[tuple(CROPS)]
     AnyShell, AnyJob = union_of("shells"), Literal[tuple(JOBS)]
     AnySettler = union_of("settlers")
@@ -158,6 +161,11 @@ class Vessel(Headed):
     covered: Opening = Field(
         default=0.0, title="Covered", description="Share of it that no rain and no air gets to."
     )
+    cover: AnyCover = Field(
+        default="uncovered",
+        title="Cover",
+        description="What keeps fish in, and birds and leaves out.",
+    )
     within: Identifier | None = Field(
         default=None, title="Stands within", description="Another vessel; none for one on its own."
     )
@@ -172,8 +180,14 @@ class Vessel(Headed):
         title="Roof that drains into it",
         description="Catches rain besides its own rim: a rain drum under a gutter.",
     )
+    stage: Annotated[int, Field(ge=1, le=9, json_schema_extra={"quantity": "count"})] = Field(
+        default=1,
+        title="Built in stage",
+        description="1 now, 2 or more later; the bench Stages compares them.",
+    )
     ports: Annotated[tuple[Port, ...], Field(max_length=120)] = ()
     own: VesselLimits = VesselLimits()
+    spot: Spot | None = None
     along: Elevation | None = Field(
         default=None, title="Place from the left", description="Where the side view draws it."
     )

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from threading import Lock
 
 from cachetools import LRUCache, cached
-from scipy.optimize import brentq
 
 from bathys.evaluation import Evaluation
 from bathys.plan.stock import Aerator, AirSource
@@ -87,6 +86,8 @@ class _Manifold:
         return {a.id: self._lets_out(a, pressure) for a in self.own}
 
     def _lets_out(self, aerator: Aerator, pressure: float) -> float:
+        from scipy.optimize import brentq  # noqa: PLC0415 - slow to load
+
         most = self.pump.most_flow
         if self.asks(aerator, 0.0) >= pressure:
             return 0.0
@@ -103,6 +104,8 @@ class _Manifold:
     def share(self) -> AirShare:
         """The manifold in balance: what all take never falls with its pressure, and what the pump
         gives never rises with what they take."""
+        from scipy.optimize import brentq  # noqa: PLC0415 - slow to load
+
         top = self.pump.most_pressure
         pressure = float(brentq(self._over, 0.0, top, xtol=1e-6, rtol=1e-10)) if self.own else top
         flows = self.taken(pressure)

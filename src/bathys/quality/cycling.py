@@ -5,7 +5,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.integrate import solve_ivp
 
 from bathys.halving import greatest
 
@@ -123,6 +122,7 @@ def _followed(
     fast = _THETA ** (temperature - 20.0)
 
     def rates(_: float, y: Floats) -> Floats:
+
         tan, nitrite, _nitrate, one, two = np.maximum(y, 0.0)
         first = _AIRED * fast * _GROWS[0] * tan / (_HALF + tan) * one
         second = _AIRED * fast * _GROWS[1] * nitrite / (_HALF + nitrite) * two
@@ -139,6 +139,8 @@ def _followed(
                 second - fast * _DIES * two,
             ]
         )
+
+    from scipy.integrate import solve_ivp  # noqa: PLC0415 - slow to load
 
     times = np.linspace(0.0, days, int(4 * days) + 1)
     found = solve_ivp(

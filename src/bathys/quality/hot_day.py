@@ -5,7 +5,6 @@ from dataclasses import dataclass, replace
 from threading import Lock
 
 from cachetools import LRUCache, cached
-from scipy.optimize import brentq
 
 from bathys.evaluation import Evaluation
 from bathys.parts.climate import DAY_UNDER_PEAK, HUMIDITY, SHELTERS, SUN
@@ -190,11 +189,14 @@ def _followed(found: Evaluation, sums: _Sums, sun: float = 1.0) -> tuple[float, 
     vapour = HUMIDITY[site.humidity] * saturated_vapour(mean)
 
     def gains(water: float, air: float, shines: float) -> float:
+
         dries = open_water_dries(saturated_vapour(water) - vapour, site.wind_speed)
         lost = (sums.walls + OPEN_LOSS * sums.open) * (water - air) + sums.open * dries * _LATENT
         return shines * (sums.above + sums.aside) - lost
 
     by_day = SUN[site.sun] * _JOULES / _DAY * passes
+    from scipy.optimize import brentq  # noqa: PLC0415 - slow to load
+
     water = float(brentq(lambda t: gains(t, mean, by_day), mean - _UNDER, mean + _FAR, xtol=0.01))
     highs, back = list[float](), 0.0
     for number in range(int(_DAYS * _DAY / _STEP)):

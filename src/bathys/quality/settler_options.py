@@ -2,8 +2,8 @@
 
 import json
 import math
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from bathys.edits import Edit, apply_edits, duplicate_part
@@ -65,6 +65,8 @@ class SettlerOption:
         How many of them in parallel would do; 1 for one that does alone, none if not six do
     area : float
         Open area that would do alone, [m²]
+    price : float or None
+        Of one such container; none if it is not known
     """
 
     container: Container
@@ -77,6 +79,7 @@ class SettlerOption:
     outlet_speed: float
     needed: int | None
     area: float
+    price: float | None = None
 
     @property
     def does(self) -> bool:
@@ -96,11 +99,17 @@ def _by_size(option: SettlerOption) -> tuple[float, ...]:
     return option.container.litres or math.inf, -option.caught
 
 
-Order = Literal["catch", "height", "size"]
+def _by_price(option: SettlerOption) -> tuple[float, ...]:
+    price = option.price if option.price is not None else math.inf
+    return price * (option.needed or 1), *_by_size(option)
+
+
+Order = Literal["catch", "height", "size", "price"]
 _ORDERS: dict[Order, Callable[[SettlerOption], tuple[float, ...]]] = {
     "catch": _by_catch,
     "height": _by_height,
     "size": _by_size,
+    "price": _by_price,
 }
 
 
@@ -132,7 +141,11 @@ class PairReached:
 
 
 def settler_options(
-    found: Evaluation, vessel: Vessel, more: Sequence[Container] = (), order: Order = "catch"
+    found: Evaluation,
+    vessel: Vessel,
+    more: Sequence[Container] = (),
+    order: Order = "catch",
+    prices: Mapping[str, float] | None = None,
 ) -> tuple[SettlerOption, ...]:
     """The present vessel as a settler of every kind, and every container as that which catches
     most in it.
@@ -146,8 +159,10 @@ def settler_options(
     more : sequence of Container
         Containers besides those that ship
     order : Order
-        What counts first among those that do: ``catch``, ``height`` or ``size``. Size stands for
-        the price, which nobody has told.
+        What counts first among those that do: ``catch``, ``height``, ``size`` or ``price``, where
+        what has no price comes last
+    prices : mapping of str to float, optional
+        Of one container, by its key, :data:`OWN` for the vessel as it stands
 
     Returns
     -------
@@ -162,6 +177,8 @@ def settler_options(
         kinds = list(_built(found, vessel, made, flow))
         if kinds:
             options.append(max(kinds, key=lambda o: (o.does, o.caught)))
+    known = prices or {}
+    options = [replace(o, price=known.get(o.container.key)) for o in options]
     return tuple(
         sorted(
             options,

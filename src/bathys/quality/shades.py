@@ -7,7 +7,7 @@ from bathys.parts.species import SPECIES
 from bathys.quality.solids import solids_of
 from bathys.quality.water_result import WaterResult
 
-__all__ = ["Shade", "shades_of"]
+__all__ = ["SHADES", "Shade", "shades_of"]
 
 _MUCH_SOLIDS = 25.0  # in the water, from which on gills suffer (common practice) [g/m³]
 
@@ -30,6 +30,19 @@ class Shade:
     name: str
     values: dict[str, float]
     goodness: dict[str, float]
+
+
+SHADES = (
+    ("oxygen", "oxygen"),
+    ("ammonia", "harmful ammonia"),
+    ("nitrite", "nitrite"),
+    ("solids", "solids"),
+)
+"""Key and name of each, in the order in which they are told."""
+
+
+def _shade(key: str, values: dict[str, float], goodness: dict[str, float]) -> Shade:
+    return Shade(key, dict(SHADES)[key], values, goodness)
 
 
 def _within(value: float, most: float) -> float:
@@ -59,8 +72,7 @@ def shades_of(found: Evaluation, water: WaterResult) -> tuple[Shade, ...]:
     solids = solids_of(found)
     suspended = {id_: min(solids.in_water(id_), 1e4) for id_ in at}
     return (
-        Shade(
-            "oxygen",
+        _shade(
             "oxygen",
             {id_: v.oxygen for id_, v in at.items()},
             {
@@ -68,20 +80,17 @@ def shades_of(found: Evaluation, water: WaterResult) -> tuple[Shade, ...]:
                 for id_, v in at.items()
             },
         ),
-        Shade(
+        _shade(
             "ammonia",
-            "harmful ammonia",
             {id_: min(v.ammonia, 1e4) for id_, v in at.items()},
             {id_: _within(v.ammonia, ammonia) for id_, v in at.items()},
         ),
-        Shade(
-            "nitrite",
+        _shade(
             "nitrite",
             {id_: min(v.nitrite, 1e4) for id_, v in at.items()},
             {id_: _within(v.nitrite, nitrite) for id_, v in at.items()},
         ),
-        Shade(
-            "solids",
+        _shade(
             "solids",
             suspended,
             {id_: _within(q, _MUCH_SOLIDS) for id_, q in suspended.items()},

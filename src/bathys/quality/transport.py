@@ -6,12 +6,13 @@ back on the way into each place, and by the rate at which it goes by itself.
 """
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from threading import Lock
 
 import numpy as np
+from cachetools import LRUCache, cached
 from numpy.typing import NDArray
-from scipy.integrate import solve_ivp
 
 from bathys.quality.flow_nets import FlowNet, Leg
 
@@ -95,9 +96,24 @@ class _Frame:
         self.parts = net.parts
         self.number = {place: n for n, place in enumerate(net.places)}
         self.leg = {leg.id: k for k, leg in enumerate(net.legs)}
+        count = len(net.places)
+        self.out = self.ends < 0
+        self.fresh = (self.starts < 0) & ~self.out
+        self.has_fresh, self.has_out = bool(self.fresh.any()), bool(self.out.any())
+        self.inner = (self.starts >= 0) & ~self.out
+        self.cells = self.ends[self.inner] * count + self.starts[self.inner]
+        self.plain = self._matrix(self.flows)
+        self._passes: tuple[Constituent | None, tuple[Floats, Floats]] = (None, (self.flows,) * 2)
 
     def passes(self, of: Constituent) -> tuple[Floats, Floats]:
-        """What gets through each leg, and of that into the place it ends in [-]."""
+        """What gets through each leg, and of that into the place it ends in [-]; kept, since it is
+        asked for before and after a constituent is solved for."""
+        kept = self._passes
+        if kept[0] is not of:  # read once: other threads may ask as well
+            kept = self._passes = (of, self._passing(of))
+        return kept[1]
+
+    def _passing(self, of: Constituent) -> tuple[Floats, Floats]:
         on_way, into = np.ones(len(self.flows)), np.ones(len(self.net.places))
         for name, share in of.held.items():
             if name in self.number:
@@ -106,23 +122,41 @@ class _Frame:
                 on_way[self.leg[name]] -= share
         return on_way, np.where(self.ends >= 0, into[self.ends], 1.0)
 
+    def _matrix(self, brings: Floats) -> Floats:
+        """Balances of the places, where each leg brings so much of what it takes [m³/s]."""
+        count = len(self.net.places)
+        carried = np.bincount(self.cells, weights=brings[self.inner], minlength=count * count)
+        matrix: Floats = np.diag(self.leaving.astype(float)) - carried.reshape(count, count)
+        return matrix
+
     def system(self, of: Constituent) -> tuple[Floats, Floats]:
         """Matrix and right side of the places' balances, [m³/s] and [g/s]."""
         net, count = self.net, len(self.net.places)
-        on_way, into = self.passes(of)
-        brings = on_way * into * self.flows
-        matrix = np.diag(self.leaving.astype(float))
-        inner = (self.starts >= 0) & (self.ends >= 0)
-        np.add.at(matrix, (self.ends[inner], self.starts[inner]), -brings[inner])
+        brings, matrix = self.flows, self.plain.copy()
+        if of.held:
+            on_way, into = self.passes(of)
+            brings = on_way * into * self.flows
+            matrix = self._matrix(brings)
         right = np.zeros(count)
-        fresh = (self.starts < 0) & (self.ends >= 0)
-        np.add.at(right, self.ends[fresh], brings[fresh] * of.outside)
+        if self.has_fresh and of.outside:
+            weights = brings[self.fresh] * of.outside
+            right += np.bincount(self.ends[self.fresh], weights=weights, minlength=count)
         for place, rate in of.decay.items():
             n = self.number[place]
             matrix[n, n] += rate * net.volumes[n]
         for place, source in of.sources.items():
             right[self.number[place]] += source
         return matrix, right
+
+
+@cached(LRUCache(maxsize=32), key=id, lock=Lock())
+def _kept_frame(net: FlowNet) -> tuple[FlowNet, _Frame]:
+    """Kept with its net, so that no other can have its identity: much is carried by one net."""
+    return net, _Frame(net)
+
+
+def _frame_of(net: FlowNet) -> _Frame:
+    return _kept_frame(net)[1]
 
 
 _LOOSE = 1e-9  # share of a loop's flow below which nothing is taken out of it
@@ -144,39 +178,43 @@ def steady(net: FlowNet, constituents: Sequence[Constituent]) -> tuple[Carried, 
         In their order. In a loop that nothing leaves, concentrations are infinite where something
         is added, and ``climbs`` tells how much
     """
-    frame = _Frame(net)
-    return tuple(_steady_of(frame, c) for c in constituents)
+    return tuple(_steady_all(_frame_of(net), constituents)) if constituents else ()
 
 
-def _steady_of(frame: _Frame, of: Constituent) -> Carried:
-    matrix, right = frame.system(of)
-    levels, climbs = np.zeros(len(right)), 0.0
+def _steady_all(frame: _Frame, constituents: Sequence[Constituent]) -> Iterator[Carried]:
+    """All of them at once, part by part of the net: a solution of many small systems together takes
+    hardly longer than that of one."""
+    systems = [frame.system(c) for c in constituents]
+    matrices, rights = (np.array(s) for s in zip(*systems, strict=True))
+    levels, climbs = np.zeros_like(rights), np.zeros(len(rights))
     for part in frame.parts:
-        loads = _loads(matrix, right, levels, part)
-        if len(part) == 1 and matrix[part[0], part[0]] <= _STILL:
-            levels[part] = np.inf if loads[0] > 0.0 else 0.0
-            climbs += float(loads[0])
-            continue
-        block, load, moving = matrix[np.ix_(part, part)], loads, part
+        rest = np.where(np.isfinite(levels), levels, 0.0)
+        rest[:, part] = 0.0
+        loads = rights[:, part] - (matrices[:, part] @ rest[:, :, None])[:, :, 0]
+        blocks = matrices[np.ix_(range(len(rights)), part, part)]
+        greatest = np.diagonal(blocks, axis1=1, axis2=2).max(axis=1)
         # What leaves a closed loop is the sum of its columns: none of it, if nothing holds it back.
-        if float(block.sum(axis=0).max()) <= _LOOSE * float(block.diagonal().max()):
-            added = float(load.sum())
-            levels[moving] = np.inf if added > 0.0 else 0.0
-            climbs += added
-            continue
-        levels[moving] = np.linalg.solve(block, load)
-    told = _told(frame, of, levels, climbs)
-    off = _share_lost(frame, of, told)
-    return told if off == 0.0 else _told(frame, of, levels / (1.0 - off), climbs)
+        closed = blocks.sum(axis=1).max(axis=1) <= _LOOSE * greatest
+        if len(part) == 1:
+            closed |= greatest <= _STILL
+        added = loads.sum(axis=1)
+        ends = np.where(closed & (added > 0.0), np.inf, 0.0)
+        levels[np.ix_(closed, part)] = ends[closed][:, None]
+        climbs += np.where(closed, added, 0.0)
+        if not closed.all():
+            found = np.linalg.solve(blocks[~closed], loads[~closed][:, :, None])
+            levels[np.ix_(~closed, part)] = found[:, :, 0]
+    for of, level, climb in zip(constituents, levels, climbs.tolist(), strict=True):
+        told = _told(frame, of, level, climb)
+        off = _share_lost(frame, of, told)
+        yield told if off == 0.0 else _told(frame, of, level / (1.0 - off), climb)
 
 
 def _share_lost(frame: _Frame, of: Constituent, told: Carried) -> float:
     """Share of what is added that rounding has lost or made: where next to nothing is taken out of
     a fast loop, what a place holds is the small difference of two great flows [-]."""
-    fresh = (frame.starts < 0) & (frame.ends >= 0)
-    added = math.fsum(
-        [*of.sources.values(), *(frame.flows[fresh] * of.outside).tolist(), -told.climbs]
-    )
+    fresh = (frame.flows[frame.fresh] * of.outside).tolist() if frame.has_fresh else ()
+    added = math.fsum([*of.sources.values(), *fresh, -told.climbs])
     ends = math.fsum([*told.held.values(), *told.decays.values(), told.leaves])
     off = 1.0 - ends / added if added > 0.0 else 0.0
     return off if _HAIR < abs(off) < _ROUNDING else 0.0
@@ -227,7 +265,7 @@ def steady_with_uptake(
     Newton's steps from the answer of the straight line through no concentration: uptake is concave,
     so each step stays below the root and none overshoots.
     """
-    frame = _Frame(net)
+    frame = _frame_of(net)
     matrix, right = frame.system(of)
     capacity = np.zeros(len(right))
     for place, rate in most.items():
@@ -269,25 +307,27 @@ def _taken_up(block: Floats, loads: Floats, capacity: Floats, half: float) -> Fl
 
 def _told(frame: _Frame, of: Constituent, levels: Floats, climbs: float) -> Carried:
     net = frame.net
-    on_way, into = frame.passes(of)
     known = np.where(np.isfinite(levels), levels, 0.0)
-    brings = frame.flows * np.where(frame.starts >= 0, known[frame.starts], of.outside)
-    inside = frame.ends >= 0
-    kept = (on_way * (1.0 - into) * brings)[inside]
-    by_place = np.bincount(frame.ends[inside], weights=kept, minlength=len(net.places))
     held: dict[str, float] = {}
-    for name in of.held:
-        if name in frame.number:
-            held[name] = float(by_place[frame.number[name]])
-        elif name in frame.leg:
-            k = frame.leg[name]
-            held[name] = float((1.0 - on_way[k]) * brings[k])
+    leaves = 0.0
+    if of.held or frame.has_out:
+        on_way, into = frame.passes(of)
+        brings = frame.flows * np.where(frame.starts >= 0, known[frame.starts], of.outside)
+        leaves = float((on_way * brings)[frame.out].sum())
+    if of.held:
+        kept = (on_way * (1.0 - into) * brings)[~frame.out]
+        by_place = np.bincount(frame.ends[~frame.out], weights=kept, minlength=len(net.places))
+        for name in of.held:
+            if name in frame.number:
+                held[name] = float(by_place[frame.number[name]])
+            elif name in frame.leg:
+                k = frame.leg[name]
+                held[name] = float((1.0 - on_way[k]) * brings[k])
     decays = {
         place: rate * float(net.volumes[frame.number[place]] * known[frame.number[place]])
         for place, rate in of.decay.items()
     }
     told = dict(zip(net.places, levels.tolist(), strict=True))
-    leaves = float((on_way * brings)[frame.ends < 0].sum())
     return Carried(of.name, told, held, decays, leaves, climbs)
 
 
@@ -317,7 +357,9 @@ def carried_through(
     Joints only mix: they are taken out of the system (Schur complement), and scipy's BDF follows
     the vessels.
     """
-    matrix, right = _Frame(net).system(of)
+    from scipy.integrate import solve_ivp  # noqa: PLC0415 - slow to load
+
+    matrix, right = _frame_of(net).system(of)
     store = np.flatnonzero(net.volumes > 0.0)
     mix = np.flatnonzero((net.volumes <= 0.0) & (np.diag(matrix) > _STILL))
     inner = matrix[np.ix_(store, store)].copy()

@@ -61,6 +61,7 @@ _MODULES = (
     "feed",
     "climate",
     "start",
+    "ground",
     "own_limits",
 )
 for _name in _MODULES:

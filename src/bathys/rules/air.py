@@ -1,6 +1,7 @@
 """Air for the fish, and how long they have oxygen without: rules N8 to N10, N16, N17 and N19."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
@@ -16,6 +17,7 @@ from bathys.rules.registry import Finding, Offer, Rule, rule
 __all__: list[str] = []
 
 _HOUR = 3600.0
+_NEARLY = 0.95  # as much air as water, by the rule of thumb
 
 
 @rule(
@@ -27,12 +29,10 @@ _HOUR = 3600.0
     )
 )
 def _air(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
-    plan, flows = evaluation.plan, air_flows(evaluation)
     for tank, _ in tanks_with_fish(evaluation):
-        air = _HOUR * sum(flows[a.id] for a in plan.air if a.stands_in == tank.vessel.id)
-        volume = evaluation.vessels[tank.vessel.id].volume
-        if air >= 0.95 * volume:
+        if _as_much_as_water(evaluation, tank.vessel.id):
             continue
+        air, volume = _air_an_hour(evaluation, tank.vessel.id)
         yield Finding(
             data,
             "little_air",
@@ -42,8 +42,20 @@ def _air(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "as much air as water is the rule of thumb.",
             "An air pump on a battery goes on when the power fails; moving water stops.",
             {"water": volume, "air": air},
-            more_air(evaluation, tank.vessel.id),
+            partial(more_air, evaluation, tank.vessel.id, _as_much_as_water),
         )
+
+
+def _air_an_hour(evaluation: Evaluation, tank: str) -> tuple[float, float]:
+    """Free air that a tank's stones let out in an hour, and its water [m³]."""
+    flows = air_flows(evaluation)
+    stones = (a for a in evaluation.plan.air if a.stands_in == tank)
+    return _HOUR * sum(flows[a.id] for a in stones), evaluation.vessels[tank].volume
+
+
+def _as_much_as_water(evaluation: Evaluation, tank: str) -> bool:
+    air, volume = _air_an_hour(evaluation, tank)
+    return air >= _NEARLY * volume
 
 
 @rule(

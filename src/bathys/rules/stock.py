@@ -2,12 +2,10 @@
 
 from collections.abc import Iterator
 
-from bathys.evaluation import Evaluation, VesselResult
-from bathys.parts.media import MEDIA
+from bathys.evaluation import Evaluation, VesselResult, full_mass
 from bathys.physics import GRAVITY
 from bathys.plan.naming import named
 from bathys.rules.registry import Finding, Rule, rule
-from bathys.vessels import storage_of
 
 __all__: list[str] = []
 
@@ -78,7 +76,7 @@ def _wetted(result: VesselResult) -> float:
         "Weight on the floor",
         "Water and media are heavy; decks and roofs fail.",
         "derived",
-        limits={"raised": 0.3, "shell": 6.0},
+        limits={"raised": 0.3},
     )
 )
 def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -87,7 +85,7 @@ def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     ]
     if not raised:
         return
-    loads = {r.vessel.id: _mass(evaluation, r, data) / r.area for r in raised}
+    loads = {r.vessel.id: full_mass(evaluation, r) / r.area for r in raised}
     result = max(raised, key=lambda r: loads[r.vessel.id])
     heaviest = "" if len(raised) == 1 else ", the greatest load of all that stand raised"
     yield Finding(
@@ -99,20 +97,5 @@ def _weight(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "{mass:mass} when full; on its footprint that is "
         f"{{load:pressure_load}}{heaviest}.",
         "On a deck, a roof or a home-made stand, have a structural engineer check it.",
-        {"mass": _mass(evaluation, result, data), "load": loads[result.vessel.id] * GRAVITY},
+        {"mass": full_mass(evaluation, result), "load": loads[result.vessel.id] * GRAVITY},
     )
-
-
-def _mass(evaluation: Evaluation, result: VesselResult, data: Rule) -> float:
-    vessel = result.vessel
-    storage = storage_of(evaluation.plan, vessel)
-    water = float(
-        storage.volume(max(result.levels.high, result.levels.at_rest) - vessel.floor_height)
-    )
-    # Of plastic, by the area of its floor and walls (assumed; about that of a stock tank).
-    walls = vessel.shape.perimeter * vessel.shape.height + result.area
-    mass = water * evaluation.water.density + data.limits["shell"] * walls
-    if vessel.media is not None:
-        depth = vessel.media.top - vessel.media.bottom
-        mass += result.area * depth * MEDIA[vessel.media.kind].bulk_density
-    return mass

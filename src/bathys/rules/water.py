@@ -13,12 +13,18 @@ from bathys.plan.naming import named
 from bathys.plan.vessel import Vessel
 from bathys.quality.alkalinity import alkalinity_of
 from bathys.quality.feeding import feed_on_area
-from bathys.rules.living import fewer_fish, more_air, tanks_with_fish, water_told
+from bathys.rules.living import (
+    fewer_fish,
+    more_air,
+    tanks_with_fish,
+    water_told,
+)
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
 __all__: list[str] = []
 
 _DAY = 86400.0
+_ENOUGH = 1.1  # of the least oxygen that fish want, that more air is to give
 _SOME_CARRIERS = 0.02  # [m³]
 
 
@@ -144,7 +150,8 @@ def _oxygen(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     for tank, water in tanks_with_fish(evaluation):
         least = water.stock[tank.vessel.id].species.least_oxygen
         is_low = tank.oxygen < least
-        if not is_low and tank.share >= data.limits["share"]:
+        share = data.limits["share"]
+        if not is_low and tank.share >= share:
             continue
         yield Finding(
             data,
@@ -155,8 +162,20 @@ def _oxygen(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "what its water can hold; its fish want {least:dissolved} at the least.",
             "More air, more flow, or fewer fish.",
             {"oxygen": tank.oxygen, "share": tank.share, "least": least},
-            more_air(evaluation, tank.vessel.id),
+            partial(_more_air_or_fewer_fish, evaluation, tank.vessel.id, share),
         )
+
+
+def _more_air_or_fewer_fish(evaluation: Evaluation, tank: str, share: float) -> tuple[Offer, ...]:
+    def enough(with_more: Evaluation, tank: str) -> bool:
+        water = water_told(with_more)
+        if water is None or tank not in water.stock:
+            return True
+        least = water.stock[tank].species.least_oxygen
+        own = water.vessels[tank]
+        return own.oxygen >= _ENOUGH * least and own.share >= share
+
+    return (*more_air(evaluation, tank, enough), *fewer_fish(evaluation))
 
 
 @rule(

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from bathys.simulation.pumped import PumpGroup, Return
+from bathys.simulation.pumped import PumpGroup, Return, reach_of
 from bathys.simulation.system import System
 
 __all__ = ["SLACK", "State", "Watch", "watches_of"]
@@ -15,8 +15,6 @@ SLACK = 1e-4
 """A level this far past a mark has passed it [m]."""
 
 _FRESH = 0.01  # rise over a bare return that wants new pump flows [m]
-_RETABLE = 0.05  # change of a drowned return's level that does: until then its slope serves [m]
-_NEARER, _LEAST_RETABLE = 0.3, 1e-3  # or this share of how far it is from its source's level [m]
 
 
 @dataclass
@@ -105,11 +103,6 @@ def _of_return(
         yield Watch(node, end.mouth + _FRESH, 1.0, "return", end.vessel)
     if level <= end.mouth:
         return
-    moved = _RETABLE
-    if len(group.returns) > 1 and end.vessel != group.source and not end.is_suction:
-        # Near where it turns round a flow goes with the root of the levels' difference, and the
-        # nearer they are, the sooner its slope is wrong.
-        apart = abs(level - table_levels.get(group.source, level))
-        moved = min(max(_NEARER * apart, _LEAST_RETABLE), _RETABLE)
+    moved = reach_of(end, group, table_levels)
     yield Watch(node, level + moved, 1.0, "return", end.vessel)
     yield Watch(node, max(level - moved, end.mouth - 1e-6), -1.0, "return", end.vessel)

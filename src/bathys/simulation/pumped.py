@@ -23,7 +23,7 @@ from bathys.plan.pumps import Pump
 from bathys.plan.topology import tied_together
 from bathys.simulation.compiled import END, Pumped
 
-__all__ = ["PumpGroup", "PumpedTables", "Return"]
+__all__ = ["PumpGroup", "PumpedTables", "Return", "reach_of"]
 
 Floats = NDArray[np.float64]
 
@@ -31,6 +31,10 @@ _TABLE_STEPS = 16  # over the height of the source
 _UNDER = 0.05  # an end alone is tabled with so much water over it [m]
 _AROUND = tuple(s * d for d in (0.0, 3e-4, 2e-3, 1e-2, 4e-2) for s in (-1.0, 1.0))
 """Steps of level about where a return under water turns round [m]."""
+_RETABLE = 0.05  # change of a drowned return's level that wants a new table [m]
+_NEARER, _LEAST_RETABLE = 0.3, 1e-3  # or this share of how far it is from its source's level [m]
+_USED_AGAIN = 0.5  # share of that within which an older table serves [-]
+_MOST_KEPT = 64  # tables [-]
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,6 +89,33 @@ class PumpGroup:
     pipe_volume: float
 
 
+def reach_of(end: Return, group: PumpGroup, table_levels: Mapping[str, float]) -> float:
+    """How far the level over a return under water may move before the slope that a table answers
+    by no longer serves.
+
+    Parameters
+    ----------
+    end : Return
+        The return
+    group : PumpGroup
+        Whose it is
+    table_levels : mapping of str to float
+        Levels that the table was made at, [m]
+
+    Returns
+    -------
+    float
+        Up or down, [m]
+    """
+    if len(group.returns) < 2 or end.vessel == group.source or end.is_suction:
+        return _RETABLE
+    # Near where it turns round a flow goes with the root of the levels' difference, and the nearer
+    # they are, the sooner its slope is wrong.
+    level = table_levels[end.vessel]
+    apart = abs(level - table_levels.get(group.source, level))
+    return min(max(_NEARER * apart, _LEAST_RETABLE), _RETABLE)
+
+
 def _padded(row: Floats, wide: int) -> Floats:
     """A row of a table made as long as the longest, going on beyond its end."""
     more = wide - row.size
@@ -107,7 +138,7 @@ class PumpedTables:
         self.layout, self.plan = layout, layout.plan
         self._network, self._solver = PressureNetwork(layout), Solver()
         self._links: dict[tuple[int, int, frozenset[str]], tuple[NetworkLink, ...]] = {}
-        self._made: dict[tuple[frozenset[str], tuple[float, ...]], Pumped] = {}
+        self._made: dict[frozenset[str], list[tuple[Pumped, Mapping[str, float]]]] = {}
         self.groups = self._find_groups()
 
     @property
@@ -183,19 +214,33 @@ class PumpedTables:
 
     def arrays(
         self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]
-    ) -> Pumped:
-        """The tables as the compiled core takes them, all other levels [m] as they are."""
-        # Only what stands over a mouth is felt: a pump that starts again finds its table made.
-        felt = tuple(
-            round(levels[r.vessel], 5)
-            for g in self.groups
-            if not self.is_alone(g)
-            for r in g.returns
-            if is_under(r, levels)
-        )
-        if (running, felt) not in self._made:
-            self._made[running, felt] = self._make(running, levels, place)
-        return self._made[running, felt]
+    ) -> tuple[Pumped, Mapping[str, float]]:
+        """The tables as the compiled core takes them, and the levels [m] they are made at: those
+        given, or such as are near enough to them."""
+        made = self._made.get(running, [])
+        for table, at in reversed(made):  # a pump that starts again finds its table made
+            if self._serves(at, levels):
+                return table, at
+        new = self._make(running, levels, place), dict(levels)
+        self._made[running] = [*made[1 - _MOST_KEPT :], new]  # others may be reading the old list
+        return new
+
+    def _serves(self, at: Mapping[str, float], levels: Mapping[str, float]) -> bool:
+        """Whether a table made at some levels serves at others: what stands over a mouth is felt,
+        and must be about the same."""
+        for group in self.groups:
+            if self.is_alone(group):
+                continue
+            for end in group.returns:
+                if not end.vessel:
+                    continue
+                if is_under(end, at) is not is_under(end, levels):
+                    return False
+                moved = abs(at[end.vessel] - levels[end.vessel])
+                reach = min(reach_of(end, group, at), reach_of(end, group, levels))
+                if is_under(end, at) and moved > _USED_AGAIN * reach:
+                    return False
+        return True
 
     def _make(
         self, running: frozenset[str], levels: Mapping[str, float], place: Mapping[str, int]

@@ -310,8 +310,8 @@ class Simulation:
     def _pumped_at(self, levels: Mapping[str, float], on: frozenset[str]) -> Pumped:
         """What the pumps bring, worked out again where a return has moved too far."""
         if self.pumped is None or not self.table_levels or on != self.known:
-            self.pumped, self.known = self.system.pumps.arrays(on, levels, self.place), on
-            self.table_levels = dict(levels)
+            self.pumped, at = self.system.pumps.arrays(on, levels, self.place)
+            self.known, self.table_levels = on, dict(at)
             self.tables += 1
         return self.pumped
 

@@ -293,15 +293,12 @@ def _heads_below(
 def _candidates(
     plan: Plan, pump: Pump, catalogue: Sequence[CatalogPump], demand: Demand
 ) -> list[Candidate]:
-    top = np.array([p.max_head for p in catalogue])
-    reach = np.array([p.max_flow for p in catalogue])
-    bend = np.array([p.exponent for p in catalogue])
-    heads = top * (1.0 - (demand.flow / reach) ** bend)
+    heads = [p.head_at(demand.flow) for p in catalogue]
     share = pump.clock.share if pump.clock is not None else 1.0
     energy = np.array([p.power for p in catalogue]) * _HOURS_A_YEAR * share / 1000.0
     price = mean_price(plan.site, spells_of(pump.clock, share))
     return [
-        Candidate(p, float(h), float(h) - demand.head, float(e), float(e) * price)
+        Candidate(p, h, h - demand.head, float(e), float(e) * price)
         for p, h, e in zip(catalogue, heads, energy, strict=True)
     ]
 
@@ -354,15 +351,9 @@ def pump_edits(pump: Pump, chosen: CatalogPump) -> tuple[Edit, ...]:
     tuple of Edit
         The edits that do so
     """
-    curve = {
-        "kind": "label",
-        "max_flow": chosen.max_flow,
-        "max_head": chosen.max_head,
-        "exponent": chosen.exponent,
-    }
     path = f"pumps.{pump.id}"
     return (
-        Edit(f"{path}.curve", curve),
+        Edit(f"{path}.curve", chosen.as_curve),
         Edit(f"{path}.power", chosen.power),
         Edit(f"{path}.name", chosen.name),
         Edit(f"{path}.dial", 1.0),

@@ -11,6 +11,7 @@ from bathys.units.showing import (
     in_unit,
     show,
     show_number,
+    show_tape,
     unit_of,
 )
 from bathys.units.table import FAMILIES, SYSTEMS, System, mixed, own_system
@@ -31,5 +32,6 @@ __all__ = [
     "read",
     "show",
     "show_number",
+    "show_tape",
     "unit_of",
 ]

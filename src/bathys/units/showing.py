@@ -6,8 +6,18 @@ from collections.abc import Mapping
 
 from bathys.units.table import System, Unit, own_system, shown_in
 
-__all__ = ["entry", "fill_equation", "fill_sentence", "in_unit", "show", "show_number", "unit_of"]
+__all__ = [
+    "entry",
+    "fill_equation",
+    "fill_sentence",
+    "in_unit",
+    "show",
+    "show_number",
+    "show_tape",
+    "unit_of",
+]
 
+_INCH = 0.0254  # [m]
 _HOUR = 3600
 _DAYS = 60 * 72  # from so many minutes on days are counted
 _NOTHING = {"volume": 1e-5, "power": 0.05, "flow": 1e-8, "length": 5e-7}
@@ -141,6 +151,37 @@ def show(value: float | None, quantity: str, system: System) -> str:
     label = unit_of(quantity, system)
     gap = "" if label in ("°", "%", "") else " "
     return f"{show_number(value, quantity, system)}{gap}{label}"
+
+
+def show_tape(value: float, system: System) -> str:
+    """A length as a tape measure reads it: whole millimetres, or inches to a sixteenth, under one
+    inch to a thirty-second.
+
+    Parameters
+    ----------
+    value : float
+        The length, [m]
+    system : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        With its unit
+
+    Examples
+    --------
+    >>> show_tape(0.8716, "us")
+    '34 5/16 in'
+    """
+    if own_system(system, "length") == "metric":
+        return show(value, "length", system)
+    parts = 16 if abs(value) >= _INCH else 32
+    whole, rest = divmod(round(abs(value) / _INCH * parts), parts)
+    common = math.gcd(rest, parts)
+    fraction = f"{rest // common}/{parts // common}" if rest else ""
+    words = " ".join(w for w in (str(whole) if whole or not fraction else "", fraction) if w)
+    return f"{'−' if value < 0.0 and (whole or rest) else ''}{words} in"
 
 
 def entry(value: float, quantity: str, system: System) -> str:

@@ -200,5 +200,8 @@ LOGGING = {
     "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
 }
 
+PUBLIC_URL = os.environ.get("BATHYS_PUBLIC_URL", "")
+"""Where phones reach the application, for the codes on labels; none are made if it is not told."""
+
 PATIENCE = 0.3
 """How long a page's request waits for what takes long, before it is to ask again [s]."""

@@ -7,7 +7,12 @@ from bathys_web.accounts import views as account_views
 from bathys_web.config.errors import not_found, refused, server_error
 from bathys_web.learn import views as learn_views
 from bathys_web.plans import views
+from bathys_web.plans.views import build as build_views
+from bathys_web.plans.views import ground as ground_views
+from bathys_web.plans.views import holes as holes_views
+from bathys_web.plans.views import prices as price_views
 from bathys_web.plans.views import pumps as pump_views
+from bathys_web.plans.views import stands as stands_views
 
 urlpatterns = [
     path("", views.plans_page, name="plans"),
@@ -60,9 +65,29 @@ urlpatterns = [
     path("plans/import/", views.import_plan, name="import_plan"),
     path("plans/<uuid:key>/", views.plan_page, name="plan"),
     path("plans/<uuid:key>/inspector/", views.inspector, name="inspector"),
+    path("plans/<uuid:key>/side-view/", views.side_view, name="side_view"),
     path("plans/<uuid:key>/joins/", views.joins, name="joins"),
     path("plans/<uuid:key>/pumps/", views.pumps_to_choose, name="pumps_to_choose"),
     path("plans/<uuid:key>/edit/", views.edit, name="edit"),
+    path("plans/<uuid:key>/ground/", ground_views.ground, name="ground"),
+    path("plans/<uuid:key>/ground/better/", ground_views.better_place, name="better_place"),
+    path(
+        "plans/<uuid:key>/isometric.svg", ground_views.isometric_picture, name="isometric_picture"
+    ),
+    path("plans/<uuid:key>/ground.svg", ground_views.ground_picture, name="ground_picture"),
+    path("plans/<uuid:key>/build/", build_views.build, name="build"),
+    path("plans/<uuid:key>/build/holes/", holes_views.holes, name="holes"),
+    path("plans/<uuid:key>/build/stands/", stands_views.stands, name="stands"),
+    path(
+        "plans/<uuid:key>/build/drilling/<str:vessel>.svg",
+        holes_views.drilling_picture,
+        name="drilling_picture",
+    ),
+    path("plans/<uuid:key>/build/begin/", build_views.begin, name="begin_building"),
+    path("plans/<uuid:key>/build/tick/", build_views.tick_step, name="tick_step"),
+    path("plans/<uuid:key>/build/paper/<str:paper>/", build_views.build_paper, name="build_paper"),
+    path("plans/<uuid:key>/build/paper/<str:paper>/file/", build_views.build_pdf, name="build_pdf"),
+    path("plans/<uuid:key>/build/file/<str:kind>/", build_views.build_file, name="build_file"),
     path("plans/<uuid:key>/undo/", views.undo, name="undo"),
     path("plans/<uuid:key>/redo/", views.redo, name="redo"),
     path("plans/<uuid:key>/history/", views.history, name="history"),
@@ -76,6 +101,19 @@ urlpatterns = [
     path("plans/<uuid:key>/explained/", views.explained, name="explained"),
     path("plans/<uuid:key>/play/", views.play, name="play"),
     path("parts/", pump_views.own_pumps, name="own_pumps"),
+    path("parts/curve/", pump_views.read_curve, name="read_curve"),
+    path("parts/containers/", pump_views.keep_own_container, name="keep_own_container"),
+    path(
+        "parts/containers/<int:pk>/delete/",
+        pump_views.delete_own_container,
+        name="delete_own_container",
+    ),
+    path("parts/prices/", pump_views.keep_shelf_prices, name="shelf_prices"),
+    path("parts/prices.csv", price_views.prices_csv, name="prices_csv"),
+    path("parts/prices/file/", price_views.read_price_file, name="read_price_file"),
+    path("parts/prices/take/", price_views.take_price_file, name="take_price_file"),
+    path("plans/<uuid:key>/prices/", price_views.keep_plan_prices, name="plan_prices"),
+    path("plans/<uuid:key>/shopping.csv", price_views.shopping_csv, name="shopping_csv"),
     path("parts/pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),
     path("plans/<uuid:key>/export/", views.export, name="export"),
     path("plans/<uuid:key>/archive/", views.archive, name="archive"),

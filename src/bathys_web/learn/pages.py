@@ -31,7 +31,9 @@ HELP = (
     HelpPage("design", "Design", "The side view, the inspector, findings and benches."),
     HelpPage("solids", "Solids and settlers", "How waste is caught, and what to build it of."),
     HelpPage("water", "Fish, water and air", "What lives in the water, and how long it has air."),
-    HelpPage("parts", "Parts", "Pumps you can buy, containers and pipe sizes."),
+    HelpPage("ground", "Ground plan", "Where everything stands, and how pipes run."),
+    HelpPage("build", "Build", "The sheet to level, drill, cut and buy by."),
+    HelpPage("parts", "Parts", "Pumps you can buy, containers, pipe sizes and prices."),
     HelpPage("account", "Account", "Password, e-mail address, your data, the demo account."),
 )
 """In the order of their list."""

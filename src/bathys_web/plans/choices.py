@@ -89,6 +89,25 @@ def container_choices(units: System) -> list[ChoiceGroup]:
     ]
 
 
+def own_container_choices(own: Sequence[Container], units: System) -> list[ChoiceGroup]:
+    """The builder's own containers, each with what it holds.
+
+    Parameters
+    ----------
+    own : sequence of Container
+        The containers
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of ChoiceGroup
+        One group, or none
+    """
+    choices = [(c.key, f"{c.name}, {show(capacity_of(c), 'volume', units)}") for c in own]
+    return [ChoiceGroup("Yours", choices)] if choices else []
+
+
 def capacity_of(container: Container) -> float:
     """What a container holds up to its rim.
 

@@ -7,9 +7,11 @@ from typing import Any
 from django.http import QueryDict
 
 from bathys.network import NotSolved
+from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import DynamicAssessment, assess_dynamic, dynamic_remedies_of
 from bathys.plan import Plan, physics_hash
+from bathys.shelf import PriceList
 from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.plans.actions import clear_demos, refresh_headlines
@@ -18,6 +20,7 @@ from bathys_web.plans.benches.hours import ScenarioForm, follow_form, play_form,
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers import LISTS
 from bathys_web.plans.offers.findings import remedy_rows
+from bathys_web.plans.paper import Stamp, pdf_of
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["clear_demos", "refresh_headlines"]  # registered by being imported
@@ -59,11 +62,31 @@ def _dynamic_remedies(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted)
     return []
 
 
+@computation("build_pdf")
+def _build_pdf(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> bytes:
+    """A build sheet set on paper."""
+    return pdf_of(
+        assessment_of_plan(plan),
+        words["units"],
+        words["stock"],
+        PriceList.from_data(words["prices"]),
+        Stamp.from_data(words["stamp"]),
+        words["paper"],
+        words["faults"],
+    )
+
+
 @computation("offers")
 def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
     """A list of offers that takes a search through a large plan."""
     asked = QueryDict(mutable=True)
     for field, values in words["asked"].items():
         asked.setlist(field, values)
-    context = OfferContext("", tuple(CatalogPump(**p) for p in words["pumps"]))
+    pumps = tuple(
+        CatalogPump(**{**p, "points": tuple((q, h) for q, h in p["points"])})
+        for p in words["pumps"]
+    )
+    prices = PriceList.from_data(words["prices"])
+    containers = tuple(Container(**c) for c in words["containers"])
+    context = OfferContext("", pumps, prices=prices, containers=containers)
     return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], context)

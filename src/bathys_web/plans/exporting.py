@@ -9,8 +9,11 @@ from typing import IO
 from django.contrib.auth.models import User
 from django.utils.text import slugify
 
+from bathys.cells import harmless
 from bathys.plan import dump_plan
-from bathys_web.plans.models import OwnPump, SavedPlan
+from bathys.shelf import write_prices
+from bathys_web.plans.actions.keep_prices import prices_of
+from bathys_web.plans.models import OwnContainer, OwnPump, SavedPlan
 from bathys_web.plans.storing import plan_of
 
 __all__ = ["MOST_REVISIONS", "write_archive"]
@@ -22,6 +25,8 @@ _README = f"""All that Bathys keeps of you.
 
 account.json      Your address and when the account was made.
 pumps.json        Your own pumps: flow in m3/s, head in m, power in W.
+containers.json   Your own containers, sizes in m.
+prices.csv        Your prices and what you have at hand; Parts can read it again.
 plans/NAME/       One folder a plan.
   plan.json       The plan as it stands, a file that can be imported again.
   about.json      Labels, archive, when it was made and changed.
@@ -44,9 +49,13 @@ def write_archive(user: User, file: IO[bytes]) -> None:
         archive.writestr("README.txt", _README)
         account = {"email": user.email, "made": user.date_joined.isoformat()}
         archive.writestr("account.json", json.dumps(account, indent=1))
-        fields = ("name", "max_flow", "max_head", "exponent", "power")
+        fields = ("name", "max_flow", "max_head", "exponent", "power", "points")
         pumps = list(OwnPump.objects.filter(owner=user).values(*fields))
         archive.writestr("pumps.json", json.dumps(pumps, indent=1))
+        own = list(OwnContainer.objects.filter(owner=user).values("name", "shape"))
+        archive.writestr("containers.json", json.dumps(own, indent=1))
+        prices = prices_of(user).prices.values()
+        archive.writestr("prices.csv", write_prices(prices, "metric"))
         for saved in SavedPlan.objects.filter(owner=user, head__isnull=False).select_related(
             "head"
         ):
@@ -70,13 +79,8 @@ def _write_plan(archive: zipfile.ZipFile, saved: SavedPlan) -> None:
     rows.writerow(["number", "made from", "when", "what changed"])
     told = saved.revisions.values_list("number", "parent__number", "created", "what_changed")
     for number, parent, created, what in told.iterator():
-        rows.writerow([number, parent or "", created.isoformat(), _harmless(what)])
+        rows.writerow([number, parent or "", created.isoformat(), harmless(what)])
     archive.writestr(f"{folder}/history.csv", history.getvalue())
     newest = saved.revisions.order_by("-number")[:MOST_REVISIONS]
     for number, document in newest.values_list("number", "document").iterator():
         archive.writestr(f"{folder}/revisions/{number:05}.json", json.dumps(document, indent=1))
-
-
-def _harmless(text: str) -> str:
-    """A cell that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@") else text

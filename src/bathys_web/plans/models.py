@@ -6,9 +6,20 @@ from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
+from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
+from bathys.shelf import PriceList
 
-__all__ = ["DynamicVerdict", "OwnPump", "Revision", "SavedPlan"]
+__all__ = [
+    "AsDesigned",
+    "BuildTicks",
+    "DynamicVerdict",
+    "OwnContainer",
+    "OwnPrices",
+    "OwnPump",
+    "Revision",
+    "SavedPlan",
+]
 
 
 class SavedPlan(models.Model):
@@ -84,6 +95,7 @@ class OwnPump(models.Model):
     max_head = models.FloatField()
     exponent = models.FloatField(default=2.0)
     power = models.FloatField()
+    points = models.JSONField(default=list)  # of its curve: flow and head [m³/s, m]; or none
 
     class Meta:
         ordering = ("name",)
@@ -101,5 +113,74 @@ class OwnPump(models.Model):
     def as_catalog(self) -> CatalogPump:
         """The pump as the engine takes it."""
         return CatalogPump(
-            self.name, self.max_flow, self.max_head, self.exponent, self.power, is_own=True
+            self.name,
+            self.max_flow,
+            self.max_head,
+            self.exponent,
+            self.power,
+            is_own=True,
+            points=tuple((flow, head) for flow, head in self.points),
         )
+
+
+class OwnPrices(models.Model):
+    """What things cost where a builder lives, and what they have at hand."""
+
+    owner = models.OneToOneField(
+        settings.AUTH_USER_MODEL, models.CASCADE, related_name="own_prices"
+    )
+    data = models.JSONField()  # as ``PriceList.as_data`` gives it
+
+    def __str__(self) -> str:
+        return f"{len(self.data['prices'])} prices"
+
+    def as_list(self) -> PriceList:
+        """The prices as the engine takes them."""
+        return PriceList.from_data(self.data)
+
+
+class BuildTicks(models.Model):
+    """Which steps of the work are done on a plan."""
+
+    plan = models.OneToOneField(SavedPlan, models.CASCADE, related_name="ticks")
+    done = models.JSONField()  # names of steps
+
+    def __str__(self) -> str:
+        return f"{len(self.done)} steps of {self.plan_id}"
+
+
+class AsDesigned(models.Model):
+    """The revision that a plan is built by, since building began."""
+
+    plan = models.OneToOneField(SavedPlan, models.CASCADE, related_name="as_designed")
+    revision = models.ForeignKey(Revision, models.CASCADE, related_name="+")
+    since = models.DateTimeField(auto_now_add=True)
+    engine = models.CharField(max_length=16, default="")  # that told the rows
+    rows = models.JSONField(default=dict)  # documents.KeptRows, in metric words
+
+    def __str__(self) -> str:
+        return f"{self.plan_id} by r{self.revision.number}"
+
+
+class OwnContainer(models.Model):
+    """A container that a builder has measured."""
+
+    owner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.CASCADE, related_name="own_containers"
+    )
+    name = models.CharField(max_length=80)
+    shape = models.JSONField()  # a shell as plan data, [m]
+    litres = models.FloatField()
+
+    class Meta:
+        ordering = ("name",)
+        constraints = (
+            models.UniqueConstraint(fields=("owner", "name"), name="one_own_container_a_name"),
+        )
+
+    def __str__(self) -> str:
+        return self.name
+
+    def as_container(self) -> Container:
+        """The container as the engine takes it."""
+        return Container(f"own-{self.pk}", "Yours", self.name, dict(self.shape), self.litres)

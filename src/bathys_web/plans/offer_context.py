@@ -2,14 +2,16 @@
 
 import time
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import User
 
+from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.plan import Plan, document_hash
+from bathys.shelf import PriceList
 from bathys_web.computing.asking import Answer, answer_to, ask
 
 __all__ = ["OfferContext"]
@@ -29,11 +31,17 @@ class OfferContext:
         The visitor's own pumps
     asks : user or None
         The visitor, where the request may ask for computations; none where it only looks
+    prices : PriceList
+        The visitor's own prices
+    containers : sequence of Container
+        The visitor's own containers
     """
 
     key: str
     pumps: Sequence[CatalogPump] = ()
     asks: User | None = None
+    prices: PriceList = field(default_factory=PriceList.empty)
+    containers: Sequence[Container] = ()
 
     def computed(self, kind: str, plan: Plan, words: Mapping[str, Any] | None = None) -> Answer:
         """What is known of a computation; asked for, and waited for a moment, if this may ask.

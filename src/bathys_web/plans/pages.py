@@ -3,8 +3,10 @@
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
+from django.contrib.auth.models import User
 from django.http import HttpRequest
 
 from bathys.drawing import draw_side_view
@@ -16,17 +18,18 @@ from bathys.plan import Plan
 from bathys.plan.base import LeadsOn
 from bathys.rules import cautions_for
 from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
+from bathys_web.plans.actions.keep_container import own_containers_of
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.change_summary import moved_by
-from bathys_web.plans.choices import container_choices, join_choices
+from bathys_web.plans.choices import container_choices, join_choices, own_container_choices
 from bathys_web.plans.inspector import rows_of, site_rows
 from bathys_web.plans.inspector.groups import grouped
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.shown_findings import shown_finding, worst_of
 from bathys_web.plans.storing import assessment_of, plan_of
-from bathys_web.plans.tinting import tints_for
+from bathys_web.plans.tinting import shades_for, tints_for
 
 __all__ = [
     "ShownFigure",
@@ -128,7 +131,9 @@ def shown_figure(
     )
 
 
-def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
+def inspector_context(
+    plan: Plan, part: str, units: System, owner: User | None = None
+) -> dict[str, Any]:
     """The rows of one part, or of the site.
 
     Parameters
@@ -139,6 +144,8 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         Id of a part, or nothing
     units : System
         The reader's units
+    owner : User, optional
+        Whose containers may be chosen beside those that ship
 
     Returns
     -------
@@ -148,13 +155,16 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
     stations = stations_of(plan)
     station = next((s for s in stations if s.id == part), None)
     if station is None:
-        rows, title = site_rows(plan, units), "Plan and site"
+        rows, title = cache(lambda: site_rows(plan, units)), "Plan and site"
     else:
         found = next(p for p in getattr(plan, station.group) if p.id == station.id)
-        rows, title = rows_of(plan, found, f"{station.group}.{station.id}", units), station.name
+        path = f"{station.group}.{station.id}"
+        rows, title = cache(lambda: rows_of(plan, found, path, units)), station.name
+    addable = _addable(station)
+    # Most answers to an edit show no inspector: what takes time is made once a template asks.
     return {
         "rows": rows,
-        "row_groups": grouped(rows, part),
+        "row_groups": lambda: grouped(rows(), part),
         "part": station.id if station else SITE,
         "unknown_part": part if station is None and part != SITE else "",
         "part_title": title,
@@ -169,9 +179,16 @@ def inspector_context(plan: Plan, part: str, units: System) -> dict[str, Any]:
         "ends": [s for s in stations if s.group in ("vessels", "junctions") and s.id != part]
         if station is not None and _may_lead_on(plan, station)
         else [],
-        "addable": (addable := _addable(station)),
-        "joins": join_choices(plan, addable[0][0], station.id if station else ""),
-        "containers": container_choices(units)
+        "addable": addable,
+        "joins": cache(
+            lambda: join_choices(plan, addable[0][0], station.id if station is not None else "")
+        ),
+        "containers": cache(
+            lambda: [
+                *(own_container_choices(own_containers_of(owner), units) if owner else []),
+                *container_choices(units),
+            ]
+        )
         if station is not None and station.group == "vessels"
         else [],
     }
@@ -238,9 +255,11 @@ def workspace_context(
     plan = plan_of(head)
     units = units_for(request, plan)
     assessment = assessment_of(head)
-    context = inspector_context(plan, part, units)
+    owner = request.user if isinstance(request.user, User) else None
+    context = inspector_context(plan, part, units, owner)
     found = assessment.evaluation
     findings = [shown_finding(f, plan, units) for f in assessment.findings]
+    tint = (request.POST or request.GET).get("tint", "")[:20]
     scene = draw_side_view(found, context["stations"], units, _pins(assessment))
     return {
         **context,
@@ -255,7 +274,9 @@ def workspace_context(
         "is_sound": assessment.is_sound,
         "standing": plan_statuses_of([head])[0],
         "scene": scene,
-        "tints": tints_for(found, scene, units),
+        "shades": shades_for(found),
+        "tints": tints_for(found, scene, units, tint),
+        "tint": tint,
         "first_bench": _first_bench(request, plan),
         "moved": moved_by(before, head, units) if before and before != head else {},
         "cautions": cautions_for(plan.brief),

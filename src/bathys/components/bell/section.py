@@ -6,7 +6,7 @@ from bathys.drawing.siphon_section import SPAN_STEP, TALL, Scale, draw_across
 from bathys.plan.vessel import Vessel
 from bathys.units import System, show
 
-__all__ = ["draw", "heights"]
+__all__ = ["draw", "heights", "sizes"]
 
 
 def heights(siphon: BellSiphon) -> list[tuple[str, float]]:
@@ -25,6 +25,34 @@ def heights(siphon: BellSiphon) -> list[tuple[str, float]]:
     foot = "slots" if siphon.slot_area is not None else "holes"
     built = [("standpipe", siphon.rim_height), (foot, siphon.foot_top)]
     return [*built, *(("air tube", tube.mouth_height) for tube in siphon.air_tubes)]
+
+
+def sizes(siphon: BellSiphon) -> list[tuple[str, float, str]]:
+    """What is measured across, and how it is set at first.
+
+    Parameters
+    ----------
+    siphon : BellSiphon
+        The siphon
+
+    Returns
+    -------
+    list of (str, float, str)
+        What it is, its value in SI or [degrees], and its quantity
+    """
+    told = [
+        ("standpipe, inside", siphon.standpipe_bore.inside, "length"),
+        ("bell, inside", siphon.bell_bore.inside, "length"),
+        ("bell, inside from floor to cap", siphon.cap_height, "length"),
+    ]
+    if siphon.slot_area is not None:
+        told.append(("slots at its foot, together", siphon.slot_area, "area"))
+    told += [("air tube, inside", tube.bore, "length") for tube in siphon.air_tubes]
+    if siphon.guard_diameter is not None:
+        told.append(("guard, across", siphon.guard_diameter, "length"))
+    if siphon.end_elbow is not None:
+        told.append(("elbow at the end, begin at", siphon.end_elbow, "angle"))
+    return told
 
 
 def draw(

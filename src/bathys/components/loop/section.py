@@ -6,7 +6,7 @@ from bathys.drawing.siphon_section import TALL, Scale, draw_across
 from bathys.plan.vessel import Vessel
 from bathys.units import System, show
 
-__all__ = ["draw", "heights"]
+__all__ = ["draw", "heights", "sizes"]
 
 
 def heights(siphon: LoopSiphon) -> list[tuple[str, float]]:
@@ -29,6 +29,22 @@ def heights(siphon: LoopSiphon) -> list[tuple[str, float]]:
     if low < siphon.crest_height:
         built.insert(-1, ("lowest", low))
     return built
+
+
+def sizes(siphon: LoopSiphon) -> list[tuple[str, float, str]]:
+    """What is measured across, and how it is set at first.
+
+    Parameters
+    ----------
+    siphon : LoopSiphon
+        The siphon
+
+    Returns
+    -------
+    list of (str, float, str)
+        What it is, its value in SI or [degrees], and its quantity
+    """
+    return [("tube, inside", siphon.bore.inside, "length")]
 
 
 def draw(

@@ -17,6 +17,7 @@ class Glass(Shell):
 
     CHOICE: ClassVar[str] = "glass tank, by its outside"
     SCALED: ClassVar[tuple[str, ...]] = ("outside_length", "outside_width")
+    WALL_FITTINGS: ClassVar[tuple[str, ...]] = ("glass",)
 
     kind: Literal["glass"] = "glass"
     outside_length: Size = Field(title="Length outside")

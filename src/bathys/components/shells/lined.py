@@ -16,6 +16,7 @@ class LinedBox(Shell):
 
     CHOICE: ClassVar[str] = "timber box with a liner"
     SCALED: ClassVar[tuple[str, ...]] = ("length", "width", "height")
+    WALL_FITTINGS: ClassVar[tuple[str, ...]] = ("liner",)
 
     kind: Literal["lined"] = "lined"
     length: Size = Field(title="Length between the boards")

@@ -53,6 +53,10 @@ class Tote(Shell):
         return cls(length=length, width=width, height=other.height, corner_radius=corner)
 
     @property
+    def cut_from(self) -> Literal["", "foot", "top"]:
+        return "foot" if self.cut == "top_off" else "top"
+
+    @property
     def layers(self) -> list[Layer]:
         return [(0.0, self.length * self.width - _CUT_OFF * self.corner_radius**2)]
 

@@ -124,6 +124,6 @@ def add_revision(
         physics_hash=physics_hash(plan),
         headlines=headlines_document(found),
     )
-    held.save()
+    held.save(update_fields=["head", "last_number", "touched"])
     keep_plan(name, plan)
     return held.current

@@ -4,7 +4,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from bathys_web.accounts.models import DemoAccount
-from bathys_web.plans.models import OwnPump, Revision, SavedPlan
+from bathys_web.plans.models import OwnContainer, OwnPrices, OwnPump, Revision, SavedPlan
 
 __all__ = ["move_demo"]
 
@@ -12,7 +12,8 @@ __all__ = ["move_demo"]
 @transaction.atomic
 def move_demo(demo_pk: int, user: User) -> int:
     """Move the plans and pumps of a demo account into another account, and delete the demo
-    account. Pumps of a name that the account has already stay as the account has them.
+    account. Pumps and containers of a name that the account has already stay as the account has
+    them, and so do its prices.
 
     Parameters
     ----------
@@ -33,5 +34,9 @@ def move_demo(demo_pk: int, user: User) -> int:
     moved = SavedPlan.objects.filter(owner_id=demo_pk).update(owner=user)
     names = OwnPump.objects.filter(owner=user).values("name")
     OwnPump.objects.filter(owner_id=demo_pk).exclude(name__in=names).update(owner=user)
+    kept = OwnContainer.objects.filter(owner=user).values("name")
+    OwnContainer.objects.filter(owner_id=demo_pk).exclude(name__in=kept).update(owner=user)
+    if not OwnPrices.objects.filter(owner=user).exists():
+        OwnPrices.objects.filter(owner_id=demo_pk).update(owner=user)
     demo.user.delete()
     return moved

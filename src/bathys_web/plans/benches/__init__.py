@@ -3,7 +3,6 @@
 from bathys.plan import Plan
 from bathys_web.plans.benches import (
     air,
-    build,
     figures,
     hours,
     levels,
@@ -12,6 +11,7 @@ from bathys_web.plans.benches import (
     pump,
     siphon,
     solids,
+    stages,
     water,
     week,
 )
@@ -31,7 +31,7 @@ BENCHES: dict[str, Bench] = {
         hours.BENCH,
         week.BENCH,
         figures.BENCH,
-        build.BENCH,
+        stages.BENCH,
         moving.BENCH,
         practice.BENCH,
     )

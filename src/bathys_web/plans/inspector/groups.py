@@ -55,6 +55,8 @@ _GROUPS = {
         "valve_at",
         "along",
         "covered",
+        "cover",
+        "stage",
         "displaced",
         "wear",
         "strainer_loss",

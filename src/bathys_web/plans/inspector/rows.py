@@ -2,8 +2,10 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
+from threading import Lock
 from typing import Any, Literal, get_args, get_origin
 
+from cachetools import LRUCache, cached
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
@@ -23,7 +25,7 @@ from bathys_web.plans.inspector.typed_rows import as_typed
 
 __all__ = ["find_row", "rows_of", "site_rows"]
 
-_HIDDEN = {"id", "kind", "format", "version", "note", "typed"}
+_HIDDEN = {"id", "kind", "format", "version", "note", "typed", "blocks", "start_hole", "end_hole"}
 _HOSE = "inside"
 _DAY = 86400.0
 _LONGEST_LINE = 100  # letters; more wants a box of several lines
@@ -356,6 +358,16 @@ def site_rows(plan: Plan, units: System) -> list[Row]:
     ]
 
 
+@cached(LRUCache(maxsize=32), key=lambda plan, _, *asked: (id(plan), *asked), lock=Lock())
+def _by_path(plan: Plan, part: BaseModel, path: str, units: System) -> tuple[Plan, dict[str, Row]]:
+    """Rows of a part by their paths, since an edit asks for several of the same; kept with the
+    plan, so that no other can have its identity."""
+    rows: dict[str, Row] = {}
+    for row in rows_of(plan, part, path, units):
+        rows.setdefault(row.path, row)
+    return plan, rows
+
+
 def find_row(plan: Plan, path: str, units: System) -> Row | None:
     """The row of a path, as the plan stands; none if the plan has no such field to edit.
 
@@ -378,7 +390,7 @@ def find_row(plan: Plan, path: str, units: System) -> Row | None:
     found = _part_at(plan, path)
     if found is None:
         return None
-    row = next((r for r in rows_of(plan, *found, units) if r.path == path), None)
+    row = _by_path(plan, *found, units)[1].get(path)
     way, _, last = path.rpartition(".")
     if row is None and way.endswith(".fittings") and last in _PIECES:
         return _count_row(way, last, 0)  # a kind that is not on it, for what is told of changes

@@ -22,10 +22,12 @@ from bathys_web.plans.offers.findings import (
     remedies_list,
 )
 from bathys_web.plans.offers.kinds import List, Take
+from bathys_web.plans.offers.more import more_list
 from bathys_web.plans.offers.over_time import over_time_list
 from bathys_web.plans.offers.pair import pair_list
 from bathys_web.plans.offers.parts import change_part
 from bathys_web.plans.offers.settlers import settlers_list
+from bathys_web.plans.offers.shopping import shopping_offer_list
 from bathys_web.plans.offers.sizes import (
     bores_list,
     gains_list,
@@ -39,6 +41,7 @@ __all__ = ["LISTS", "OFFERS", "list_offers"]
 _FEW_RUNS = 60
 _SEARCHES = (
     "gains",
+    "more",
     "valves",
     "pumps",
     "bores",
@@ -63,6 +66,8 @@ LISTS: dict[str, List] = {
     "pair": pair_list,
     "dosing": dosing_list,
     "cuts": cuts_list,
+    "shopping": shopping_offer_list,
+    "more": more_list,
     "air": air_list,
     "dynamic": dynamic_list,
     "dynamic_remedies": dynamic_remedies_list,
@@ -107,6 +112,8 @@ def list_offers(
         "asked": fields,
         "units": units,
         "pumps": [asdict(p) for p in context.pumps],
+        "prices": context.prices.as_data,
+        "containers": [asdict(c) for c in context.containers],
     }
     answer = context.computed("offers", plan, words)
     return dict(answer.result) if answer.is_done else {"waits": True, "answer": answer}

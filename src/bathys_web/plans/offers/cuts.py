@@ -4,15 +4,13 @@ from typing import Any
 
 from django.http import QueryDict
 
-from bathys.build import KERF, STOCK, BadStock, PipeNeed, cut_list, pipe_pieces
+from bathys.build import KERF, BadStock, PipeNeed, cut_list, pipe_pieces
 from bathys.pipeline import Assessment
-from bathys.units import System, UnreadableQuantity, own_system, read, show
+from bathys.units import System, show
 from bathys_web.plans.offer_context import OfferContext
+from bathys_web.plans.offers.stock_length import StockLength
 
 __all__ = ["cuts_list"]
-
-_USUAL = {"metric": "3 m", "us": "10 ft"}
-_LONGEST = 40
 
 
 def cuts_list(
@@ -36,21 +34,12 @@ def cuts_list(
     dict of str to object
         Variables of the template
     """
-    usual = _USUAL[own_system(units, "length")]
-    typed = asked.get("stock", "").strip()[:_LONGEST] or usual
-    stock, error = read(usual, "length", units), ""
-    try:
-        stock = read(typed, "length", units)
-    except UnreadableQuantity as wrong:
-        error = str(wrong)
-    else:
-        if not STOCK[0] <= stock <= STOCK[1]:
-            low, high = (show(x, "length", units) for x in STOCK)
-            stock, error = read(usual, "length", units), f"It must be between {low} and {high}."
+    asked_for = StockLength.of(asked, units)
+    stock = asked_for.metres
     needs = pipe_pieces(found.evaluation)
     return {
-        "typed": typed,
-        "error": error,
+        "typed": asked_for.typed,
+        "error": asked_for.error,
         "stock": show(stock, "length", units),
         "kerf": show(KERF, "length", units),
         "pipes": [_pipe(need, stock, units) for need in needs if not need.is_by_bore],

@@ -13,6 +13,7 @@ from bathys.edits import (
     remove_part,
     use_container,
 )
+from bathys.edits.containers import use_shape
 from bathys.parts.containers import container
 from bathys.parts.practice import PRACTICES
 from bathys.parts.pumps import sample_pumps
@@ -59,6 +60,9 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
         return _added(plan, posted, part)
     if verb == "container":
         key = posted.get("container", "")
+        own = next((c for c in context.containers if c.key == key), None)
+        if own is not None:
+            return use_shape(plan, part, own.shape), f"{name}: {own.name}"
         edits = use_container(plan, part, key)
         found = container(key)
         return edits, f"{name}: {found.name if found else key}"

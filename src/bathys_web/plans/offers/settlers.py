@@ -1,15 +1,13 @@
 """Containers that would do as a settler."""
 
-import json
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Any, Self
+from typing import Any
 
 from django.http import QueryDict
 
+from bathys.build import made_of
 from bathys.edits import Edit, EditRefused
-from bathys.kinds import model_named
-from bathys.parts.containers import Container
+from bathys.parts.containers import Container, containers
 from bathys.parts.practice import SETTLER_RATE, SETTLER_RETENTION
 from bathys.pipeline import Assessment
 from bathys.plan.vessel import Vessel
@@ -23,18 +21,19 @@ from bathys.quality.settler_options import (
     settler_edits,
     settler_options,
 )
-from bathys.units import System, UnreadableQuantity, read, show
+from bathys.shelf import PriceList, container_item, money
+from bathys.units import System, show
+from bathys_web.plans.measured import Measured
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.sealed import Seal, seal_for
 
 __all__ = ["settlers_list"]
 
 _MOST, _MOST_MISSES, _TWO = 10, 5, 2
-_LEAST, _WIDEST = 0.1, 5.0  # of a container of the builder's own [m]
-_LONGEST = 40
 _ORDERS: dict[Order, str] = {
     "catch": "what catches most",
     "height": "the lowest",
+    "price": "the cheapest, by your prices",
     "size": "the smallest, often the cheapest",
 }
 _YOURS = "yours"
@@ -63,9 +62,13 @@ def settlers_list(
         Variables of the template
     """
     order: Order = next((o for o in _ORDERS if o == asked.get("order")), "catch")
-    seal, groups, own = seal_for(found.evaluation.plan), [], _Own.of(asked, units)
+    seal, groups, own = seal_for(found.evaluation.plan), [], Measured.of(asked.dict(), units)
+    more = list(context.containers)
+    if own.shape is not None:
+        more.insert(0, Container(_YOURS, "", "Your container", own.shape, own.litres))
     for settler in solids_of(found.evaluation).settlers:
-        options = settler_options(found.evaluation, settler.vessel, own.containers, order)
+        prices = _prices(settler.vessel, context)
+        options = settler_options(found.evaluation, settler.vessel, more, order, prices)
         fits = [o for o in options if o.does]
         # The vessel as it stands is of interest even far down the list.
         shown = [o for o in fits if o.container.key == _YOURS]
@@ -80,9 +83,12 @@ def settlers_list(
             {
                 "vessel": settler.vessel,
                 "flow": show(settler.flow, "flow", units),
-                "rows": [_row(found, settler.vessel, o, units, seal) for o in shown],
+                "rows": [
+                    _row(found, settler.vessel, o, context.prices, units, seal) for o in shown
+                ],
+                "unpriced": order == "price" and all(o.price is None for o in shown),
                 "pairs": pairs,
-                "unfit": bool(own.containers)
+                "unfit": own.shape is not None
                 and not any(o.container.key == _YOURS and o.needed for o in options),
                 "count": len(fits),
                 "total": len(options),
@@ -105,50 +111,6 @@ def settlers_list(
         "most_rate": show(SETTLER_RATE, "slow_speed", units),
         "least": show(SETTLER_RETENTION, "time", units),
     }
-
-
-@dataclass(frozen=True)
-class _Own:
-    """A container of the builder's own, as it was typed: round, or with a width a box."""
-
-    typed: dict[str, str]
-    errors: dict[str, str]
-    containers: tuple[Container, ...]
-
-    @classmethod
-    def of(cls, asked: QueryDict, units: System) -> Self:
-        typed = {f: asked.get(f, "").strip()[:_LONGEST] for f in ("across", "width", "tall")}
-        sizes, errors = dict[str, float](), dict[str, str]()
-        if not any(typed.values()):
-            return cls(typed, errors, ())
-        for field, text in typed.items():
-            if field == "width" and not text:
-                continue
-            try:
-                sizes[field] = read(text, "length", units)
-            except UnreadableQuantity as error:
-                errors[field] = str(error)
-                continue
-            if not _LEAST <= sizes[field] <= _WIDEST:
-                errors[field] = (
-                    f"It must be between {show(_LEAST, 'length', units)} and "
-                    f"{show(_WIDEST, 'length', units)}."
-                )
-        if errors:
-            return cls(typed, errors, ())
-        shape: dict[str, Any]
-        if "width" in sizes:
-            shape = {
-                "kind": "box",
-                "length": sizes["across"],
-                "width": sizes["width"],
-                "height": sizes["tall"],
-            }
-        else:
-            shape = {"kind": "cylinder", "diameter": sizes["across"], "height": sizes["tall"]}
-        shell = model_named("shells", shape["kind"]).model_validate_json(json.dumps(shape))
-        litres = 1000.0 * float(shell.capacity)
-        return cls(typed, errors, (Container(_YOURS, "", "Your container", shape, litres),))
 
 
 def _pairs(
@@ -182,13 +144,40 @@ def _pairs(
         }
 
 
+def _prices(vessel: Vessel, context: OfferContext) -> dict[str, float]:
+    """Of a container by its key. What is at hand costs nothing more: a container that was measured
+    or is owned."""
+    known = context.prices
+    told = {_YOURS: 0.0, **{c.key: 0.0 for c in context.containers}}
+    for container in containers():
+        key = container_item(container).key
+        price = 0.0 if known.owned(key) >= 1.0 else known.of(key)
+        if price is not None:
+            told[container.key] = price
+    made = made_of(vessel.shape)
+    if made is not None and made.key in told:
+        told[OWN] = told[made.key]
+    return told
+
+
+def _price_words(option: SettlerOption, known: PriceList) -> str:
+    if option.price is None:
+        return "no price"
+    return "at hand" if option.price <= 0.0 else money(option.price, known.currency)
+
+
 def _called(option: SettlerOption) -> str:
     """What a container is called in a sentence."""
     return "the present vessel" if option.container.key == OWN else option.container.name
 
 
 def _row(
-    found: Assessment, vessel: Vessel, option: SettlerOption, units: System, seal: Seal
+    found: Assessment,
+    vessel: Vessel,
+    option: SettlerOption,
+    prices: PriceList,
+    units: System,
+    seal: Seal,
 ) -> dict[str, Any]:
     rows = option.settler.hole_rows
     words = f"{vessel.name}: {option.container.name}, {option.settler.CHOICE}"
@@ -201,6 +190,7 @@ def _row(
         "low": show(option.low, "percent", units),
         "high": show(option.high, "percent", units),
         "holes": f"{sum(r.count for r in rows)} × {show(rows[0].diameter, 'length', units)}",
+        "price": _price_words(option, prices),
         "tall": show(float(option.container.shape.get("height", 0.0)), "length", units),
         "offer": seal(settler_edits(found.evaluation.plan, vessel.id, option), words),
     }

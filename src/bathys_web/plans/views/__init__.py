@@ -7,15 +7,13 @@ from bathys_web.plans.views.looks import (
     compare,
     explained,
     history,
-    inspector,
-    joins,
     offers,
     plan_page,
     play,
     preview,
-    pumps_to_choose,
 )
 from bathys_web.plans.views.own_data import delete_account, own_data
+from bathys_web.plans.views.pieces import inspector, joins, pumps_to_choose, side_view
 from bathys_web.plans.views.plans import (
     archive,
     copy,
@@ -59,6 +57,7 @@ __all__ = [
     "preview",
     "pumps_to_choose",
     "redo",
+    "side_view",
     "sign_out",
     "start_demo",
     "start_tour",

@@ -127,7 +127,7 @@ def _refused_page(request: SignedInRequest, saved: SavedPlan, part: str, row: Ro
 def _with_row(request: SignedInRequest, saved: SavedPlan, part: str, row: Row) -> dict[str, Any]:
     """The page's context, with one row as it was typed."""
     context = workspace_context(request, saved, saved.current, part)
-    rows = [row if r.path == row.path else r for r in context["rows"]]
+    rows = [row if r.path == row.path else r for r in context["rows"]()]
     context["row_groups"] = grouped(rows, context["part"])
     return context
 

@@ -12,16 +12,16 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bathys.drawing.stations import labels_of
 from bathys.pipeline import explain, explain_dynamic
 from bathys_web.config.requests import SignedInRequest
+from bathys_web.plans.actions.begin_building import built_by, moved_since
 from bathys_web.plans.benches import BENCHES, BenchRequest, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
-from bathys_web.plans.choices import join_choices, pump_choices
 from bathys_web.plans.comparing import compare_page
 from bathys_web.plans.dynamic import dynamic_of
 from bathys_web.plans.history import history_of
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offers import LISTS, OFFERS, list_offers
 from bathys_web.plans.pages import (
     SITE,
-    inspector_context,
     shown_figure,
     units_for,
     workspace_context,
@@ -29,20 +29,17 @@ from bathys_web.plans.pages import (
 from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.preview import preview_of
 from bathys_web.plans.storing import assessment_of, plan_of
-from bathys_web.plans.views.own import address_of, asked_of, offer_context_of, own_plan
+from bathys_web.plans.views.own import asked_of, offer_context_of, own_plan
 
 __all__ = [
     "bench",
     "compare",
     "explained",
     "history",
-    "inspector",
-    "joins",
     "offers",
     "plan_page",
     "play",
     "preview",
-    "pumps_to_choose",
 ]
 
 _REVISIONS_A_PAGE = 50
@@ -70,83 +67,19 @@ def plan_page(request: SignedInRequest, key: UUID) -> HttpResponse:
     """
     saved = own_plan(request, key)
     context = workspace_context(request, saved, saved.current, request.GET.get("part", SITE))
+    label = whole_number(request.GET.get("of"))
+    if 0 < label != saved.current.number:
+        context["notice"] = (
+            f"This label is of revision {label}. The plan stands at revision "
+            f"{saved.current.number} now: check what changed before you go by the label."
+        )
+    begun = built_by(saved)
+    if begun is not None and moved_since(begun):
+        context["notice"] = (
+            "Bathys has changed since building began, and works some of what you build out "
+            "otherwise now. Open Build to see what."
+        )
     return render(request, "plans/plan.html", context)
-
-
-@require_GET
-@login_required
-def inspector(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """One part in the inspector.
-
-    Parameters
-    ----------
-    request : SignedInRequest
-        The request
-    key : UUID
-        Key of the plan
-
-    Returns
-    -------
-    HttpResponse
-        The inspector
-    """
-    saved = own_plan(request, key)
-    part = request.GET.get("part", SITE)
-    if not request.htmx:
-        return redirect(f"{address_of(saved)}?part={part}")
-    plan = plan_of(saved.current)
-    context = inspector_context(plan, part, units_for(request, plan))
-    return render(
-        request, "plans/_inspector.html", {**context, "saved": saved, "head": saved.current}
-    )
-
-
-@require_GET
-@login_required
-def joins(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """What a new part of a kind may be joined to.
-
-    Parameters
-    ----------
-    request : SignedInRequest
-        The request
-    key : UUID
-        Key of the plan
-
-    Returns
-    -------
-    HttpResponse
-        The choices
-    """
-    plan = plan_of(own_plan(request, key).current)
-    found = join_choices(plan, request.GET.get("kind", ""), request.GET.get("target", ""))
-    return render(request, "plans/_joins.html", {"joins": found})
-
-
-@require_GET
-@login_required
-def pumps_to_choose(request: SignedInRequest, key: UUID) -> HttpResponse:
-    """Pumps to put in a pump's place: the builder's own and the samples, in one list.
-
-    Parameters
-    ----------
-    request : SignedInRequest
-        The request
-    key : UUID
-        Key of the plan
-
-    Returns
-    -------
-    HttpResponse
-        The list
-    """
-    saved = own_plan(request, key)
-    own = offer_context_of(request, saved).pumps
-    groups = pump_choices(own, units_for(request, plan_of(saved.current)))
-    context = {"pumps": groups, "saved": saved, "head": saved.current}
-    return render(
-        request, "plans/_pumps_to_choose.html", {**context, "part": request.GET.get("part", "")}
-    )
 
 
 @require_http_methods(["GET", "POST"])

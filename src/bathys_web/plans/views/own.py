@@ -1,16 +1,32 @@
 """The visitor's plan of an address, and who may see it."""
 
+from collections.abc import Callable
 from uuid import UUID
 
 from django.http import QueryDict
 from django.shortcuts import get_object_or_404
 
+from bathys.edits import EditRefused
+from bathys.plan import Plan
 from bathys_web.config.requests import SignedInRequest
-from bathys_web.plans.models import OwnPump, SavedPlan
+from bathys_web.plans.actions.add_revision import StaleEdit, add_revision
+from bathys_web.plans.actions.keep_container import own_containers_of
+from bathys_web.plans.actions.keep_prices import prices_of
+from bathys_web.plans.models import OwnPump, Revision, SavedPlan
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.offer_context import OfferContext
 
-__all__ = ["address_of", "asked_of", "base_of", "offer_context_of", "own_plan"]
+__all__ = [
+    "CHANGED_ELSEWHERE",
+    "address_of",
+    "asked_of",
+    "base_of",
+    "offer_context_of",
+    "own_plan",
+    "refusal_of",
+]
+
+CHANGED_ELSEWHERE = "The plan has changed elsewhere meanwhile. This is how it stands now."
 
 
 def own_plan(request: SignedInRequest, key: UUID) -> SavedPlan:
@@ -65,7 +81,8 @@ def asked_of(request: SignedInRequest) -> QueryDict:
     """
     asked = request.GET.copy()
     posted = request.POST.copy()
-    posted.pop("csrfmiddlewaretoken", None)
+    for field in ("csrfmiddlewaretoken", "tint"):  # of the page, not of what is asked
+        posted.pop(field, None)
     for field in posted:
         asked.setlist(field, posted.getlist(field))
     return asked
@@ -103,4 +120,35 @@ def offer_context_of(request: SignedInRequest, saved: SavedPlan) -> OfferContext
         What they need to know
     """
     pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
-    return OfferContext(str(saved.key), pumps, request.user if request.method == "POST" else None)
+    asks = request.user if request.method == "POST" else None
+    containers = own_containers_of(request.user)
+    return OfferContext(str(saved.key), pumps, asks, prices_of(request.user), containers)
+
+
+def refusal_of(
+    request: SignedInRequest, saved: SavedPlan, edit: Callable[[Plan], tuple[Plan, str]]
+) -> tuple[Revision, str, int] | None:
+    """Make an edit as a new revision, for a page of its own.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request, with the revision that was looked at
+    saved : SavedPlan
+        The plan
+    edit : callable
+        From the plan to the plan after, and what is said of it
+
+    Returns
+    -------
+    (Revision, str, int) or None
+        The revision that stands, why the edit is not made, and the status to answer with; none
+        where it is made
+    """
+    try:
+        add_revision(saved, request.user, base_of(request), edit)
+    except EditRefused as refused:
+        return saved.current, str(refused), 422
+    except StaleEdit as stale:
+        return stale.newest, CHANGED_ELSEWHERE, 409
+    return None

@@ -8,6 +8,7 @@ let last = 0;
 let playing = false;
 let address = "";
 let steps = [];
+let asking = 0; // counts what was asked for, so that an answer nobody waits for is left
 
 const view = () => document.querySelector("#side-view > svg");
 const within = (spans, time) => (spans || []).some(([from, to]) => time >= from && time < to);
@@ -114,6 +115,7 @@ const play = (on) => {
 };
 
 const close = () => {
+  asking += 1;
   playing = false;
   data = null;
   const svg = view();
@@ -123,6 +125,7 @@ const close = () => {
     for (const shell of svg.querySelectorAll(".is-over")) shell.classList.remove("is-over");
   }
   at("play-bar").hidden = true;
+  at("play-bar").classList.remove("is-opening");
 };
 
 // Levels are asked for again whenever something is done to the plan.
@@ -167,13 +170,22 @@ const open = async (button) => {
     typed.delete("csrfmiddlewaretoken");
     address += `?${typed}`;
   }
+  close();
+  const mine = ++asking;
+  at("play-words").textContent = "Simulating…";
+  at("play-bar").hidden = false;
+  at("play-bar").classList.add("is-opening");
   const found = await load();
-  if (!found) return;
-  if (found.refusal) {
-    at("play-words").textContent = found.refusal;
-    at("play-bar").hidden = false;
+  if (mine !== asking) return; // closed, or something else is played
+  if (!found) {
+    close();
     return;
   }
+  if (found.refusal) {
+    at("play-words").textContent = found.refusal;
+    return;
+  }
+  at("play-bar").classList.remove("is-opening");
   data = found;
   now = 0;
   at("play-step").length = 0;
@@ -192,7 +204,9 @@ const change = async (next) => {
   const went = playing;
   playing = false;
   steps = next;
+  const mine = asking;
   const found = await load();
+  if (mine !== asking) return;
   if (!found || found.refusal) {
     steps = before;
     if (found) at("play-words").textContent = found.refusal;
@@ -258,10 +272,10 @@ document.addEventListener("input", (event) => {
   playing = false;
   draw();
 });
-// Another plan stands in the page after an edit: its levels are not these.
+// Another plan stands in the page after an edit: its levels are not these, nor those still asked for.
 document.addEventListener("htmx:afterSwap", (event) => {
-  if (event.detail.target && event.detail.target.id === "workspace") data = null;
+  if (event.detail.target && event.detail.target.id === "workspace") close();
 });
 document.addEventListener("htmx:oobAfterSwap", (event) => {
-  if (data && event.detail.target && event.detail.target.id === "side-view") close();
+  if (event.detail.target && event.detail.target.id === "side-view") close();
 });

@@ -17,7 +17,22 @@ const hold = (within) => {
     if (height && !place.dataset.came) place.style.minHeight = `${height}px`;
   }
 };
-document.addEventListener("htmx:beforeSwap", note);
+// The page stays as long as it was until all has come, so that it is not scrolled up by itself.
+const keepLong = () => {
+  const main = document.querySelector("main");
+  if (main) main.style.minHeight = `${main.offsetHeight}px`;
+};
+const isCome = (place) => place.dataset.came || place.querySelector(".long-run, .ask-for");
+const letGo = () => {
+  if ([...document.querySelectorAll(WAITS)].every(isCome)) {
+    document.querySelector("main").style.minHeight = "";
+  }
+};
+document.addEventListener("htmx:beforeSwap", (event) => {
+  note();
+  if (event.detail.target && event.detail.target.id === "workspace") keepLong();
+});
+document.addEventListener("htmx:afterSettle", letGo);
 document.addEventListener("htmx:afterSwap", (event) => {
   const place = event.detail.target && event.detail.target.isConnected ? event.detail.target : null;
   if (place && place.matches(WAITS) && !place.querySelector(".long-run, .ask-for")) {

@@ -45,8 +45,21 @@ const kept = () => {
     return {};
   }
 };
+// Each shade takes time to draw, so the server draws the one that is looked at.
+const fetchShade = (key) => {
+  const chosen = document.getElementById("show-tint");
+  if (!key || chosen.dataset.drawn === key) return;
+  chosen.dataset.drawn = key;
+  const part = document.querySelector("#inspector .rows");
+  const asked = new URLSearchParams({ tint: key, part: part ? part.dataset.part : "" });
+  globalThis.htmx.ajax("GET", `${chosen.dataset.tints}?${asked}`, {
+    target: "#side-view",
+    swap: "outerHTML",
+  });
+};
 const shade = (key) => {
   const view = document.getElementById("side-view");
+  fetchShade(key);
   view.classList.toggle("with-tint", key !== "");
   for (const group of view.querySelectorAll(".tints")) {
     group.classList.toggle("is-shown", group.dataset.tint === key);
@@ -149,6 +162,13 @@ document.addEventListener("change", (event) => {
   );
 });
 document.addEventListener("DOMContentLoaded", show);
+// What changes the plan draws its side view again, shaded as it is.
+document.addEventListener("htmx:configRequest", (event) => {
+  const chosen = document.getElementById("show-tint");
+  if (chosen && chosen.value && event.detail.verb === "post") {
+    event.detail.parameters.tint = chosen.value;
+  }
+});
 document.addEventListener("htmx:afterSettle", () => {
   show();
   bringIntoSight();

@@ -1,0 +1,60 @@
+"""The jobs of a plan as a calendar file (iCalendar, RFC 5545)."""
+
+from collections.abc import Sequence
+from datetime import UTC, date, datetime, timedelta
+
+from icalendar import Calendar, Event
+
+from bathys.routine import Job
+from bathys.units import System, fill_sentence
+
+__all__ = ["routine_ics"]
+
+
+def routine_ics(
+    jobs: Sequence[Job],
+    name: str,
+    key: str,
+    begins: date,
+    units: System,
+    made: datetime | None = None,
+) -> bytes:
+    """The jobs as events that come again.
+
+    Parameters
+    ----------
+    jobs : sequence of Job
+        The jobs
+    name : str
+        Name of the plan
+    key : str
+        By which a calendar knows the plan's events again
+    begins : date
+        The first day
+    units : System
+        The reader's units
+    made : datetime, optional
+        When the file is made; now if not given
+
+    Returns
+    -------
+    bytes
+        An iCalendar file. What comes every day begins on the first; all else after its first
+        interval
+    """
+    calendar = Calendar()
+    calendar.add("prodid", "-//Bathys//routine//EN")
+    calendar.add("version", "2.0")
+    calendar.add("x-wr-calname", name)
+    for job in jobs:
+        event = Event()
+        event.add("uid", f"{job.key}@{key}.bathys")
+        event.add("dtstamp", made or datetime.now(UTC))
+        event.add("summary", job.title)
+        event.add("description", fill_sentence(job.text, job.figures, units, {}))
+        event.add("dtstart", begins + timedelta(days=0 if job.days == 1 else job.days))
+        event.add("rrule", {"freq": "daily", "interval": job.days})
+        event.add("transp", "TRANSPARENT")
+        calendar.add_component(event)
+    content: bytes = calendar.to_ical()
+    return content

@@ -1,0 +1,36 @@
+"""The plan seen from above: where vessels stand, the way of each run, and what is in the way.
+
+Public: :func:`placed`, :func:`site_of`, :func:`routes_of`, :func:`lay`, :func:`laid_lengths`,
+:func:`best_place`, :func:`conflicts`.
+"""
+
+from bathys.ground.conflicts import Conflict, conflicts
+from bathys.ground.laying import follow_route, laid_lengths, lay, lay_route, outline_site
+from bathys.ground.placing import Placed, footprint_of, placed, site_of
+from bathys.ground.reach import AISLE, REACH_ONE, REACH_TWO, ReachZones, reach_zones
+from bathys.ground.routes import RunRoute, laid_routes, routes_of
+from bathys.ground.saving import BetterPlace, best_place
+
+__all__ = [
+    "AISLE",
+    "REACH_ONE",
+    "REACH_TWO",
+    "BetterPlace",
+    "Conflict",
+    "Placed",
+    "ReachZones",
+    "RunRoute",
+    "best_place",
+    "conflicts",
+    "follow_route",
+    "footprint_of",
+    "laid_lengths",
+    "laid_routes",
+    "lay",
+    "lay_route",
+    "outline_site",
+    "placed",
+    "reach_zones",
+    "routes_of",
+    "site_of",
+]
