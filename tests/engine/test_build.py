@@ -10,7 +10,7 @@ from typing import Any
 from xml.etree import ElementTree
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from bathys.build import (
@@ -84,6 +84,57 @@ def test_few_pieces_take_the_fewest_stock_lengths(lengths: list[int], kerf: int)
         # The last cut is saved where the stock is used up to its end.
         assert used - kerf <= 3000
         assert round(1000.0 * stock.left) == max(3000 + kerf - used, 0)
+
+
+def _fewest_beside(lengths: list[int], offcuts: list[int], stock: int, kerf: int) -> int:
+    """So few stock lengths it takes beside offcuts, by trying every way."""
+
+    def place(rest: list[int], free: list[int], bought: list[int]) -> int:
+        if not rest:
+            return len(bought)
+        size, best = rest[0] + kerf, len(lengths) + 1
+        for rooms in (free, bought):
+            for n in {room: n for n, room in enumerate(rooms) if room >= size}.values():
+                rooms[n] -= size
+                best = min(best, place(rest[1:], free, bought))
+                rooms[n] += size
+        new = [*bought, stock + kerf - size]
+        return min(best, place(rest[1:], free, new))
+
+    return place(sorted(lengths, reverse=True), [x + kerf for x in offcuts], [])
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.lists(st.integers(150, 1000), min_size=1, max_size=6),
+    st.lists(st.integers(50, 1500), max_size=3),
+    st.integers(0, 5),
+)
+@example([400, 400, 600], [600, 800], 0)
+def test_offcuts_at_hand_are_used_before_anything_is_bought(
+    lengths: list[int], offcuts: list[int], kerf: int
+) -> None:
+    """As few stock lengths as brute force buys beside them; every piece once, none longer than
+    what it is cut from."""
+    pieces = [Piece(str(n), length / 1000.0) for n, length in enumerate(lengths)]
+    found = cut_list(pieces, 1.0, kerf / 1000.0, [x / 1000.0 for x in offcuts])
+    assert len(found.stocks) == _fewest_beside(lengths, offcuts, 1000, kerf)
+    assert found.is_least
+    bars = (*found.offcuts, *found.stocks)
+    cut = sorted((p.name, round(1000.0 * p.length)) for s in bars for p in s.pieces)
+    assert cut == sorted((str(n), length) for n, length in enumerate(lengths))
+    used = sorted(sum(round(1000 * p.length) + kerf for p in s.pieces) for s in found.offcuts)
+    rooms = sorted(offcuts)[-len(used) :] if used else []
+    assert all(length - kerf <= room for length, room in zip(used, rooms, strict=True))
+
+
+def test_many_pieces_fill_offcuts_too() -> None:
+    """Forty of 0.9 m and ten offcuts of 1.8: twenty of them lie in the offcuts, to the last
+    millimetre, and the rest three to a length of 2.7."""
+    pieces = [Piece(f"R{n}", 0.9) for n in range(40)]
+    found = cut_list(pieces, 2.7, 0.0, [1.8] * 10)
+    assert [len(s.pieces) for s in found.offcuts] == [2] * 10
+    assert len(found.stocks) == found.least == 7
 
 
 def test_longest_first_is_not_good_enough_and_is_mended() -> None:

@@ -79,6 +79,11 @@ MATRIX: dict[str, Row] = {
     "play": ((WRONG, WRONG, WRONG), (LOGIN, GONE, PAGE)),
     "keep_own_container": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
     "delete_own_container": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
+    "keep_own_part": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
+    "delete_own_part": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
+    "own_parts_csv": ((LOGIN, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "read_own_part_file": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
+    "take_own_part_file": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
     "shelf_prices": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
     "read_price_file": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
     "take_price_file": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
@@ -112,6 +117,7 @@ WORDS = {
     "drilling_picture": {"vessel": "T1"},
     "build_pdf": {"paper": "A4"},
     "build_paper": {"paper": "A4"},
+    "keep_own_part": {"kind": "bore"},
 }
 ASKED: dict[str, dict[str, str]] = {
     "tick_step": {"step": "bases", "done": "1"},

@@ -1,6 +1,7 @@
 """A builder's own prices: typed, read from a file, and used by lists."""
 
 import html
+import re
 from io import BytesIO
 from typing import Any
 
@@ -13,7 +14,7 @@ from bathys.plan import load_plan
 from bathys.units import show_tape
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.actions.keep_prices import prices_of
-from bathys_web.plans.models import OwnContainer, SavedPlan
+from bathys_web.plans.models import OwnContainer, OwnPart, OwnPump, SavedPlan
 from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
 
@@ -202,3 +203,110 @@ def test_the_shelf_shows_fittings_holes_and_media(browser: Client) -> None:
         assert words in page
     hole = WALL_FITTINGS["grommet"].hole_for(0.0603) or 0.0
     assert show_tape(hole, "metric") in page
+
+
+OWN = {
+    "air_pump": {"max_flow": "40 L/min", "max_pressure": "0.3 bar", "power": "28 W"},
+    "medium": {"like": "lava", "void": "52 %", "grain": "12 mm"},
+    "bore": {"inside": "27 mm", "outside": "33 mm"},
+    "offcut": {"pipe": "pipe:ASTM D1785 Schedule 40:3 in", "length": "1.4 m", "count": "2"},
+    "wall_fitting": {"like": "bulkhead", "pipe": "33 mm", "hole": "41 mm"},
+}
+
+
+def test_other_parts_of_ones_own_are_kept_and_take_their_places(
+    browser: Client, stranger: Any, raft_line: SavedPlan
+) -> None:
+    """Each kind is typed once under Parts, and chosen on what it can stand for; an offcut is cut
+    from before anything is bought, and a fitting's hole is drilled as it is stamped."""
+    for kind, typed in OWN.items():
+        address = reverse("keep_own_part", args=[kind])
+        for field in typed:
+            wrong = browser.post(address, {"name": "Mine", **typed, field: "<i>none</i>"})
+            assert wrong.status_code == 422, (kind, field)
+            assert "<i>none</i>" not in wrong.content.decode()
+        assert browser.post(address, {"name": f"My {kind}", **typed}).status_code == 302, kind
+    assert OwnPart.objects.count() == len(OWN)
+    narrow = {"name": "Odd", "inside": "33 mm", "outside": "27 mm"}
+    page = browser.post(reverse("keep_own_part", args=["bore"]), narrow).content.decode()
+    assert "It must be wider outside than inside." in page
+    assert browser.post(reverse("keep_own_part", args=["boat"]), {}).status_code == 404
+    own = {p.kind: f"own-{p.pk}" for p in OwnPart.objects.all()}
+    run = plan_of(raft_line.current).runs[0].id
+    take = reverse("take", args=[raft_line.key, "change"])
+    for number, (part, kind) in enumerate(((run, "bore"), ("AP1", "air_pump")), start=1):
+        inspector = browser.get(
+            reverse("inspector", args=[raft_line.key]), {"part": part}, headers={"HX-Request": "true"}
+        ).content.decode()
+        assert f'value="{own[kind]}">My {kind}<' in inspector
+        change = {"verb": "own", "target": part, "own": own[kind], "base": number}
+        assert browser.post(take, change).status_code in (200, 302)
+        raft_line.refresh_from_db()
+    made = plan_of(raft_line.current)
+    bore = next(r for r in made.runs if r.id == run).bore
+    assert (bore.inside, bore.outside) == pytest.approx((0.027, 0.033))
+    pump = made.part("AP1")
+    assert (pump.name, pump.max_flow, pump.watts) == ("My air_pump", pytest.approx(40 / 60000), 28)
+    browser.post(take, {"verb": "own", "target": run, "own": own["medium"], "base": 3})
+    raft_line.refresh_from_db()
+    assert raft_line.current.number == 3
+    cuts = browser.get(reverse("offers", args=[raft_line.key, "cuts"])).content.decode()
+    assert cuts.count("<td>an offcut</td>") == 2
+    page = browser.get(reverse("holes", args=[raft_line.key])).content.decode()
+    assert f'<option value="{own["wall_fitting"]}">My wall_fitting, ' in page
+    key = re.search(rf'name="fitting:({run}\.[a-z]+)"', page)
+    if key is None:
+        pytest.fail("the run goes through no wall")
+    boxes = {
+        name: html.unescape(value)
+        for name, value in re.findall(r'name="((?:drill|across):[^"]+)" value="([^"]*)"', page)
+    }
+    chosen = {f"fitting:{key[1]}": own["wall_fitting"], **boxes, "base": 3}
+    assert browser.post(reverse("holes", args=[raft_line.key]), chosen).status_code == 302
+    raft_line.refresh_from_db()
+    told = next(r for r in plan_of(raft_line.current).runs if r.id == run)
+    hole = told.start_hole or told.end_hole
+    assert (hole.fitting, hole.drill) == ("bulkhead", pytest.approx(0.041))
+    other = Client()
+    other.force_login(stranger)
+    pk = own["bore"].removeprefix("own-")
+    assert other.post(reverse("delete_own_part", args=[pk])).status_code == 404
+    assert browser.post(reverse("delete_own_part", args=[pk])).status_code == 302
+    assert OwnPart.objects.count() == len(OWN) - 1
+
+
+def test_all_own_parts_go_to_a_file_and_come_back(browser: Client, owner: Any) -> None:
+    """Nothing is kept while a file is only looked at; each bad row has its number and a sentence;
+    what is written is read as the same."""
+    for kind, typed in OWN.items():
+        browser.post(reverse("keep_own_part", args=[kind]), {"name": f"=My {kind}", **typed})
+    vat = {"name": "Vat", "across": "1.2 m", "width": "80 cm", "tall": "1 m"}
+    browser.post(reverse("keep_own_container"), vat)
+    curve = {"name": "Old one", "power": "30", "points": "0 L/h at 2 m\n1500 L/h at 0 m"}
+    browser.post(reverse("own_pumps"), curve)
+    written = browser.get(reverse("own_parts_csv")).content
+    assert b"\n=" not in written
+    assert b",=" not in written
+    before = [list(m.objects.order_by("name").values()) for m in (OwnPart, OwnContainer, OwnPump)]
+    for model in (OwnPart, OwnContainer, OwnPump):
+        model.objects.all().delete()
+    bad = b"bore,Odd,,,,,,,,,,,,3 mm,2 mm\nboat,X\nmedium,=1+1\n"
+
+    def upload(data: bytes) -> Any:
+        file = BytesIO(data)
+        file.name = "parts.csv"
+        return browser.post(reverse("read_own_part_file"), {"file": file})
+
+    page = html.unescape(upload(b"\xef\xbb\xbf" + written + bad).content.decode())
+    assert not OwnPart.objects.exists()
+    assert "7 rows can be taken" in page, re.findall(r"<li>(Row.*?)</li>", page)
+    for row, words in ((9, "“"), (10, "“kind” must be one of"), (11, "is a formula")):
+        assert re.search(rf"Row {row}: [^<]*{words}", page), row
+    rows = re.search(r'<textarea name="rows" hidden>(.*?)</textarea>', page, re.DOTALL)
+    assert rows is not None
+    browser.post(reverse("take_own_part_file"), {"rows": rows[1]})
+    after = [list(m.objects.order_by("name").values()) for m in (OwnPart, OwnContainer, OwnPump)]
+    for old, new in zip(before, after, strict=True):
+        assert [{**o, "id": 0} for o in old] == [{**n, "id": 0} for n in new]
+    assert upload(b"").status_code == 422
+    assert browser.post(reverse("read_own_part_file")).status_code == 422

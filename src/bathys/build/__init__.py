@@ -13,6 +13,7 @@ from bathys.build.choosing import (
     check_choice,
     choose_holes,
     offered_fittings,
+    own_fittings,
 )
 from bathys.build.commissioning import BUCKET, Reading, readings_of
 from bathys.build.covers import Cover, covers_of
@@ -80,6 +81,7 @@ __all__ = [
     "made_of",
     "marks_of",
     "offered_fittings",
+    "own_fittings",
     "pipe_pieces",
     "raft_boards",
     "readings_of",

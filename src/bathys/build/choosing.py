@@ -1,15 +1,24 @@
 """Choose how pipes go through walls: which fitting, which side, and where in it."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from bathys.build.holes import FLOOR, Hole
 from bathys.build.walls import walls_of
 from bathys.edits import Edit, apply_edits
+from bathys.parts.wall_fittings import SAME_PIPE
 from bathys.plan.model import Plan
 from bathys.plan.wall_hole import SIDES
+from bathys.shelf import ShelfPart
 
-__all__ = ["HoleChoice", "HoleRefused", "check_choice", "choose_holes", "offered_fittings"]
+__all__ = [
+    "HoleChoice",
+    "HoleRefused",
+    "check_choice",
+    "choose_holes",
+    "offered_fittings",
+    "own_fittings",
+]
 
 _THREAD = 0.9  # of a pipe; the thread of a connector it is glued into is as wide at least [-]
 
@@ -72,6 +81,31 @@ def offered_fittings(hole: Hole) -> tuple[str, ...]:
     """
     kinds = hole.vessel.shape.WALL_FITTINGS
     return (hole.fitting, *(k for k in kinds if k != hole.fitting))
+
+
+def own_fittings(hole: Hole, own: Iterable[ShelfPart]) -> tuple[ShelfPart, ...]:
+    """Wall fittings of a builder's own that suit a vessel's wall and the pipe.
+
+    Parameters
+    ----------
+    hole : Hole
+        The hole
+    own : iterable of ShelfPart
+        All that the builder has
+
+    Returns
+    -------
+    tuple of ShelfPart
+        Those that suit
+    """
+    kinds, outside = hole.vessel.shape.WALL_FITTINGS, hole.run.bore.outside
+    return tuple(
+        part
+        for part in own
+        if part.kind == "wall_fitting"
+        and part.word("like") in kinds
+        and abs(part.number("pipe") - outside) <= SAME_PIPE * outside
+    )
 
 
 def choose_holes(plan: Plan, choices: list[HoleChoice]) -> Plan:

@@ -183,7 +183,8 @@ def shopping_list(found: Evaluation, stock: float, prices: PriceList | None = No
             lines.append(_line(item, need.length, parts, known, None))
         else:
             item = pipe_item(need.standard, need.size)
-            count = len(cut_list(need.pieces, stock, KERF).stocks)
+            at_hand = known.offcuts.get(item.key, ())
+            count = len(cut_list(need.pieces, stock, KERF, at_hand).stocks)
             lines.append(_line(item, count * stock, parts, known, stock))
     order = {section: n for n, section in enumerate(SECTIONS)}
     lines.sort(key=lambda line: (order[line.item.section], line.item.name))

@@ -3,6 +3,7 @@
 from bathys.build import (
     FLOOR,
     KERF,
+    Stock,
     bases_of,
     cut_list,
     drilled_of,
@@ -21,7 +22,7 @@ from bathys.network.runs import start_height
 from bathys.parts.wall_fittings import WALL_FITTINGS
 from bathys.physics import GRAVITY
 from bathys.routine import jobs_of
-from bathys.shelf import PriceList
+from bathys.shelf import PriceList, pipe_item
 from bathys.units import System, fill_sentence
 
 __all__ = ["SIDE_WORDS", "build_tables"]
@@ -82,7 +83,7 @@ def build_tables(
         covers(found),
         _siphons(found),
         _drilled(found),
-        _pieces(found, stock),
+        _pieces(found, stock, prices),
         _falls(found),
         _valves(found),
         sockets(found),
@@ -260,7 +261,7 @@ def _drilled(found: Evaluation) -> Table:
     )
 
 
-def _pieces(found: Evaluation, stock: float) -> Table:
+def _pieces(found: Evaluation, stock: float, prices: PriceList) -> Table:
     rows: list[tuple[Cell, ...]] = []
     for need in pipe_pieces(found):
         if need.is_by_bore:
@@ -275,8 +276,11 @@ def _pieces(found: Evaluation, stock: float) -> Table:
                 for p in need.pieces
             ]
             continue
-        packing = cut_list(need.pieces, stock, KERF)
-        for number, bar in enumerate(packing.stocks, start=1):
+        at_hand = prices.offcuts.get(pipe_item(need.standard, need.size).key, ())
+        packing = cut_list(need.pieces, stock, KERF, at_hand)
+        bars: list[tuple[Cell, Stock]] = list(enumerate(packing.stocks, start=1))
+        bars = [(f"offcut {n}", bar) for n, bar in enumerate(packing.offcuts, start=1)] + bars
+        for number, bar in bars:
             for place, piece in enumerate(bar.pieces):
                 left = Amount(bar.left, "length") if place == len(bar.pieces) - 1 else None
                 name = f"{need.size}, {need.standard}"

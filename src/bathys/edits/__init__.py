@@ -14,6 +14,7 @@ from bathys.edits.editing import (
 )
 from bathys.edits.joining import Joins, add_joined, joins_for
 from bathys.edits.operations import move_along, raise_part, remove_part
+from bathys.edits.own_parts import own_parts_for, use_own_part
 from bathys.edits.rerouting import connect, lead_elsewhere
 from bathys.edits.switching import SWITCHES, switch_kind
 from bathys.edits.volumes import set_volume
@@ -34,6 +35,7 @@ __all__ = [
     "joins_for",
     "lead_elsewhere",
     "move_along",
+    "own_parts_for",
     "raise_part",
     "remove_part",
     "set_fitting_count",
@@ -41,4 +43,5 @@ __all__ = [
     "set_volume",
     "switch_kind",
     "use_container",
+    "use_own_part",
 ]

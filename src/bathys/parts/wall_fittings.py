@@ -6,9 +6,10 @@ fitting counts, and a scrap is drilled first.
 
 from dataclasses import dataclass
 
-__all__ = ["WALL_FITTINGS", "WallFitting"]
+__all__ = ["SAME_PIPE", "WALL_FITTINGS", "WallFitting"]
 
-_NEAR = 0.03  # of a pipe's outside width, within which it is the same pipe [-]
+SAME_PIPE = 0.03
+"""Of a pipe's outside width, within which it is the same pipe [-]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +45,7 @@ class WallFitting:
             None for a pipe whose fittings are not known here
         """
         pipe, hole = min(self.holes, key=lambda row: abs(row[0] - outside))
-        return hole if abs(pipe - outside) <= _NEAR * pipe else None
+        return hole if abs(pipe - outside) <= SAME_PIPE * pipe else None
 
 
 _BULKHEAD_HOLES = (

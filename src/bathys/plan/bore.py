@@ -68,6 +68,13 @@ class InsideDiameter(_Bore):
 
     kind: Literal["inside"] = "inside"
     diameter: Annotated[float, Field(gt=0.001, le=2.0, allow_inf_nan=False)]
+    outer: Annotated[float, Field(gt=0.001, le=2.2, allow_inf_nan=False)] | None = None
+
+    @model_validator(mode="after")
+    def _has_a_wall(self) -> Self:
+        if self.outer is not None and self.outer <= self.diameter:
+            raise ValueError("a pipe is wider outside than inside")
+        return self
 
     @property
     def inside(self) -> float:
@@ -76,8 +83,8 @@ class InsideDiameter(_Bore):
 
     @property
     def outside(self) -> float:
-        """Outside diameter, with a wall as hose has [m]."""
-        return self.diameter + 2.0 * _HOSE_WALL
+        """Outside diameter; where it is not told, with a wall as hose has [m]."""
+        return self.outer if self.outer is not None else self.diameter + 2.0 * _HOSE_WALL
 
 
 Bore = Annotated[StandardBore | InsideDiameter, Field(discriminator="kind")]

@@ -18,33 +18,15 @@ from bathys.shelf.prices import (
     as_typed,
     per_unit,
 )
+from bathys.shelf.tables import BadCell, RowError, plain_cell, rows_of
 from bathys.units import System, UnreadableQuantity, read
 
-__all__ = ["MOST_BYTES", "PricesRead", "RowError", "read_prices", "write_prices"]
-
-MOST_BYTES = 1_000_000
-"""Of a file that is read."""
+__all__ = ["PricesRead", "read_prices", "write_prices"]
 
 _COLUMNS = ("item", "section", "name", "unit", "price", "owned")
 _NEEDED = ("item", "price")
 _LONGEST = {"item": 120, "name": 160}
 _UNITS = {word.lower(): word for word in MEASURES}
-
-
-@dataclass(frozen=True, slots=True)
-class RowError:
-    """What is wrong with one row.
-
-    Attributes
-    ----------
-    row : int
-        Its number, as a spreadsheet counts; 0 for the whole file
-    sentence : str
-        What is wrong
-    """
-
-    row: int
-    sentence: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,10 +43,6 @@ class PricesRead:
 
     prices: tuple[Price, ...]
     errors: tuple[RowError, ...]
-
-
-class _BadCell(ValueError):
-    """A cell that cannot be read; its message is a sentence."""
 
 
 def read_prices(data: bytes) -> PricesRead:
@@ -84,18 +62,15 @@ def read_prices(data: bytes) -> PricesRead:
         What can be taken, and a sentence for each row that cannot
     """
     try:
-        text = _decoded(data)
-        rows = _rows(text)
-    except _BadCell as error:
+        rows = rows_of(data, _COLUMNS, _NEEDED)
+    except BadCell as error:
         return PricesRead((), (RowError(0, str(error)),))
     known = {item.key: item for item in shelf_items()}
     prices, errors = dict[str, Price](), list[RowError]()
     for number, cells in rows:
-        if not any(cells.values()):
-            continue
         try:
             price = _price(cells, known)
-        except _BadCell as error:
+        except BadCell as error:
             errors.append(RowError(number, str(error)))
             continue
         if price.item.key in prices:
@@ -108,74 +83,37 @@ def read_prices(data: bytes) -> PricesRead:
     return PricesRead(tuple(prices.values()), tuple(errors))
 
 
-def _decoded(data: bytes) -> str:
-    if len(data) > MOST_BYTES:
-        raise _BadCell("The file is larger than 1 MB.")
-    encoding = "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig"
-    try:
-        return data.decode(encoding)
-    except UnicodeDecodeError:
-        raise _BadCell("Its letters cannot be read: store it as CSV UTF-8.") from None
-
-
-def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
-    """Every row after the first, with its number, by the names of columns."""
-    first = text.partition("\n")[0]
-    delimiter = max(";\t,", key=first.count)
-    try:
-        lines = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=False))
-    except csv.Error:
-        raise _BadCell("It cannot be read as CSV.") from None
-    heads = [h.strip().lower() for h in lines[0]] if lines else []
-    missing = [name for name in _NEEDED if name not in heads]
-    if missing:
-        raise _BadCell(
-            f"Its first row must name the columns {', '.join(_COLUMNS)}; “{missing[0]}” is missing."
-        )
-    return [
-        (number, dict(zip(heads, (c.strip() for c in line), strict=False)))
-        for number, line in enumerate(lines[1:], start=2)
-    ]
-
-
 def _price(cells: dict[str, str], known: dict[str, ShelfItem]) -> Price:
     item = _item(cells, known)
     unit = cells.get("unit", "")
     word = _UNITS.get(unit.lower()) if unit else per_unit(item.measure, "metric")
     if word is None:
-        raise _BadCell(f"“{unit}” is not a unit of prices; use {', '.join(MEASURES)}.")
+        raise BadCell(f"“{unit}” is not a unit of prices; use {', '.join(MEASURES)}.")
     measure, factor = MEASURES[word]
     if measure != item.measure:
-        raise _BadCell(f"“{item.name}” is not sold by the {word}.")
+        raise BadCell(f"“{item.name}” is not sold by the {word}.")
     price = _number(cells.get("price", ""), "price", MOST_PRICE)
     owned = _number(cells.get("owned", ""), "owned", MOST_OWNED)
     return Price(item, None if price is None else price / factor, (owned or 0.0) * factor)
 
 
 def _item(cells: dict[str, str], known: dict[str, ShelfItem]) -> ShelfItem:
-    key = _plain(cells.get("item", ""))
+    key = plain_cell(cells.get("item", ""))
     if not key:
-        raise _BadCell("“item” is empty.")
+        raise BadCell("“item” is empty.")
     if key in known:
         return known[key]
-    name, section = _plain(cells.get("name", "")), cells.get("section", "")
+    name, section = plain_cell(cells.get("name", "")), cells.get("section", "")
     for word, text in (("item", key), ("name", name)):
         if len(text) > _LONGEST[word] or not text.isprintable():
-            raise _BadCell(f"“{word}” is too long or holds letters that cannot be kept.")
+            raise BadCell(f"“{word}” is too long or holds letters that cannot be kept.")
     if section not in SECTIONS:
-        raise _BadCell(f"“section” must be one of: {'; '.join(SECTIONS)}.")
+        raise BadCell(f"“section” must be one of: {'; '.join(SECTIONS)}.")
     if not name:
-        raise _BadCell("“name” is empty.")
+        raise BadCell("“name” is empty.")
     unit = cells.get("unit", "").lower()
     word = _UNITS.get(unit, "each") if unit else "each"
     return ShelfItem(key, section, name, MEASURES[word][0])
-
-
-def _plain(cell: str) -> str:
-    """A cell without the mark that keeps spreadsheets from reading it as a formula."""
-    if cell.startswith("="):
-        raise _BadCell(f"“{cell[:40]}” is a formula; store the file with values only.")
-    return cell.removeprefix("'")
 
 
 def _number(cell: str, column: str, most: float) -> float | None:
@@ -183,13 +121,13 @@ def _number(cell: str, column: str, most: float) -> float | None:
     if not cell:
         return None
     if cell.startswith("="):
-        raise _BadCell(f"“{column}” is a formula; store the file with values only.")
+        raise BadCell(f"“{column}” is a formula; store the file with values only.")
     try:
         value = read(cell, "price")
     except UnreadableQuantity as error:
-        raise _BadCell(f"“{column}”: {error}") from None
+        raise BadCell(f"“{column}”: {error}") from None
     if not 0.0 <= value <= most or not math.isfinite(value):
-        raise _BadCell(f"“{column}” must be between 0 and {most:.0f}.")
+        raise BadCell(f"“{column}” must be between 0 and {most:.0f}.")
     return value
 
 

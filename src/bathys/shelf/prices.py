@@ -1,7 +1,7 @@
 """A builder's own prices, and what they have at hand."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Self, get_args
 
 from bathys.shelf.items import SECTIONS, Measure, ShelfItem
@@ -72,10 +72,13 @@ class PriceList:
         What they are in, as it is written beside a price
     prices : mapping of str to Price
         By the key of their item
+    offcuts : mapping of str to tuple of float
+        Lengths of pipe at hand, by the key of its item, [m]
     """
 
     currency: str
     prices: Mapping[str, Price]
+    offcuts: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
 
     @classmethod
     def empty(cls, currency: str = "") -> Self:
@@ -141,6 +144,7 @@ class PriceList:
                 }
                 for p in self.prices.values()
             ],
+            "offcuts": {key: list(lengths) for key, lengths in self.offcuts.items()},
         }
 
     @classmethod
@@ -170,7 +174,8 @@ class PriceList:
                 raise ValueError(f"“{row['key']}” is of no known section or measure")
             item = ShelfItem(row["key"], row["section"], row["name"], row["measure"])
             prices[item.key] = Price(item, row["price"], row["owned"])
-        return cls(data["currency"], prices)
+        offcuts = {key: tuple(lengths) for key, lengths in data.get("offcuts", {}).items()}
+        return cls(data["currency"], prices, offcuts)
 
 
 def per_unit(measure: Measure, units: System) -> str:

@@ -10,6 +10,7 @@ from bathys_web.plans import views
 from bathys_web.plans.views import build as build_views
 from bathys_web.plans.views import ground as ground_views
 from bathys_web.plans.views import holes as holes_views
+from bathys_web.plans.views import own_parts as part_views
 from bathys_web.plans.views import prices as price_views
 from bathys_web.plans.views import pumps as pump_views
 from bathys_web.plans.views import stands as stands_views
@@ -108,6 +109,11 @@ urlpatterns = [
         pump_views.delete_own_container,
         name="delete_own_container",
     ),
+    path("parts/own/<slug:kind>/", pump_views.keep_own_part, name="keep_own_part"),
+    path("parts/own/<int:pk>/delete/", part_views.delete_own_part, name="delete_own_part"),
+    path("parts/own.csv", part_views.own_parts_csv, name="own_parts_csv"),
+    path("parts/file/", part_views.read_own_part_file, name="read_own_part_file"),
+    path("parts/file/take/", part_views.take_own_part_file, name="take_own_part_file"),
     path("parts/prices/", pump_views.keep_shelf_prices, name="shelf_prices"),
     path("parts/prices.csv", price_views.prices_csv, name="prices_csv"),
     path("parts/prices/file/", price_views.read_price_file, name="read_price_file"),

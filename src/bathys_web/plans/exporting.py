@@ -13,7 +13,7 @@ from bathys.cells import harmless
 from bathys.plan import dump_plan
 from bathys.shelf import write_prices
 from bathys_web.plans.actions.keep_prices import prices_of
-from bathys_web.plans.models import OwnContainer, OwnPump, SavedPlan
+from bathys_web.plans.models import OwnContainer, OwnPart, OwnPump, SavedPlan
 from bathys_web.plans.storing import plan_of
 
 __all__ = ["MOST_REVISIONS", "write_archive"]
@@ -26,6 +26,7 @@ _README = f"""All that Bathys keeps of you.
 account.json      Your address and when the account was made.
 pumps.json        Your own pumps: flow in m3/s, head in m, power in W.
 containers.json   Your own containers, sizes in m.
+parts.json        Your other parts, figures in SI.
 prices.csv        Your prices and what you have at hand; Parts can read it again.
 plans/NAME/       One folder a plan.
   plan.json       The plan as it stands, a file that can be imported again.
@@ -54,6 +55,8 @@ def write_archive(user: User, file: IO[bytes]) -> None:
         archive.writestr("pumps.json", json.dumps(pumps, indent=1))
         own = list(OwnContainer.objects.filter(owner=user).values("name", "shape"))
         archive.writestr("containers.json", json.dumps(own, indent=1))
+        parts = list(OwnPart.objects.filter(owner=user).values("kind", "name", "figures"))
+        archive.writestr("parts.json", json.dumps(parts, indent=1))
         prices = prices_of(user).prices.values()
         archive.writestr("prices.csv", write_prices(prices, "metric"))
         for saved in SavedPlan.objects.filter(owner=user, head__isnull=False).select_related(

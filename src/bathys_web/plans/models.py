@@ -8,7 +8,7 @@ from django.db import models
 
 from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
-from bathys.shelf import PriceList
+from bathys.shelf import PriceList, ShelfPart
 
 __all__ = [
     "AsDesigned",
@@ -184,3 +184,25 @@ class OwnContainer(models.Model):
     def as_container(self) -> Container:
         """The container as the engine takes it."""
         return Container(f"own-{self.pk}", "Yours", self.name, dict(self.shape), self.litres)
+
+
+class OwnPart(models.Model):
+    """A part of any other kind that a builder has, of ``shelf.OWN_PART_KINDS``."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="own_parts")
+    kind = models.CharField(max_length=20)  # of shelf.OWN_PART_KINDS
+    name = models.CharField(max_length=80)
+    figures = models.JSONField()  # by field, in SI
+
+    class Meta:
+        ordering = ("kind", "name")
+        constraints = (
+            models.UniqueConstraint(fields=("owner", "kind", "name"), name="one_own_part_a_name"),
+        )
+
+    def __str__(self) -> str:
+        return self.name
+
+    def as_shelf_part(self) -> ShelfPart:
+        """The part as the engine takes it."""
+        return ShelfPart(f"own-{self.pk}", self.kind, self.name, dict(self.figures))

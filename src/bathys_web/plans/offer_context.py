@@ -11,7 +11,7 @@ from django.contrib.auth.models import User
 from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.plan import Plan, document_hash
-from bathys.shelf import PriceList
+from bathys.shelf import PriceList, ShelfPart
 from bathys_web.computing.asking import Answer, answer_to, ask
 
 __all__ = ["OfferContext"]
@@ -35,6 +35,8 @@ class OfferContext:
         The visitor's own prices
     containers : sequence of Container
         The visitor's own containers
+    own_parts : sequence of ShelfPart
+        What else is the visitor's own
     """
 
     key: str
@@ -42,6 +44,7 @@ class OfferContext:
     asks: User | None = None
     prices: PriceList = field(default_factory=PriceList.empty)
     containers: Sequence[Container] = ()
+    own_parts: Sequence[ShelfPart] = ()
 
     def computed(self, kind: str, plan: Plan, words: Mapping[str, Any] | None = None) -> Answer:
         """What is known of a computation; asked for, and waited for a moment, if this may ask.

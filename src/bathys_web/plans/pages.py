@@ -11,7 +11,7 @@ from django.http import HttpRequest
 
 from bathys.drawing import draw_side_view
 from bathys.drawing.stations import Station, stations_of
-from bathys.edits import ADDABLE
+from bathys.edits import ADDABLE, own_parts_for
 from bathys.figures import Driver, Figure, drivers_of
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
@@ -19,6 +19,7 @@ from bathys.plan.base import LeadsOn
 from bathys.rules import cautions_for
 from bathys.units import SYSTEMS, System, fill_equation, fill_sentence, show
 from bathys_web.plans.actions.keep_container import own_containers_of
+from bathys_web.plans.actions.keep_own_part import own_parts_of
 from bathys_web.plans.actions.step_history import newest_child
 from bathys_web.plans.benches import BENCHES, Bench, benches_of
 from bathys_web.plans.change_summary import moved_by
@@ -191,6 +192,13 @@ def inspector_context(
         )
         if station is not None and station.group == "vessels"
         else [],
+        "own_parts": cache(
+            lambda: (
+                own_parts_for(plan.part(station.id), own_parts_of(owner))
+                if station is not None and owner
+                else ()
+            )
+        ),
     }
 
 

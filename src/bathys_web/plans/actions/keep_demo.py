@@ -3,8 +3,9 @@
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from bathys.shelf import OWN_PART_KINDS
 from bathys_web.accounts.models import DemoAccount
-from bathys_web.plans.models import OwnContainer, OwnPrices, OwnPump, Revision, SavedPlan
+from bathys_web.plans.models import OwnContainer, OwnPart, OwnPrices, OwnPump, Revision, SavedPlan
 
 __all__ = ["move_demo"]
 
@@ -36,6 +37,10 @@ def move_demo(demo_pk: int, user: User) -> int:
     OwnPump.objects.filter(owner_id=demo_pk).exclude(name__in=names).update(owner=user)
     kept = OwnContainer.objects.filter(owner=user).values("name")
     OwnContainer.objects.filter(owner_id=demo_pk).exclude(name__in=kept).update(owner=user)
+    for kind in OWN_PART_KINDS:
+        taken = OwnPart.objects.filter(owner=user, kind=kind).values("name")
+        mine = OwnPart.objects.filter(owner_id=demo_pk, kind=kind)
+        mine.exclude(name__in=taken).update(owner=user)
     if not OwnPrices.objects.filter(owner=user).exists():
         OwnPrices.objects.filter(owner_id=demo_pk).update(owner=user)
     demo.user.delete()

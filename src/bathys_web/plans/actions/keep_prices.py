@@ -1,6 +1,7 @@
 """Keep a builder's prices, and what they have at hand."""
 
 from collections.abc import Iterable, Mapping
+from dataclasses import replace
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -13,9 +14,11 @@ from bathys.shelf import (
     Price,
     PriceList,
     ShelfItem,
+    offcuts_of,
     per_unit,
 )
 from bathys.units import System, UnreadableQuantity, read
+from bathys_web.plans.actions.keep_own_part import own_parts_of
 from bathys_web.plans.models import OwnPrices
 
 __all__ = ["BadPrices", "keep_prices", "prices_of", "take_prices"]
@@ -52,7 +55,8 @@ def prices_of(user: User) -> PriceList:
         Empty if they gave none
     """
     found = OwnPrices.objects.filter(owner=user).first()
-    return PriceList.empty() if found is None else found.as_list()
+    known = PriceList.empty() if found is None else found.as_list()
+    return replace(known, offcuts=offcuts_of(own_parts_of(user)))
 
 
 def keep_prices(

@@ -4,8 +4,9 @@ from typing import Any
 
 from django.http import QueryDict
 
-from bathys.build import KERF, BadStock, PipeNeed, cut_list, pipe_pieces
+from bathys.build import KERF, BadStock, PipeNeed, Stock, cut_list, pipe_pieces
 from bathys.pipeline import Assessment
+from bathys.shelf import PriceList, pipe_item
 from bathys.units import System, show
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers.stock_length import StockLength
@@ -42,7 +43,9 @@ def cuts_list(
         "error": asked_for.error,
         "stock": show(stock, "length", units),
         "kerf": show(KERF, "length", units),
-        "pipes": [_pipe(need, stock, units) for need in needs if not need.is_by_bore],
+        "pipes": [
+            _pipe(need, stock, context.prices, units) for need in needs if not need.is_by_bore
+        ],
         "hoses": [
             {
                 "bore": show(need.bore, "length", units),
@@ -55,9 +58,10 @@ def cuts_list(
     }
 
 
-def _pipe(need: PipeNeed, stock: float, units: System) -> dict[str, Any]:
+def _pipe(need: PipeNeed, stock: float, prices: PriceList, units: System) -> dict[str, Any]:
+    at_hand = prices.offcuts.get(pipe_item(need.standard, need.size).key, ())
     try:
-        packing = cut_list(need.pieces, stock, KERF)
+        packing = cut_list(need.pieces, stock, KERF, at_hand)
     except BadStock as wrong:
         return {"size": need.size, "standard": need.standard, "error": str(wrong)}
     return {
@@ -69,12 +73,12 @@ def _pipe(need: PipeNeed, stock: float, units: System) -> dict[str, Any]:
         "is_least": packing.is_least,
         "couplers": packing.couplers,
         "stocks": [
-            {
-                "pieces": ", ".join(
-                    f"{p.name} {show(p.length, 'length', units)}" for p in s.pieces
-                ),
-                "left": show(s.left, "length", units),
-            }
-            for s in packing.stocks
+            *(_bar("an offcut", bar, units) for bar in packing.offcuts),
+            *(_bar("a new length", bar, units) for bar in packing.stocks),
         ],
     }
+
+
+def _bar(what: str, bar: Stock, units: System) -> dict[str, str]:
+    pieces = (f"{p.name} {show(p.length, 'length', units)}" for p in bar.pieces)
+    return {"what": what, "pieces": ", ".join(pieces), "left": show(bar.left, "length", units)}

@@ -12,6 +12,7 @@ from bathys.edits import (
     raise_part,
     remove_part,
     use_container,
+    use_own_part,
 )
 from bathys.edits.containers import use_shape
 from bathys.parts.containers import container
@@ -68,6 +69,11 @@ def change_part(plan: Plan, posted: QueryDict, units: System, context: OfferCont
         return edits, f"{name}: {found.name if found else key}"
     if verb == "pump":
         return _replaced(plan, part, posted.get("pump", ""), context)
+    if verb == "own":
+        mine = next((o for o in context.own_parts if o.key == posted.get("own")), None)
+        if mine is None:
+            raise EditRefused("Choose one of your own parts that suits this one.")
+        return use_own_part(plan, part, mine), f"{name}: {mine.name}"
     if verb == "duplicate":
         edits, new = duplicate_part(plan, part)
         return edits, f"{name} duplicated as {new}"

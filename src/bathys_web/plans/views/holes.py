@@ -1,5 +1,6 @@
 """The holes of a plan: their fittings and sides in one list, beside the drawings they come to."""
 
+from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
@@ -17,6 +18,7 @@ from bathys.build import (
     choose_holes,
     holes_of,
     offered_fittings,
+    own_fittings,
 )
 from bathys.documents import SIDE_WORDS
 from bathys.drawing.drilling import board_pictures, drilling_pictures
@@ -24,8 +26,10 @@ from bathys.drawing.stations import labels_of
 from bathys.parts.wall_fittings import WALL_FITTINGS
 from bathys.plan import Plan
 from bathys.plan.wall_hole import SIDES, WallHole
+from bathys.shelf import ShelfPart
 from bathys.units import System, UnreadableQuantity, fill_sentence, read, show_tape
 from bathys_web.config.requests import SignedInRequest
+from bathys_web.plans.actions.keep_own_part import own_parts_of
 from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.plan_status import plan_statuses_of
@@ -125,11 +129,18 @@ def _choice(
         return None
     told = (hole.run.start_hole if hole.is_start else hole.run.end_hole) or WallHole()
     across = _length(request, f"across:{key}", _shown(hole, units), told.across, units, errors)
-    drill = _length(request, f"drill:{key}", _drilled(hole, units), told.drill, units, errors)
+    shown_drill = _drilled(hole, units)
+    drill = _length(request, f"drill:{key}", shown_drill, told.drill, units, errors)
+    fitting = request.POST[f"fitting:{key}"]
+    mine = next((o for o in own_parts_of(request.user) if o.key == fitting), None)
+    if mine is not None:
+        fitting = mine.word("like")
+        if request.POST.get(f"drill:{key}", "").strip() in ("", shown_drill):
+            drill = mine.number("hole")
     if any(f"{name}:{key}" in errors for name in ("across", "drill")):
         return None
     side = request.POST.get(f"side:{key}", hole.side)
-    choice = HoleChoice(hole, request.POST[f"fitting:{key}"], side, across, drill)
+    choice = HoleChoice(hole, fitting, side, across, drill)
     try:
         check_choice(choice)
     except HoleRefused as refused:
@@ -179,7 +190,8 @@ def _page(
     units = units_for(request, found.plan)
     wrong = errors or {}
     typed = request.POST if wrong else {}
-    rows = [_row(found.plan, hole, units, typed, wrong) for hole in holes_of(found)]
+    own = own_parts_of(request.user)
+    rows = [_row(found.plan, hole, units, typed, wrong, own) for hole in holes_of(found)]
     context = {
         "saved": saved,
         "head": head,
@@ -202,7 +214,12 @@ def _page(
 
 
 def _row(
-    plan: Plan, hole: Hole, units: System, typed: Any, wrong: dict[str, str]
+    plan: Plan,
+    hole: Hole,
+    units: System,
+    typed: Any,
+    wrong: dict[str, str],
+    own: Sequence[ShelfPart],
 ) -> dict[str, Any]:
     key = _key(hole)
     labels = labels_of(plan)
@@ -213,7 +230,13 @@ def _row(
         "what": f"{hole.name}, {labels[hole.run.id]} {hole.run.name}",
         "pipe": hole.run.bore.size.nominal if hole.run.bore.size is not None else "",
         "in_floor": hole.side == FLOOR,
-        "fittings": [(kind, WALL_FITTINGS[kind].name) for kind in offered_fittings(hole)],
+        "fittings": [
+            *((kind, WALL_FITTINGS[kind].name) for kind in offered_fittings(hole)),
+            *(
+                (o.key, f"{o.name}, {show_tape(o.number('hole'), units)}")
+                for o in own_fittings(hole, own)
+            ),
+        ],
         "fitting": typed.get(f"fitting:{key}", hole.fitting),
         "side": typed.get(f"side:{key}", hole.side),
         "across": typed.get(f"across:{key}", _shown(hole, units)),

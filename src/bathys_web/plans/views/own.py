@@ -11,6 +11,7 @@ from bathys.plan import Plan
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.add_revision import StaleEdit, add_revision
 from bathys_web.plans.actions.keep_container import own_containers_of
+from bathys_web.plans.actions.keep_own_part import own_parts_of
 from bathys_web.plans.actions.keep_prices import prices_of
 from bathys_web.plans.models import OwnPump, Revision, SavedPlan
 from bathys_web.plans.numbers import whole_number
@@ -121,8 +122,8 @@ def offer_context_of(request: SignedInRequest, saved: SavedPlan) -> OfferContext
     """
     pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
     asks = request.user if request.method == "POST" else None
-    containers = own_containers_of(request.user)
-    return OfferContext(str(saved.key), pumps, asks, prices_of(request.user), containers)
+    containers, parts = own_containers_of(request.user), own_parts_of(request.user)
+    return OfferContext(str(saved.key), pumps, asks, prices_of(request.user), containers, parts)
 
 
 def refusal_of(

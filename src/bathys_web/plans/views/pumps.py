@@ -23,12 +23,14 @@ from bathys_web.plans.actions.keep_pump import BadPump, drop_pump, keep_pump
 from bathys_web.plans.catalogue import catalogue
 from bathys_web.plans.models import OwnContainer, OwnPump
 from bathys_web.plans.pages import units_for
+from bathys_web.plans.views.own_parts import keep_part_of_ones_own, own_part_sections
 from bathys_web.plans.views.prices import known_items, price_sections
 
 __all__ = [
     "delete_own_container",
     "delete_own_pump",
     "keep_own_container",
+    "keep_own_part",
     "keep_shelf_prices",
     "own_pumps",
     "parts_page",
@@ -77,6 +79,8 @@ def parts_page(
     errors: Mapping[str, str] | None = None,
     price_errors: Mapping[str, str] | None = None,
     container_errors: Mapping[str, str] | None = None,
+    own_kind: str = "",
+    own_errors: Mapping[str, str] | None = None,
 ) -> HttpResponse:
     """Pumps, containers, pipe and prices.
 
@@ -86,6 +90,10 @@ def parts_page(
         The request; what it posts stays in the boxes
     errors, price_errors, container_errors : mapping of str to str, optional
         Sentences by field of the form of pumps, of that of prices, and of that of containers
+    own_kind : str, optional
+        Kind of other part whose form was posted
+    own_errors : mapping of str to str, optional
+        Sentences by field of that form
 
     Returns
     -------
@@ -131,8 +139,11 @@ def parts_page(
             }
             for name, label in _CONTAINER.items()
         ],
+        "own_parts": own_part_sections(
+            request.user, units, own_kind, request.POST.dict(), own_errors or {}
+        ),
     }
-    status = 422 if errors or price_errors or container_errors else 200
+    status = 422 if errors or price_errors or container_errors or own_errors else 200
     return render(request, "plans/parts.html", context, status=status)
 
 
@@ -276,6 +287,30 @@ def keep_own_container(request: SignedInRequest) -> HttpResponse:
     except BadContainer as bad:
         return parts_page(request, container_errors=bad.errors)
     return redirect("/parts/#containers")
+
+
+@require_POST
+@login_required
+def keep_own_part(request: SignedInRequest, kind: str) -> HttpResponse:
+    """Take an air pump, a medium, a pipe or a wall fitting of the builder's own.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    kind : str
+        Its kind
+
+    Returns
+    -------
+    HttpResponse
+        The page of parts
+    """
+
+    def again(request: SignedInRequest, kind: str, errors: Mapping[str, str]) -> HttpResponse:
+        return parts_page(request, own_kind=kind, own_errors=errors)
+
+    return keep_part_of_ones_own(request, kind, again)
 
 
 @require_POST

@@ -8,7 +8,7 @@ const name = (place) =>
 
 const note = () => {
   for (const place of document.querySelectorAll(WAITS)) {
-    heights.set(name(place), place.offsetHeight);
+    if (place.offsetHeight) heights.set(name(place), place.offsetHeight); // 0: not shown at all
   }
 };
 const hold = (within) => {
@@ -17,17 +17,23 @@ const hold = (within) => {
     if (height && !place.dataset.came) place.style.minHeight = `${height}px`;
   }
 };
-// The page stays as long as it was until all has come, so that it is not scrolled up by itself.
+// The page stays as long as it was until all has come, and then as long as what one looks at needs,
+// so that it is never scrolled up by itself.
+let isHeld = false;
 const keepLong = () => {
   const main = document.querySelector("main");
-  if (main) main.style.minHeight = `${main.offsetHeight}px`;
+  if (!main) return;
+  isHeld = true;
+  main.style.minHeight = `${main.offsetHeight}px`;
 };
 const isCome = (place) => place.dataset.came || place.querySelector(".long-run, .ask-for");
 const letGo = () => {
-  if ([...document.querySelectorAll(WAITS)].every(isCome)) {
-    document.querySelector("main").style.minHeight = "";
-  }
+  const main = document.querySelector("main");
+  if (!isHeld || !main || ![...document.querySelectorAll(WAITS)].every(isCome)) return;
+  const below = document.documentElement.scrollHeight - window.scrollY - window.innerHeight;
+  main.style.minHeight = `${Math.max(0, main.offsetHeight - Math.floor(below))}px`;
 };
+document.addEventListener("scroll", letGo, { passive: true });
 document.addEventListener("htmx:beforeSwap", (event) => {
   note();
   if (event.detail.target && event.detail.target.id === "workspace") keepLong();
