@@ -166,6 +166,28 @@ def test_what_is_in_the_way_is_told_with_its_size() -> None:
     assert not [c for c in conflicts(_row(S1=(1.5, 1.5))) if c.what == "overlap"]
 
 
+def test_a_pipe_goes_between_legs_and_meets_none() -> None:
+    """A pipe at 0.1 m under a bed on legs of 0.1 m under each corner: clear in the middle and beside
+    it, met along both edges however the bed is turned, and free where the bed stands lower."""
+    corners = [{"x": x, "y": 1.5, "height": 0.1} for x in (4.6, 9.0)]
+    led = apply_edits(_row(S1=(9.8, 1.5)), [Edit("runs.R5.route", {"corners": corners})])
+    box = footprint_of(led.vessel("B1").shape).bounds
+
+    def met(aside: float, turned: float, floor: float = 0.5) -> bool:
+        spot = {"x": 6.8, "y": 1.5 + aside, "turned": turned}
+        edits = [Edit("vessels.B1.spot", spot), Edit("vessels.B1.floor_height", floor)]
+        found = conflicts(apply_edits(led, edits))
+        return any((c.what, c.part, c.other) == ("leg", "R5", "B1") for c in found)
+
+    for turned, half in ((0.0, box[3]), (90.0, box[2])):
+        for side in (-1.0, 1.0):
+            assert met(side * (half - 0.05), turned)
+            assert not met(side * (half - 0.12), turned)
+            assert not met(side * (half + 0.02), turned)
+        assert not met(0.0, turned)
+        assert not met(half - 0.05, turned, floor=0.1)
+
+
 @pytest.mark.parametrize(
     ("width", "aside", "wanted"),
     [(1.2, 2.0, None), (1.21, 2.0, 1.2), (0.9, 0.05, None), (0.95, 0.05, 0.9)],

@@ -361,6 +361,13 @@ def _led(run: str, height: float) -> Callable[[Plan], None]:
     return _layout("small-settler", lead)
 
 
+def _under_the_bed(plan: Plan) -> None:
+    """The small settler, its pipe to the sump led along the edge of the bed, between its legs."""
+    _ground(S1=(8.63, 1.3), B1=(5.5, 0.82))(plan)
+    corners = [{"x": x, "y": 1.2, "height": 0.1} for x in (3.6, 7.8)]
+    next(r for r in plan["runs"] if r["id"] == "R5")["route"] = {"corners": corners}
+
+
 def _holes(**told: tuple[str, str, float]) -> Callable[[Plan], None]:
     """The small settler with holes of runs chosen: which end, side and place."""
 
@@ -589,6 +596,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("G4", "note", "T1", _ground(C1=(2.44, 1.04))),
     ("G5", "note", "B1", _ground(B1=(8.35, 0.65), ground=(9.0, 1.4))),
     ("G6", "note", "R6", _ground(B1=(1.5, 4.0), S1=(7.0, 1.3), C1=(4.2, 4.0))),
+    ("G6", "note", "R5", _under_the_bed),
     ("G7", "warning", "R6", _ground(B1=(12.0, 1.2))),
     ("G9", "warning", "R4", _led("R4", 1.5)),
     ("G10", "note", "R2", _led("R2", -0.3)),

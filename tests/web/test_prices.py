@@ -236,7 +236,9 @@ def test_other_parts_of_ones_own_are_kept_and_take_their_places(
     take = reverse("take", args=[raft_line.key, "change"])
     for number, (part, kind) in enumerate(((run, "bore"), ("AP1", "air_pump")), start=1):
         inspector = browser.get(
-            reverse("inspector", args=[raft_line.key]), {"part": part}, headers={"HX-Request": "true"}
+            reverse("inspector", args=[raft_line.key]),
+            {"part": part},
+            headers={"HX-Request": "true"},
         ).content.decode()
         assert f'value="{own[kind]}">My {kind}<' in inspector
         change = {"verb": "own", "target": part, "own": own[kind], "base": number}

@@ -6,7 +6,7 @@ from itertools import combinations
 
 from bathys.build.walls import Wall, wall_met, walls_of
 from bathys.evaluation import Evaluation
-from bathys.ground import laid_routes, placed
+from bathys.ground import LEG, laid_routes, placed
 from bathys.parts.wall_fittings import WALL_FITTINGS, WallFitting
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
@@ -21,7 +21,6 @@ FLOOR = "floor"
 
 _FLOOR = 1e-6  # so little over the floor is in it [m]
 _WIDEST = 1.5  # a hole is at most so many times as wide as its pipe, by the fittings known [-]
-_LEG = 0.1  # a leg or a block takes so much under an edge (common practice) [m]
 _STEP = 0.01  # by which a hole is put aside from others [m]
 
 
@@ -221,7 +220,7 @@ def _have_room(plan: Plan) -> bool:
         walls, widest = walls_of(plan.vessel(id_).shape), max(wides)
         asked = (4.0 * widest + 2.0 * _STEP) * (len(wides) - 1)
         for side in (FLOOR,) if in_floor else SIDES:
-            edge = max(widest, _LEG) if in_floor else widest
+            edge = max(widest, LEG) if in_floor else widest
             corners = 2.0 * edge + widest if walls[side].has_corners else 0.0
             if walls[side].width < asked + corners:
                 return False
@@ -231,8 +230,8 @@ def _have_room(plan: Plan) -> bool:
 def _edge(hole: Hole) -> float:
     """Wanted between a hole and the end of its side [m]: in the floor of what stands on legs or
     blocks, those are in the way of its pipe."""
-    stands = hole.side == FLOOR and hole.vessel.floor_height > _LEG
-    return max(hole.wide, _LEG) if stands else hole.wide
+    stands = hole.side == FLOOR and hole.vessel.floor_height > LEG
+    return max(hole.wide, LEG) if stands else hole.wide
 
 
 def _clear(one: Hole, two: Hole, wall: Wall) -> float:

@@ -6,6 +6,7 @@ Public: :func:`placed`, :func:`site_of`, :func:`routes_of`, :func:`lay`, :func:`
 
 from bathys.ground.conflicts import Conflict, conflicts
 from bathys.ground.laying import follow_route, laid_lengths, lay, lay_route, outline_site
+from bathys.ground.legs import LEG, legs_of
 from bathys.ground.placing import Placed, footprint_of, placed, site_of
 from bathys.ground.reach import AISLE, REACH_ONE, REACH_TWO, ReachZones, reach_zones
 from bathys.ground.routes import RunRoute, laid_routes, routes_of
@@ -13,6 +14,7 @@ from bathys.ground.saving import BetterPlace, best_place
 
 __all__ = [
     "AISLE",
+    "LEG",
     "REACH_ONE",
     "REACH_TWO",
     "BetterPlace",
@@ -28,6 +30,7 @@ __all__ = [
     "laid_routes",
     "lay",
     "lay_route",
+    "legs_of",
     "outline_site",
     "placed",
     "reach_zones",

@@ -11,6 +11,7 @@ from cachetools import LRUCache, cached
 from shapely import LineString, Point, Polygon, get_coordinates, intersects, prepare
 from shapely.geometry.base import BaseGeometry
 
+from bathys.ground.legs import legs_of
 from bathys.ground.placing import Placed, placed, site_of
 from bathys.ground.reach import AISLE, is_tended, reach_zones
 from bathys.ground.routes import RunRoute, laid_routes
@@ -30,14 +31,15 @@ class Conflict:
     ----------
     what : str
         ``overlap`` of two vessels, ``beyond`` the site, ``mark`` for an obstacle stood on,
-        ``aisle`` too narrow, ``reach`` of a bed too wide, ``pipe`` through a vessel
+        ``aisle`` too narrow, ``reach`` of a bed too wide, ``pipe`` through a vessel, ``leg`` of
+        a vessel's stand that a pipe meets
     part, other : str
         Ids of the parts, or of the obstacle; ``other`` may be empty
     size, wanted : float
         How wide the gap or the bed is, or how far beyond; and what is wanted; 0 for none, [m]
     """
 
-    what: Literal["overlap", "beyond", "mark", "aisle", "reach", "pipe"]
+    what: Literal["overlap", "beyond", "mark", "aisle", "reach", "pipe", "leg"]
     part: str
     other: str
     size: float
@@ -145,7 +147,7 @@ def _out_of_reach(plan: Plan) -> Iterator[Conflict]:
 def _pipes(
     plan: Plan, own: Mapping[str, Placed], routes: tuple[RunRoute, ...]
 ) -> Iterator[Conflict]:
-    """Runs that would go through a vessel that is none of theirs."""
+    """Runs that would go through a vessel that is none of theirs, or a leg of its stand."""
     spots = list(own.values())
     outlines = np.array([spot.outline for spot in spots])
     prepare(outlines)
@@ -153,19 +155,23 @@ def _pipes(
         run = route.run
         ends = {plan.owner_of(run.start), plan.owner_of(run.end)}
         ends |= {plan.vessel(v).within for v in ends if v is not None}
-        through: dict[str, float] = {}
+        through, legs = dict[str, float](), set[str]()
         for line, low, high in _stretches(plan, route):
             for number in np.flatnonzero(intersects(outlines, line)).tolist():
                 spot = spots[number]
                 floor = spot.vessel.floor_height
-                if spot.vessel.id in ends or high <= floor:
+                if spot.vessel.id in ends:
                     continue
-                if low < floor + spot.vessel.shape.height:
+                if low < floor and high > 0.0 and any(line.intersects(x) for x in legs_of(spot)):
+                    legs.add(spot.vessel.id)
+                if floor < high and low < floor + spot.vessel.shape.height:
                     crossed = float(line.intersection(spot.outline).length)
                     through[spot.vessel.id] = through.get(spot.vessel.id, 0.0) + crossed
         for spot in spots:
             if through.get(spot.vessel.id, 0.0) > 2.0 * _TOUCH:
                 yield Conflict("pipe", run.id, spot.vessel.id, through[spot.vessel.id], 0.0)
+            elif spot.vessel.id in legs:
+                yield Conflict("leg", run.id, spot.vessel.id, 0.0, 0.0)
 
 
 def _stretches(plan: Plan, route: RunRoute) -> list[tuple[LineString, float, float]]:

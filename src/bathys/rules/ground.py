@@ -147,13 +147,28 @@ def _reach(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 @rule(
     Rule(
         "G6",
-        "Pipes through vessels",
-        "A pipe goes round what it has no business with.",
+        "Pipes through vessels and legs",
+        "A pipe goes round what it has no business with, and between the legs of stands.",
         "derived",
     )
 )
 def _pipes(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
+    met = _of(plan, "leg")
+    if met:
+        run, vessel = plan.part(met[0].part), plan.vessel(met[0].other)
+        others = len({found.part for found in met} - {met[0].part})
+        more = "" if not others else f" {others} more meet one as well."
+        yield Finding(
+            data,
+            "pipe_meets_leg",
+            "note",
+            run.id,
+            f"On the ground, {named(run)} meets a leg of {named(vessel)}, if its stand has one "
+            f"under each corner.{more}",
+            "Lead it a hand’s width aside by a corner on the ground plan.",
+            {},
+        )
     through = _of(plan, "pipe")
     if not through:
         return

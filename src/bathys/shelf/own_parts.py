@@ -89,7 +89,7 @@ class ShelfPart:
     values: Mapping[str, float | str]
 
     def number(self, field: str) -> float:
-        """One of its figures, in SI."""
+        """One of its figures, in SI: [m], [m³/s], [Pa], [W] or [-]."""
         return float(self.values[field])
 
     def word(self, field: str) -> str:

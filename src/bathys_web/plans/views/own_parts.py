@@ -17,6 +17,7 @@ from bathys.shelf import (
     BadOwnPart,
     OwnPartRow,
     RowError,
+    ShelfPart,
     read_own_parts,
     typed_of,
     write_own_parts,
@@ -96,11 +97,12 @@ def own_part_sections(
     return sections
 
 
-def _figures(part: Any, units: System) -> list[str]:
+def _figures(part: ShelfPart, units: System) -> list[tuple[bool, str]]:
+    """Each whether it is a number, and in words."""
     return [
-        show(part.number(f.name), f.quantity, units)
+        (True, show(part.number(f.name), f.quantity, units))
         if f.quantity
-        else dict(f.choices).get(part.word(f.name), "")
+        else (False, dict(f.choices).get(part.word(f.name), ""))
         for f in OWN_PART_KINDS[part.kind].fields
     ]
 
