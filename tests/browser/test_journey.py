@@ -430,7 +430,7 @@ def test_the_whole_way_by_keyboard(page: Page) -> None:
       window.jumps = [];
       const rect = ({ x, y, width, height }) => [x, y, width, height].map(Math.round);
       const told = ({ node, previousRect, currentRect }) =>
-        [node && (node.id || node.className || node.nodeName), rect(previousRect), rect(currentRect)];
+        [node && (node.id || node.className), rect(previousRect), rect(currentRect)];
       new PerformanceObserver((list) => {
         for (const shift of list.getEntries()) {
           if (shift.value >= 0.1) window.jumps.push([shift.value, window.scrollY,

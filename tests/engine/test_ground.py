@@ -167,8 +167,8 @@ def test_what_is_in_the_way_is_told_with_its_size() -> None:
 
 
 def test_a_pipe_goes_between_legs_and_meets_none() -> None:
-    """A pipe at 0.1 m under a bed on legs of 0.1 m under each corner: clear in the middle and beside
-    it, met along both edges however the bed is turned, and free where the bed stands lower."""
+    """A pipe at 0.1 m under a bed on legs of 0.1 m under each corner: clear in the middle and
+    beside it, met along both edges however it is turned, and free where the bed stands lower."""
     corners = [{"x": x, "y": 1.5, "height": 0.1} for x in (4.6, 9.0)]
     led = apply_edits(_row(S1=(9.8, 1.5)), [Edit("runs.R5.route", {"corners": corners})])
     box = footprint_of(led.vessel("B1").shape).bounds

@@ -30,7 +30,8 @@ const isCome = (place) => place.dataset.came || place.querySelector(".long-run, 
 const letGo = () => {
   const main = document.querySelector("main");
   if (!isHeld || !main || ![...document.querySelectorAll(WAITS)].every(isCome)) return;
-  const below = document.documentElement.scrollHeight - window.scrollY - window.innerHeight;
+  const page = document.documentElement;
+  const below = page.scrollHeight - page.scrollTop - page.clientHeight;
   main.style.minHeight = `${Math.max(0, main.offsetHeight - Math.floor(below))}px`;
 };
 document.addEventListener("scroll", letGo, { passive: true });
