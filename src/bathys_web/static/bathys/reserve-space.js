@@ -8,7 +8,11 @@ const name = (place) =>
 
 const note = () => {
   for (const place of document.querySelectorAll(WAITS)) {
+    if (!place.dataset.came) continue;
+    const held = place.style.minHeight;
+    place.style.minHeight = "";
     if (place.offsetHeight) heights.set(name(place), place.offsetHeight); // 0: not shown at all
+    place.style.minHeight = held;
   }
 };
 const hold = (within) => {
@@ -43,8 +47,7 @@ document.addEventListener("htmx:afterSettle", letGo);
 document.addEventListener("htmx:afterSwap", (event) => {
   const place = event.detail.target && event.detail.target.isConnected ? event.detail.target : null;
   if (place && place.matches(WAITS) && !place.querySelector(".long-run, .ask-for")) {
-    place.dataset.came = "yes";
-    place.style.minHeight = "";
+    place.dataset.came = "yes"; // and keeps its room, should it need less, until the next edit
   } else {
     hold(document);
   }
