@@ -25,6 +25,7 @@ from bathys.commands import (
     solids,
     water,
 )
+from bathys.commands import design as brief
 from bathys.commands import simulate as through
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
@@ -121,12 +122,23 @@ def _arguments() -> argparse.ArgumentParser:
     commands.add_parser(
         _VERB, parents=[shared], help="power cuts, what may fail, what the sump must hold"
     )
+    _add_others(commands)
+    return parser
+
+
+def _add_others(commands: Any) -> None:
+    """Commands that take something else than a plan, or give no figures."""
     drawn = commands.add_parser("draw", help="the side view as an SVG picture")
     drawn.add_argument("plan", type=Path, help="a plan file")
     drawn.add_argument("-o", "--output", type=Path, help="write it there; printed if not said")
     drawn.add_argument("--units", choices=SYSTEMS, help="instead of the plan's own")
-    commands.add_parser("schema", help="JSON Schema of the plan file")
-    return parser
+    wanted = commands.add_parser("design", help="a sized plan from a brief")
+    wanted.add_argument("brief", type=Path, help="a brief file")
+    wanted.add_argument("-o", "--output", type=Path, help="write the first plan there")
+    wanted.add_argument("--json", action="store_true", help="print JSON, in SI units")
+    wanted.add_argument("--units", choices=SYSTEMS, help="instead of the brief's own")
+    described = commands.add_parser("schema", help="JSON Schema of the plan file")
+    described.add_argument("--brief", action="store_true", help="of the brief file instead")
 
 
 def _complain(*words: object) -> int:
@@ -351,8 +363,14 @@ def _in_todays_words(words: list[str]) -> list[str]:
 
 def _run(asked: argparse.Namespace) -> int:
     if asked.command == "schema":
-        print(json.dumps(schema(), indent=2))
+        print(json.dumps(brief.brief_schema() if asked.brief else schema(), indent=2))
         return _SOUND
+    if asked.command == "design":
+        status, text, wrong = brief.run(asked.brief, asked.output, asked.json, asked.units)
+        print(*text, sep="\n", end="\n" if text else "")
+        for words in wrong:
+            _complain(words)
+        return status
     plan = _load(asked.plan)
     if asked.command == "simulate":
         return _simulate(asked, plan)

@@ -3,8 +3,11 @@
 from dataclasses import dataclass
 
 __all__ = [
+    "A_FISH",
+    "CARRIERS_TUMBLE",
     "LEAST_COVER",
     "LEAST_TURNOVER",
+    "MEDIA_A_FISH",
     "OUTLET_CALM",
     "PRACTICES",
     "PUMP_RESERVE",
@@ -55,6 +58,12 @@ WASTE_CARRIED = 0.3
 """Velocity under which waste lies down in level pipe [m/s]."""
 PUMP_RESERVE = 0.20
 """Flow to spare when a pump is chosen, over what is asked of it [-]."""
+
+MEDIA_A_FISH, A_FISH = 0.025, 0.5
+"""Wetted media that carry the bacteria for a fish, and such a fish [m³, kg]."""
+
+CARRIERS_TUMBLE = 5.0 / _HOUR
+"""Air from which carriers tumble, over the floor of their chamber [m/s]."""
 
 START_MARGIN, STOP_MARGIN = 1.25, 0.75
 """Inflow of a siphon over the least that starts it, and over the most at which it breaks [-]."""

@@ -6,6 +6,7 @@ from functools import partial
 from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.parts.media import CARRIERS
+from bathys.parts.practice import CARRIERS_TUMBLE
 from bathys.parts.rounding import mark_above, mark_below
 from bathys.physics.airlift import AirliftCurve
 from bathys.plan.naming import named
@@ -211,7 +212,7 @@ def _airlift_deep(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Carriers tumble",
         "Carriers that lie still clog, and only their outer ones work.",
         "common practice",
-        limits={"least": 5.0},
+        limits={"least": CARRIERS_TUMBLE},
     )
 )
 def _tumbled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -220,7 +221,7 @@ def _tumbled(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         if vessel.carriers is None or not CARRIERS[vessel.carriers.kind].is_moving:
             continue
         air = sum(flows[a.id] for a in plan.air if a.stands_in == vessel.id)
-        wanted = data.limits["least"] / _HOUR * vessel.shape.footprint
+        wanted = data.limits["least"] * vessel.shape.footprint
         if air >= 0.95 * wanted:
             continue
         yield Finding(

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from bathys.evaluation import Evaluation, VesselResult, full_mass
+from bathys.parts.practice import A_FISH, MEDIA_A_FISH
 from bathys.physics import GRAVITY
 from bathys.plan.naming import named
 from bathys.rules.registry import Finding, Rule, rule
@@ -19,7 +20,7 @@ _IDLE = {"hangs", "holds", "starved", "no_inflow", "leaks"}
         "Fish the media can carry",
         "Media house the bacteria that clean the water.",
         "common practice",
-        limits={"media": 0.025, "fish": 0.5},
+        limits={"media": MEDIA_A_FISH, "fish": A_FISH},
     )
 )
 def _stock(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:

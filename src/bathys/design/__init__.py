@@ -1,0 +1,35 @@
+"""From a brief to sized plans. Public: :func:`design`, :func:`design_for`, :func:`brief_from_data`,
+:data:`LAYOUTS`, :class:`DesignRefused`."""
+
+from bathys.design.brief import (
+    AIMS,
+    Aim,
+    BadBrief,
+    DesignBrief,
+    VesselWish,
+    brief_from_data,
+    shell_of,
+)
+from bathys.design.layouts import LAYOUTS, Layout
+from bathys.design.reasons import Reason, reasons_of
+from bathys.design.refusing import DesignRefused
+from bathys.design.search import Answer, changed, design, design_for
+
+__all__ = [
+    "AIMS",
+    "LAYOUTS",
+    "Aim",
+    "Answer",
+    "BadBrief",
+    "DesignBrief",
+    "DesignRefused",
+    "Layout",
+    "Reason",
+    "VesselWish",
+    "brief_from_data",
+    "changed",
+    "design",
+    "design_for",
+    "reasons_of",
+    "shell_of",
+]

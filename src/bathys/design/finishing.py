@@ -1,0 +1,149 @@
+"""From a drawn plan to a sound one: settlers' insides, pump, valves, and what rules still find."""
+
+from collections.abc import Sequence
+
+from bathys.design.parts import Choice
+from bathys.design.refusing import DesignRefused
+from bathys.edits import Edit, EditRefused, apply_edits
+from bathys.evaluation import evaluate
+from bathys.network import NotSolved
+from bathys.parts.practice import PUMP_RESERVE
+from bathys.parts.pumps import CatalogPump
+from bathys.pipeline import Assessment, assess, remedies_of
+from bathys.plan import Plan
+from bathys.plan.pumps import Pump
+from bathys.quality.air_settings import air_settings
+from bathys.quality.settler_options import settler_edits, settler_options
+from bathys.rules import Finding
+from bathys.sizing import balance_valves, pump_edits, search_pumps
+
+__all__ = ["finished", "judged"]
+
+_MOST_REPAIRS = 12
+_GRAVE = {"fault": 0, "warning": 1}
+_RESERVES = {"power": PUMP_RESERVE, "cost": PUMP_RESERVE, "margin": 0.3}
+
+
+def finished(plan: Plan, choice: Choice, pumps: Sequence[CatalogPump]) -> Plan:
+    """A drawn plan with its settlers' insides, its pump and its valves.
+
+    Parameters
+    ----------
+    plan : Plan
+        As drawn
+    choice : Choice
+        What is chosen
+    pumps : sequence of CatalogPump
+        Pumps that can be had
+
+    Returns
+    -------
+    Plan
+        The plan
+
+    Raises
+    ------
+    DesignRefused
+        If no pump does, or the wanted flows cannot be led there
+    NotSolved
+        If a balance does not settle
+    """
+    plan = _with_insides(plan)
+    for pump in [p for p in plan.pumps if isinstance(p, Pump)]:
+        plan = _with_pump(plan, pump, choice, pumps)
+    return _with_air_valves(_with_valves(plan))
+
+
+def _with_insides(plan: Plan) -> Plan:
+    """Each settler built inside as catches most in the container it is made of."""
+    found = evaluate(plan)
+    for vessel in plan.vessels:
+        if vessel.job == "settler" and vessel.carriers is None:
+            options = settler_options(found, vessel)
+            as_it_stands = [o for o in options if o.container.key == "own" and o.does]
+            built = next(
+                iter(as_it_stands or [o for o in options if o.container.key == "own"]), None
+            )
+            if built is not None:
+                plan = apply_edits(plan, settler_edits(plan, vessel.id, built))
+    return plan
+
+
+def _with_pump(plan: Plan, pump: Pump, choice: Choice, pumps: Sequence[CatalogPump]) -> Plan:
+    found = search_pumps(evaluate(plan).balance, pump, pumps, _RESERVES[choice.aim])
+    if not found.fitting:
+        asked = found.demand
+        raise DesignRefused(
+            "pump",
+            "No pump of the catalogue gives {flow:flow} at {head:head}. Split it over two plans, "
+            "lower the fish tank, or add a stronger pump under Parts.",
+            {"flow": asked.flow, "head": asked.head},
+        )
+    fitting = list(found.fitting)
+    if choice.aim == "cost":
+        fitting.sort(key=lambda row: (row.pump.max_flow * row.pump.max_head, row.cost_year))
+    return apply_edits(plan, pump_edits(pump, fitting[0].pump))
+
+
+def _with_valves(plan: Plan) -> Plan:
+    balance = evaluate(plan).balance
+    settings = balance_valves(balance, "exact")
+    if settings.refusal:
+        settings = balance_valves(balance, "proportional")
+    if settings.refusal:
+        raise DesignRefused("pump", settings.refusal, settings.figures)
+    return apply_edits(plan, settings.edits)
+
+
+def _with_air_valves(plan: Plan) -> Plan:
+    """Air shared out as its stones ask: shallow ones would take it all."""
+    found = evaluate(plan)
+    edits = [
+        Edit(f"air.{row.aerator.id}.valve_open", round(row.opening, 3))
+        for pump in plan.air_pumps
+        for row in air_settings(found, pump)
+    ]
+    return apply_edits(plan, edits) if edits else plan
+
+
+def judged(plan: Plan) -> Assessment:
+    """A plan with what rules still find taken away by their own remedies, so far as these raise
+    nothing else.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    Assessment
+        Of the plan as mended
+
+    Raises
+    ------
+    NotSolved
+        If a balance does not settle
+    """
+    found = assess(plan)
+    for _ in range(_MOST_REPAIRS):
+        better = _mended(found)
+        if better is None:
+            break
+        found = better
+    return found
+
+
+def _mended(found: Assessment) -> Assessment | None:
+    for finding in sorted(_open(found), key=lambda f: _GRAVE[f.severity]):
+        for remedy in remedies_of(found, finding):
+            if remedy.cures and not remedy.raised:
+                try:
+                    return assess(apply_edits(found.evaluation.plan, remedy.offer.edits))
+                except (EditRefused, NotSolved):
+                    continue
+    return None
+
+
+def _open(found: Assessment) -> list[Finding]:
+    return [f for f in found.findings if f.severity in _GRAVE]

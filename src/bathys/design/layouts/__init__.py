@@ -1,0 +1,15 @@
+"""Layouts that are sized from a brief, one module each: how its water goes round, and what stands
+how high. Public: :data:`LAYOUTS`, :class:`Layout`."""
+
+from bathys.design.layouts.constant_flood import CONSTANT_FLOOD
+from bathys.design.layouts.layout import Layout
+from bathys.design.layouts.raft_line import RAFT_LINE
+from bathys.design.layouts.split_flow import SPLIT_FLOW
+from bathys.design.layouts.stacked_pair import STACKED_PAIR
+
+__all__ = ["LAYOUTS", "Layout"]
+
+LAYOUTS: dict[str, Layout] = {
+    layout.key: layout for layout in (STACKED_PAIR, CONSTANT_FLOOD, SPLIT_FLOW, RAFT_LINE)
+}
+"""By their keys, the simplest first."""

@@ -1,0 +1,58 @@
+"""A fish tank with media beds over it: the pump stands in the tank, siphons drain straight back."""
+
+from bathys.design.brief import DesignBrief, shell_of
+from bathys.design.draft import Draft
+from bathys.design.layouts.layout import Layout
+from bathys.design.layouts.over_tank import bed_floor, tank_below
+from bathys.design.parts import (
+    Choice,
+    FreeEnd,
+    add_air,
+    add_fish,
+    add_flooded_bed,
+    add_pump,
+    flow_scale,
+    media_depth,
+    start_draft,
+    tank_air,
+)
+from bathys.parts.media import MEDIA
+
+__all__ = ["STACKED_PAIR"]
+
+_TAIL = 0.44  # from the bed's floor to the tail's end (common practice: 0.3 to 0.6) [m]
+
+
+def _draw(brief: DesignBrief, choice: Choice) -> Draft:
+    draft = start_draft(brief)
+    bed, medium = shell_of(brief.beds), MEDIA[brief.medium]
+    swing = brief.beds.count * medium.void_high * bed.holds(media_depth(bed))
+    tank, returns = tank_below(draft, brief, swing)
+    height, drop = bed_floor(brief, returns, _TAIL)
+    ends, times = list[FreeEnd](), flow_scale(brief)
+    for number in range(1, brief.beds.count + 1):
+        port = draft.port(tank, f"bed{number}", returns)
+        length = 0.2 + (number - 1) * 0.5 * brief.apart
+        ends.append(
+            add_flooded_bed(draft, brief, choice, number, height, port, drop, length, times)
+        )
+    pump = add_pump(draft, tank, sum(end.flow for end in ends))
+    outlets = [(end.name, end.place, end.flow) for end in ends]
+    draft.pumped(pump, height + bed.height + 0.1, brief.pipe, outlets, brief.apart, choice.wider)
+    add_fish(draft, brief, [tank])
+    add_air(draft, [(tank, tank_air(shell_of(brief.tank)))])
+    return draft
+
+
+STACKED_PAIR = Layout(
+    "stacked_pair",
+    "Stacked pair",
+    "From the tank up into the beds, and by siphons straight back.",
+    "The cheapest and smallest: one pump, no sump, no settler.",
+    "The tank’s level goes up and down; solids go through the pump into the beds.",
+    wants_beds=True,
+    wants_rafts=False,
+    has_sump=False,
+    has_settler=False,
+    draw=_draw,
+)

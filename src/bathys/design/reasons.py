@@ -1,0 +1,220 @@
+"""Why each size is as it is, and what governs it."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+
+from bathys.design.brief import DesignBrief, shell_of
+from bathys.design.parts import FEED_AREA, fish_mass, media_carry
+from bathys.design.search import Answer
+from bathys.design.sumps import sump_need
+from bathys.evaluation import Evaluation
+from bathys.parts.practice import SETTLER_RATE
+from bathys.parts.species import SPECIES
+from bathys.physics import area_of
+from bathys.plan.pumps import Pump
+from bathys.quality.settling import settler_of
+
+__all__ = ["Reason", "reasons_of"]
+
+_HOUR = 3600.0
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """Why a size is so.
+
+    Attributes
+    ----------
+    part : str
+        Id of the part it is the size of; empty for the whole
+    what : str
+        The size, in a word or two
+    sentence : str
+        Why, with slots
+    figures : mapping of str to float
+        For the slots, in SI
+    figure : str
+        Key of the figure that shows it; empty for none
+    """
+
+    part: str
+    what: str
+    sentence: str
+    figures: Mapping[str, float] = field(default_factory=dict)
+    figure: str = ""
+
+
+def reasons_of(brief: DesignBrief, answer: Answer) -> tuple[Reason, ...]:
+    """Why each size of an answer is as it is.
+
+    Parameters
+    ----------
+    brief : DesignBrief
+        The brief
+    answer : Answer
+        The answer to it
+
+    Returns
+    -------
+    tuple of Reason
+        In the order in which a designer decides
+    """
+    found = answer.assessment.evaluation
+    return (
+        *_fish(brief, found),
+        *_flows(found),
+        *_settlers(found),
+        *_heights(brief, found),
+        *_siphons(found),
+        *_pipes(found),
+        *_sumps(brief, found),
+        *_pumps(found),
+    )
+
+
+def _fish(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
+    mass = fish_mass(brief)
+    if mass <= 0.0 or not found.plan.fish:
+        return
+    part = found.plan.fish[0].id
+    if brief.fish is not None:
+        yield Reason(part, "fish", "{mass:mass} at harvest, as you asked.", {"mass": mass})
+        return
+    grown = [w for w in (brief.beds, brief.rafts) if w.count]
+    area = sum(w.count * shell_of(w).footprint for w in grown)
+    fed = FEED_AREA * area / SPECIES[brief.species].eats
+    figures = {"mass": mass, "area": area, "fed": fed, "carry": media_carry(brief)}
+    if not brief.rafts.count and media_carry(brief) < fed - 1e-6:
+        sentence = (
+            "{mass:mass} at harvest: the media of the beds carry {carry:mass}, less than the "
+            "{fed:mass} that {area:surface} of plants could be fed by."
+        )
+    elif mass < fed - 0.02:
+        sentence = (
+            "{mass:mass} at harvest: more would be crowded in the tank; {area:surface} of plants "
+            "could be fed by {fed:mass}."
+        )
+    else:
+        sentence = "{mass:mass} at harvest: what they eat feeds {area:surface} of plants."
+    yield Reason(part, "fish", sentence, figures)
+
+
+def _flows(found: Evaluation) -> Iterator[Reason]:
+    for run in found.plan.runs:
+        target = found.plan.owner_of(run.end)
+        if run.wanted_flow is None or target is None:
+            continue
+        vessel = found.plan.vessel(target)
+        held = vessel.shape.capacity
+        times = _HOUR * run.wanted_flow / held
+        yield Reason(
+            run.id,
+            f"flow to {vessel.name}",
+            "{flow:flow}: its {held:volume} {times:ratio} times an hour.",
+            {"flow": run.wanted_flow, "held": held, "times": times},
+            f"{run.id}.flow",
+        )
+
+
+def _settlers(found: Evaluation) -> Iterator[Reason]:
+    for vessel in found.plan.vessels:
+        settler = settler_of(found, vessel.id)
+        if vessel.settler is None or settler is None:
+            continue
+        yield Reason(
+            vessel.id,
+            f"size of {vessel.name}",
+            "{held:volume}: water rises at {rate:slow_speed}, {most:slow_speed} still settles, "
+            "and stays for {stays:time}.",
+            {
+                "held": vessel.shape.capacity,
+                "rate": settler.rate,
+                "most": SETTLER_RATE,
+                "stays": settler.retention,
+            },
+        )
+
+
+def _heights(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
+    for vessel in found.plan.vessels:
+        floor = vessel.floor_height
+        figures = {"floor": abs(floor), "dig": brief.dig}
+        if floor < 0.0:
+            sentence = "{floor:length} dug in: the less all that drains into it has to be raised."
+            if abs(floor) < brief.dig - 1e-6:
+                sentence = "{floor:length} dug in, so that its rim stays over the ground."
+        elif floor > 0.0 and vessel.use.keeps_fish:
+            sentence = (
+                "{floor:length} over the ground: its water has to fall 100 mm and the loss of the "
+                "pipe to the settler."
+            )
+        elif floor > 0.0 and vessel.use.floods:
+            sentence = "{floor:length} over the ground: its drain needs a fall, and it is tended."
+        elif floor > 0.0:
+            sentence = "{floor:length} over the ground: its outlet drains into the next vessel."
+        else:
+            continue
+        yield Reason(vessel.id, f"height of {vessel.name}", sentence, figures)
+
+
+def _siphons(found: Evaluation) -> Iterator[Reason]:
+    for bed in found.beds:
+        siphon, window = bed.siphon, bed.cycle.window
+        yield Reason(
+            siphon.id,
+            f"size of {siphon.name}",
+            "It starts from {start:flow} and stops up to {stop:flow}; {flow:flow} comes, well "
+            "between.",
+            {
+                "start": window.start.value,
+                "stop": window.stop.value,
+                "flow": found.vessels[siphon.stands_in].inflow,
+            },
+        )
+
+
+def _pipes(found: Evaluation) -> Iterator[Reason]:
+    pumps = {p.leads_from for p in found.plan.pumps if isinstance(p, Pump)}
+    for run in found.plan.runs:
+        if run.start not in pumps:
+            continue
+        result = found.runs[run.id]
+        yield Reason(
+            run.id,
+            f"bore of {run.name}",
+            "{bore:length} inside: {flow:flow} goes through it at {speed:speed}.",
+            {
+                "bore": run.bore.inside,
+                "flow": result.flow,
+                "speed": result.flow / area_of(run.bore.inside),
+            },
+            f"{run.id}.flow",
+        )
+
+
+def _sumps(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
+    for vessel in found.plan.vessels:
+        if vessel.use.takes_up and vessel.water_depth is not None and not vessel.use.keeps_fish:
+            yield Reason(
+                vessel.id,
+                f"size of {vessel.name}",
+                "{held:volume}: {need:volume} go up and down in it, with what dries up in "
+                "{days:count} days; a pump’s cover and a dry rim come on top.",
+                {
+                    "held": vessel.shape.capacity,
+                    "need": sump_need(brief),
+                    "days": float(brief.days_away),
+                },
+            )
+
+
+def _pumps(found: Evaluation) -> Iterator[Reason]:
+    for duty in found.duties.values():
+        yield Reason(
+            duty.pump.id,
+            "pump",
+            "{flow:flow} at {head:head} for {power:power}: with a reserve in pipes of a season’s "
+            "age, what is too much is throttled.",
+            {"flow": duty.flow, "head": duty.head, "power": duty.pump.power},
+            f"{duty.pump.id}.flow",
+        )

@@ -1,0 +1,90 @@
+"""What a sump must hold, and what it could be made of."""
+
+import json
+
+from bathys.design.brief import DesignBrief, shell_of
+from bathys.design.parts import media_depth
+from bathys.kinds import model_named
+from bathys.parts.containers import containers
+from bathys.parts.media import MEDIA
+from bathys.plan.shell import Shell
+
+__all__ = ["sump_need", "sumps_for"]
+
+_COVER = 0.12  # water that stays over a sump's floor: the pump's inlet and its cover [m]
+_TOP = 0.09  # dry wall of a sump with the pump off [m]
+_CREST_HEAD = 0.045  # water over a crest while it runs [m]
+_PIPES = 0.03  # what pipes hold and give back [m³]
+_DRIES = 0.005  # a day, where nothing else is told [m/d]
+_TALLEST = 0.75  # a sump is reached into [m]
+_BOX_WIDTH, _BOX_HEIGHT = 1.2, 0.6  # of a box of timber and liner [m]
+_BOX_STEP = 0.2  # by which such a box is longer [m]
+_LONGEST = 6.0  # of such a box [m]
+
+
+def sump_need(brief: DesignBrief) -> float:
+    """Water that goes up and down in a sump: what beds take by turns, what stands over crests, what
+    pipes give back, and what dries up while nobody is there [m³].
+
+    Parameters
+    ----------
+    brief : DesignBrief
+        The brief
+
+    Returns
+    -------
+    float
+        The water, [m³]
+    """
+    tank = shell_of(brief.tank)
+    area = brief.tank.count * tank.footprint
+    held = _CREST_HEAD * area + _PIPES
+    if brief.beds.count:
+        bed = shell_of(brief.beds)
+        held += brief.beds.count * MEDIA[brief.medium].void_high * bed.holds(media_depth(bed))
+    if brief.rafts.count:
+        raft = shell_of(brief.rafts)
+        held += 0.5 * _CREST_HEAD * brief.rafts.count * raft.footprint
+        area += brief.rafts.count * raft.footprint
+    return held + brief.days_away * _DRIES * area
+
+
+def sumps_for(brief: DesignBrief) -> tuple[Shell, ...]:
+    """What a sump could be made of: containers that hold enough between its marks, the smallest
+    first, then boxes of timber and liner.
+
+    Parameters
+    ----------
+    brief : DesignBrief
+        The brief
+
+    Returns
+    -------
+    tuple of Shell
+        In the order in which they are tried
+    """
+    need = sump_need(brief)
+
+    def moves(shell: Shell) -> float:
+        return shell.holds(shell.height - _TOP) - shell.holds(_COVER)
+
+    made = []
+    for container in containers():
+        data = json.dumps(container.shape)
+        shell: Shell = model_named("shells", container.shape["kind"]).model_validate_json(data)
+        if 0.3 <= shell.height <= _TALLEST and container.group != "Aquaria":
+            made.append(shell)
+    large = [shell for shell in made if moves(shell) >= need]
+    first = need / (_BOX_HEIGHT - _TOP - _COVER) / _BOX_WIDTH
+    boxes = [
+        _box(length)
+        for n in range(16)
+        if (length := round(max(first, 0.8) + n * _BOX_STEP, 1)) <= _LONGEST
+    ]
+    return (*sorted(large, key=lambda shell: shell.capacity), *boxes)
+
+
+def _box(length: float) -> Shell:
+    data = {"kind": "lined", "length": length, "width": _BOX_WIDTH, "height": _BOX_HEIGHT}
+    shell: Shell = model_named("shells", "lined").model_validate_json(json.dumps(data))
+    return shell

@@ -1,0 +1,294 @@
+"""From a brief to a sized plan: sound, or refused with what frees it."""
+
+import json
+import random
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from bathys.cli import main
+from bathys.design import (
+    LAYOUTS,
+    Answer,
+    BadBrief,
+    DesignRefused,
+    brief_from_data,
+    changed,
+    design,
+    design_for,
+    reasons_of,
+)
+from bathys.design.finishing import finished, judged
+from bathys.design.sumps import sumps_for
+from bathys.parts.bores import pipe_sizes
+from bathys.pipeline import assess, assess_dynamic
+from bathys.plan import dump_plan, load_plan
+from bathys.units import fill_sentence
+
+_LITRES_AN_HOUR = 1.0 / 3.6e6
+_GALLON = 3.785411784e-3
+
+TANKS = (
+    "round-500",
+    "round-1000",
+    "round-2000",
+    "tote-1000",
+    "tote-600",
+    "trough-600",
+    "pond-1000",
+)
+BEDS = ("tote-1000-bed", "tub-90", "crate-65", "liner-bed", "half-drum", "bath-150")
+RAFTS = ("liner-bed", "tote-1000-bed", "pallet-box-600")
+
+
+def _drawn(rng: random.Random) -> dict[str, Any]:
+    """A brief drawn at random, of what people have."""
+    layout = LAYOUTS[rng.choice(sorted(LAYOUTS))]
+    brief: dict[str, Any] = {"layout": layout.key, "tank": {"container": rng.choice(TANKS)}}
+    if layout.wants_beds:
+        most = 6 if layout.has_sump else 2
+        brief["beds"] = {"count": rng.randint(1, most), "container": rng.choice(BEDS)}
+    if layout.wants_rafts:
+        least = 0 if layout.wants_beds else 1
+        brief["rafts"] = {"count": rng.randint(least, 4), "container": rng.choice(RAFTS)}
+    warm = rng.choice((True, False))
+    return brief | {
+        "dig": rng.choice((0.0, 0.3, 0.5)),
+        "highest": rng.choice((1.5, 1.7, 2.0)),
+        "apart": rng.choice((0.5, 1.0, 2.0)),
+        "temperature": 26.0 if warm else 18.0,
+        "species": "warm" if warm else "cool",
+        "medium": rng.choice(("gravel", "expanded_clay", "lava")),
+        "schools": [rng.choice(("tank", "whole_system", "frugal"))],
+        "pipe": rng.choice(("ASTM D1785 Schedule 40", "EN ISO 1452 PN10")),
+    }
+
+
+def _rng(number: int) -> random.Random:
+    return random.Random(f"briefs {number}")
+
+
+def _is_sound(answer: Answer) -> bool:
+    """By a look of its own: no problem, steady and through a day from rest and a power cut."""
+    found = assess(load_plan(dump_plan(answer.assessment.evaluation.plan).encode()))
+    later = assess_dynamic(found, with_failures=False)
+    return not any(f.severity == "fault" for f in (*found.findings, *later.findings))
+
+
+@pytest.mark.parametrize("number", range(12))
+def test_a_drawn_brief_is_sound_or_freed(number: int) -> None:
+    """A plan without a problem, or a refusal whose change is accepted as it stands."""
+    told = brief_from_data(_drawn(_rng(number)))
+    try:
+        answer = design_for(told, "power")
+    except DesignRefused:
+        with pytest.raises(DesignRefused) as refused:
+            design(told)
+        assert fill_sentence(refused.value.sentence, refused.value.figures, "metric", {})
+        assert refused.value.frees, refused.value.sentence
+        answer = design_for(changed(told, refused.value.frees), "power")
+    assert _is_sound(answer)
+
+
+SOLVABLE: dict[str, dict[str, Any]] = {
+    "tote pair": {
+        "layout": "stacked_pair",
+        "tank": {"container": "tote-1000-low"},
+        "beds": {"count": 1, "container": "tote-1000-bed"},
+    },
+    "classroom": {
+        "layout": "stacked_pair",
+        "tank": {"container": "aquarium-180"},
+        "beds": {"count": 1, "container": "crate-45"},
+    },
+    "flooded": {
+        "layout": "constant_flood",
+        "tank": {"container": "round-500"},
+        "beds": {"count": 1, "container": "tub-90"},
+    },
+    "garden": {
+        "layout": "split_flow",
+        "tank": {"container": "round-1000"},
+        "beds": {"count": 2, "container": "tote-1000-bed"},
+        "rafts": {"count": 1, "container": "liner-bed"},
+        "dig": 0.5,
+    },
+    "two tanks": {
+        "layout": "split_flow",
+        "tank": {"container": "tote-1000", "count": 2},
+        "beds": {"count": 4, "container": "tote-1000-bed"},
+        "dig": 0.5,
+        "highest": 2.0,
+        "units": "us",
+    },
+    "lettuce": {
+        "layout": "raft_line",
+        "tank": {"container": "round-2000"},
+        "rafts": {"count": 3, "container": "liner-bed"},
+        "dig": 0.4,
+        "highest": 2.2,
+    },
+}
+
+
+@pytest.mark.parametrize("name", SOLVABLE)
+def test_what_can_be_solved_is_solved_for_every_aim(name: str) -> None:
+    """Each aim has its answer; the frugal one draws the fewest watts; each size has its reason, in
+    full words; the same brief gives the same plans."""
+    told = brief_from_data(SOLVABLE[name])
+    answers = design(told)
+    assert sorted(aim for a in answers for aim in a.aims) == ["cost", "margin", "power"]
+    assert min(answers, key=lambda a: a.watts).watts == next(
+        a.watts for a in answers if "power" in a.aims
+    )
+    for answer in answers:
+        assert _is_sound(answer)
+        plan = answer.assessment.evaluation.plan
+        told_of = {r.part for r in reasons_of(told, answer)}
+        assert {p.id for p in plan.pumps} | {s.id for s in plan.siphons} <= told_of
+        for reason in reasons_of(told, answer):
+            words = fill_sentence(reason.sentence, reason.figures, told.units, plan.names)
+            assert "{" not in words
+    again = design(told)
+    assert [dump_plan(a.assessment.evaluation.plan) for a in again] == [
+        dump_plan(a.assessment.evaluation.plan) for a in answers
+    ]
+
+
+def test_the_sump_is_the_smallest_that_does() -> None:
+    """As trying every smaller one says; and more beds never have a smaller one."""
+    sizes = []
+    for beds in (1, 2, 3, 4):
+        told = brief_from_data(SOLVABLE["garden"] | {"beds": {"count": beds, "container": BEDS[0]}})
+        answer = design_for(told, "cost")
+        chosen = answer.choice.sump
+        assert chosen is not None
+        sizes.append(chosen.capacity)
+        for sump in sumps_for(told):
+            if sump == chosen:
+                break
+            choice = replace(answer.choice, sump=sump)
+            try:
+                drawn = LAYOUTS[told.layout].draw(told, choice).plan()
+                tried = judged(finished(drawn, choice, _pumps()))
+                later = assess_dynamic(tried, with_failures=False)
+            except DesignRefused:
+                continue
+            assert any(f.severity == "fault" for f in (*tried.findings, *later.findings))
+    assert sizes == sorted(sizes)
+
+
+def _pumps() -> Any:
+    from bathys.parts.pumps import sample_pumps
+
+    return sample_pumps()
+
+
+def test_what_practice_builds_comes_out_of_its_briefs() -> None:
+    """A 500 L bed twice an hour takes about 1,000 L/h; a bell is twice its standpipe's nominal size
+    or wider; in a 14 in bed with 12 in of media the standpipe is about 11 in; tails fall 12 to
+    24 in; a 25 gal bed beside a 50 gal tank runs on a pump labelled about 130 gal/h (common
+    practice)."""
+    shape = {"kind": "box", "length": 1.3, "width": 1.1, "height": 14 * 0.0254}
+    told = brief_from_data(
+        {
+            "layout": "stacked_pair",
+            "tank": {"container": "tote-1000"},
+            "beds": {"shape": shape},
+            "schools": ["frugal"],
+            "highest": 2.0,
+        }
+    )
+    plan = design_for(told, "power").assessment.evaluation.plan
+    assert plan.runs[-1].wanted_flow == pytest.approx(1000 * _LITRES_AN_HOUR, rel=0.07)
+    (bed,) = (v for v in plan.vessels if v.media is not None)
+    assert bed.media is not None
+    assert bed.media.top == pytest.approx(12 * 0.0254, abs=0.003)
+    siphon: Any = plan.siphons[0]
+    assert siphon.rim_height == pytest.approx(11 * 0.0254, abs=0.006)
+    bells = {s.nominal: s.bore for s in pipe_sizes("ASTM D1785 Schedule 40")}
+    assert siphon.bell_bore.inside >= 1.9 * siphon.standpipe_bore.inside
+    assert siphon.bell_bore.inside in bells.values()
+    tail = plan.run_of(siphon)
+    end = plan.elevation(tail.end) if tail is not None else None
+    assert end is not None
+    assert 0.3 <= bed.floor_height - end <= 0.61
+    small = brief_from_data(
+        {
+            "layout": "stacked_pair",
+            "tank": {"shape": {"kind": "cylinder", "diameter": 0.7, "height": 0.5}},
+            "beds": {"shape": {"kind": "box", "length": 0.8, "width": 0.4, "height": 0.3}},
+        }
+    )
+    pump: Any = design_for(small, "power").assessment.evaluation.plan.pumps[0]
+    label = pump.curve.max_flow / _GALLON * 3600.0
+    assert 80.0 <= label <= 220.0
+
+
+BAD: tuple[tuple[dict[str, Any], str], ...] = (
+    ({"layout": "stacked_pair"}, "tank"),
+    ({"tank": {"container": "boat"}}, "tank"),
+    ({"tank": {"container": "round-500", "count": 0}}, ""),
+    ({"tank": {"count": 1}}, "tank"),
+    ({"tank": {"shape": {"kind": "ark"}}}, "tank"),
+    ({"tank": {"shape": {"kind": "cylinder", "diameter": -1.0, "height": 1.0}}}, "tank"),
+    ({"tank": {"container": "round-500"}, "dig": float("1e9")}, "dig"),
+    ({"tank": {"container": "round-500"}, "pipe": "bamboo"}, ""),
+    ({"tank": {"container": "round-500"}, "boats": 3}, "boats"),
+)
+
+
+@pytest.mark.parametrize(("told", "place"), BAD)
+def test_no_brief_is_a_sentence(told: dict[str, Any], place: str) -> None:
+    with pytest.raises(BadBrief) as bad:
+        brief_from_data({"layout": "stacked_pair"} | told)
+    assert any(path.startswith(place) for path, _ in bad.value.faults)
+    assert all(words for _, words in bad.value.faults)
+
+
+CONTRARY: dict[str, tuple[dict[str, Any], str]] = {
+    "nothing grows": ({"beds": {"count": 0}}, "beds"),
+    "rafts in a pair": ({"rafts": {"count": 1, "container": "liner-bed"}}, "rafts"),
+    "two tanks in a pair": ({"tank": {"container": "round-500", "count": 2}}, "tank"),
+    "no such layout": ({"layout": "labyrinth"}, "layout"),
+    "under a low roof": ({"highest": 0.9}, "highest"),
+    "thirsty beds": ({"beds": {"count": 4, "container": "tote-1000-bed"}}, "beds"),
+}
+
+
+@pytest.mark.parametrize("name", CONTRARY)
+def test_a_brief_that_cannot_be_says_which_wish_is_in_the_way(name: str) -> None:
+    told, wish = CONTRARY[name]
+    brief = brief_from_data(SOLVABLE["tote pair"] | told)
+    with pytest.raises(DesignRefused) as refused:
+        design(brief)
+    assert refused.value.wish == wish
+    assert fill_sentence(refused.value.sentence, refused.value.figures, "us", {})
+
+
+def test_the_command_writes_the_plan_and_tells_why(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """The first plan goes to a file that is a plan; reasons are told; a refusal tells what frees
+    it; what is no brief is told with its place."""
+    told, plan = tmp_path / "brief.json", tmp_path / "plan.json"
+    told.write_text(json.dumps(SOLVABLE["tote pair"]))
+    assert main(["design", str(told), "-o", str(plan)]) == 0
+    words = capsys.readouterr().out
+    assert "least power" in words
+    assert "Fish: " in words
+    assert load_plan(plan.read_bytes()).siphons
+    assert main(["design", str(told), "--json"]) == 0
+    data = json.loads(capsys.readouterr().out)
+    assert data["answers"][0]["plan"]["parts"]
+    told.write_text(json.dumps(SOLVABLE["tote pair"] | {"highest": 1.0}))
+    assert main(["design", str(told)]) == 1
+    assert '"highest": 1.35' in capsys.readouterr().err
+    told.write_text("{")
+    assert main(["design", str(told)]) == 2
+    assert main(["design", str(tmp_path / "none.json")]) == 2
+    capsys.readouterr()
+    assert main(["schema", "--brief"]) == 0
+    assert "tank" in json.loads(capsys.readouterr().out)["properties"]
