@@ -172,9 +172,13 @@ def main(address: str) -> None:
         page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
         page.set_viewport_size(PHONE)
         _shoot(page, "plan-phone")
-        page.locator('#side-view [data-part="S1"]').click()
-        page.wait_for_selector("#inspector .rows[data-part='S1']")
-        _shoot(page, "plan-phone-part")
+        page.set_viewport_size(DESK)
+        page.goto(f"{address}/plans/brief/")
+        page.locator("#brief-name").evaluate("e => { e.value = 'Alder Bank split flow' }")
+        page.get_by_label("How many").nth(2).fill("1")
+        page.get_by_role("button", name="Size it").click()
+        page.wait_for_selector(".brief-card", timeout=90_000)
+        _shoot(page, "brief")
         browser.close()
 
 

@@ -10,6 +10,7 @@ from bathys.design.brief import (
     brief_from_data,
     shell_of,
 )
+from bathys.design.comparing import LayoutTried, compare_layouts
 from bathys.design.layouts import LAYOUTS, Layout
 from bathys.design.reasons import Reason, reasons_of
 from bathys.design.refusing import DesignRefused
@@ -24,10 +25,12 @@ __all__ = [
     "DesignBrief",
     "DesignRefused",
     "Layout",
+    "LayoutTried",
     "Reason",
     "VesselWish",
     "brief_from_data",
     "changed",
+    "compare_layouts",
     "design",
     "design_for",
     "reasons_of",

@@ -7,6 +7,7 @@ from bathys_web.accounts import views as account_views
 from bathys_web.config.errors import not_found, refused, server_error
 from bathys_web.learn import views as learn_views
 from bathys_web.plans import views
+from bathys_web.plans.views import briefs as brief_views
 from bathys_web.plans.views import build as build_views
 from bathys_web.plans.views import ground as ground_views
 from bathys_web.plans.views import holes as holes_views
@@ -101,6 +102,9 @@ urlpatterns = [
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
     path("plans/<uuid:key>/explained/", views.explained, name="explained"),
     path("plans/<uuid:key>/play/", views.play, name="play"),
+    path("plans/brief/", brief_views.brief, name="brief"),
+    path("plans/brief/answers/", brief_views.brief_answers, name="brief_answers"),
+    path("plans/brief/take/", brief_views.take_answer, name="take_answer"),
     path("parts/", pump_views.own_pumps, name="own_pumps"),
     path("parts/curve/", pump_views.read_curve, name="read_curve"),
     path("parts/containers/", pump_views.keep_own_container, name="keep_own_container"),

@@ -27,6 +27,7 @@ class HelpPage:
 
 HELP = (
     HelpPage("first-plan", "Your first plan", "From a layout to a plan of your own system."),
+    HelpPage("brief", "From a brief", "Six questions, and a plan that is sized."),
     HelpPage("plans", "Plans", "Find, copy, compare, archive, export and import plans."),
     HelpPage("design", "Design", "The side view, the inspector, findings and benches."),
     HelpPage("solids", "Solids and settlers", "How waste is caught, and what to build it of."),

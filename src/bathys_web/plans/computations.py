@@ -6,11 +6,21 @@ from typing import Any
 
 from django.http import QueryDict
 
+from bathys.design import (
+    AIMS,
+    Answer,
+    DesignBrief,
+    DesignRefused,
+    brief_from_data,
+    compare_layouts,
+    design,
+    reasons_of,
+)
 from bathys.network import NotSolved
 from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import DynamicAssessment, assess_dynamic, dynamic_remedies_of
-from bathys.plan import Plan, physics_hash
+from bathys.plan import Plan, physics_hash, to_file
 from bathys.shelf import PriceList
 from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
@@ -90,3 +100,61 @@ def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
     containers = tuple(Container(**c) for c in words["containers"])
     context = OfferContext("", pumps, prices=prices, containers=containers)
     return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], context)
+
+
+@computation("design")
+def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
+    """Plans for a brief; or every layout held against it."""
+    brief = brief_from_data(words["brief"])
+    pumps = tuple(
+        CatalogPump(**{**p, "points": tuple((q, h) for q, h in p["points"])})
+        for p in words["pumps"]
+    )
+
+    def wanted() -> bool:
+        return is_wanted(0.0)
+
+    if words["is_any"]:
+        tried = compare_layouts(brief, pumps, wanted)
+        return {
+            "layouts": [
+                {
+                    "layout": row.layout.key,
+                    "refused": _refusal(row.refused) if row.refused is not None else None,
+                    "answer": _answer(row.brief, row.answer) if row.answer is not None else None,
+                }
+                for row in tried
+            ]
+        }
+    try:
+        answers = design(brief, pumps, wanted)
+    except DesignRefused as refused:
+        return {"refused": _refusal(refused)}
+    found = {aim for answer in answers for aim in answer.aims}
+    return {
+        "answers": [_answer(brief, answer) for answer in answers],
+        "missing": [aim for aim in AIMS if aim not in found],
+    }
+
+
+def _refusal(refused: DesignRefused) -> dict[str, Any]:
+    return {
+        "wish": refused.wish,
+        "sentence": refused.sentence,
+        "figures": refused.figures,
+        "frees": refused.frees,
+    }
+
+
+def _answer(brief: DesignBrief, answer: Answer) -> dict[str, Any]:
+    found = (*answer.assessment.findings, *answer.later)
+    return {
+        "aims": list(answer.aims),
+        "watts": answer.watts,
+        "plan": to_file(answer.assessment.evaluation.plan),
+        "warnings": [(f.sentence, dict(f.figures)) for f in found if f.severity == "warning"],
+        "reasons": [
+            {"part": r.part, "what": r.what, "sentence": r.sentence, "figures": dict(r.figures)}
+            for r in reasons_of(brief, answer)
+        ],
+    }

@@ -30,7 +30,7 @@ parts.json        Your other parts, figures in SI.
 prices.csv        Your prices and what you have at hand; Parts can read it again.
 plans/NAME/       One folder a plan.
   plan.json       The plan as it stands, a file that can be imported again.
-  about.json      Labels, archive, when it was made and changed.
+  about.json      Labels, archive, when it was made and changed, and its brief.
   history.csv     Every revision: number, made from, when, what changed.
   revisions/      The newest {MOST_REVISIONS} revisions, each as the plan stood then.
 """
@@ -75,6 +75,7 @@ def _write_plan(archive: zipfile.ZipFile, saved: SavedPlan) -> None:
         "archived": saved.is_archived,
         "made": saved.created.isoformat(),
         "changed": saved.touched.isoformat(),
+        "brief": saved.brief,
     }
     archive.writestr(f"{folder}/about.json", json.dumps(about, indent=1))
     history = io.StringIO()

@@ -33,6 +33,7 @@ class SavedPlan(models.Model):
     last_number = models.PositiveIntegerField(default=1)
     is_archived = models.BooleanField(default=False)
     labels = ArrayField(models.CharField(max_length=30), default=list)
+    brief = models.JSONField(default=dict)  # what was typed of it on the page of briefs; or nothing
     created = models.DateTimeField(auto_now_add=True)
     touched = models.DateTimeField(auto_now=True)
 
@@ -71,6 +72,19 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.plan_id} r{self.number}"
+
+
+class KeptBrief(models.Model):
+    """The answers a builder gave last on the page of briefs, whether or not a plan came of them."""
+
+    owner = models.OneToOneField(
+        settings.AUTH_USER_MODEL, models.CASCADE, related_name="kept_brief"
+    )
+    typed = models.JSONField()  # what was typed, by field
+    plan = models.ForeignKey(SavedPlan, models.SET_NULL, null=True, related_name="+")
+
+    def __str__(self) -> str:
+        return f"brief of {self.owner_id}"
 
 
 class DynamicVerdict(models.Model):

@@ -40,4 +40,7 @@ def copy_plan(revision: Revision, user: User) -> SavedPlan:
     name = plan.name.removesuffix(_SUFFIX)[: _LONGEST_NAME - len(_SUFFIX)] + _SUFFIX
     variant = apply_edits(plan, [Edit("name", name)])
     what = f"copied from “{plan.name}”, revision {revision.number}"
-    return create_plan(user, variant, what, revision)
+    saved = create_plan(user, variant, what, revision)
+    saved.brief = revision.plan.brief
+    saved.save(update_fields=["brief"])
+    return saved
