@@ -48,8 +48,9 @@ def _drawn(rng: random.Random) -> dict[str, Any]:
     layout = LAYOUTS[rng.choice(sorted(LAYOUTS))]
     brief: dict[str, Any] = {"layout": layout.key, "tank": {"container": rng.choice(TANKS)}}
     if layout.wants_beds:
-        most = 6 if layout.has_sump else 2
-        brief["beds"] = {"count": rng.randint(1, most), "container": rng.choice(BEDS)}
+        most = 4 if layout.has_sump else 2
+        least = 2 if layout.key == "linked_beds" else 1
+        brief["beds"] = {"count": rng.randint(least, most), "container": rng.choice(BEDS)}
     if layout.wants_rafts:
         least = 0 if layout.wants_beds else 1
         brief["rafts"] = {"count": rng.randint(least, 4), "container": rng.choice(RAFTS)}
@@ -107,6 +108,24 @@ SOLVABLE: dict[str, dict[str, Any]] = {
         "layout": "constant_flood",
         "tank": {"container": "round-500"},
         "beds": {"count": 1, "container": "tub-90"},
+    },
+    "linked": {
+        "layout": "linked_beds",
+        "tank": {"container": "tote-1000"},
+        "beds": {"count": 3, "container": "crate-65"},
+    },
+    "loop": {
+        "layout": "single_loop",
+        "tank": {"container": "tote-1000"},
+        "beds": {"count": 3, "container": "tote-1000-bed"},
+        "dig": 0.5,
+    },
+    "clock": {
+        "layout": "two_pumps",
+        "tank": {"container": "round-1000"},
+        "beds": {"count": 2, "container": "tote-1000-bed"},
+        "rafts": {"count": 1, "container": "liner-bed"},
+        "dig": 0.4,
     },
     "garden": {
         "layout": "split_flow",

@@ -8,6 +8,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from bathys.design import LAYOUTS
 from bathys.pipeline import assess
 from bathys_web.plans.actions.keep_brief import kept_brief_of
 from bathys_web.plans.models import KeptBrief, OwnContainer, SavedPlan
@@ -104,7 +105,7 @@ def test_layouts_are_held_against_each_other(browser: Client, owner: Any) -> Non
     told = PAIR | {"layout": "any", "tank_container": f"own-{vat.pk}"}
     browser.post(reverse("brief"), told)
     page = browser.post(reverse("brief_answers")).content.decode()
-    assert page.count('<article class="brief-card">') == 4
+    assert page.count('<article class="brief-card">') == len(LAYOUTS)
     assert "It is for rafts only, and you chose none." in page
     browser.post(reverse("take_answer"), {"number": "0", "layout": "constant_flood"})
     plan = plan_of(SavedPlan.objects.get(owner=owner).current)

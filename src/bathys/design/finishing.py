@@ -15,7 +15,7 @@ from bathys.plan.pumps import Pump
 from bathys.quality.air_settings import air_settings
 from bathys.quality.settler_options import settler_edits, settler_options
 from bathys.rules import Finding
-from bathys.sizing import balance_valves, pump_edits, search_pumps
+from bathys.sizing import balance_valves, modes_for, pump_edits, search_pumps
 
 __all__ = ["finished", "judged"]
 
@@ -92,7 +92,14 @@ def _with_valves(plan: Plan) -> Plan:
         settings = balance_valves(balance, "proportional")
     if settings.refusal:
         raise DesignRefused("pump", settings.refusal, settings.figures)
-    return apply_edits(plan, settings.edits)
+    plan = apply_edits(plan, settings.edits)
+    balance = evaluate(plan).balance
+    if "header" not in modes_for(balance):
+        return plan
+    shared = balance_valves(balance, "header")
+    if shared.refusal:
+        raise DesignRefused("beds", shared.refusal, shared.figures)
+    return apply_edits(plan, shared.edits)
 
 
 def _with_air_valves(plan: Plan) -> Plan:

@@ -29,12 +29,14 @@ __all__ = [
     "Choice",
     "FreeEnd",
     "add_air",
+    "add_bed",
     "add_filter",
     "add_fish",
     "add_flooded_bed",
     "add_lift",
     "add_pump",
     "add_settler",
+    "add_siphon",
     "bed_flow",
     "filter_air",
     "fish_mass",
@@ -42,6 +44,7 @@ __all__ = [
     "least_flow",
     "media_carry",
     "media_depth",
+    "media_of",
     "overflow_size",
     "raft_air",
     "raft_flow",
@@ -295,7 +298,7 @@ def start_draft(brief: DesignBrief) -> Draft:
     return Draft(brief.name, told, site)
 
 
-def add_pump(draft: Draft, stands_in: str, flow: float) -> str:
+def add_pump(draft: Draft, stands_in: str, flow: float, **more: Any) -> str:
     """A pump that is more than enough, until one is chosen.
 
     Parameters
@@ -306,6 +309,8 @@ def add_pump(draft: Draft, stands_in: str, flow: float) -> str:
         The vessel it stands in
     flow : float
         All that is wanted of it, [m³/s]
+    **more
+        Other fields of it
 
     Returns
     -------
@@ -315,12 +320,15 @@ def add_pump(draft: Draft, stands_in: str, flow: float) -> str:
     curve = {"kind": "label", "max_flow": 3.0 * flow, "max_head": 6.0, "exponent": 2.0}
     return draft.part(
         "pumps",
-        id=draft.named("P"),
-        name="Pump",
-        stands_in=stands_in,
-        inlet_height=0.05,
-        curve=curve,
-        power=100.0,
+        **{
+            "id": draft.named("P"),
+            "name": "Pump",
+            "stands_in": stands_in,
+            "inlet_height": 0.05,
+            "curve": curve,
+            "power": 100.0,
+            **more,
+        },
     )
 
 
@@ -473,30 +481,110 @@ def add_flooded_bed(
     DesignRefused
         If no siphon works with its flow
     """
-    shell, top = shell_of(brief.beds), media_depth(shell_of(brief.beds))
-    medium = MEDIA[brief.medium]
-    flow = times * bed_flow(shell.capacity)
-    id_ = draft.vessel(
-        draft.named("B"),
-        f"Bed {number}" if brief.beds.count > 1 else "Grow bed",
-        "grow_bed",
-        shell,
-        floor,
-        media={
-            "kind": brief.medium,
-            "top": top,
-            "void_fraction": round(0.5 * (medium.void_low + medium.void_high), 3),
-        },
-        crop={"kind": "leafy"},
+    shell = shell_of(brief.beds)
+    id_ = add_bed(draft, brief, number, floor)
+    flow = add_siphon(
+        draft,
+        brief,
+        choice,
+        (id_, number),
+        receiver,
+        (times * bed_flow(shell.capacity), drop, length),
     )
-    flow, built = _siphon(brief, choice, flow, top - _UNDER_TOP, drop, length)
+    return FreeEnd(f"To bed {number}", draft.port(id_, "inlet", shell.height + 0.05), flow)
+
+
+def media_of(brief: DesignBrief) -> dict[str, Any]:
+    """What a bed is filled with.
+
+    Parameters
+    ----------
+    brief : DesignBrief
+        The brief
+
+    Returns
+    -------
+    dict of str to object
+        As plan data
+    """
+    medium = MEDIA[brief.medium]
+    return {
+        "kind": brief.medium,
+        "top": media_depth(shell_of(brief.beds)),
+        "void_fraction": round(0.5 * (medium.void_low + medium.void_high), 3),
+    }
+
+
+def add_bed(draft: Draft, brief: DesignBrief, number: int, floor: float) -> str:
+    """A media bed, without what feeds and drains it.
+
+    Parameters
+    ----------
+    draft : Draft
+        The draft
+    brief : DesignBrief
+        The brief
+    number : int
+        Of the bed, from 1
+    floor : float
+        Height of its floor, [m]
+
+    Returns
+    -------
+    str
+        Its id
+    """
+    shell, media = shell_of(brief.beds), media_of(brief)
+    name = f"Bed {number}" if brief.beds.count > 1 else "Grow bed"
+    crop = {"kind": "leafy"}
+    id_ = draft.named("B")
+    return draft.vessel(id_, name, "grow_bed", shell, floor, media=media, crop=crop)
+
+
+def add_siphon(
+    draft: Draft,
+    brief: DesignBrief,
+    choice: Choice,
+    bed: tuple[str, int],
+    receiver: str,
+    lies: tuple[float, float, float],
+) -> float:
+    """A bed's siphon with its tail.
+
+    Parameters
+    ----------
+    draft : Draft
+        The draft
+    brief : DesignBrief
+        The brief
+    choice : Choice
+        What is chosen
+    bed : (str, int)
+        Id of the bed, and its number
+    receiver : str
+        Where the tail ends
+    lies : (float, float, float)
+        Wanted flow, [m³/s]; drop of the tail from the bed's floor, and its length along the level,
+        [m]
+
+    Returns
+    -------
+    float
+        The flow that it starts and stops with, [m³/s]
+
+    Raises
+    ------
+    DesignRefused
+        If none works
+    """
+    (id_, number), (flow, drop, length) = bed, lies
+    rim = media_depth(shell_of(brief.beds)) - _UNDER_TOP
+    flow, built = _siphon(brief, choice, flow, rim, drop, length)
     guard = dict[str, Any]()
     if built.bell:
         bell = next(s for s in pipe_sizes(brief.pipe) if s.nominal == built.bell)
-        guard = {
-            "crown_gap": _CROWN,
-            "guard_diameter": round(bell.outside_diameter + _GUARD_ROOM, 3),
-        }
+        wide = round(bell.outside_diameter + _GUARD_ROOM, 3)
+        guard = {"crown_gap": _CROWN, "guard_diameter": wide}
     siphon = draft.part(
         "siphons",
         id=draft.named("X"),
@@ -506,7 +594,7 @@ def add_flooded_bed(
     )
     tail = next(s for s in pipe_sizes(brief.pipe) if s.nominal == built.tail_bore["nominal"])
     draft.run(f"Tail {number}", f"{siphon}.tail", receiver, tail, length, 2)
-    return FreeEnd(f"To bed {number}", draft.port(id_, "inlet", shell.height + 0.05), flow)
+    return flow
 
 
 def _siphon(

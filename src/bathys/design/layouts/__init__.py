@@ -3,13 +3,25 @@ how high. Public: :data:`LAYOUTS`, :class:`Layout`."""
 
 from bathys.design.layouts.constant_flood import CONSTANT_FLOOD
 from bathys.design.layouts.layout import Layout
+from bathys.design.layouts.linked_beds import LINKED_BEDS
 from bathys.design.layouts.raft_line import RAFT_LINE
+from bathys.design.layouts.single_loop import SINGLE_LOOP
 from bathys.design.layouts.split_flow import SPLIT_FLOW
 from bathys.design.layouts.stacked_pair import STACKED_PAIR
+from bathys.design.layouts.two_pumps import TWO_PUMPS
 
 __all__ = ["LAYOUTS", "Layout"]
 
 LAYOUTS: dict[str, Layout] = {
-    layout.key: layout for layout in (STACKED_PAIR, CONSTANT_FLOOD, SPLIT_FLOW, RAFT_LINE)
+    layout.key: layout
+    for layout in (
+        STACKED_PAIR,
+        CONSTANT_FLOOD,
+        LINKED_BEDS,
+        SINGLE_LOOP,
+        TWO_PUMPS,
+        SPLIT_FLOW,
+        RAFT_LINE,
+    )
 }
 """By their keys, the simplest first."""

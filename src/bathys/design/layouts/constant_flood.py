@@ -8,6 +8,7 @@ from bathys.design.layouts.over_tank import bed_floor, tank_below
 from bathys.design.parts import (
     Choice,
     add_air,
+    add_bed,
     add_fish,
     add_pump,
     bed_flow,
@@ -16,7 +17,6 @@ from bathys.design.parts import (
     start_draft,
     tank_air,
 )
-from bathys.parts.media import MEDIA
 
 __all__ = ["CONSTANT_FLOOD"]
 
@@ -26,26 +26,14 @@ _DROP = 0.3  # from the bed's floor to the drain's end [m]
 
 def _draw(brief: DesignBrief, choice: Choice) -> Draft:
     draft = start_draft(brief)
-    bed, medium = shell_of(brief.beds), MEDIA[brief.medium]
+    bed = shell_of(brief.beds)
     top, flow = media_depth(bed), flow_scale(brief) * bed_flow(bed.capacity)
     rim = round(max(top - _UNDER_SURFACE, 0.5 * top), 3)
     tank, returns = tank_below(draft, brief, 0.0)
     floor, _ = bed_floor(brief, returns, _DROP)
     outlets = []
     for number in range(1, brief.beds.count + 1):
-        id_ = draft.vessel(
-            draft.named("B"),
-            f"Bed {number}" if brief.beds.count > 1 else "Grow bed",
-            "grow_bed",
-            bed,
-            floor,
-            media={
-                "kind": brief.medium,
-                "top": top,
-                "void_fraction": round(0.5 * (medium.void_low + medium.void_high), 3),
-            },
-            crop={"kind": "leafy"},
-        )
+        id_ = add_bed(draft, brief, number, floor)
         size = drain_size(brief.pipe, 2.0 * flow, wider=1)
         pipe = draft.part(
             "outlets",

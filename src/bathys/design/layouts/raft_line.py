@@ -4,7 +4,8 @@ from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft, drain_size
 from bathys.design.falls import SUMP_UNDER_RIM, Fall, check_rim, floor_over, tank_floor
 from bathys.design.layouts.layout import Layout
-from bathys.design.layouts.split_flow import add_sump
+from bathys.design.layouts.raft_row import add_raft_row, row_rim
+from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import (
     Choice,
     add_air,
@@ -40,7 +41,7 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
     flow = max(tank_flow(tank.capacity), least_flow(brief, sump))
     pipe = drain_size(brief.pipe, 2.0 * flow, waste=True, wider=1)
     sump_id, ends = add_sump(draft, brief, sump)
-    rim = round(raft.height - 0.08, 3)
+    rim = row_rim(raft)
     raft_floor = floor_over(Fall(ends, 0.8), 0.0, _STAND)
     check_rim(brief, "rafts", raft_floor + raft.height, sump)
     water = raft_floor + rim + brief.rafts.count * _IN_A_LINE
@@ -68,26 +69,8 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
     overflow = overflow_size(brief, 1.5 * flow)
     draft.run("Tank overflow", f"{lift}.out", inlet, overflow, 0.6, 1)
     draft.run("Settler outlet", outlet, fines_in, pipe, 0.5)
-    place, words, rafts = fines_out, "Fines outlet", []
-    for number in range(1, brief.rafts.count + 1):
-        id_ = draft.vessel(
-            draft.named("G"), f"Raft {number}", "raft", raft, raft_floor, crop={"kind": "leafy"}
-        )
-        draft.run(words, place, draft.port(id_, "inlet", rim), pipe, 0.6)
-        rafts.append(id_)
-        if number < brief.rafts.count:
-            place, words = draft.port(id_, "outlet", rim), f"Raft link {number}"
-    last = draft.part(
-        "outlets",
-        kind="standpipe",
-        id=draft.named("O"),
-        name="Raft standpipe",
-        stands_in=rafts[-1],
-        bore=pipe.as_data,
-        rim_height=rim,
-    )
     end = draft.port(sump_id, "raft", sump.height - SUMP_UNDER_RIM)
-    draft.run("Raft drain", f"{last}.out", end, pipe, 0.8, 2)
+    rafts = add_raft_row(draft, brief, (fines_out, "Fines outlet"), end, pipe, raft_floor)
     pump = add_pump(draft, sump_id, flow)
     outlets = [("Return main", draft.port(tank_id, "inlet", tank.height - 0.02), flow)]
     back = brief.apart * (2 + brief.rafts.count) + brief.rafts.count * raft.sides[0]

@@ -12,6 +12,7 @@ from bathys.design.falls import (
     tank_floor,
 )
 from bathys.design.layouts.layout import Layout
+from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import (
     FILTER_INLET,
     FILTER_OUTLET,
@@ -39,35 +40,12 @@ from bathys.design.parts import (
 from bathys.design.settler_shells import settler_shell
 from bathys.plan.shell import Shell
 
-__all__ = ["SPLIT_FLOW", "add_sump"]
+__all__ = ["SPLIT_FLOW"]
 
 _TAIL = 0.45  # of beds, from the floor to the tail's end (common practice: 0.3 to 0.6) [m]
 _RAFT_RIM = 0.07  # a raft's standpipe under its rim [m]
 _NEXT = 0.5  # pipe from a settler to its filter [m]
 _STAND = 0.3  # beds and rafts stand so high at the least, to be tended [m]
-
-
-def add_sump(draft: Draft, brief: DesignBrief, sump: Shell) -> tuple[str, float]:
-    """Put down the sump, filled to where it may be with the pump off.
-
-    Parameters
-    ----------
-    draft : Draft
-        The draft
-    brief : DesignBrief
-        The brief
-    sump : Shell
-        What it is made of
-
-    Returns
-    -------
-    (str, float)
-        Its id, and the height at which drains end in it, [m]
-    """
-    floor = sump_floor(brief, sump)
-    depth = round(sump.height - 0.09, 3)
-    id_ = draft.vessel(draft.named("S"), "Sump", "sump", sump, floor, water_depth=depth)
-    return id_, floor + sump.height - SUMP_UNDER_RIM
 
 
 def _through_tank(brief: DesignBrief, sump: Shell) -> float:

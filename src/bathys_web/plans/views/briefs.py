@@ -34,7 +34,10 @@ from bathys_web.plans.storing import assessment_of_plan
 __all__ = ["brief", "brief_answers", "take_answer"]
 
 _LOOK = 0.05  # between two looks for an answer [s]
-_PICTURES = {key: key.replace("_", "-") for key in LAYOUTS}
+_PICTURES = {key: key.replace("_", "-") for key in LAYOUTS} | {
+    "single_loop": "constant-height-tank",
+    "two_pumps": "two-pump-timed",
+}
 _BOXES = {"dig": "length", "highest": "length", "fish": "mass"}
 _WORDS = {"dig": "dig", "highest": "highest rim", "fish": "fish", "layout": "layout"}
 
