@@ -18,6 +18,7 @@ from dataclasses import replace
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
+from bathys.design import DesignRefused, brief_from_data, design
 from bathys.evaluation import evaluate
 from bathys.evaluation.resilience import run_resilience
 from bathys.network import Balance, NotSolved, balance, solve
@@ -32,6 +33,7 @@ from bathys.simulation import simulate
 from bathys.sizing import search_pumps
 from tests.engine.eight_beds import split_flow_beds
 from tests.engine.epanet import epanet_flows, power_law_points
+from tests.engine.random_briefs import random_brief
 from tests.engine.random_plans import random_plan
 from tests.engine.terrace import terrace
 from tests.engine.two_beds import two_beds, worst_deviation
@@ -322,6 +324,22 @@ def _try_random_layouts(count: int) -> None:
         print(f"  seed {seed}: {reason}")
 
 
+def _try_random_briefs(count: int) -> None:
+    """How many of so many drawn briefs are refused, and how long one takes."""
+    refused, times = 0, list[float]()
+    for number in range(count):
+        begun = time.perf_counter()
+        try:
+            design(brief_from_data(random_brief(number)))
+        except DesignRefused:
+            refused += 1
+        times.append(time.perf_counter() - begun)
+    print(
+        f"{count} random briefs from number 0: {refused} refused (15 % at most wanted), "
+        f"three answers in {statistics.median(times):.1f} s, the slowest in {max(times):.1f} s"
+    )
+
+
 def main(address: str) -> None:
     """Print each figure with its reference and their ratio."""
     warnings.filterwarnings("ignore", module="wntr")
@@ -361,6 +379,7 @@ def main(address: str) -> None:
         )
     print(*_weigh(address), sep="\n")
     _try_random_layouts(RANDOM_LAYOUTS)
+    _try_random_briefs(60)
     most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"memory of this process, reference libraries and all: {most:.0f} MB")
 

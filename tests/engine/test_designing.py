@@ -1,7 +1,6 @@
 """From a brief to a sized plan: sound, or refused with what frees it."""
 
 import json
-import random
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -26,49 +25,10 @@ from bathys.parts.bores import pipe_sizes
 from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import dump_plan, load_plan
 from bathys.units import fill_sentence
+from tests.engine.random_briefs import BEDS, random_brief
 
 _LITRES_AN_HOUR = 1.0 / 3.6e6
 _GALLON = 3.785411784e-3
-
-TANKS = (
-    "round-500",
-    "round-1000",
-    "round-2000",
-    "tote-1000",
-    "tote-600",
-    "trough-600",
-    "pond-1000",
-)
-BEDS = ("tote-1000-bed", "tub-90", "crate-65", "liner-bed", "half-drum", "bath-150")
-RAFTS = ("liner-bed", "tote-1000-bed", "pallet-box-600")
-
-
-def _drawn(rng: random.Random) -> dict[str, Any]:
-    """A brief drawn at random, of what people have."""
-    layout = LAYOUTS[rng.choice(sorted(LAYOUTS))]
-    brief: dict[str, Any] = {"layout": layout.key, "tank": {"container": rng.choice(TANKS)}}
-    if layout.wants_beds:
-        most = 4 if layout.has_sump else 2
-        least = 2 if layout.key == "linked_beds" else 1
-        brief["beds"] = {"count": rng.randint(least, most), "container": rng.choice(BEDS)}
-    if layout.wants_rafts:
-        least = 0 if layout.wants_beds else 1
-        brief["rafts"] = {"count": rng.randint(least, 4), "container": rng.choice(RAFTS)}
-    warm = rng.choice((True, False))
-    return brief | {
-        "dig": rng.choice((0.0, 0.3, 0.5)),
-        "highest": rng.choice((1.5, 1.7, 2.0)),
-        "apart": rng.choice((0.5, 1.0, 2.0)),
-        "temperature": 26.0 if warm else 18.0,
-        "species": "warm" if warm else "cool",
-        "medium": rng.choice(("gravel", "expanded_clay", "lava")),
-        "schools": [rng.choice(("tank", "whole_system", "frugal"))],
-        "pipe": rng.choice(("ASTM D1785 Schedule 40", "EN ISO 1452 PN10")),
-    }
-
-
-def _rng(number: int) -> random.Random:
-    return random.Random(f"briefs {number}")
 
 
 def _is_sound(answer: Answer) -> bool:
@@ -81,7 +41,7 @@ def _is_sound(answer: Answer) -> bool:
 @pytest.mark.parametrize("number", range(12))
 def test_a_drawn_brief_is_sound_or_freed(number: int) -> None:
     """A plan without a problem, or a refusal whose change is accepted as it stands."""
-    told = brief_from_data(_drawn(_rng(number)))
+    told = brief_from_data(random_brief(number))
     try:
         answer = design_for(told, "power")
     except DesignRefused:

@@ -254,6 +254,17 @@ def _first_that_does(
     return best
 
 
+def _smaller(brief: DesignBrief, layout: Layout, refused: DesignRefused) -> dict[str, Any]:
+    """What may free a brief whose flow is too much for a pump, or too little for a siphon."""
+    if refused.wish == "pump":
+        grown = "beds" if brief.beds.count >= brief.rafts.count else "rafts"
+        count = getattr(brief, grown).count
+        return {grown: {"count": count // 2}} if count > 1 else {}
+    if "start" in refused.figures:
+        return {"layout": "two_pumps" if layout.has_sump else "constant_flood"}
+    return {}
+
+
 def _tried(
     brief: DesignBrief,
     layout: Layout,
@@ -263,6 +274,15 @@ def _tried(
 ) -> Answer:
     try:
         assessment = judged(finished(layout.draw(brief, choice).plan(), choice, catalogue))
+    except DesignRefused as refused:
+        if refused.frees:
+            raise
+        raise DesignRefused(
+            "beds" if refused.wish == "pump" else refused.wish,
+            refused.sentence,
+            refused.figures,
+            _smaller(brief, layout, refused),
+        ) from None
     except (NotSolved, BadPlan, EditRefused) as error:
         raise DesignRefused("layout", f"It does not go together: {error}.") from error
     later: tuple[Finding, ...] = ()

@@ -45,7 +45,12 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
     draft = start_draft(brief)
     bed, medium = shell_of(brief.beds), MEDIA[brief.medium]
     swing = count * medium.void_high * bed.holds(media_depth(bed))
-    tank, returns = tank_below(draft, brief, swing)
+    try:
+        tank, returns = tank_below(draft, brief, swing)
+    except DesignRefused as refused:
+        if refused.frees.get("beds") == {"count": 1}:  # one bed is joined to none
+            refused.frees["layout"] = "stacked_pair"
+        raise
     height, drop = bed_floor(brief, returns, _TAIL)
     beds = [add_bed(draft, brief, number, height) for number in range(1, count + 1)]
     port = draft.port(tank, "return", returns)

@@ -38,7 +38,7 @@ _TAIL = 0.45  # of beds, from the floor to the tail's end (common practice: 0.3 
 _STAND = 0.3  # beds stand so high at the least, to be tended [m]
 _OVER_BED = 0.05  # pipes end so far over a bed's rim [m]
 _TEE_OVER_BED = 0.12  # the tees that share the water out, over where it comes in [m]
-_MOST_BEDS = 4  # whose valves still share one drain evenly
+_MOST_BEDS = 8  # whose valves still share one drain evenly
 
 
 def _draw(brief: DesignBrief, choice: Choice) -> Draft:
