@@ -708,7 +708,7 @@ def _environment_of(name: str, environment: dict[str, str]) -> dict[str, str]:
 
 def _begin(name: str, environment: dict[str, str]) -> subprocess.Popen[bytes]:
     say(f"— pytest {' '.join(_TESTS[name])}")
-    words = ["coverage", "run", "-m", "pytest", "--color=no", *_TESTS[name]]
+    words = ["coverage", "run", "-m", "pytest", "--color=no", "--durations=15", *_TESTS[name]]
     with _output_of(name).open("wb") as output:
         return subprocess.Popen(
             [str(VENV / "bin" / words[0]), *words[1:]],

@@ -118,3 +118,9 @@ def test_a_timer_is_refused_with_a_reason() -> None:
     found = design_timer(bed, TimerAsk(100.0 * LITRE_AN_HOUR, 0.25))
     assert not found.choices
     assert (found.figures or {})["least"] > 600.0
+
+
+def test_a_dry_bed_is_told_to_be_fed_first() -> None:
+    found = design_siphon(SiphonAsk(0.0, 0.0))
+    assert found.choices == ()
+    assert "No water comes into this bed" in found.refusal

@@ -166,6 +166,25 @@ def test_what_is_in_the_way_is_told_with_its_size() -> None:
     assert not [c for c in conflicts(_row(S1=(1.5, 1.5))) if c.what == "overlap"]
 
 
+def test_a_high_stand_is_braced_at_its_ends() -> None:
+    """Under a long bed 0.5 m up: a pipe along it meets both braces, one across it goes free
+    between them, however both are turned together; under one 0.3 m up there is none."""
+    box = footprint_of(SETTLER.vessel("B1").shape).bounds
+    assert box[2] > box[3]
+    for turned, along in ((0.0, False), (90.0, True)):
+        for floor in (0.5, 0.3):
+            corners = [{"x": x, "y": 1.5, "height": 0.1} for x in (4.6, 9.0)]
+            spot = {"x": 6.8, "y": 1.5, "turned": turned}
+            edits = [
+                Edit("runs.R5.route", {"corners": corners}),
+                Edit("vessels.B1.spot", spot),
+                Edit("vessels.B1.floor_height", floor),
+            ]
+            found = conflicts(apply_edits(_row(S1=(9.8, 1.5)), edits))
+            met = any((c.what, c.part, c.other) == ("brace", "R5", "B1") for c in found)
+            assert met == (not along and floor == 0.5)
+
+
 def test_a_pipe_goes_between_legs_and_meets_none() -> None:
     """A pipe at 0.1 m under a bed on legs of 0.1 m under each corner: clear in the middle and
     beside it, met along both edges however it is turned, and free where the bed stands lower."""

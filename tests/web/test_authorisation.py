@@ -75,6 +75,7 @@ MATRIX: dict[str, Row] = {
     "picture": _LOOK,
     "archive": _DO,
     "label": _DO,
+    "lock": _DO,
     "delete": _BOTH,
     "play": ((WRONG, WRONG, WRONG), (LOGIN, GONE, PAGE)),
     "keep_own_container": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),

@@ -9,11 +9,15 @@ from django.test import Client
 from django.urls import reverse
 
 from bathys.design import LAYOUTS
+from bathys.edits import Edit, apply_edits
 from bathys.pipeline import assess
+from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.actions.keep_brief import kept_brief_of
 from bathys_web.plans.models import KeptBrief, OwnContainer, SavedPlan
 from bathys_web.plans.storing import plan_of
 
+HTMX = {"HX-Request": "true"}
+BORE = {"kind": "standard", "standard": "ASTM D1785 Schedule 40"}
 PAIR = {
     "layout": "stacked_pair",
     "name": "<b>Alder</b> pair",
@@ -48,6 +52,7 @@ def test_what_is_typed_is_kept_and_told_beside_its_box(browser: Client) -> None:
     for bad in ({"beds_count": "13"}, {"highest": "9 m"}, {"fish": "-3 kg"}, {"layout": "boat"}):
         assert browser.post(reverse("brief"), PAIR | bad).status_code == 422, bad
     assert browser.get(reverse("brief") + "?plan=none").status_code == 404
+    assert browser.post(reverse("brief"), PAIR | {"name": "a\x00b"}).status_code == 302
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])
@@ -125,3 +130,38 @@ def test_a_brief_is_its_own_builders_alone(browser: Client, stranger: Any, owner
     assert other.post(reverse("brief"), PAIR | {"plan": str(saved.key)}).status_code == 404
     assert kept_brief_of(stranger) is None
     assert KeptBrief.objects.count() == 1
+
+
+def test_a_part_is_sized_for_the_builder_unless_it_is_locked(
+    browser: Client, saved: SavedPlan, stranger: Any
+) -> None:
+    """Offered with what it changes and does; taken as any offer, one undo away; a lock keeps a
+    part, also when all is sized; nobody else locks it."""
+    address = reverse("offers", args=[saved.key, "sized"])
+    edits = [Edit("runs.R1.bore", BORE | {"nominal": "1/2 in"})]
+    add_revision(saved, saved.owner, 1, lambda plan: (apply_edits(plan, edits), "narrow"))
+    page = browser.get(address, {"target": "R1"}).content.decode()
+    assert "Size it so" in page
+    offer = re.search(r'name="offer" value="([^"]+)"', page)
+    assert offer is not None
+    lock = reverse("lock", args=[saved.key])
+    browser.post(lock, {"part": "R1", "locked": "1"})
+    browser.post(lock, {"part": "nothing", "locked": "1"})
+    saved.refresh_from_db()
+    assert saved.locked == ["R1"]
+    assert "It is locked" in browser.get(address, {"target": "R1"}).content.decode()
+    assert "To the bed" not in browser.get(address, {"target": "all"}).content.decode()
+    inspector = browser.get(reverse("inspector", args=[saved.key]), {"part": "R1"}, headers=HTMX)
+    assert "Unlock its size" in inspector.content.decode()
+    other = Client()
+    other.force_login(stranger)
+    assert other.post(lock, {"part": "R1", "locked": "0"}).status_code == 404
+    browser.post(lock, {"part": "R1", "locked": "0"})
+    posted = {"offer": offer[1], "base": "2"}
+    browser.post(reverse("take", args=[saved.key, "offer"]), posted)
+    saved.refresh_from_db()
+    assert plan_of(saved.current).runs[0].bore.inside > 0.02
+    browser.post(reverse("undo", args=[saved.key]), {"base": "3"})
+    saved.refresh_from_db()
+    assert saved.current.number == 2
+    assert "Choose a part" in browser.get(address, {"target": "<x>"}).content.decode()

@@ -14,10 +14,12 @@ from bathys.design.comparing import LayoutTried, compare_layouts
 from bathys.design.layouts import LAYOUTS, Layout
 from bathys.design.reasons import Reason, reasons_of
 from bathys.design.refusing import DesignRefused
+from bathys.design.resizing import ALL, Resized, resized
 from bathys.design.search import Answer, changed, design, design_for
 
 __all__ = [
     "AIMS",
+    "ALL",
     "LAYOUTS",
     "Aim",
     "Answer",
@@ -27,6 +29,7 @@ __all__ = [
     "Layout",
     "LayoutTried",
     "Reason",
+    "Resized",
     "VesselWish",
     "brief_from_data",
     "changed",
@@ -34,5 +37,6 @@ __all__ = [
     "design",
     "design_for",
     "reasons_of",
+    "resized",
     "shell_of",
 ]

@@ -5,19 +5,20 @@ from collections.abc import Sequence
 from bathys.design.parts import Choice
 from bathys.design.refusing import DesignRefused
 from bathys.edits import Edit, EditRefused, apply_edits
-from bathys.evaluation import evaluate
+from bathys.evaluation import Evaluation, evaluate
 from bathys.network import NotSolved
 from bathys.parts.practice import PUMP_RESERVE
 from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import Assessment, assess, remedies_of
 from bathys.plan import Plan
 from bathys.plan.pumps import Pump
+from bathys.plan.stock import AirSource
 from bathys.quality.air_settings import air_settings
 from bathys.quality.settler_options import settler_edits, settler_options
 from bathys.rules import Finding
 from bathys.sizing import balance_valves, modes_for, pump_edits, search_pumps
 
-__all__ = ["finished", "judged"]
+__all__ = ["finished", "judged", "with_air_valves"]
 
 _MOST_REPAIRS = 12
 _GRAVE = {"fault": 0, "warning": 1}
@@ -105,12 +106,29 @@ def _with_valves(plan: Plan) -> Plan:
 def _with_air_valves(plan: Plan) -> Plan:
     """Air shared out as its stones ask: shallow ones would take it all."""
     found = evaluate(plan)
-    edits = [
+    edits = [e for pump in plan.air_pumps for e in with_air_valves(found, pump)]
+    return apply_edits(plan, edits) if edits else plan
+
+
+def with_air_valves(found: Evaluation, pump: AirSource) -> list[Edit]:
+    """Valves of an air pump's stones set so that each gets what it asks.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    pump : AirSource
+        One of its air pumps
+
+    Returns
+    -------
+    list of Edit
+        The edits
+    """
+    return [
         Edit(f"air.{row.aerator.id}.valve_open", round(row.opening, 3))
-        for pump in plan.air_pumps
         for row in air_settings(found, pump)
     ]
-    return apply_edits(plan, edits) if edits else plan
 
 
 def judged(plan: Plan) -> Assessment:

@@ -49,8 +49,9 @@ class Answer:
 
     @property
     def watts(self) -> float:
-        """Of all its pumps, while they run [W]."""
-        return sum(p.power for p in self.assessment.evaluation.plan.pumps)
+        """Of all its pumps, in the mean of a day [W]."""
+        pumps = self.assessment.evaluation.plan.pumps
+        return sum(p.power * (p.clock.share if p.clock is not None else 1.0) for p in pumps)
 
     @property
     def faults(self) -> tuple[Finding, ...]:

@@ -10,7 +10,16 @@ from shapely.geometry.base import BaseGeometry
 from bathys.drawing.stations import labels_of
 from bathys.drawing.way_labels import WayLabels
 from bathys.evaluation import Evaluation, full_mass
-from bathys.ground import Placed, RunRoute, laid_routes, legs_of, placed, reach_zones, site_of
+from bathys.ground import (
+    Placed,
+    RunRoute,
+    braces_of,
+    laid_routes,
+    legs_of,
+    placed,
+    reach_zones,
+    site_of,
+)
 from bathys.ground.routes import junction_places
 from bathys.physics import GRAVITY
 from bathys.plan.ground import Ground, GroundMark
@@ -50,7 +59,7 @@ class Foot:
     points : str
         Its outline
     legs : tuple of str
-        Outlines of the legs that its stand is taken to have
+        Outlines of the legs and braces that its stand is taken to have
     x, y : float
         Its middle, [picture units]
     load : float
@@ -368,7 +377,7 @@ def _feet(
                 spot,
                 labels[spot.vessel.id],
                 scale.outline(spot.outline),
-                tuple(scale.outline(leg) for leg in legs_of(spot)),
+                tuple(scale.outline(x) for x in (*legs_of(spot), *braces_of(spot))),
                 scale.x(spot.x),
                 scale.y(spot.y),
                 load,

@@ -6,7 +6,7 @@ Public: :func:`placed`, :func:`site_of`, :func:`routes_of`, :func:`lay`, :func:`
 
 from bathys.ground.conflicts import Conflict, conflicts
 from bathys.ground.laying import follow_route, laid_lengths, lay, lay_route, outline_site
-from bathys.ground.legs import LEG, legs_of
+from bathys.ground.legs import LEG, braces_of, legs_of
 from bathys.ground.placing import Placed, footprint_of, placed, site_of
 from bathys.ground.reach import AISLE, REACH_ONE, REACH_TWO, ReachZones, reach_zones
 from bathys.ground.routes import RunRoute, laid_routes, routes_of
@@ -23,6 +23,7 @@ __all__ = [
     "ReachZones",
     "RunRoute",
     "best_place",
+    "braces_of",
     "conflicts",
     "follow_route",
     "footprint_of",

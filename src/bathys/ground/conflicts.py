@@ -11,7 +11,7 @@ from cachetools import LRUCache, cached
 from shapely import LineString, Point, Polygon, get_coordinates, intersects, prepare
 from shapely.geometry.base import BaseGeometry
 
-from bathys.ground.legs import legs_of
+from bathys.ground.legs import braces_of, legs_of
 from bathys.ground.placing import Placed, placed, site_of
 from bathys.ground.reach import AISLE, is_tended, reach_zones
 from bathys.ground.routes import RunRoute, laid_routes
@@ -31,15 +31,15 @@ class Conflict:
     ----------
     what : str
         ``overlap`` of two vessels, ``beyond`` the site, ``mark`` for an obstacle stood on,
-        ``aisle`` too narrow, ``reach`` of a bed too wide, ``pipe`` through a vessel, ``leg`` of
-        a vessel's stand that a pipe meets
+        ``aisle`` too narrow, ``reach`` of a bed too wide, ``pipe`` through a vessel, ``leg`` or
+        ``brace`` of a vessel's stand that a pipe meets
     part, other : str
         Ids of the parts, or of the obstacle; ``other`` may be empty
     size, wanted : float
         How wide the gap or the bed is, or how far beyond; and what is wanted; 0 for none, [m]
     """
 
-    what: Literal["overlap", "beyond", "mark", "aisle", "reach", "pipe", "leg"]
+    what: Literal["overlap", "beyond", "mark", "aisle", "reach", "pipe", "leg", "brace"]
     part: str
     other: str
     size: float
@@ -155,23 +155,26 @@ def _pipes(
         run = route.run
         ends = {plan.owner_of(run.start), plan.owner_of(run.end)}
         ends |= {plan.vessel(v).within for v in ends if v is not None}
-        through, legs = dict[str, float](), set[str]()
+        through, met = dict[str, float](), dict[str, Literal["leg", "brace"]]()
         for line, low, high in _stretches(plan, route):
             for number in np.flatnonzero(intersects(outlines, line)).tolist():
                 spot = spots[number]
                 floor = spot.vessel.floor_height
                 if spot.vessel.id in ends:
                     continue
-                if low < floor and high > 0.0 and any(line.intersects(x) for x in legs_of(spot)):
-                    legs.add(spot.vessel.id)
+                if low < floor and high > 0.0:
+                    if any(line.intersects(x) for x in legs_of(spot)):
+                        met[spot.vessel.id] = "leg"
+                    elif any(line.intersects(x) for x in braces_of(spot)):
+                        met.setdefault(spot.vessel.id, "brace")
                 if floor < high and low < floor + spot.vessel.shape.height:
                     crossed = float(line.intersection(spot.outline).length)
                     through[spot.vessel.id] = through.get(spot.vessel.id, 0.0) + crossed
         for spot in spots:
             if through.get(spot.vessel.id, 0.0) > 2.0 * _TOUCH:
                 yield Conflict("pipe", run.id, spot.vessel.id, through[spot.vessel.id], 0.0)
-            elif spot.vessel.id in legs:
-                yield Conflict("leg", run.id, spot.vessel.id, 0.0, 0.0)
+            elif spot.vessel.id in met:
+                yield Conflict(met[spot.vessel.id], run.id, spot.vessel.id, 0.0, 0.0)
 
 
 def _stretches(plan: Plan, route: RunRoute) -> list[tuple[LineString, float, float]]:

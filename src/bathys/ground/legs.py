@@ -1,14 +1,48 @@
-"""Legs or blocks under what stands over the ground: where they are taken to be."""
+"""Legs or blocks under what stands over the ground, and braces: where they are taken to be."""
 
 from shapely import LineString, Polygon, box
 from shapely.affinity import rotate
 
 from bathys.ground.placing import Placed
 
-__all__ = ["LEG", "legs_of"]
+__all__ = ["BRACED_FROM", "LEG", "braces_of", "legs_of"]
 
 LEG = 0.1
 """A leg or a stack of blocks takes so much under an edge (common practice) [m]."""
+
+BRACED_FROM = 0.4
+"""A stand so high is braced under both its ends (common practice) [m]."""
+
+_THICK = 0.05  # of a brace [m]
+_ROUND = 0.85  # of the box about a footprint, under which it is round [-]
+
+
+def braces_of(spot: Placed) -> tuple[Polygon, ...]:
+    """Braces of a vessel's stand, seen from above.
+
+    Parameters
+    ----------
+    spot : Placed
+        The vessel on the ground
+
+    Returns
+    -------
+    tuple of Polygon
+        One under each of its shorter sides, from leg to leg; empty for a round vessel and for a
+        low stand, [m]
+    """
+    if spot.vessel.within is not None or spot.vessel.floor_height < BRACED_FROM:
+        return ()
+    middle = (spot.x, spot.y)
+    straight = rotate(spot.outline, -spot.turned, origin=middle)
+    left, near, right, far = straight.bounds
+    if straight.area < _ROUND * (right - left) * (far - near):
+        return ()
+    if right - left >= far - near:
+        made = (box(left, near, left + _THICK, far), box(right - _THICK, near, right, far))
+    else:
+        made = (box(left, near, right, near + _THICK), box(left, far - _THICK, right, far))
+    return tuple(rotate(brace, spot.turned, origin=middle) for brace in made)
 
 
 def legs_of(spot: Placed) -> tuple[Polygon, ...]:

@@ -154,19 +154,21 @@ def _reach(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 )
 def _pipes(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     plan = evaluation.plan
-    met = _of(plan, "leg")
-    if met:
+    for what, where in (("leg", "one under each corner"), ("brace", "one under both its ends")):
+        met = _of(plan, what)
+        if not met:
+            continue
         run, vessel = plan.part(met[0].part), plan.vessel(met[0].other)
         others = len({found.part for found in met} - {met[0].part})
         more = "" if not others else f" {others} more meet one as well."
         yield Finding(
             data,
-            "pipe_meets_leg",
+            f"pipe_meets_{what}",
             "note",
             run.id,
-            f"On the ground, {named(run)} meets a leg of {named(vessel)}, if its stand has one "
-            f"under each corner.{more}",
-            "Lead it a hand’s width aside by a corner on the ground plan.",
+            f"On the ground, {named(run)} meets a {what} of {named(vessel)}, if its stand has "
+            f"{where}.{more}",
+            "Lead it a hand’s width aside, or in by a long side, on the ground plan.",
             {},
         )
     through = _of(plan, "pipe")

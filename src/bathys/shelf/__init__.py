@@ -15,7 +15,13 @@ from bathys.shelf.items import (
     plain_item,
     shelf_items,
 )
-from bathys.shelf.own_part_files import OwnPartRow, read_own_parts, typed_of, write_own_parts
+from bathys.shelf.own_part_files import (
+    OwnPartRow,
+    exactly,
+    read_own_parts,
+    typed_of,
+    write_own_parts,
+)
 from bathys.shelf.own_parts import (
     OWN_PART_KINDS,
     BadOwnPart,
@@ -60,6 +66,7 @@ __all__ = [
     "ShelfPart",
     "as_typed",
     "container_item",
+    "exactly",
     "fitting_item",
     "medium_item",
     "money",

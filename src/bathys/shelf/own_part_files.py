@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from bathys.cells import harmless
 from bathys.shelf.own_parts import OWN_PART_KINDS, ShelfPart
 from bathys.shelf.tables import BadCell, RowError, plain_cell, rows_of
-from bathys.units import System, show
+from bathys.units import entry, unit_of
 
-__all__ = ["OwnPartRow", "read_own_parts", "typed_of", "write_own_parts"]
+__all__ = ["OwnPartRow", "exactly", "read_own_parts", "typed_of", "write_own_parts"]
 
 _FIELDS: dict[str, tuple[str, ...]] = {
     "pump": ("max_flow", "max_head", "power", "points"),
@@ -41,27 +41,40 @@ class OwnPartRow:
     typed: Mapping[str, str]
 
 
-def typed_of(part: ShelfPart, units: System) -> OwnPartRow:
+def exactly(value: float, quantity: str) -> str:
+    """A figure as it would be typed, none of it rounded away.
+
+    Parameters
+    ----------
+    value : float
+        The figure, in SI: [m], [m³/s], [Pa], [W] or [-]
+    quantity : str
+        What it measures
+
+    Returns
+    -------
+    str
+        With its metric unit
+    """
+    return f"{entry(value, quantity, 'metric')} {unit_of(quantity, 'metric')}".rstrip()
+
+
+def typed_of(part: ShelfPart) -> OwnPartRow:
     """A part as it would be typed.
 
     Parameters
     ----------
     part : ShelfPart
         The part
-    units : System
-        The reader's units
 
     Returns
     -------
     OwnPartRow
         Its words
     """
-    fields = OWN_PART_KINDS[part.kind].fields
     words = {
-        f.name: show(part.number(f.name), f.quantity, units).replace(",", "")
-        if f.quantity
-        else part.word(f.name)
-        for f in fields
+        f.name: exactly(part.number(f.name), f.quantity) if f.quantity else part.word(f.name)
+        for f in OWN_PART_KINDS[part.kind].fields
     }
     return OwnPartRow(0, part.kind, {"name": part.name, **words})
 

@@ -153,7 +153,8 @@ OWN_PART_KINDS: dict[str, OwnPartKind] = {
             "offcut",
             "Your offcuts of pipe",
             "offcut",
-            "Cut lists use them before anything is bought.",
+            "Cut lists use them before anything is bought. Do not count them again as pipe at "
+            "hand.",
             (
                 OwnField(
                     "pipe",

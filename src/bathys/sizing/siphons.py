@@ -276,6 +276,8 @@ def design_siphon(ask: SiphonAsk) -> SiphonDesign:
     coefficients, then those that are simplest to build; of these the one that leaves most room on
     the side where it has least.
     """
+    if ask.least <= 0.0 or ask.most <= 0.0:
+        return SiphonDesign((), (), "No water comes into this bed: feed it first.", {})
     tried = tuple(_choices(ask))
     working = [c for c in tried if c.works]
 

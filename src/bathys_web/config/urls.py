@@ -125,6 +125,7 @@ urlpatterns = [
     path("plans/<uuid:key>/prices/", price_views.keep_plan_prices, name="plan_prices"),
     path("plans/<uuid:key>/shopping.csv", price_views.shopping_csv, name="shopping_csv"),
     path("parts/pumps/<int:pk>/delete/", pump_views.delete_own_pump, name="delete_own_pump"),
+    path("plans/<uuid:key>/lock/", views.lock, name="lock"),
     path("plans/<uuid:key>/export/", views.export, name="export"),
     path("plans/<uuid:key>/archive/", views.archive, name="archive"),
     path("plans/<uuid:key>/label/", views.label, name="label"),

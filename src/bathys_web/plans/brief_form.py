@@ -126,7 +126,7 @@ class BriefForm:
         }
         sizes = [f"{wish}_{size}" for wish in _WISHES for size in _SIZES]
         fields = (*usual, *sizes)
-        typed = {f: str(told.get(f, usual.get(f, ""))).strip()[:_LONGEST] for f in fields}
+        typed = {f: _plain(told.get(f, usual.get(f, ""))) for f in fields}
         errors = dict[str, str]()
         data: dict[str, Any] = {"units": own_system(units, "length")}
         for name, choices in _CHOICES.items():
@@ -155,6 +155,11 @@ class BriefForm:
                 field = _field_of(path)
                 errors.setdefault(field, f"{words[:1].upper()}{words[1:]}.")
             return cls(typed, errors, None)
+
+
+def _plain(text: object) -> str:
+    """What was typed, without letters that no box can show and no database keeps."""
+    return "".join(c for c in str(text).strip()[:_LONGEST] if c.isprintable())
 
 
 def _read(

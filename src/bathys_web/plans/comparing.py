@@ -19,7 +19,7 @@ from bathys_web.plans.models import Revision, SavedPlan
 from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.storing import assessment_of
 
-__all__ = ["compare_page", "counts_words", "figure_rows", "headline_rows"]
+__all__ = ["compare_page", "counts_words", "difference_rows", "figure_rows", "headline_rows"]
 
 _Told = Figure | Headline
 _SAME = 5e-4  # figures that differ by less are the same, for the eye
@@ -89,7 +89,21 @@ def _label(plans: tuple[Plan, Plan], row: Difference, units: System) -> tuple[st
     return name, shown.label if shown is not None else row.path.replace("_", " ").replace(".", ", ")
 
 
-def _rows(one: Plan, two: Plan, units: System) -> list[dict[str, str]]:
+def difference_rows(one: Plan, two: Plan, units: System) -> list[dict[str, str]]:
+    """Fields that differ between two plans.
+
+    Parameters
+    ----------
+    one, two : Plan
+        The plans
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of dict
+        Part, field, and its value in each, in words
+    """
     rows = []
     for row in differences(one, two):
         part, field = _label((one, two), row, units)
@@ -280,7 +294,7 @@ def compare_page(saved: SavedPlan, asked: QueryDict, units: System) -> dict[str,
         "right": plans[1],
         "left_scene": draw_side_view(left.evaluation, stations_of(plans[0]), units),
         "right_scene": draw_side_view(right.evaluation, stations_of(plans[1]), units),
-        "rows": _rows(*plans, units),
+        "rows": difference_rows(*plans, units),
         "figures": figures[:_MOST_FIGURES],
         "more_figures": figures[_MOST_FIGURES:],
         "findings": _findings(left, right, units),

@@ -98,7 +98,7 @@ def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
     )
     prices = PriceList.from_data(words["prices"])
     containers = tuple(Container(**c) for c in words["containers"])
-    context = OfferContext("", pumps, prices=prices, containers=containers)
+    context = OfferContext("", pumps, prices=prices, containers=containers, locked=words["locked"])
     return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], context)
 
 

@@ -33,6 +33,7 @@ class SavedPlan(models.Model):
     last_number = models.PositiveIntegerField(default=1)
     is_archived = models.BooleanField(default=False)
     labels = ArrayField(models.CharField(max_length=30), default=list)
+    locked = ArrayField(models.CharField(max_length=40), default=list)  # ids of parts that stay
     brief = models.JSONField(default=dict)  # what was typed of it on the page of briefs; or nothing
     created = models.DateTimeField(auto_now_add=True)
     touched = models.DateTimeField(auto_now=True)

@@ -37,6 +37,8 @@ class OfferContext:
         The visitor's own containers
     own_parts : sequence of ShelfPart
         What else is the visitor's own
+    locked : sequence of str
+        Ids of parts whose size is to stay
     """
 
     key: str
@@ -45,6 +47,7 @@ class OfferContext:
     prices: PriceList = field(default_factory=PriceList.empty)
     containers: Sequence[Container] = ()
     own_parts: Sequence[ShelfPart] = ()
+    locked: Sequence[str] = ()
 
     def computed(self, kind: str, plan: Plan, words: Mapping[str, Any] | None = None) -> Answer:
         """What is known of a computation; asked for, and waited for a moment, if this may ask.

@@ -28,6 +28,7 @@ from bathys_web.plans.offers.pair import pair_list
 from bathys_web.plans.offers.parts import change_part
 from bathys_web.plans.offers.settlers import settlers_list
 from bathys_web.plans.offers.shopping import shopping_offer_list
+from bathys_web.plans.offers.sized import sized_list
 from bathys_web.plans.offers.sizes import (
     bores_list,
     gains_list,
@@ -39,6 +40,7 @@ from bathys_web.plans.sealed import take_sealed
 __all__ = ["LISTS", "OFFERS", "list_offers"]
 
 _FEW_RUNS = 60
+_FEW_SIZED = 8  # runs up to which a plan is sized while one waits
 _SEARCHES = (
     "gains",
     "more",
@@ -50,6 +52,7 @@ _SEARCHES = (
     "capacity",
     "season",
     "pair",
+    "sized",
 )
 
 LISTS: dict[str, List] = {
@@ -59,6 +62,7 @@ LISTS: dict[str, List] = {
     "pumps": pumps_list,
     "bores": bores_list,
     "settlers": settlers_list,
+    "sized": sized_list,
     "over_time": over_time_list,
     "capacity": capacity_list,
     "start_up": start_up_list,
@@ -104,7 +108,7 @@ def list_offers(
         The template's context; ``waits`` and the ``answer`` alone while it is worked out
     """
     plan = found.evaluation.plan
-    if kind not in _SEARCHES or len(plan.runs) <= _FEW_RUNS:
+    if kind not in _SEARCHES or len(plan.runs) <= (_FEW_SIZED if kind == "sized" else _FEW_RUNS):
         return LISTS[kind](found, asked, units, context)
     fields = {f: values for f, values in asked.lists() if f != "part"}
     words = {
@@ -114,6 +118,7 @@ def list_offers(
         "pumps": [asdict(p) for p in context.pumps],
         "prices": context.prices.as_data,
         "containers": [asdict(c) for c in context.containers],
+        "locked": list(context.locked),
     }
     answer = context.computed("offers", plan, words)
     return dict(answer.result) if answer.is_done else {"waits": True, "answer": answer}

@@ -1,6 +1,6 @@
 """Thin views: find the plan, call an action, render."""
 
-from bathys_web.plans.views.changes import edit, go_to, redo, stop, take, undo
+from bathys_web.plans.views.changes import edit, go_to, lock, redo, stop, take, undo
 from bathys_web.plans.views.demo import keep_demo, sign_out, start_demo
 from bathys_web.plans.views.looks import (
     bench,
@@ -46,6 +46,7 @@ __all__ = [
     "joins",
     "keep_demo",
     "label",
+    "lock",
     "new_plan",
     "offers",
     "own_data",

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
+from urllib.parse import urlencode
 from uuid import UUID
 
 from django.contrib import messages
@@ -20,6 +21,7 @@ from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.add_revision import StaleEdit
 from bathys_web.plans.actions.apply_change import Offered, apply_change
 from bathys_web.plans.actions.edit_field import edit_field
+from bathys_web.plans.actions.lock_part import lock_part
 from bathys_web.plans.actions.step_history import go_to as go_to_revision
 from bathys_web.plans.actions.step_history import redo as redo_plan
 from bathys_web.plans.actions.step_history import undo as undo_plan
@@ -36,7 +38,7 @@ from bathys_web.plans.pages import (
 from bathys_web.plans.storing import plan_of
 from bathys_web.plans.views.own import address_of, base_of, offer_context_of, own_plan
 
-__all__ = ["edit", "go_to", "redo", "stop", "take", "undo"]
+__all__ = ["edit", "go_to", "lock", "redo", "stop", "take", "undo"]
 
 
 _LONGEST, _KEPT = 20_000, 2_000  # letters
@@ -222,6 +224,28 @@ def take(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
         return apply_change(plan, user, base, offered)
 
     return _step(request, key, step, picks_new=kind == "change")
+
+
+@require_POST
+@login_required
+def lock(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """Lock the size of a part, or unlock it.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request: ``part``, and ``locked`` as 1 or 0
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The plan's page, at the part
+    """
+    saved, part = own_plan(request, key), request.POST.get("part", "")
+    lock_part(saved, request.user, part, locked=request.POST.get("locked") == "1")
+    return redirect(f"{address_of(saved)}?{urlencode({'part': part})}")
 
 
 @require_POST

@@ -123,7 +123,8 @@ def offer_context_of(request: SignedInRequest, saved: SavedPlan) -> OfferContext
     pumps = tuple(p.as_catalog() for p in OwnPump.objects.filter(owner=request.user))
     asks = request.user if request.method == "POST" else None
     containers, parts = own_containers_of(request.user), own_parts_of(request.user)
-    return OfferContext(str(saved.key), pumps, asks, prices_of(request.user), containers, parts)
+    prices = prices_of(request.user)
+    return OfferContext(str(saved.key), pumps, asks, prices, containers, parts, saved.locked)
 
 
 def refusal_of(

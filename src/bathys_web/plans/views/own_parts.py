@@ -18,6 +18,7 @@ from bathys.shelf import (
     OwnPartRow,
     RowError,
     ShelfPart,
+    exactly,
     read_own_parts,
     typed_of,
     write_own_parts,
@@ -162,20 +163,16 @@ def delete_own_part(request: SignedInRequest, pk: int) -> HttpResponse:
     return redirect(f"/parts/#own-{part.kind}")
 
 
-def _all_rows(user: User, units: System) -> list[OwnPartRow]:
+def _all_rows(user: User) -> list[OwnPartRow]:
     """Everything that is a builder's own, as it would be typed."""
-
-    def words(value: float, quantity: str) -> str:
-        return show(value, quantity, units).replace(",", "")
-
     rows = []
     for pump in OwnPump.objects.filter(owner=user):
-        points = "\n".join(f"{words(q, 'flow')} at {words(h, 'head')}" for q, h in pump.points)
+        points = "\n".join(f"{exactly(q, 'flow')} at {exactly(h, 'head')}" for q, h in pump.points)
         typed = {
             "name": pump.name,
-            "max_flow": words(pump.max_flow, "flow"),
-            "max_head": words(pump.max_head, "head"),
-            "power": words(pump.power, "power"),
+            "max_flow": exactly(pump.max_flow, "flow"),
+            "max_head": exactly(pump.max_head, "head"),
+            "power": exactly(pump.power, "power"),
             "points": points,
         }
         rows.append(OwnPartRow(0, "pump", typed))
@@ -184,12 +181,12 @@ def _all_rows(user: User, units: System) -> list[OwnPartRow]:
         across = shape["diameter"] if shape["kind"] == "cylinder" else shape["length"]
         typed = {
             "name": container.name,
-            "across": words(across, "length"),
-            "width": words(shape["width"], "length") if "width" in shape else "",
-            "tall": words(shape["height"], "length"),
+            "across": exactly(across, "length"),
+            "width": exactly(shape["width"], "length") if "width" in shape else "",
+            "tall": exactly(shape["height"], "length"),
         }
         rows.append(OwnPartRow(0, "container", typed))
-    return rows + [typed_of(part, units) for part in own_parts_of(user)]
+    return rows + [typed_of(part) for part in own_parts_of(user)]
 
 
 @require_GET
@@ -207,7 +204,7 @@ def own_parts_csv(request: SignedInRequest) -> HttpResponse:
     HttpResponse
         A CSV file
     """
-    text = write_own_parts(_all_rows(request.user, units_for(request)))
+    text = write_own_parts(_all_rows(request.user))
     headers = {"Content-Disposition": 'attachment; filename="bathys-parts.csv"'}
     return HttpResponse(text, content_type="text/csv; charset=utf-8", headers=headers)
 
