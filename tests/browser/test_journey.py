@@ -210,8 +210,9 @@ def test_a_remedy_a_pump_and_valves_by_hand(page: Page, tmp_path: Path) -> None:
     revision(page, 4)
     assert "valves set" in page.locator(".moved-words").inner_text().lower()
     page.locator("#station-R1").click()
-    page.locator("#inspector .ask summary").click()
-    page.locator("#inspector .ask table").wait_for()
+    sizes = page.locator("#inspector .ask", has_text="Pipe sizes")
+    sizes.locator("summary").click()
+    sizes.locator("table").wait_for()
 
 
 def test_a_vessel_is_dragged_aside_or_let_go(page: Page) -> None:
