@@ -15,7 +15,7 @@ _CARD_AND_TARGET = """() => {
 
 def _at(page: Page, title: str) -> None:
     """The tour has come to this step, and its card covers nothing of what it speaks of."""
-    expect(page.locator("#tour h2")).to_have_text(title)
+    expect(page.locator("#tour h2")).to_have_text(title, timeout=20_000)  # after an edit
     expect(page.locator(".tour-target").first).to_be_visible()
     told, about = page.wait_for_function(_CARD_AND_TARGET).json_value()
     apart = (
