@@ -3,8 +3,8 @@
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
+from bathys.design.amounts import FEED_AREA, fish_mass, media_carry
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.parts import FEED_AREA, fish_mass, media_carry
 from bathys.design.search import Answer
 from bathys.design.sumps import sump_need
 from bathys.evaluation import Evaluation

@@ -2,8 +2,8 @@
 
 import json
 
+from bathys.design.amounts import media_depth
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.parts import media_depth
 from bathys.kinds import model_named
 from bathys.parts.containers import containers
 from bathys.parts.media import MEDIA

@@ -4,23 +4,14 @@ siphon."""
 from itertools import pairwise
 from typing import Any
 
+from bathys.design.air import add_air, tank_air
+from bathys.design.amounts import bed_flow, flow_scale, media_depth
+from bathys.design.beds import add_bed, add_siphon
 from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft, drain_size
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.over_tank import bed_floor, tank_below
-from bathys.design.parts import (
-    Choice,
-    add_air,
-    add_bed,
-    add_fish,
-    add_pump,
-    add_siphon,
-    bed_flow,
-    flow_scale,
-    media_depth,
-    start_draft,
-    tank_air,
-)
+from bathys.design.parts import Choice, add_fish, add_pump, start_draft
 from bathys.design.refusing import DesignRefused
 from bathys.parts.media import MEDIA
 

@@ -1,5 +1,7 @@
 """From the fish tank through a settler and a fines chamber along rafts to a sump, and back."""
 
+from bathys.design.air import add_air, raft_air, tank_air
+from bathys.design.amounts import least_flow, tank_flow
 from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft, drain_size
 from bathys.design.falls import SUMP_UNDER_RIM, Fall, check_rim, floor_over, tank_floor
@@ -8,17 +10,12 @@ from bathys.design.layouts.raft_row import add_raft_row, row_rim
 from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import (
     Choice,
-    add_air,
     add_fish,
     add_lift,
     add_pump,
     add_settler,
-    least_flow,
     overflow_size,
-    raft_air,
     start_draft,
-    tank_air,
-    tank_flow,
 )
 from bathys.design.refusing import DesignRefused
 from bathys.design.settler_shells import settler_shell

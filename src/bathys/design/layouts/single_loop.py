@@ -1,6 +1,9 @@
 """A pump in the sump lifts all water to the fish tank, whose overflow feeds a settler, then the
 beds, then the sump, all by gravity."""
 
+from bathys.design.air import add_air, tank_air
+from bathys.design.amounts import bed_flow, least_flow, tank_flow
+from bathys.design.beds import add_flooded_bed
 from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft, drain_size
 from bathys.design.falls import (
@@ -16,18 +19,12 @@ from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import (
     Choice,
     FreeEnd,
-    add_air,
     add_fish,
-    add_flooded_bed,
     add_lift,
     add_pump,
     add_settler,
-    bed_flow,
-    least_flow,
     overflow_size,
     start_draft,
-    tank_air,
-    tank_flow,
 )
 from bathys.design.refusing import DesignRefused
 from bathys.design.settler_shells import settler_shell

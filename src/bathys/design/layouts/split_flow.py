@@ -1,6 +1,9 @@
 """One pump in a central sump: to the fish tank and its settler, and to beds and rafts beside each
 other, all back to the sump."""
 
+from bathys.design.air import add_air, filter_air, raft_air, tank_air
+from bathys.design.amounts import bed_flow, fish_mass, least_flow, media_carry, raft_flow, tank_flow
+from bathys.design.beds import add_flooded_bed
 from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft, drain_size
 from bathys.design.falls import (
@@ -17,25 +20,14 @@ from bathys.design.parts import (
     FILTER_INLET,
     FILTER_OUTLET,
     Choice,
-    add_air,
     add_filter,
     add_fish,
-    add_flooded_bed,
     add_lift,
     add_pump,
     add_settler,
-    bed_flow,
-    filter_air,
-    fish_mass,
-    least_flow,
-    media_carry,
     overflow_size,
-    raft_air,
-    raft_flow,
     screen_before,
     start_draft,
-    tank_air,
-    tank_flow,
 )
 from bathys.design.settler_shells import settler_shell
 from bathys.plan.shell import Shell

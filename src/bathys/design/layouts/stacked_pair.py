@@ -1,21 +1,13 @@
 """A fish tank with media beds over it: the pump stands in the tank, siphons drain straight back."""
 
+from bathys.design.air import add_air, tank_air
+from bathys.design.amounts import flow_scale, media_depth
+from bathys.design.beds import add_flooded_bed
 from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.over_tank import bed_floor, tank_below
-from bathys.design.parts import (
-    Choice,
-    FreeEnd,
-    add_air,
-    add_fish,
-    add_flooded_bed,
-    add_pump,
-    flow_scale,
-    media_depth,
-    start_draft,
-    tank_air,
-)
+from bathys.design.parts import Choice, FreeEnd, add_fish, add_pump, start_draft
 from bathys.parts.media import MEDIA
 
 __all__ = ["STACKED_PAIR"]

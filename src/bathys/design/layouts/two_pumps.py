@@ -1,6 +1,9 @@
 """One pump runs all day round fish tank, settler and rafts; a second one floods the beds by the
 clock, and standpipes with small holes drain them slowly."""
 
+from bathys.design.air import add_air, raft_air, tank_air
+from bathys.design.amounts import least_flow, media_depth, tank_flow
+from bathys.design.beds import add_bed, media_of
 from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft, drain_size
 from bathys.design.falls import (
@@ -17,20 +20,12 @@ from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import (
     Choice,
     FreeEnd,
-    add_air,
-    add_bed,
     add_fish,
     add_lift,
     add_pump,
     add_settler,
-    least_flow,
-    media_depth,
-    media_of,
     overflow_size,
-    raft_air,
     start_draft,
-    tank_air,
-    tank_flow,
 )
 from bathys.design.refusing import DesignRefused
 from bathys.design.settler_shells import settler_shell
