@@ -12,7 +12,7 @@ from bathys.parts.containers import container
 from bathys.parts.media import MEDIA
 from bathys.parts.practice import SCHOOLS
 from bathys.parts.species import SPECIES
-from bathys.plan.shell import Shell
+from bathys.plan.shell import Shell, shell_from
 
 __all__ = ["AIMS", "Aim", "BadBrief", "DesignBrief", "VesselWish", "brief_from_data", "shell_of"]
 
@@ -187,9 +187,7 @@ def shell_of(wish: VesselWish) -> Shell:
     Shell
         The shell
     """
-    data = wish.shape or _container_shape(wish.container)
-    shell: Shell = model_named("shells", data["kind"]).model_validate_json(json.dumps(data))
-    return shell
+    return shell_from(wish.shape or _container_shape(wish.container))
 
 
 def _container_shape(key: str) -> dict[str, Any]:

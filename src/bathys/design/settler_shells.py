@@ -1,13 +1,10 @@
 """What a settler could be made of for a flow."""
 
-import json
-
 from bathys.design.brief import Aim
 from bathys.design.refusing import DesignRefused
-from bathys.kinds import model_named
 from bathys.parts.containers import containers
 from bathys.parts.practice import SETTLER_RATE, SETTLER_USUAL
-from bathys.plan.shell import Shell
+from bathys.plan.shell import Shell, shell_from
 
 __all__ = ["settler_shell"]
 
@@ -40,8 +37,7 @@ def settler_shell(flow: float, aim: Aim) -> Shell:
     made = []
     for container in containers():
         if container.group in _GROUPS and container.shape["kind"] == "cylinder":
-            data = json.dumps(container.shape)
-            made.append(model_named("shells", "cylinder").model_validate_json(data))
+            made.append(shell_from(container.shape))
     made.sort(key=lambda shell: shell.capacity)
     does = [
         shell
@@ -59,5 +55,4 @@ def settler_shell(flow: float, aim: Aim) -> Shell:
             "{most:flow}. Take a smaller tank, or two plans side by side."
         )
         raise DesignRefused("tank", sentence, {"flow": flow, "most": most})
-    shell: Shell = does[min(1 if aim == "margin" else 0, len(does) - 1)]
-    return shell
+    return does[min(1 if aim == "margin" else 0, len(does) - 1)]

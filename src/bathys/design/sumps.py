@@ -1,13 +1,10 @@
 """What a sump must hold, and what it could be made of."""
 
-import json
-
 from bathys.design.amounts import media_depth
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.kinds import model_named
 from bathys.parts.containers import containers
 from bathys.parts.media import MEDIA
-from bathys.plan.shell import Shell
+from bathys.plan.shell import Shell, shell_from
 
 __all__ = ["sump_need", "sumps_for"]
 
@@ -70,8 +67,7 @@ def sumps_for(brief: DesignBrief) -> tuple[Shell, ...]:
 
     made = []
     for container in containers():
-        data = json.dumps(container.shape)
-        shell: Shell = model_named("shells", container.shape["kind"]).model_validate_json(data)
+        shell = shell_from(container.shape)
         if 0.3 <= shell.height <= _TALLEST and container.group != "Aquaria":
             made.append(shell)
     large = [shell for shell in made if moves(shell) >= need]
@@ -85,6 +81,5 @@ def sumps_for(brief: DesignBrief) -> tuple[Shell, ...]:
 
 
 def _box(length: float) -> Shell:
-    data = {"kind": "lined", "length": length, "width": _BOX_WIDTH, "height": _BOX_HEIGHT}
-    shell: Shell = model_named("shells", "lined").model_validate_json(json.dumps(data))
-    return shell
+    sizes = {"length": length, "width": _BOX_WIDTH, "height": _BOX_HEIGHT}
+    return shell_from({"kind": "lined", **sizes})

@@ -1,14 +1,16 @@
 """What every shell of a vessel has, whatever its kind."""
 
+import json
 import math
 from abc import abstractmethod
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from itertools import pairwise
-from typing import TYPE_CHECKING, ClassVar, Literal, Self
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, Self
 
+from bathys.kinds import model_named
 from bathys.plan.base import Kind
 
-__all__ = ["NEARLY_ALL", "Layer", "Shell", "sliced"]
+__all__ = ["NEARLY_ALL", "Layer", "Shell", "shell_from", "sliced"]
 
 NEARLY_ALL = 1.0 - 1e-4
 """Share of its height over which a wall that slopes up to the rim is sliced: the rest is upright,
@@ -126,3 +128,25 @@ class Shell(Kind):
     def across(self) -> float:
         """Diameter of a circle of its area [m]."""
         return math.sqrt(4.0 * self.footprint / math.pi)
+
+
+def shell_from(data: Mapping[str, Any]) -> Shell:
+    """A shell from its sizes.
+
+    Parameters
+    ----------
+    data : mapping of str to object
+        As plan data, of a kind that is known, [m]
+
+    Returns
+    -------
+    Shell
+        The shell
+
+    Raises
+    ------
+    ValidationError
+        If its sizes are none of such a shell
+    """
+    made: Shell = model_named("shells", data["kind"]).model_validate_json(json.dumps(dict(data)))
+    return made
