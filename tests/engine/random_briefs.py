@@ -17,6 +17,7 @@ TANKS = (
     "pond-1000",
 )
 BEDS = ("tote-1000-bed", "tub-90", "crate-65", "liner-bed", "half-drum", "bath-150")
+SIDE_TANKS = ("aquarium-112", "aquarium-180", "aquarium-240")
 RAFTS = ("liner-bed", "tote-1000-bed", "pallet-box-600")
 
 
@@ -28,10 +29,16 @@ def random_brief(number: int) -> dict[str, Any]:
     if layout.wants_beds:
         most = 4 if layout.has_sump else 2
         least = 2 if layout.key == "linked_beds" else 1
+        most = {"bench_top": 1, "cascade": 2}.get(layout.key, most)
         brief["beds"] = {"count": rng.randint(least, most), "container": rng.choice(BEDS)}
     if layout.wants_rafts:
         least = 0 if layout.wants_beds else 1
         brief["rafts"] = {"count": rng.randint(least, 4), "container": rng.choice(RAFTS)}
+    if layout.wants_side_tanks:
+        brief["side_tanks"] = {"count": rng.randint(1, 3), "container": rng.choice(SIDE_TANKS)}
+    if layout.key == "bench_top":
+        brief["tank"] = {"container": rng.choice(SIDE_TANKS)}
+        brief["beds"]["container"] = rng.choice(("crate-20", "crate-45", "tub-65"))
     warm = rng.choice((True, False))
     return brief | {
         "dig": rng.choice((0.0, 0.3, 0.5)),

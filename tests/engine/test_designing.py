@@ -2,15 +2,18 @@
 
 import json
 from dataclasses import replace
+from functools import cache
 from pathlib import Path
 from typing import Any
 
 import pytest
 
+from bathys.build.shopping import shopping_list
 from bathys.cli import main
 from bathys.design import (
     LAYOUTS,
     Answer,
+    AtHand,
     BadBrief,
     DesignRefused,
     brief_from_data,
@@ -18,12 +21,16 @@ from bathys.design import (
     design,
     design_for,
     reasons_of,
+    tradeoffs,
 )
 from bathys.design.finishing import finished, judged
 from bathys.design.sumps import sumps_for
 from bathys.parts.bores import pipe_sizes
+from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import assess, assess_dynamic
 from bathys.plan import dump_plan, load_plan
+from bathys.shelf import Price, PriceList
+from bathys.simulation import Abandoned
 from bathys.units import fill_sentence
 from tests.engine.random_briefs import BEDS, random_brief
 
@@ -102,6 +109,41 @@ SOLVABLE: dict[str, dict[str, Any]] = {
         "highest": 2.0,
         "units": "us",
     },
+    "class": {
+        "layout": "bench_top",
+        "tank": {"container": "aquarium-112"},
+        "beds": {"count": 1, "container": "crate-45"},
+        "species": "ornamental",
+    },
+    "bank": {
+        "layout": "cascade",
+        "tank": {"container": "round-1000"},
+        "beds": {"count": 2, "container": "tote-1000-bed"},
+        "dig": 0.5,
+        "units": "us",
+    },
+    "manifold": {
+        "layout": "twin_sumps",
+        "tank": {"container": "round-1000"},
+        "beds": {"count": 3, "container": "tote-1000-bed"},
+        "rafts": {"count": 1, "container": "liner-bed"},
+        "dig": 0.5,
+    },
+    "nursery": {
+        "layout": "side_tanks",
+        "tank": {"container": "round-1000"},
+        "side_tanks": {"count": 3, "container": "aquarium-112"},
+        "dig": 0.4,
+    },
+    "two waters": {
+        "layout": "decoupled_pair",
+        "tank": {"container": "round-2000"},
+        "beds": {"count": 2, "container": "tote-1000-bed"},
+        "rafts": {"count": 1, "container": "liner-bed"},
+        "dig": 0.5,
+        "place": "greenhouse",
+        "hot_air": 36.0,
+    },
     "lettuce": {
         "layout": "raft_line",
         "tank": {"container": "round-2000"},
@@ -112,12 +154,17 @@ SOLVABLE: dict[str, dict[str, Any]] = {
 }
 
 
+@cache
+def answers_of(name: str) -> tuple[Answer, ...]:
+    """All answers to one of the briefs that can be solved."""
+    return design(brief_from_data(SOLVABLE[name]))
+
+
 @pytest.mark.parametrize("name", SOLVABLE)
 def test_what_can_be_solved_is_solved_for_every_aim(name: str) -> None:
     """Each aim has its answer; the frugal one draws the fewest watts; each size has its reason, in
     full words."""
-    told = brief_from_data(SOLVABLE[name])
-    answers = design(told)
+    told, answers = brief_from_data(SOLVABLE[name]), answers_of(name)
     assert sorted(aim for a in answers for aim in a.aims) == ["cost", "margin", "power"]
     assert min(answers, key=lambda a: a.watts).watts == next(
         a.watts for a in answers if "power" in a.aims
@@ -132,10 +179,99 @@ def test_what_can_be_solved_is_solved_for_every_aim(name: str) -> None:
             assert "{" not in words
 
 
+def test_what_makes_each_layout_is_there() -> None:
+    """A float that lifts in the cascade; two sumps level within a centimetre; side tanks on one
+    drain; a let-down by the clock, with new water in its place, between two loops."""
+    names = ("bank", "manifold", "nursery", "two waters", "class")
+    plans = {name: answers_of(name)[0].assessment.evaluation for name in names}
+    (lift,) = plans["bank"].plan.pumps
+    assert lift.band is not None
+    one, two = (v for v in plans["manifold"].vessels.values() if v.vessel.name.endswith("sump"))
+    assert abs(one.levels.high - two.levels.high) < 0.01
+    nursery = plans["nursery"].plan
+    assert len([v for v in nursery.vessels if v.name.startswith("Side tank")]) == 3
+    assert len([r for r in nursery.runs if r.end.endswith(".side")]) == 1
+    pair = plans["two waters"].plan
+    assert len(pair.pumps) == 2
+    assert pair.transfers
+    assert pair.top_ups
+    (unit,) = plans["class"].plan.pumps
+    assert unit.power < 10.0
+
+
+LIMITED: dict[str, tuple[dict[str, Any], str]] = {
+    "watts": ({"most_watts": 10.0}, "most_watts"),
+    "load": ({"most_load": 3000.0}, "most_load"),
+    "small pump": ({"own_pump": "Low watt 400"}, "own_pump"),
+    "no such pump": ({"own_pump": "Whirl"}, "own_pump"),
+    "quiet": ({"is_quiet": True}, "is_quiet"),
+}
+
+
+@pytest.mark.parametrize("name", LIMITED)
+def test_a_limit_is_kept_or_named(name: str) -> None:
+    """The change that frees it is accepted, and the plan then keeps the new limit."""
+    told, wish = LIMITED[name]
+    brief = brief_from_data(SOLVABLE["tote pair"] | told)
+    with pytest.raises(DesignRefused) as refused:
+        design(brief)
+    assert refused.value.wish == wish
+    assert fill_sentence(refused.value.sentence, refused.value.figures, "us", {})
+    freed = changed(brief, refused.value.frees)
+    answer = design_for(freed, "power")
+    assert freed.most_watts is None or answer.watts <= freed.most_watts
+
+
+def test_a_budget_counts_what_has_a_price_and_an_own_pump_is_taken() -> None:
+    """Without prices a budget says nothing; with them the sum over it is named."""
+    told = SOLVABLE["tote pair"] | {"budget": 100.0, "own_pump": "Old pump"}
+    pump = CatalogPump("Old pump", 0.0008, 3.0, 2.0, 60.0, is_own=True)
+    answer = design_for(brief_from_data(told), "power", AtHand((pump,)))
+    assert [p.name for p in answer.assessment.evaluation.plan.pumps] == ["Old pump"]
+    assert answer.cost(brief_from_data(told), PriceList.empty()) is None
+    item = shopping_list(answer.assessment.evaluation, 5.0).lines[0].item
+    prices = PriceList("EUR", {item.key: Price(item, 180.0)})
+    with pytest.raises(DesignRefused) as refused:
+        design(brief_from_data(told), AtHand((pump,), prices))
+    assert refused.value.wish == "budget"
+    assert refused.value.figures["allowed"] == "100.00 EUR"
+    assert refused.value.frees["budget"] >= 180.0
+
+
+def test_what_is_beaten_in_everything_is_told_from_what_is_not() -> None:
+    """Of all that was tried, those that are best in something are never beaten; the frugal answer
+    of the search draws as little as the least of all (exhaustive enumeration)."""
+    told = brief_from_data(SOLVABLE["tote pair"])
+    rows = tradeoffs(told)
+    assert len(rows) > 1
+    free = [r for r in rows if not r.is_beaten]
+    assert min(r.watts for r in rows) == min(r.watts for r in free)
+    assert max(r.spare for r in rows) == max(r.spare for r in free)
+    for row in rows:
+        better = [o for o in rows if o.watts < row.watts and o.spare > row.spare]
+        assert row.is_beaten or not better
+    assert design_for(told, "power").watts == min(r.watts for r in rows)
+
+
+def test_the_search_tells_how_far_it_is() -> None:
+    """Shares never fall, and a search that is not wanted stops."""
+    shares = list[float]()
+
+    def tell(share: float) -> bool:
+        shares.append(share)
+        return len(shares) < 8
+
+    with pytest.raises(Abandoned):
+        design(brief_from_data(SOLVABLE["garden"]), tell=tell)
+    assert shares == sorted(shares)
+    assert 0.0 <= shares[0] <= shares[-1] <= 1.0
+
+
 def test_the_same_brief_gives_the_same_plans() -> None:
-    told = brief_from_data(SOLVABLE["garden"])
+    again = design(brief_from_data(SOLVABLE["garden"]))
     first, second = (
-        [dump_plan(a.assessment.evaluation.plan) for a in design(told)] for _ in range(2)
+        [dump_plan(a.assessment.evaluation.plan) for a in answers]
+        for answers in (answers_of("garden"), again)
     )
     assert first == second
 
@@ -155,18 +291,12 @@ def test_the_sump_is_the_smallest_that_does() -> None:
             choice = replace(answer.choice, sump=sump)
             try:
                 drawn = LAYOUTS[told.layout].draw(told, choice).plan()
-                tried = judged(finished(drawn, choice, _pumps()))
+                tried = judged(finished(drawn, choice, told))
                 later = assess_dynamic(tried, with_failures=False)
             except DesignRefused:
                 continue
             assert any(f.severity == "fault" for f in (*tried.findings, *later.findings))
     assert sizes == sorted(sizes)
-
-
-def _pumps() -> Any:
-    from bathys.parts.pumps import sample_pumps
-
-    return sample_pumps()
 
 
 def test_what_practice_builds_comes_out_of_its_briefs() -> None:
@@ -237,6 +367,15 @@ CONTRARY: dict[str, tuple[dict[str, Any], str]] = {
     "two tanks in a pair": ({"tank": {"container": "round-500", "count": 2}}, "tank"),
     "no such layout": ({"layout": "labyrinth"}, "layout"),
     "under a low roof": ({"highest": 0.9}, "highest"),
+    "side tanks in a pair": (
+        {"side_tanks": {"count": 1, "container": "aquarium-54"}},
+        "side_tanks",
+    ),
+    "no side tank": ({"layout": "side_tanks"}, "side_tanks"),
+    "two beds on a bench": (
+        {"layout": "bench_top", "beds": {"count": 2, "container": "crate-20"}},
+        "beds",
+    ),
     "thirsty beds": ({"beds": {"count": 4, "container": "tote-1000-bed"}}, "beds"),
 }
 

@@ -22,7 +22,9 @@ __all__ = [
     "least_flow",
     "media_carry",
     "media_depth",
+    "most_fish",
     "raft_flow",
+    "side_fish",
     "tank_flow",
 ]
 
@@ -35,6 +37,8 @@ UNDER_TOP = 0.03
 FEED_AREA = 0.05
 """Feed a day that plants of a square metre live on (common practice) [kg/m²]."""
 _DENSEST = 20.0  # fish in a cubic metre that is not crowded (common practice) [kg/m³]
+_NURSERY = 5.0  # fingerlings in a cubic metre of a side tank (common practice) [kg/m³]
+_NURSERY_SHARE = 0.1  # of all fish, in side tanks at most [-]
 
 
 def tank_flow(capacity: float) -> float:
@@ -136,16 +140,54 @@ def fish_mass(brief: DesignBrief) -> float:
     """
     if brief.fish is not None:
         return brief.fish
+    if not brief.beds.count and not brief.rafts.count:
+        return math.floor(100.0 * most_fish(brief)) / 100.0
     area = sum(
         wish.count * shell_of(wish).footprint for wish in (brief.beds, brief.rafts) if wish.count
     )
     most = [
         FEED_AREA * area / SPECIES[brief.species].eats,
-        _DENSEST * brief.tank.count * shell_of(brief.tank).capacity,
+        most_fish(brief),
     ]
     if not brief.rafts.count:
         most.append(media_carry(brief))
     return math.floor(100.0 * min(most)) / 100.0
+
+
+def most_fish(brief: DesignBrief) -> float:
+    """Fish that are not crowded in the fish tanks [kg].
+
+    Parameters
+    ----------
+    brief : DesignBrief
+        The brief
+
+    Returns
+    -------
+    float
+        At harvest, all together, [kg]
+    """
+    return _DENSEST * brief.tank.count * shell_of(brief.tank).capacity
+
+
+def side_fish(brief: DesignBrief) -> float:
+    """Fish in all side tanks: few, as they are small and looked after, and no more than a tenth of
+    all [kg].
+
+    Parameters
+    ----------
+    brief : DesignBrief
+        The brief
+
+    Returns
+    -------
+    float
+        When they are taken out, all together, [kg]
+    """
+    if not brief.side_tanks.count:
+        return 0.0
+    room = brief.side_tanks.count * shell_of(brief.side_tanks).capacity
+    return min(_NURSERY * room, _NURSERY_SHARE * fish_mass(brief))
 
 
 def least_flow(brief: DesignBrief, sump: Shell | None) -> float:

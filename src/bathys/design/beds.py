@@ -4,8 +4,8 @@ from typing import Any
 
 from bathys.design.amounts import UNDER_TOP, bed_flow, media_depth
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.draft import Draft
-from bathys.design.parts import Choice, FreeEnd
+from bathys.design.draft import Draft, FreeEnd
+from bathys.design.parts import Choice
 from bathys.design.refusing import DesignRefused
 from bathys.parts.bores import pipe_sizes
 from bathys.parts.media import MEDIA

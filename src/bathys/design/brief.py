@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
+from bathys.design.places import PLACES
 from bathys.kinds import model_named
 from bathys.parts.bores import standards
 from bathys.parts.containers import container
@@ -72,6 +73,8 @@ class DesignBrief(_Told):
         Key of the layout
     tank, beds, rafts : VesselWish
         The fish tank, the grow beds and the rafts
+    side_tanks : VesselWish
+        Small tanks for fingerlings or fish that are kept apart
     medium : str
         What beds are filled with
     dig : float
@@ -92,6 +95,19 @@ class DesignBrief(_Told):
         Standard of the pipe
     days_away : int
         For how long nobody tops it up, [d]
+    place : str
+        Where it stands, a key of :data:`~bathys.design.places.PLACES`
+    hot_air : float or None
+        On a summer afternoon, by which evaporation goes; none if not known, [°C]
+    tariff : float
+        Price of a kilowatt-hour, [money/kWh]
+    own_pump : str
+        Name of a pump that is to be used; empty for none
+    budget, most_watts, most_load : float or None
+        What all that is bought may cost, [money], what pumps and air pump may draw, [W], and what a
+        vessel may weigh on its footprint, [Pa]; none where it does not matter
+    is_quiet : bool
+        Whether nothing may gurgle, as siphons do when they stop
     matters : Aim
         What matters most
     """
@@ -103,6 +119,7 @@ class DesignBrief(_Told):
     tank: VesselWish
     beds: VesselWish = VesselWish(count=0)
     rafts: VesselWish = VesselWish(count=0)
+    side_tanks: VesselWish = VesselWish(count=0)
     medium: str = "expanded_clay"
     dig: Annotated[float, Field(ge=0.0, le=1.5, allow_inf_nan=False)] = 0.0
     highest: Annotated[float, Field(ge=0.2, le=3.0, allow_inf_nan=False)] = 1.6
@@ -113,6 +130,14 @@ class DesignBrief(_Told):
     schools: Annotated[tuple[str, ...], Field(min_length=1, max_length=4)] = ("tank",)
     pipe: str = "ASTM D1785 Schedule 40"
     days_away: Annotated[int, Field(ge=0, le=60)] = 3
+    place: str = "yard"
+    hot_air: Annotated[float, Field(ge=-10.0, le=55.0, allow_inf_nan=False)] | None = None
+    tariff: Annotated[float, Field(ge=0.0, le=1000.0, allow_inf_nan=False)] = 0.30
+    own_pump: Annotated[str, Field(max_length=80)] = ""
+    budget: Annotated[float, Field(gt=0.0, le=1e7, allow_inf_nan=False)] | None = None
+    most_watts: Annotated[float, Field(gt=0.0, le=1e5, allow_inf_nan=False)] | None = None
+    most_load: Annotated[float, Field(gt=0.0, le=1e6, allow_inf_nan=False)] | None = None
+    is_quiet: bool = False
     units: Literal["metric", "us"] = "metric"
     matters: Aim = "power"
 
@@ -122,6 +147,7 @@ class DesignBrief(_Told):
             (self.medium, MEDIA, "medium"),
             (self.species, SPECIES, "kind of fish"),
             (self.pipe, standards(), "standard of pipe"),
+            (self.place, PLACES, "kind of place"),
             *((school, SCHOOLS, "school") for school in self.schools),
         )
         for told, choices, words in known:

@@ -1,13 +1,14 @@
 """Which layout suits a brief: each is sized for it, as far as it can be."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 
+from bathys.design.answers import Answer, AtHand, Progress
 from bathys.design.brief import DesignBrief
 from bathys.design.layouts import LAYOUTS, Layout
 from bathys.design.refusing import DesignRefused
-from bathys.design.search import Answer, changed, design_for
-from bathys.parts.pumps import CatalogPump
+from bathys.design.search import changed
+from bathys.design.trying import design_for
 
 __all__ = ["LayoutTried", "compare_layouts"]
 
@@ -36,8 +37,8 @@ class LayoutTried:
 
 def compare_layouts(
     brief: DesignBrief,
-    pumps: Sequence[CatalogPump] = (),
-    is_wanted: Callable[[], bool] | None = None,
+    at_hand: AtHand = AtHand(),  # noqa: B008 - it never changes
+    tell: Callable[[float], bool] = lambda _share: True,
 ) -> tuple[LayoutTried, ...]:
     """Size a brief in every layout that has room for what is to grow.
 
@@ -45,10 +46,10 @@ def compare_layouts(
     ----------
     brief : DesignBrief
         The brief; its layout does not count
-    pumps : sequence of CatalogPump
-        The builder's own, beside the samples
-    is_wanted : callable, optional
-        Asked from time to time whether to go on
+    at_hand : AtHand
+        What the builder brings along
+    tell : callable
+        Told from time to time the share that is done; says whether to go on
 
     Returns
     -------
@@ -60,21 +61,27 @@ def compare_layouts(
     Abandoned
         If it is not wanted any longer
     """
-    tried = []
-    for layout in LAYOUTS.values():
+    tried, progress = [], Progress(tell)
+    for number, layout in enumerate(LAYOUTS.values()):
         beds = brief.beds.count if layout.wants_beds else 0
         rafts = brief.rafts.count if layout.wants_rafts else 0
-        if not beds and not rafts:
+        sides = brief.side_tanks.count if layout.wants_side_tanks else 0
+        if not beds and not rafts and layout.needs_plants:
             has = "grow beds" if layout.wants_beds else "rafts"
             nothing = DesignRefused("layout", f"It is for {has} only, and you chose none.")
             tried.append(LayoutTried(layout, brief, None, nothing))
             continue
         own = changed(
             brief,
-            {"layout": layout.key, "beds": {"count": beds}, "rafts": {"count": rafts}},
+            {
+                "layout": layout.key,
+                "beds": {"count": beds},
+                "rafts": {"count": rafts},
+                "side_tanks": {"count": sides},
+            },
         )
         try:
-            answer = design_for(own, brief.matters, pumps, is_wanted)
+            answer = design_for(own, brief.matters, at_hand, progress.part(number, len(LAYOUTS)))
         except DesignRefused as refused:
             tried.append(LayoutTried(layout, own, None, refused))
         else:

@@ -2,21 +2,37 @@
 
 from collections import Counter
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, NamedTuple
 
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import area_of
 from bathys.physics.part_full import manning_flow
 from bathys.plan import Plan, plan_from_data
-from bathys.plan.shell import Shell
+from bathys.plan.shell import Shell, shell_from
 
-__all__ = ["DRAIN_SLOPE", "Draft", "drain_size", "pressed_size"]
+__all__ = ["DRAIN_SLOPE", "Draft", "FreeEnd", "drain_size", "pressed_size"]
 
 DRAIN_SLOPE = 0.25 / 12.0
 """Fall of a drain over its length: a quarter inch a foot (common practice) [-]."""
 
 _CALM = 1.2  # wanted velocity in pressure pipe at most [m/s]
 _LEAST_WASTE = 0.045  # bore that solids go through without stopping it [m] (common practice)
+
+
+class FreeEnd(NamedTuple):
+    """Where a pump's water is to go.
+
+    Attributes
+    ----------
+    name, place : str
+        Of the run that leads there, and its end
+    flow : float
+        Wanted, [m³/s]
+    """
+
+    name: str
+    place: str
+    flow: float
 
 
 def pressed_size(standard: str, flow: float, wider: int = 0) -> PipeSize:
@@ -146,9 +162,16 @@ class Draft:
         str
             Its place, for a run
         """
-        part = next(v for v in self._data["vessels"] if v["id"] == vessel)
-        part["ports"].append({"name": name, "height": round(height, 3)})
+        self._vessel(vessel)["ports"].append({"name": name, "height": round(height, 3)})
         return f"{vessel}.{name}"
+
+    def rim_of(self, place: str) -> float:
+        """Height of a vessel's rim by one of its openings [m]."""
+        part = self._vessel(place.partition(".")[0])
+        return float(part["floor_height"]) + shell_from(part["shape"]).height
+
+    def _vessel(self, id_: str) -> dict[str, Any]:
+        return next(v for v in self._data["vessels"] if v["id"] == id_)
 
     def run(
         self,
@@ -218,7 +241,7 @@ class Draft:
         pump: str,
         height: float,
         standard: str,
-        outlets: Sequence[tuple[str, str, float]],
+        outlets: Sequence[FreeEnd],
         apart: float,
         wider: int,
     ) -> None:
@@ -232,14 +255,14 @@ class Draft:
             Of the main, [m]
         standard : str
             Standard of the pipe
-        outlets : sequence of (str, str, float)
-            Name, place and wanted flow of each, the nearest first, [m³/s]
+        outlets : sequence of FreeEnd
+            Where it is to go, the nearest first
         apart : float
             Pipe from one to the next, [m]
         wider : int
             So many sizes wider than the velocity asks
         """
-        place, left = f"{pump}.out", sum(q for _, _, q in outlets)
+        place, left = f"{pump}.out", sum(outlet.flow for outlet in outlets)
         name, first = "Riser", True
         for number, (words, end, flow) in enumerate(outlets):
             size = pressed_size(standard, left, wider)

@@ -98,7 +98,7 @@ def tank_floor(settler_floor: float, settler: Shell, tank: Shell) -> tuple[float
     return round(max(water + _FALL + _MARGIN - crest, 0.0), 3), crest
 
 
-def check_rim(brief: DesignBrief, what: str, rim: float, sump: Shell) -> None:
+def check_rim(brief: DesignBrief, what: str, rim: float, sump: Shell | None) -> None:
     """See to it that a rim is no higher than is allowed.
 
     Parameters
@@ -109,8 +109,8 @@ def check_rim(brief: DesignBrief, what: str, rim: float, sump: Shell) -> None:
         What it is the rim of, in words
     rim : float
         Over the ground, [m]
-    sump : Shell
-        The sump, which may be dug in
+    sump : Shell or None
+        The sump, which may be dug in; none where there is none
 
     Raises
     ------
@@ -121,7 +121,7 @@ def check_rim(brief: DesignBrief, what: str, rim: float, sump: Shell) -> None:
     if over <= 1e-9:
         return
     figures = {"rim": rim, "highest": brief.highest, "over": over}
-    deeper = max(sump.height - _RIM_OVER_GROUND, 0.0) - brief.dig
+    deeper = max(sump.height - _RIM_OVER_GROUND, 0.0) - brief.dig if sump is not None else -1.0
     sentence = (
         f"The rim of the {what} would stand {{rim:length}} over the ground, you allowed "
         "{highest:length}."

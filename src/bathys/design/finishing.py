@@ -2,13 +2,14 @@
 
 from collections.abc import Sequence
 
+from bathys.design.brief import DesignBrief
 from bathys.design.parts import Choice
 from bathys.design.refusing import DesignRefused
 from bathys.edits import Edit, EditRefused, apply_edits
 from bathys.evaluation import Evaluation, evaluate
 from bathys.network import NotSolved
 from bathys.parts.practice import PUMP_RESERVE
-from bathys.parts.pumps import CatalogPump
+from bathys.parts.pumps import CatalogPump, sample_pumps
 from bathys.pipeline import Assessment, assess, remedies_of
 from bathys.plan import Plan
 from bathys.plan.pumps import Pump
@@ -25,7 +26,9 @@ _GRAVE = {"fault": 0, "warning": 1}
 _RESERVES = {"power": PUMP_RESERVE, "cost": PUMP_RESERVE, "margin": 0.3}
 
 
-def finished(plan: Plan, choice: Choice, pumps: Sequence[CatalogPump]) -> Plan:
+def finished(
+    plan: Plan, choice: Choice, brief: DesignBrief, pumps: Sequence[CatalogPump] = ()
+) -> Plan:
     """A drawn plan with its settlers' insides, its pump and its valves.
 
     Parameters
@@ -34,8 +37,10 @@ def finished(plan: Plan, choice: Choice, pumps: Sequence[CatalogPump]) -> Plan:
         As drawn
     choice : Choice
         What is chosen
+    brief : DesignBrief
+        The brief
     pumps : sequence of CatalogPump
-        Pumps that can be had
+        The builder's own, beside the samples
 
     Returns
     -------
@@ -50,8 +55,18 @@ def finished(plan: Plan, choice: Choice, pumps: Sequence[CatalogPump]) -> Plan:
         If a balance does not settle
     """
     plan = _with_insides(plan)
+    catalogue, owned = (*pumps, *sample_pumps()), _owned(brief, pumps)
+    refused: DesignRefused | None = None
     for pump in [p for p in plan.pumps if isinstance(p, Pump)]:
-        plan = _with_pump(plan, pump, choice, pumps)
+        if owned is not None:
+            try:
+                plan, owned = _with_owned(plan, pump, owned), None
+                continue
+            except DesignRefused as error:
+                refused = refused or error
+        plan = _with_pump(plan, pump, choice, catalogue)
+    if owned is not None and refused is not None:
+        raise refused
     return _with_air_valves(_with_valves(plan))
 
 
@@ -68,6 +83,37 @@ def _with_insides(plan: Plan) -> Plan:
             if built is not None:
                 plan = apply_edits(plan, settler_edits(plan, vessel.id, built))
     return plan
+
+
+def _owned(brief: DesignBrief, pumps: Sequence[CatalogPump]) -> CatalogPump | None:
+    """The pump that the brief asks for."""
+    if not brief.own_pump:
+        return None
+    found = next((p for p in (*pumps, *sample_pumps()) if p.name == brief.own_pump), None)
+    if found is None:
+        sentence = "There is no pump {pump:words} under Parts."
+        raise DesignRefused("own_pump", sentence, {"pump": brief.own_pump}, {"own_pump": ""})
+    return found
+
+
+def _with_owned(plan: Plan, pump: Pump, owned: CatalogPump) -> Plan:
+    """With a pump that is at hand."""
+    found = search_pumps(evaluate(plan).balance, pump, [owned])
+    if found.fitting:
+        return apply_edits(plan, pump_edits(pump, owned))
+    asked = found.demand
+    raise DesignRefused(
+        "own_pump",
+        "{pump:words} gives {head:head} at {flow:flow}, and {asked:head} are asked, with a reserve "
+        "in pipes of a season’s age. Take another, or let less water go round.",
+        {
+            "pump": owned.name,
+            "head": max(owned.head_at(asked.flow), 0.0),
+            "flow": asked.flow,
+            "asked": asked.head,
+        },
+        {"own_pump": ""},
+    )
 
 
 def _with_pump(plan: Plan, pump: Pump, choice: Choice, pumps: Sequence[CatalogPump]) -> Plan:

@@ -3,9 +3,10 @@
 from dataclasses import dataclass
 from typing import Any
 
-from bathys.design.amounts import fish_mass
+from bathys.design.amounts import fish_mass, side_fish
 from bathys.design.brief import Aim, DesignBrief
 from bathys.design.draft import Draft, drain_size
+from bathys.design.places import PLACES
 from bathys.kinds import model_named
 from bathys.parts.bores import PipeSize, pipe_sizes
 from bathys.physics import area_of
@@ -15,7 +16,6 @@ __all__ = [
     "FILTER_INLET",
     "FILTER_OUTLET",
     "Choice",
-    "FreeEnd",
     "add_filter",
     "add_fish",
     "add_lift",
@@ -54,23 +54,6 @@ class Choice:
     sump: Shell | None
 
 
-@dataclass(frozen=True, slots=True)
-class FreeEnd:
-    """Where a pump's water is to go.
-
-    Attributes
-    ----------
-    name, place : str
-        Of the run that leads there, and its end
-    flow : float
-        Wanted, [m³/s]
-    """
-
-    name: str
-    place: str
-    flow: float
-
-
 def start_draft(brief: DesignBrief) -> Draft:
     """An empty draft with what the brief says of the site.
 
@@ -84,11 +67,19 @@ def start_draft(brief: DesignBrief) -> Draft:
     Draft
         The draft
     """
-    told = {"schools": list(brief.schools), "fish_mass": fish_mass(brief)}
+    told: dict[str, Any] = {"schools": list(brief.schools), "fish_mass": fish_mass(brief)}
+    if brief.budget is not None:
+        told["budget"] = brief.budget
+    climate = {"hot_air": brief.hot_air, "evaporation_from": "climate"}
+    if brief.hot_air is None:
+        climate = {}
     site = {
         "water_temperature": brief.temperature,
         "days_away": brief.days_away,
         "units": brief.units,
+        "tariff": brief.tariff,
+        **PLACES[brief.place].site,
+        **climate,
     }
     return Draft(brief.name, told, site)
 
@@ -244,7 +235,7 @@ def add_fish(draft: Draft, brief: DesignBrief, tanks: list[str]) -> None:
     tanks : list of str
         Ids of the fish tanks
     """
-    mass = fish_mass(brief) / len(tanks)
+    mass = (fish_mass(brief) - side_fish(brief)) / len(tanks)
     count = max(round(mass / _FISH), 1)
     for tank in tanks if mass > 0.0 else ():
         draft.part(

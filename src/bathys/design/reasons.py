@@ -4,8 +4,8 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from bathys.design.amounts import FEED_AREA, fish_mass, media_carry
+from bathys.design.answers import Answer
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.search import Answer
 from bathys.design.sumps import sump_need
 from bathys.evaluation import Evaluation
 from bathys.parts.practice import SETTLER_RATE

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
-__all__ = ["DesignRefused"]
+__all__ = ["DesignRefused", "milder"]
 
 
 class DesignRefused(Exception):
@@ -31,3 +31,25 @@ class DesignRefused(Exception):
         super().__init__(sentence)
         self.wish, self.sentence = wish, sentence
         self.figures, self.frees = dict(figures or {}), dict(frees or {})
+
+
+def milder(one: DesignRefused | None, two: DesignRefused) -> DesignRefused:
+    """The refusal that asks for less, of two with the same wish in the way; else the first.
+
+    Parameters
+    ----------
+    one : DesignRefused or None
+        The first; none yet
+    two : DesignRefused
+        Another
+
+    Returns
+    -------
+    DesignRefused
+        One of them
+    """
+    if one is None:
+        return two
+    asked, less = one.frees.get(one.wish), two.frees.get(one.wish)
+    is_less = isinstance(asked, float) and isinstance(less, float) and less < asked
+    return two if is_less and one.wish == two.wish else one

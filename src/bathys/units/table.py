@@ -197,6 +197,14 @@ _DEFINITIONS: dict[str, tuple[str, list[tuple[str, str, str]]]] = {
     ),
     "percent": ("dimensionless", [("% percent", "%", "percent")]),
     "energy": ("kWh", [("kwh", "kWh", "kWh")]),
+    "pressure_load": (
+        "Pa",
+        [
+            ("kpa kn/m2 kn/m²", "kPa", "kilopascal"),
+            ("kg/m2 kg/m²", "kg/m²", "kilogram_force/meter**2"),
+            ("psf lb/ft2 lb/ft²", "lb/ft²", "pound_force/foot**2"),
+        ],
+    ),
 }
 
 TYPED: dict[str, dict[str, Unit]] = {
@@ -250,8 +258,8 @@ QUANTITIES: dict[str, Quantity] = {
     "time": Quantity("a time", "90", {"metric": Unit("s", 1.0), "us": Unit("s", 1.0)}),
     "pressure_load": Quantity(
         "a load",
-        "5",
-        {"metric": Unit("kPa", 1000.0), "us": Unit("lb/ft²", 47.880259)},
+        "2 kPa, 200 kg/m2 or 40 psf",
+        _shown("pressure_load", "kpa", "psf"),
     ),
 }
 """Every quantity the engine names."""

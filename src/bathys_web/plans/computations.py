@@ -9,6 +9,7 @@ from django.http import QueryDict
 from bathys.design import (
     AIMS,
     Answer,
+    AtHand,
     DesignBrief,
     DesignRefused,
     brief_from_data,
@@ -111,11 +112,9 @@ def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
         for p in words["pumps"]
     )
 
-    def wanted() -> bool:
-        return is_wanted(0.0)
-
+    at_hand = AtHand(pumps, PriceList.from_data(words["prices"]))
     if words["is_any"]:
-        tried = compare_layouts(brief, pumps, wanted)
+        tried = compare_layouts(brief, at_hand, is_wanted)
         return {
             "layouts": [
                 {
@@ -127,7 +126,7 @@ def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
             ]
         }
     try:
-        answers = design(brief, pumps, wanted)
+        answers = design(brief, at_hand, is_wanted)
     except DesignRefused as refused:
         return {"refused": _refusal(refused)}
     found = {aim for answer in answers for aim in answer.aims}

@@ -5,7 +5,7 @@ from bathys.design.air import add_air, tank_air
 from bathys.design.amounts import bed_flow, flow_scale, media_depth
 from bathys.design.beds import add_bed
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.draft import Draft, drain_size
+from bathys.design.draft import Draft, FreeEnd, drain_size
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.over_tank import bed_floor, tank_below
 from bathys.design.parts import Choice, add_fish, add_pump, start_draft
@@ -39,8 +39,10 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
         end = draft.port(tank, f"bed{number}", returns)
         length = 0.3 + (number - 1) * 0.5 * brief.apart
         draft.run(f"Drain {number}", f"{pipe}.out", end, size, length, 1)
-        outlets.append((f"To bed {number}", draft.port(id_, "inlet", bed.height + 0.05), flow))
-    pump = add_pump(draft, tank, sum(q for _, _, q in outlets))
+        outlets.append(
+            FreeEnd(f"To bed {number}", draft.port(id_, "inlet", bed.height + 0.05), flow)
+        )
+    pump = add_pump(draft, tank, sum(outlet.flow for outlet in outlets))
     draft.pumped(pump, floor + bed.height + 0.1, brief.pipe, outlets, brief.apart, choice.wider)
     add_fish(draft, brief, [tank])
     add_air(draft, [(tank, tank_air(shell_of(brief.tank)))])
@@ -55,7 +57,8 @@ CONSTANT_FLOOD = Layout(
     "Roots and bacteria get less air; solids go through the pump into the beds.",
     wants_beds=True,
     wants_rafts=False,
-    has_sump=False,
+    sumps=0,
     has_settler=False,
     draw=_draw,
+    has_siphons=False,
 )

@@ -22,8 +22,16 @@ class Layout:
         How the water goes round
     suits, costs : str
         For whom it is, and what speaks against it
-    wants_beds, wants_rafts, has_sump, has_settler : bool
+    wants_beds, wants_rafts, has_settler : bool
         What it is made of
+    sumps : int
+        So many of one kind share what goes up and down; 0 for none
+    wants_side_tanks : bool
+        Whether it has room for small tanks beside the others
+    needs_plants : bool
+        Whether something has to grow in it
+    has_siphons : bool
+        Whether its beds drain by siphons
     draw : callable
         From brief and choice to a draft; raises :class:`~bathys.design.DesignRefused` where a wish
         is in the way
@@ -36,6 +44,14 @@ class Layout:
     costs: str
     wants_beds: bool
     wants_rafts: bool
-    has_sump: bool
+    sumps: int
     has_settler: bool
     draw: Callable[[DesignBrief, Choice], Draft]
+    wants_side_tanks: bool = False
+    needs_plants: bool = True
+    has_siphons: bool = True
+
+    @property
+    def has_sump(self) -> bool:
+        """Whether drains end in a sump."""
+        return self.sumps > 0

@@ -8,7 +8,7 @@ from bathys.design.air import add_air, tank_air
 from bathys.design.amounts import bed_flow, flow_scale, media_depth
 from bathys.design.beds import add_bed, add_siphon
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.draft import Draft, drain_size
+from bathys.design.draft import Draft, FreeEnd, drain_size
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.over_tank import bed_floor, tank_below
 from bathys.design.parts import Choice, add_fish, add_pump, start_draft
@@ -55,7 +55,7 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
         draft.run(f"Link {one[1:]} to {two[1:]}", start, end, link, _APART, **joins)
     pump = add_pump(draft, tank, flow)
     outlets = [
-        (f"To bed {number}", draft.port(id_, "inlet", bed.height + 0.05), flow / count)
+        FreeEnd(f"To bed {number}", draft.port(id_, "inlet", bed.height + 0.05), flow / count)
         for number, id_ in enumerate(beds, start=1)
     ]
     draft.pumped(pump, height + bed.height + 0.1, brief.pipe, outlets, brief.apart, choice.wider)
@@ -72,7 +72,7 @@ LINKED_BEDS = Layout(
     "The far bed lags behind; if the siphon fails, none of them drains.",
     wants_beds=True,
     wants_rafts=False,
-    has_sump=False,
+    sumps=0,
     has_settler=False,
     draw=_draw,
 )

@@ -3,7 +3,7 @@
 from bathys.design.air import add_air, raft_air, tank_air
 from bathys.design.amounts import least_flow, tank_flow
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.draft import Draft, drain_size
+from bathys.design.draft import Draft, FreeEnd, drain_size
 from bathys.design.falls import SUMP_UNDER_RIM, Fall, check_rim, floor_over, tank_floor
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.raft_row import add_raft_row, row_rim
@@ -69,7 +69,7 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
     end = draft.port(sump_id, "raft", sump.height - SUMP_UNDER_RIM)
     rafts = add_raft_row(draft, brief, (fines_out, "Fines outlet"), end, pipe, raft_floor)
     pump = add_pump(draft, sump_id, flow)
-    outlets = [("Return main", draft.port(tank_id, "inlet", tank.height - 0.02), flow)]
+    outlets = [FreeEnd("Return main", draft.port(tank_id, "inlet", tank.height - 0.02), flow)]
     back = brief.apart * (2 + brief.rafts.count) + brief.rafts.count * raft.sides[0]
     draft.pumped(pump, floor + tank.height + 0.1, brief.pipe, outlets, back, choice.wider)
     add_fish(draft, brief, [tank_id])
@@ -86,7 +86,8 @@ RAFT_LINE = Layout(
     "Solids must be taken out well, and rafts want air of their own.",
     wants_beds=False,
     wants_rafts=True,
-    has_sump=True,
+    sumps=1,
     has_settler=True,
     draw=_draw,
+    has_siphons=False,
 )

@@ -5,7 +5,7 @@ from bathys.design.air import add_air, tank_air
 from bathys.design.amounts import bed_flow, least_flow, tank_flow
 from bathys.design.beds import add_flooded_bed
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.draft import Draft, drain_size
+from bathys.design.draft import Draft, FreeEnd, drain_size
 from bathys.design.falls import (
     SUMP_UNDER_RIM,
     Fall,
@@ -18,7 +18,6 @@ from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import (
     Choice,
-    FreeEnd,
     add_fish,
     add_lift,
     add_pump,
@@ -82,7 +81,7 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
         )
     _share_out(draft, brief, outlet, beds, tee, flow)
     pump = add_pump(draft, sump_id, flow)
-    main = [("Riser", draft.port(tank_id, "inlet", tank.height - 0.02), flow)]
+    main = [FreeEnd("Riser", draft.port(tank_id, "inlet", tank.height - 0.02), flow)]
     draft.pumped(pump, floor + tank.height + 0.1, brief.pipe, main, 2.0 * brief.apart, choice.wider)
     add_fish(draft, brief, [tank_id])
     add_air(draft, [(tank_id, tank_air(tank))])
@@ -120,7 +119,7 @@ SINGLE_LOOP = Layout(
     "The fish tank stands highest; beds share one drain, so valves have to be set with care.",
     wants_beds=True,
     wants_rafts=False,
-    has_sump=True,
+    sumps=1,
     has_settler=True,
     draw=_draw,
 )

@@ -4,10 +4,10 @@ from bathys.design.air import add_air, tank_air
 from bathys.design.amounts import flow_scale, media_depth
 from bathys.design.beds import add_flooded_bed
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.draft import Draft
+from bathys.design.draft import Draft, FreeEnd
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.over_tank import bed_floor, tank_below
-from bathys.design.parts import Choice, FreeEnd, add_fish, add_pump, start_draft
+from bathys.design.parts import Choice, add_fish, add_pump, start_draft
 from bathys.parts.media import MEDIA
 
 __all__ = ["STACKED_PAIR"]
@@ -29,8 +29,7 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
             add_flooded_bed(draft, brief, choice, number, height, port, drop, length, times)
         )
     pump = add_pump(draft, tank, sum(end.flow for end in ends))
-    outlets = [(end.name, end.place, end.flow) for end in ends]
-    draft.pumped(pump, height + bed.height + 0.1, brief.pipe, outlets, brief.apart, choice.wider)
+    draft.pumped(pump, height + bed.height + 0.1, brief.pipe, ends, brief.apart, choice.wider)
     add_fish(draft, brief, [tank])
     add_air(draft, [(tank, tank_air(shell_of(brief.tank)))])
     return draft
@@ -44,7 +43,7 @@ STACKED_PAIR = Layout(
     "The tank’s level goes up and down; solids go through the pump into the beds.",
     wants_beds=True,
     wants_rafts=False,
-    has_sump=False,
+    sumps=0,
     has_settler=False,
     draw=_draw,
 )

@@ -8,7 +8,9 @@ from bathys.plan.shell import Shell
 __all__ = ["add_sump"]
 
 
-def add_sump(draft: Draft, brief: DesignBrief, sump: Shell) -> tuple[str, float]:
+def add_sump(
+    draft: Draft, brief: DesignBrief, sump: Shell, name: str = "Sump"
+) -> tuple[str, float]:
     """Put down the sump, filled to where it may be with the pump off.
 
     Parameters
@@ -19,6 +21,8 @@ def add_sump(draft: Draft, brief: DesignBrief, sump: Shell) -> tuple[str, float]
         The brief
     sump : Shell
         What it is made of
+    name : str
+        Its name
 
     Returns
     -------
@@ -27,5 +31,5 @@ def add_sump(draft: Draft, brief: DesignBrief, sump: Shell) -> tuple[str, float]
     """
     floor = sump_floor(brief, sump)
     depth = round(sump.height - 0.09, 3)
-    id_ = draft.vessel(draft.named("S"), "Sump", "sump", sump, floor, water_depth=depth)
+    id_ = draft.vessel(draft.named("S"), name, "sump", sump, floor, water_depth=depth)
     return id_, floor + sump.height - SUMP_UNDER_RIM

@@ -5,7 +5,7 @@ from bathys.design.air import add_air, raft_air, tank_air
 from bathys.design.amounts import least_flow, media_depth, tank_flow
 from bathys.design.beds import add_bed, media_of
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.draft import Draft, drain_size
+from bathys.design.draft import Draft, FreeEnd, drain_size
 from bathys.design.falls import (
     SUMP_UNDER_RIM,
     Fall,
@@ -19,7 +19,6 @@ from bathys.design.layouts.raft_row import add_raft_row, row_rim
 from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import (
     Choice,
-    FreeEnd,
     add_fish,
     add_lift,
     add_pump,
@@ -75,7 +74,7 @@ def _draw(brief: DesignBrief, choice: Choice) -> Draft:
     else:
         draft.run("Settler outlet", outlet, end, overflow, brief.apart, 1)
     pump = add_pump(draft, sump_id, flow)
-    main = [("To the tank", draft.port(tank_id, "inlet", tank.height - 0.02), flow)]
+    main = [FreeEnd("To the tank", draft.port(tank_id, "inlet", tank.height - 0.02), flow)]
     draft.pumped(pump, floor + tank.height + 0.1, brief.pipe, main, 2.0 * brief.apart, choice.wider)
     if brief.beds.count:
         _add_timed_beds(draft, brief, choice, sump, (sump_id, ends))
@@ -116,8 +115,7 @@ def _add_timed_beds(
         beds.append(FreeEnd(f"To bed {number}", draft.port(id_, "inlet", bed.height + 0.05), flow))
     switch = {"kind": "timer", "on": clock.on, "off": clock.off}
     pump = add_pump(draft, sump_id, flow * len(beds), name="Bed pump", switch=switch)
-    outlets = [(b.name, b.place, b.flow) for b in beds]
-    draft.pumped(pump, floor + bed.height + 0.15, brief.pipe, outlets, brief.apart, choice.wider)
+    draft.pumped(pump, floor + bed.height + 0.15, brief.pipe, beds, brief.apart, choice.wider)
 
 
 def _clock(brief: DesignBrief, rim: float) -> tuple[float, TimerChoice]:
@@ -147,7 +145,8 @@ TWO_PUMPS = Layout(
     "Two pumps and a clock; small holes have to be kept open.",
     wants_beds=True,
     wants_rafts=True,
-    has_sump=True,
+    sumps=1,
     has_settler=True,
     draw=_draw,
+    has_siphons=False,
 )
