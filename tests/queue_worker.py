@@ -35,7 +35,7 @@ def worker(*lanes: str) -> Iterator[subprocess.Popen[bytes]]:
             process.wait()
 
 
-def until(is_so: Callable[[], bool], most: float = 60.0) -> None:
+def until(is_so: Callable[[], bool], most: float = 240.0) -> None:
     """Wait until something is so; fail if it does not come."""
     end = time.monotonic() + most
     while not is_so():

@@ -82,6 +82,8 @@ MATRIX: dict[str, Row] = {
     "delete_own_container": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
     "brief": ((LOGIN, PAGE, PAGE), (LOGIN, MOVED, MOVED)),
     "brief_answers": ((LOGIN, MOVED, MOVED), (LOGIN, MOVED, MOVED)),
+    "brief_tradeoffs": ((LOGIN, MOVED, MOVED), (LOGIN, MOVED, MOVED)),
+    "plan_reasons": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
     "take_answer": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
     "keep_own_part": ((WRONG, WRONG, WRONG), (LOGIN, FORM, FORM)),
     "delete_own_part": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),

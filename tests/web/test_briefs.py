@@ -13,7 +13,7 @@ from bathys.edits import Edit, apply_edits
 from bathys.pipeline import assess
 from bathys_web.plans.actions.add_revision import add_revision
 from bathys_web.plans.actions.keep_brief import kept_brief_of
-from bathys_web.plans.models import KeptBrief, OwnContainer, SavedPlan
+from bathys_web.plans.models import KeptBrief, OwnContainer, OwnPump, SavedPlan
 from bathys_web.plans.storing import plan_of
 
 HTMX = {"HX-Request": "true"}
@@ -165,3 +165,45 @@ def test_a_part_is_sized_for_the_builder_unless_it_is_locked(
     saved.refresh_from_db()
     assert saved.current.number == 2
     assert "Choose a part" in browser.get(address, {"target": "<x>"}).content.decode()
+
+
+def test_limits_are_read_kept_and_freed_in_one_press(browser: Client, owner: Any) -> None:
+    """Money, watts, loads, a pump of one's own and quiet; what is too much is told beside its
+    sentence, and the press that frees it fills the right boxes."""
+    OwnPump.objects.create(owner=owner, name="Shed pump", max_flow=3e-4, max_head=1.0, power=15.0)
+    page = browser.get(reverse("brief")).content.decode()
+    assert '<option value="Shed pump"' in page
+    for wrong in ({"budget": "cheap"}, {"most_load": "4 L"}, {"own_pump": "gone"}):
+        assert browser.post(reverse("brief"), PAIR | wrong).status_code == 422, wrong
+    for told, sentence, box in (
+        ({"own_pump": "Shed pump"}, "Shed pump gives", "own_pump"),
+        ({"most_load": "200 kg/m2"}, "on its footprint", "most_load"),
+        ({"is_quiet": "yes"}, "Siphons gurgle", "layout"),
+    ):
+        browser.post(reverse("brief"), PAIR | told)
+        page = html.unescape(browser.post(reverse("brief_answers")).content.decode())
+        assert sentence in page
+        form = page.partition('<form method="post" action="/plans/brief/">')[2]
+        boxes = dict(re.findall(r'name="([^"]+)" value="([^"]*)"', form.partition("</form>")[0]))
+        assert boxes[box] != told.get(box)
+        assert browser.post(reverse("brief"), boxes).status_code == 302
+        assert "Take this plan" in browser.post(reverse("brief_answers")).content.decode()
+
+
+def test_all_that_was_tried_is_drawn_and_can_be_taken(browser: Client, owner: Any) -> None:
+    """Each plan is a dot and a row; one of them is made, and why its sizes are so stays with it,
+    beside what they are now."""
+    browser.post(reverse("brief"), PAIR)
+    page = browser.post(reverse("brief_tradeoffs")).content.decode()
+    assert page.count('<circle class="tried-spot') == page.count('name="among"') > 1
+    assert "is-beaten" in page
+    browser.post(reverse("take_answer"), {"number": "1", "among": "all"})
+    saved = SavedPlan.objects.get(owner=owner)
+    address = reverse("plan_reasons", args=[saved.key])
+    assert ">changed since<" not in browser.get(address).content.decode()
+    assert address in browser.get(reverse("brief"), {"plan": saved.key}).content.decode()
+    plan = plan_of(saved.current)
+    edits = [Edit(f"pumps.{plan.pumps[0].id}.power", 77.0)]
+    add_revision(saved, owner, 1, lambda _: (apply_edits(plan, edits), "stronger"))
+    assert ">changed since<" in browser.get(address).content.decode()
+    assert browser.get(reverse("plan_reasons", args=[SavedPlan().key])).status_code == 404

@@ -34,7 +34,7 @@ def watts_of(found: Evaluation) -> float:
     """
     plan = found.plan
     pumps = (p.power * (p.clock.share if p.clock is not None else 1.0) for p in plan.pumps)
-    return float(sum(pumps) + sum(p.power for p in plan.air_pumps))
+    return float(sum(pumps) + sum(p.watts for p in plan.air_pumps))
 
 
 def cost_of(found: Evaluation, brief: DesignBrief, prices: PriceList) -> tuple[float, int] | None:

@@ -11,6 +11,7 @@ from bathys.evaluation import Evaluation
 from bathys.parts.practice import SETTLER_RATE
 from bathys.parts.species import SPECIES
 from bathys.physics import area_of
+from bathys.plan.model import Plan
 from bathys.plan.pumps import Pump
 from bathys.quality.settling import settler_of
 
@@ -143,6 +144,8 @@ def _heights(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
             sentence = "{floor:length} dug in: the less all that drains into it has to be raised."
             if abs(floor) < brief.dig - 1e-6:
                 sentence = "{floor:length} dug in, so that its rim stays over the ground."
+        elif floor > 0.0 and vessel.use.keeps_fish and not _feeds_settler(found.plan, vessel.id):
+            sentence = "{floor:length} over the ground: its overflow needs a fall."
         elif floor > 0.0 and vessel.use.keeps_fish:
             sentence = (
                 "{floor:length} over the ground: its water has to fall 100 mm and the loss of the "
@@ -155,6 +158,12 @@ def _heights(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
         else:
             continue
         yield Reason(vessel.id, f"height of {vessel.name}", sentence, figures)
+
+
+def _feeds_settler(plan: Plan, vessel: str) -> bool:
+    """Whether water goes from a vessel straight to a settler."""
+    targets = {r.target for r in plan.runs if plan.owner_of(r.start) == vessel}
+    return any(v.job == "settler" and v.id in targets for v in plan.vessels)
 
 
 def _siphons(found: Evaluation) -> Iterator[Reason]:

@@ -16,7 +16,9 @@ from bathys.plan.shell import Shell
 __all__ = ["Tradeoff", "tradeoffs"]
 
 _WIDER = (0, 1, 2, 3)
-_MOST_SUMPS = 2
+_Measures = tuple[float, float | None, float]
+_MOST_SUMPS, _TRIED_SUMPS = 2, 6
+_PARTS = 10  # of the whole search, of which the first finds sumps
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,27 +65,27 @@ def tradeoffs(
     Returns
     -------
     tuple of Tradeoff
-        Plans without a problem, each once, by what they draw
+        Plans without a problem, by what they draw; of those alike in all three, the one with the
+        narrowest pipe
 
     Raises
     ------
     Abandoned
         If it is not wanted any longer
     """
-    layout, progress = LAYOUTS[brief.layout], Progress(tell)
-    sumps: tuple[Shell | None, ...] = (None,)
-    if layout.has_sump:
-        sumps = sumps_for(brief, layout.sumps)[:_MOST_SUMPS]
-    choices = [Choice(aim, wider, sump) for aim, wider, sump in product(AIMS, _WIDER, sumps)]
-    found = dict[object, Answer]()
+    progress = Progress(tell)
+    sumps = _sumps_that_do(brief, at_hand, progress.part(0, _PARTS))
+    choices = [Choice(aim, wider, sump) for wider, aim, sump in product(_WIDER, AIMS, sumps)]
+    rest = Progress(tell, 1.0 / _PARTS)
+    found = dict[_Measures, Answer]()
     for number, choice in enumerate(choices):
         try:
-            answer = try_choice(brief, choice, at_hand, progress.part(number, len(choices)))
+            answer = try_choice(brief, choice, at_hand, rest.part(number, len(choices)))
         except DesignRefused:
             continue
         if not answer.faults:
-            found.setdefault(answer.assessment.evaluation.plan, answer)
-    rows = [(a, *_measures(brief, a, at_hand)) for a in found.values()]
+            found.setdefault(_measures(brief, answer, at_hand), answer)
+    rows = [(answer, *measures) for measures, answer in found.items()]
     made = [
         Tradeoff(answer, watts, cost, spare, any(_beats(two[1:], one[1:]) for two in rows))
         for one in rows
@@ -92,12 +94,29 @@ def tradeoffs(
     return tuple(sorted(made, key=lambda row: (row.watts, -row.spare)))
 
 
-_Measures = tuple[float, float | None, float]
+def _sumps_that_do(
+    brief: DesignBrief, at_hand: AtHand, progress: Progress
+) -> tuple[Shell | None, ...]:
+    """The smallest sumps with which the plan for least power has no problem."""
+    layout = LAYOUTS[brief.layout]
+    if not layout.has_sump:
+        return (None,)
+    does = list[Shell | None]()
+    for sump in sumps_for(brief, layout.sumps)[:_TRIED_SUMPS]:
+        try:
+            if not try_choice(brief, Choice("power", 0, sump), at_hand, progress).faults:
+                does.append(sump)
+        except DesignRefused:
+            continue
+        if len(does) == _MOST_SUMPS:
+            break
+    return tuple(does)
 
 
 def _measures(brief: DesignBrief, answer: Answer, at_hand: AtHand) -> _Measures:
     known = answer.cost(brief, at_hand.prices)
-    return answer.watts, known[0] if known is not None else None, answer.spare(brief)
+    cost = round(known[0], 2) if known is not None else None
+    return round(answer.watts, 1), cost, round(answer.spare(brief), 3)
 
 
 def _beats(one: _Measures, two: _Measures) -> bool:

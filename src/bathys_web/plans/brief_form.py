@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Self
 
-from bathys.design import AIMS, LAYOUTS, BadBrief, DesignBrief, brief_from_data
+from bathys.design import AIMS, LAYOUTS, PLACES, BadBrief, DesignBrief, brief_from_data
 from bathys.parts.bores import standards
 from bathys.parts.containers import Container
 from bathys.parts.media import MEDIA
@@ -18,7 +18,12 @@ __all__ = ["ANY_LAYOUT", "BriefForm", "Question"]
 ANY_LAYOUT = "any"
 """Chosen where all layouts are to be held against each other."""
 
-_WISHES = {"tank": "Fish tank", "beds": "Grow beds", "rafts": "Rafts"}
+_WISHES = {
+    "tank": "Fish tank",
+    "beds": "Grow beds",
+    "rafts": "Rafts",
+    "side_tanks": "Side tanks",
+}
 _SIZES = ("across", "width", "tall")
 _LONGEST = 80
 _USUAL = {
@@ -28,8 +33,18 @@ _USUAL = {
     "beds_container": "tote-1000-bed",
     "rafts_count": "0",
     "rafts_container": "liner-bed",
+    "side_tanks_count": "0",
+    "side_tanks_container": "aquarium-180",
     "fish": "",
     "days_away": "3",
+    "place": "yard",
+    "hot_air": "",
+    "tariff": "0.30",
+    "own_pump": "",
+    "budget": "",
+    "most_watts": "",
+    "most_load": "",
+    "is_quiet": "no",
     "species": "warm",
     "medium": "expanded_clay",
     "school": "tank",
@@ -46,13 +61,21 @@ _QUANTITIES = {
     "temperature": "temperature",
     "fish": "mass",
     "days_away": "count",
+    "hot_air": "temperature",
+    "tariff": "price",
+    "budget": "price",
+    "most_watts": "power",
+    "most_load": "pressure_load",
 }
+_OPEN = ("fish", "hot_air", "budget", "most_watts", "most_load")  # may be left empty
 _CHOICES: dict[str, dict[str, str]] = {
     "layout": {ANY_LAYOUT: "", **{key: layout.name for key, layout in LAYOUTS.items()}},
     "matters": {str(aim): words for aim, words in AIMS.items()},
     "species": {key: kind.called for key, kind in SPECIES.items()},
     "medium": {key: kind.name for key, kind in MEDIA.items()},
     "school": dict(SCHOOLS),
+    "place": {key: place.name for key, place in PLACES.items()},
+    "is_quiet": {"no": "no matter", "yes": "yes: nothing may gurgle"},
     "pipe": {name: name for name in standards()},
 }
 
@@ -85,11 +108,14 @@ class BriefForm:
         What was typed by field, and a sentence for each that is wrong
     brief : DesignBrief or None
         The brief; none where something is wrong
+    pumps : tuple of str
+        Names of the builder's own pumps
     """
 
     typed: dict[str, str]
     errors: dict[str, str]
     brief: DesignBrief | None
+    pumps: tuple[str, ...] = ()
 
     @property
     def is_any(self) -> bool:
@@ -99,10 +125,18 @@ class BriefForm:
     def question(self, name: str) -> Question:
         """One of its boxes."""
         known = _CHOICES.get(name, {})
+        if name == "own_pump":
+            known = {"": "none: choose one for me", **{pump: pump for pump in self.pumps}}
         return Question(name, self.typed.get(name, ""), self.errors.get(name, ""), known)
 
     @classmethod
-    def of(cls, told: Mapping[str, str], units: System, own: Sequence[Container]) -> Self:
+    def of(
+        cls,
+        told: Mapping[str, str],
+        units: System,
+        own: Sequence[Container],
+        pumps: Sequence[str] = (),
+    ) -> Self:
         """From what a form says; what it does not say is as usual.
 
         Parameters
@@ -113,6 +147,8 @@ class BriefForm:
             The reader's units
         own : sequence of Container
             The builder's own containers
+        pumps : sequence of str
+            Names of their own pumps
 
         Returns
         -------
@@ -145,16 +181,21 @@ class BriefForm:
             "schools": [typed["school"]],
             "pipe": typed["pipe"],
             "matters": typed["matters"],
+            "place": typed["place"],
+            "is_quiet": typed["is_quiet"] == "yes",
+            "own_pump": typed["own_pump"],
         }
+        if typed["own_pump"] and typed["own_pump"] not in pumps:
+            errors["own_pump"] = "It is not under Parts any more: choose another, or none."
         if errors:
-            return cls(typed, errors, None)
+            return cls(typed, errors, None, tuple(pumps))
         try:
-            return cls(typed, errors, brief_from_data(data))
+            return cls(typed, errors, brief_from_data(data), tuple(pumps))
         except BadBrief as bad:
             for path, words in bad.faults:
                 field = _field_of(path)
                 errors.setdefault(field, f"{words[:1].upper()}{words[1:]}.")
-            return cls(typed, errors, None)
+            return cls(typed, errors, None, tuple(pumps))
 
 
 def _plain(text: object) -> str:
@@ -165,7 +206,7 @@ def _plain(text: object) -> str:
 def _read(
     typed: Mapping[str, str], errors: dict[str, str], name: str, quantity: str, units: System
 ) -> float | int | None:
-    if name == "fish" and not typed[name]:
+    if name in _OPEN and not typed[name]:
         return None
     try:
         value = read(typed[name], quantity, units)

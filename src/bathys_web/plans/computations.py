@@ -16,6 +16,7 @@ from bathys.design import (
     compare_layouts,
     design,
     reasons_of,
+    tradeoffs,
 )
 from bathys.network import NotSolved
 from bathys.parts.containers import Container
@@ -105,24 +106,20 @@ def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
 
 @computation("design")
 def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
-    """Plans for a brief; or every layout held against it."""
+    """Plans for a brief; or every layout held against it; or all that may be chosen, tried."""
     brief = brief_from_data(words["brief"])
     pumps = tuple(
         CatalogPump(**{**p, "points": tuple((q, h) for q, h in p["points"])})
         for p in words["pumps"]
     )
-
     at_hand = AtHand(pumps, PriceList.from_data(words["prices"]))
-    if words["is_any"]:
-        tried = compare_layouts(brief, at_hand, is_wanted)
+    if words["asked"] == "layouts":
+        return {"layouts": _layouts(brief, at_hand, is_wanted)}
+    if words["asked"] == "tradeoffs":
+        rows = tradeoffs(brief, at_hand, is_wanted)
         return {
-            "layouts": [
-                {
-                    "layout": row.layout.key,
-                    "refused": _refusal(row.refused) if row.refused is not None else None,
-                    "answer": _answer(row.brief, row.answer) if row.answer is not None else None,
-                }
-                for row in tried
+            "answers": [
+                {**_answer(brief, row.answer, at_hand), "is_beaten": row.is_beaten} for row in rows
             ]
         }
     try:
@@ -131,9 +128,20 @@ def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
         return {"refused": _refusal(refused)}
     found = {aim for answer in answers for aim in answer.aims}
     return {
-        "answers": [_answer(brief, answer) for answer in answers],
+        "answers": [_answer(brief, answer, at_hand) for answer in answers],
         "missing": [aim for aim in AIMS if aim not in found],
     }
+
+
+def _layouts(brief: DesignBrief, at_hand: AtHand, is_wanted: IsWanted) -> list[dict[str, Any]]:
+    return [
+        {
+            "layout": row.layout.key,
+            "refused": _refusal(row.refused) if row.refused is not None else None,
+            "answer": _answer(row.brief, row.answer, at_hand) if row.answer is not None else None,
+        }
+        for row in compare_layouts(brief, at_hand, is_wanted)
+    ]
 
 
 def _refusal(refused: DesignRefused) -> dict[str, Any]:
@@ -145,15 +153,23 @@ def _refusal(refused: DesignRefused) -> dict[str, Any]:
     }
 
 
-def _answer(brief: DesignBrief, answer: Answer) -> dict[str, Any]:
+def _answer(brief: DesignBrief, answer: Answer, at_hand: AtHand) -> dict[str, Any]:
     found = (*answer.assessment.findings, *answer.later)
     return {
         "aims": list(answer.aims),
         "watts": answer.watts,
+        "cost": answer.cost(brief, at_hand.prices),
+        "spare": answer.spare(brief),
         "plan": to_file(answer.assessment.evaluation.plan),
         "warnings": [(f.sentence, dict(f.figures)) for f in found if f.severity == "warning"],
         "reasons": [
-            {"part": r.part, "what": r.what, "sentence": r.sentence, "figures": dict(r.figures)}
+            {
+                "part": r.part,
+                "what": r.what,
+                "sentence": r.sentence,
+                "figures": dict(r.figures),
+                "figure": r.figure,
+            }
             for r in reasons_of(brief, answer)
         ],
     }

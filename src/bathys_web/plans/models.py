@@ -35,6 +35,7 @@ class SavedPlan(models.Model):
     labels = ArrayField(models.CharField(max_length=30), default=list)
     locked = ArrayField(models.CharField(max_length=40), default=list)  # ids of parts that stay
     brief = models.JSONField(default=dict)  # what was typed of it on the page of briefs; or nothing
+    reasons = models.JSONField(default=list)  # why each size was so, as sized from the brief
     created = models.DateTimeField(auto_now_add=True)
     touched = models.DateTimeField(auto_now=True)
 

@@ -1,6 +1,7 @@
 """Keep what was typed of a brief, and make plans of its answers."""
 
 from collections.abc import Mapping, Sequence
+from typing import Any
 
 from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
@@ -54,7 +55,10 @@ def keep_brief(user: User, typed: Mapping[str, str], plan: SavedPlan | None) -> 
 
 @transaction.atomic
 def plans_of_brief(
-    user: User, plans: Sequence[Plan], typed: Mapping[str, str], origin: SavedPlan | None
+    user: User,
+    plans: Sequence[tuple[Plan, Sequence[Mapping[str, Any]]]],
+    typed: Mapping[str, str],
+    origin: SavedPlan | None,
 ) -> list[SavedPlan]:
     """Save plans with the brief they are sized from.
 
@@ -62,8 +66,8 @@ def plans_of_brief(
     ----------
     user : User
         Whose
-    plans : sequence of Plan
-        The plans
+    plans : sequence of (Plan, sequence of mapping)
+        The plans, each with why its sizes are so, as plain data
     typed : mapping of str to str
         What was typed of the brief
     origin : SavedPlan or None
@@ -75,12 +79,13 @@ def plans_of_brief(
         Their places
     """
     made = []
-    for plan in plans:
+    for plan, reasons in plans:
         what = (
             "sized from a brief" if origin is None else f"planned again from the brief of {origin}"
         )
         saved = create_plan(user, plan, what[:300], origin.head if origin is not None else None)
         saved.brief = dict(typed)
-        saved.save(update_fields=["brief"])
+        saved.reasons = [dict(reason) for reason in reasons]
+        saved.save(update_fields=["brief", "reasons"])
         made.append(saved)
     return made

@@ -3,7 +3,8 @@
 import hashlib
 import json
 import time
-from dataclasses import asdict
+from collections.abc import Mapping
+from dataclasses import asdict, replace
 from typing import Any
 from uuid import UUID
 
@@ -12,34 +13,32 @@ from django.contrib.auth.decorators import login_required
 from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_http_methods, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.design import AIMS, LAYOUTS, DesignBrief
-from bathys.drawing import draw_side_view
-from bathys.drawing.stations import stations_of
-from bathys.pipeline import Assessment
 from bathys.plan import Plan, plan_from_data
-from bathys.units import System, fill_sentence, show
-from bathys_web.computing.asking import Answer, answer_to, ask
+from bathys.units import System
+from bathys_web.computing.asking import Answer, answer_to, ask, stop
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_brief import keep_brief, kept_brief_of, plans_of_brief
 from bathys_web.plans.actions.keep_container import own_containers_of
+from bathys_web.plans.actions.keep_prices import prices_of
+from bathys_web.plans.brief_cards import answers_told, reasons_told, tradeoffs_told
 from bathys_web.plans.brief_form import ANY_LAYOUT, BriefForm
 from bathys_web.plans.choices import container_choices, own_container_choices
 from bathys_web.plans.models import OwnPump, SavedPlan
-from bathys_web.plans.pages import shown_figure, units_for
+from bathys_web.plans.pages import units_for
 from bathys_web.plans.starters import starter, starters
-from bathys_web.plans.storing import assessment_of_plan
+from bathys_web.plans.storing import assessment_of, plan_of
 
-__all__ = ["brief", "brief_answers", "take_answer"]
+__all__ = ["brief", "brief_answers", "brief_tradeoffs", "plan_reasons", "take_answer"]
 
 _LOOK = 0.05  # between two looks for an answer [s]
 _PICTURES = {key: key.replace("_", "-") for key in LAYOUTS} | {
     "single_loop": "constant-height-tank",
     "two_pumps": "two-pump-timed",
+    "cascade": "cascade-float-lift",
 }
-_BOXES = {"dig": "length", "highest": "length", "fish": "mass"}
-_WORDS = {"dig": "dig", "highest": "highest rim", "fish": "fish", "layout": "layout"}
 
 
 @require_http_methods(["GET", "POST"])
@@ -57,18 +56,24 @@ def brief(request: SignedInRequest) -> HttpResponse:
     HttpResponse
         The page; with what was typed, and what is wrong with it, where something is
     """
-    units, own = units_for(request), own_containers_of(request.user)
-    plan = _plan_asked(request)
+    units, plan = units_for(request), _plan_asked(request)
     if request.method == "GET":
         kept = kept_brief_of(request.user)
         typed = plan.brief if plan is not None else kept.typed if kept is not None else {}
-        form = BriefForm.of(typed, units, own)
-        return _page(request, BriefForm(form.typed, {}, form.brief), units, plan)
-    form = BriefForm.of(request.POST.dict(), units, own)
+        form = _form_of(request, typed)
+        return _page(request, replace(form, errors={}), units, plan)
+    form = _form_of(request, request.POST.dict())
     keep_brief(request.user, form.typed, plan)
     if form.brief is None:
         return _page(request, form, units, plan, 422)
     return redirect("brief_answers")
+
+
+def _form_of(request: SignedInRequest, typed: Mapping[str, str]) -> BriefForm:
+    """The form with the visitor's own containers and pumps among its choices."""
+    pumps = [p.name for p in OwnPump.objects.filter(owner=request.user)]
+    own = own_containers_of(request.user)
+    return BriefForm.of(typed, units_for(request), own, pumps)
 
 
 def _plan_asked(request: SignedInRequest) -> SavedPlan | None:
@@ -118,9 +123,11 @@ def _page(
                 ("tank", "Fish tank"),
                 ("beds", "Grow beds"),
                 ("rafts", "Rafts"),
+                ("side_tanks", "Side tanks"),
             )
         ],
         "containers": [*own, *container_choices(units)],
+        "place": form.question("place"),
         "places": [
             (form.question("dig"), "May be dug in, at most"),
             (form.question("highest"), "Highest rim that is still reached"),
@@ -132,7 +139,14 @@ def _page(
         "more": [
             (form.question("name"), "Name of the plan"),
             (form.question("temperature"), "Water temperature"),
-            (form.question("days_away"), "Days that nobody tops it up"),
+            (form.question("days_away"), "Days that nobody tops it up, as on a trip"),
+            (form.question("hot_air"), "Hottest air in summer; empty if not known"),
+            (form.question("is_quiet"), "Must it be quiet?"),
+            (form.question("own_pump"), "A pump of yours (add it under Parts)"),
+            (form.question("budget"), "Budget for all that is bought; empty for none"),
+            (form.question("most_watts"), "Watts at most; empty for no limit"),
+            (form.question("most_load"), "Load on the ground at most; empty for no limit"),
+            (form.question("tariff"), "Electricity, price of a kWh"),
             (form.question("medium"), "What beds are filled with"),
             (form.question("school"), "How much water is to move: school"),
             (form.question("pipe"), "Pipe"),
@@ -141,14 +155,23 @@ def _page(
     return render(request, "plans/brief.html", context, status=status)
 
 
-def _answer_to(request: SignedInRequest, told: DesignBrief, is_any: bool) -> Answer:
+def _answer_to(request: SignedInRequest, told: DesignBrief, asked: str) -> Answer:
     pumps = [asdict(p.as_catalog()) for p in OwnPump.objects.filter(owner=request.user)]
-    words = {"brief": told.model_dump(mode="json"), "pumps": pumps, "is_any": is_any}
+    words = {
+        "brief": told.model_dump(mode="json"),
+        "pumps": pumps,
+        "prices": prices_of(request.user).as_data,
+        "asked": asked,
+    }
     content = hashlib.sha256(json.dumps(words, sort_keys=True).encode()).hexdigest()
     found = answer_to("design", content, words)
     if found.is_done or request.method != "POST":
         return found
     page = f"brief-{request.user.pk}"
+    if "stop" in request.POST:
+        if found.is_open:
+            stop(found.number, page)
+        return answer_to("design", content, words)
     found = ask("design", content, starter("stacked-pair"), words, request.user, page)
     until = time.monotonic() + settings.PATIENCE
     while found.is_open and time.monotonic() < until:
@@ -173,92 +196,48 @@ def brief_answers(request: SignedInRequest) -> HttpResponse:
         The page; while it is worked out, it asks again by itself
     """
     kept, units = kept_brief_of(request.user), units_for(request)
-    if kept is None:
+    form = _form_of(request, kept.typed) if kept is not None else None
+    if kept is None or form is None or form.brief is None:
         return redirect("brief")
-    form = BriefForm.of(kept.typed, units, own_containers_of(request.user))
-    if form.brief is None:
-        return redirect("brief")
-    found = _answer_to(request, form.brief, form.is_any)
+    found = _answer_to(request, form.brief, "layouts" if form.is_any else "aims")
     context = {
         "answer": found,
         "form": form,
         "units": units,
         "origin": kept.plan,
         "layout": LAYOUTS.get(form.typed["layout"]),
-        **(_told(form, found.result, units) if found.is_done else {}),
+        **(answers_told(found.result, units) if found.is_done else {}),
     }
     return render(request, "plans/brief_answers.html", context)
 
 
-def _told(form: BriefForm, result: dict[str, Any], units: System) -> dict[str, Any]:
-    if "layouts" in result:
-        return {"tried": [_layout(row, units) for row in result["layouts"]]}
-    if "refused" in result:
-        return {"refused": _refusal(result["refused"], units)}
-    cards = [_card(n, row, units) for n, row in enumerate(result["answers"])]
-    missing = [AIMS[aim] for aim in result["missing"]]
-    return {"cards": cards, "is_one": len(cards) == 1, "missing": " and ".join(missing)}
+@require_http_methods(["GET", "POST"])
+@login_required
+def brief_tradeoffs(request: SignedInRequest) -> HttpResponse:
+    """All plans that were tried for a brief: watts against what is to spare, and money.
 
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
 
-def _refusal(refused: dict[str, Any], units: System) -> dict[str, Any]:
-    frees = [_change(field, value, units) for field, value in refused["frees"].items()]
-    return {
-        "wish": refused["wish"],
-        "words": fill_sentence(refused["sentence"], refused["figures"], units, {}),
-        "frees": frees,
-        "boxes": [change["box"] for change in frees],
+    Returns
+    -------
+    HttpResponse
+        The page; while it is worked out, it asks again by itself
+    """
+    kept, units = kept_brief_of(request.user), units_for(request)
+    form = _form_of(request, kept.typed) if kept is not None else None
+    if form is None or form.brief is None or form.is_any:
+        return redirect("brief")
+    found = _answer_to(request, form.brief, "tradeoffs")
+    context = {
+        "answer": found,
+        "form": form,
+        "units": units,
+        **(tradeoffs_told(found.result, units) if found.is_done else {}),
     }
-
-
-def _change(field: str, value: Any, units: System) -> dict[str, str]:
-    """A change of the brief in words, and the box it belongs to."""
-    if field in _BOXES:
-        told = show(value, _BOXES[field], units).replace(",", "")
-        return {"box": field, "typed": told, "words": f"{_WORDS[field]}: {told}"}
-    if field == "layout":
-        return {"box": field, "typed": value, "words": f"layout: {LAYOUTS[value].name.lower()}"}
-    count = str(value["count"])
-    return {"box": f"{field}_count", "typed": count, "words": f"{field}: {count}"}
-
-
-def _layout(row: dict[str, Any], units: System) -> dict[str, Any]:
-    refused, answer = row["refused"], row["answer"]
-    return {
-        "layout": LAYOUTS[row["layout"]],
-        "refused": _refusal(refused, units)["words"] if refused else "",
-        "card": _card(0, answer, units) if answer else None,
-    }
-
-
-def _card(number: int, row: dict[str, Any], units: System) -> dict[str, Any]:
-    plan = plan_from_data(row["plan"])
-    found = assessment_of_plan(plan)
-    return {
-        "number": number,
-        "title": " and ".join(AIMS[aim] for aim in row["aims"]),
-        "scene": draw_side_view(found.evaluation, stations_of(plan), units),
-        "figures": _figures(plan, found, units),
-        "warnings": [fill_sentence(s, f, units, plan.names) for s, f in row["warnings"]],
-        "reasons": [
-            {
-                "what": f"{r['what'][:1].upper()}{r['what'][1:]}",
-                "words": fill_sentence(r["sentence"], r["figures"], units, plan.names),
-            }
-            for r in row["reasons"]
-        ],
-    }
-
-
-def _figures(plan: Plan, found: Assessment, units: System) -> list[tuple[str, str]]:
-    shown = [shown_figure(figure, plan.names, units) for figure in found.headlines]
-    rows = [(figure.label, figure.value) for figure in shown]
-    highest = max(v.floor_height + v.shape.height for v in plan.vessels)
-    dug = sum(-min(v.floor_height, 0.0) * v.shape.footprint for v in plan.vessels)
-    return [
-        *rows,
-        ("Highest rim", show(highest, "length", units)),
-        ("To be dug out", show(dug, "volume", units) if dug > 0.0 else "nothing"),
-    ]
+    return render(request, "plans/brief_tradeoffs.html", context)
 
 
 @require_POST
@@ -269,8 +248,8 @@ def take_answer(request: SignedInRequest) -> HttpResponse:
     Parameters
     ----------
     request : SignedInRequest
-        The request: ``number`` of the answer, or ``all``; and its ``layout`` where all were held
-        against each other
+        The request: ``number`` of the answer, or ``all``; its ``layout`` where all were held
+        against each other; ``among`` where it is one of all that were tried
 
     Returns
     -------
@@ -278,14 +257,13 @@ def take_answer(request: SignedInRequest) -> HttpResponse:
         To the plan; to the list of plans if all are taken
     """
     kept = kept_brief_of(request.user)
-    if kept is None:
+    form = _form_of(request, kept.typed) if kept is not None else None
+    if kept is None or form is None or form.brief is None:
         return redirect("brief")
-    form = BriefForm.of(kept.typed, units_for(request), own_containers_of(request.user))
-    if form.brief is None:
-        return redirect("brief")
-    found = _answer_to(request, form.brief, form.is_any)
+    asked = "layouts" if form.is_any else "tradeoffs" if "among" in request.POST else "aims"
+    found = _answer_to(request, form.brief, asked)
     if not found.is_done:
-        return redirect("brief_answers")
+        return redirect("brief_tradeoffs" if asked == "tradeoffs" else "brief_answers")
     rows = _rows(found.result, request.POST.get("layout", ""))
     wanted = request.POST.get("number", "")
     if wanted != "all":
@@ -293,7 +271,8 @@ def take_answer(request: SignedInRequest) -> HttpResponse:
     if not rows:
         raise Http404
     plans = [_named(row) for row in rows] if len(rows) > 1 else [plan_from_data(rows[0]["plan"])]
-    made = plans_of_brief(request.user, plans, kept.typed, kept.plan)
+    reasoned = [(plan, row["reasons"]) for plan, row in zip(plans, rows, strict=True)]
+    made = plans_of_brief(request.user, reasoned, kept.typed, kept.plan)
     return redirect("plan", made[0].key) if len(made) == 1 else redirect("plans")
 
 
@@ -307,3 +286,34 @@ def _named(row: dict[str, Any]) -> Plan:
     """A plan with what it is best for in its name, beside the others."""
     words = ", ".join(AIMS[aim] for aim in row["aims"])
     return plan_from_data({**row["plan"], "name": f"{row['plan']['name']} ({words})"[:80]})
+
+
+@require_GET
+@login_required
+def plan_reasons(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """Why each size of a plan was so when it was sized from its brief.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        The plan
+
+    Returns
+    -------
+    HttpResponse
+        The page; 404 for a plan that was not sized from a brief
+    """
+    saved = get_object_or_404(SavedPlan, key=key, owner=request.user)
+    if not saved.reasons:
+        raise Http404
+    units, found = units_for(request), assessment_of(saved.current)
+    first = plan_of(saved.revisions.order_by("number")[0])
+    context = {
+        "saved": saved,
+        "plan": found.evaluation.plan,
+        "units": units,
+        "rows": reasons_told(saved.reasons, found, first, units),
+    }
+    return render(request, "plans/reasons.html", context)
