@@ -14,6 +14,7 @@ from tests.plan_files import lists_of
 settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")  # speed is measured by the bench, not here
 
+_BROWSER = Path(__file__).parent / "browser"
 _counted: set[str] = set()
 """Tests one case of which has run."""
 
@@ -21,9 +22,11 @@ _counted: set[str] = set()
 @pytest.hookimpl(wrapper=True)
 def pytest_runtest_protocol(item: pytest.Item) -> Iterator[None]:
     """Lines are counted in the first case of a test: counting takes nearly as long as running, and
-    its other cases go over the same ones."""
+    its other cases go over the same ones. In the browser and where it is marked they are not
+    counted at all."""
     name = item.nodeid.partition("[")[0]
-    counting = coverage.Coverage.current() if name in _counted else None
+    is_known = name in _counted or item.get_closest_marker("uncounted") is not None
+    counting = coverage.Coverage.current() if is_known or _BROWSER in item.path.parents else None
     _counted.add(name)
     if counting is not None:
         counting.stop()

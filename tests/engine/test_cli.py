@@ -9,9 +9,8 @@ import pytest
 from bathys.cli import main
 from tests.conftest import EXAMPLE
 
-pytestmark = pytest.mark.uncompiled
 
-
+@pytest.mark.uncompiled
 def test_findings_exit_with_one(
     document: dict[str, Any], tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -24,11 +23,13 @@ def test_findings_exit_with_one(
     assert "Cycle of grow bed" in printed
 
 
+@pytest.mark.uncompiled
 def test_a_sound_plan_exits_with_zero() -> None:
     """The demo keeps every margin."""
     assert main(["check", str(EXAMPLE)]) == 0
 
 
+@pytest.mark.uncompiled
 def test_json_is_json(capsys: pytest.CaptureFixture[str]) -> None:
     """In SI, with the source of each figure."""
     main(["check", str(EXAMPLE), "--json"])
@@ -38,6 +39,7 @@ def test_json_is_json(capsys: pytest.CaptureFixture[str]) -> None:
     assert flow["source"]
 
 
+@pytest.mark.uncompiled
 @pytest.mark.parametrize("content", ["{", '{"format": "bathys-plan"}', None])
 def test_bad_input_exits_with_two(
     content: str | None, tmp_path: Path, capsys: pytest.CaptureFixture[str]
@@ -52,6 +54,7 @@ def test_bad_input_exits_with_two(
     assert "plan.json" in capsys.readouterr().err
 
 
+@pytest.mark.uncompiled
 def test_a_day_with_a_power_cut_is_told_and_written_down(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -70,6 +73,7 @@ def test_a_day_with_a_power_cut_is_told_and_written_down(
     assert json.loads(capsys.readouterr().out)["siphons"][0]["cycle"] > 60.0
 
 
+@pytest.mark.uncompiled
 @pytest.mark.parametrize(
     ("typed", "status", "told"),
     [
@@ -90,6 +94,7 @@ def test_what_if(typed: str, status: int, told: str, capsys: pytest.CaptureFixtu
     assert told in printed.out + printed.err
 
 
+@pytest.mark.uncompiled
 def test_too_many_hours_are_refused(capsys: pytest.CaptureFixture[str]) -> None:
     """A year is more than a run follows."""
     assert main(["simulate", str(EXAMPLE), "--hours", "8760"]) == 2
@@ -114,6 +119,7 @@ def test_a_resilience_run_tells_sump_cuts_and_failures(capsys: pytest.CaptureFix
     assert {m["kind"] for m in data["failures"]} >= {"blocked", "burst"}
 
 
+@pytest.mark.uncompiled
 def test_siphons_and_timers_are_sized(capsys: pytest.CaptureFixture[str]) -> None:
     """With what the bed gets, or with what is said; refusals in words."""
     timed = str(EXAMPLE.parent / "two-pump-timed.json")

@@ -14,8 +14,6 @@ from bathys.simulation.doings import Doings
 from tests.engine.one_vessel import one_vessel
 from tests.plan_files import lists_of
 
-pytestmark = pytest.mark.uncompiled
-
 
 def _with_overflow(bore: float = 0.1) -> dict[str, Any]:
     """A split flow whose sump has an overflow to the ground, above its usual high."""
@@ -53,6 +51,7 @@ def test_a_storm_runs_off_outside_and_not_over_the_rim() -> None:
     assert fell - wet.carried["R90"] == pytest.approx(held, abs=1e-6)
 
 
+@pytest.mark.uncompiled
 def test_an_overflow_that_is_too_narrow_is_told() -> None:
     found = assess(plan_from_data(_with_overflow(0.012)))
     told = next(f for f in found.findings if f.rule.id == "U5")
@@ -60,6 +59,7 @@ def test_an_overflow_that_is_too_narrow_is_told() -> None:
     assert told.figures["passes"] > 0.0
 
 
+@pytest.mark.uncompiled
 def test_a_drain_to_waste_is_water_that_leaves() -> None:
     """Pumped out for good: the sump is told to run dry, and does."""
     data = one_vessel()
@@ -83,6 +83,7 @@ def test_a_drain_to_waste_is_water_that_leaves() -> None:
     assert "U0" not in {f.rule.id for f in assess(plan_from_data(data)).findings}
 
 
+@pytest.mark.uncompiled
 def test_a_purge_off_a_pumped_line_is_counted() -> None:
     data = one_vessel()
     data["junctions"] = [
@@ -112,6 +113,7 @@ def test_a_purge_off_a_pumped_line_is_counted() -> None:
     assert whole + followed.carried["R4"] == pytest.approx(at_rest, abs=1e-6)
 
 
+@pytest.mark.uncompiled
 def test_what_is_filled_over_an_outfall_is_counted_as_gone() -> None:
     data = _with_overflow()
     next(v for v in data["vessels"] if v["id"] == "S1")["water_depth"] = 0.59
@@ -121,6 +123,7 @@ def test_what_is_filled_over_an_outfall_is_counted_as_gone() -> None:
     assert rest.ran_on["S1"] > 0.1
 
 
+@pytest.mark.uncompiled
 def test_no_run_begins_at_an_outfall() -> None:
     data = _with_overflow()
     data["runs"].append(

@@ -75,7 +75,8 @@ def test_the_fish_loop_goes_as_one_mixed_tank() -> None:
     )
 
 
-@settings(max_examples=12, deadline=None)
+@pytest.mark.uncounted
+@settings(max_examples=8, deadline=None)
 @given(st.floats(0.02, 3.0))
 def test_salt_is_kept_and_more_let_down_lowers_the_nitrate_of_fish(let_down: float) -> None:
     """In both loops together it stays what was put in."""

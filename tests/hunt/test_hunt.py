@@ -7,6 +7,8 @@ import pytest
 
 from tests.hunt.hunt import Case, hunt_one
 
+pytestmark = pytest.mark.uncounted
+
 SEEDS = (*range(100, 190), 6000287, 7001579, 8000875, 11000240)
 """The last ones are misses of earlier hunts: a pump that pushes water out of a bare inlet; a valve
 shut ahead of the tee before a bed; a float valve that keeps a siphon running; a pump that has no

@@ -112,7 +112,7 @@ class Answer:
         Returns
         -------
         (float, int) or None
-            The sum, and how many things have no price; None if nothing has one
+            The sum, [money], and how many things have no price, [-]; None if nothing has one
         """
         return cost_of(self.assessment.evaluation, brief, prices)
 

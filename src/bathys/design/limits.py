@@ -52,7 +52,7 @@ def cost_of(found: Evaluation, brief: DesignBrief, prices: PriceList) -> tuple[f
     Returns
     -------
     (float, int) or None
-        The sum, and how many things have no price; None if nothing has one
+        The sum, [money], and how many things have no price, [-]; None if nothing has one
     """
     bought = shopping_list(found, _STOCK[brief.units], prices)
     unknown = len(bought.without_price)

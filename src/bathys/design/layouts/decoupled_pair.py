@@ -93,7 +93,7 @@ def _add_let_down(
 DECOUPLED_PAIR = Layout(
     "decoupled_pair",
     "Decoupled pair",
-    "Fish and plants each go round by their own pump; once a day fish water is let down to the "
+    "Fish and plants each go round by their own pump. Once a day fish water is let down to the "
     "plants, and new water takes its place.",
     "Fish at their pH and plants at theirs; sickness and treatment of the one spare the other.",
     "Two pumps, two sumps and a biofilter; the let-down has to be kept up.",

@@ -58,8 +58,8 @@ def _balance_size(brief: DesignBrief, flow: float) -> PipeSize:
 TWIN_SUMPS = Layout(
     "twin_sumps",
     "Twin sumps",
-    "Two sumps joined by a balance pipe; one pump feeds the fish tank and, from a manifold, beds "
-    "and rafts; a bypass takes what is too much straight back.",
+    "Two sumps are joined by a balance pipe. One pump feeds the fish tank and, from a manifold, "
+    "beds and rafts. A bypass takes what is too much straight back.",
     "Two smaller sumps fit where one large one does not, and the bypass makes the beds easy to "
     "set.",
     "What the bypass takes is pumped for nothing; the balance pipe has to be kept open.",
