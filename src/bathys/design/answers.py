@@ -139,8 +139,9 @@ class Answer:
             asked = search_pumps(found.balance, pump, (), 0.0).demand
             made, _ = curve_of_pump(pump).head(asked.flow)
             rooms.append(made / asked.head - 1.0)
-        if self.choice.sump is not None:
-            rooms.append(spare_of(brief, self.choice.sump, LAYOUTS[brief.layout].sumps))
+        needs = LAYOUTS[brief.layout].sump_needs
+        if self.choice.sump is not None and needs is not None:
+            rooms.append(spare_of(next(iter(needs(brief).values())), self.choice.sump))
         return min(rooms, default=0.0)
 
     @property

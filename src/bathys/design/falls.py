@@ -7,13 +7,22 @@ from bathys.design.draft import DRAIN_SLOPE
 from bathys.design.refusing import DesignRefused
 from bathys.plan.shell import Shell
 
-__all__ = ["SUMP_UNDER_RIM", "Fall", "check_rim", "floor_over", "sump_floor", "tank_floor"]
+__all__ = [
+    "SUMP_UNDER_RIM",
+    "TANK_FALL",
+    "Fall",
+    "check_rim",
+    "floor_over",
+    "sump_floor",
+    "tank_floor",
+]
 
 SUMP_UNDER_RIM = 0.06
 """Returns end so far under a sump's rim [m]."""
+TANK_FALL = 0.1
+"""From a fish tank's water to the settler's at the least (common practice) [m]."""
 
 _RIM_OVER_GROUND = 0.1  # a sump that is dug in keeps out what runs over the ground [m]
-_FALL = 0.1  # from the tank's water to the settler's at the least (common practice) [m]
 _MARGIN = 0.06  # of every other fall, over the slope of its pipe [m]
 _OVER_OUTLET = 0.05  # water stands so far over the middle of an outlet, at most [m]
 _CREST_UNDER_RIM = 0.12  # of a tank's overflow [m]
@@ -95,7 +104,7 @@ def tank_floor(settler_floor: float, settler: Shell, tank: Shell) -> tuple[float
     """
     water = settler_floor + settler.height - 0.14 + _OVER_OUTLET
     crest = round(tank.height - min(_CREST_UNDER_RIM, 0.25 * tank.height), 3)
-    return round(max(water + _FALL + _MARGIN - crest, 0.0), 3), crest
+    return round(max(water + TANK_FALL + _MARGIN - crest, 0.0), 3), crest
 
 
 def check_rim(brief: DesignBrief, what: str, rim: float, sump: Shell | None) -> None:

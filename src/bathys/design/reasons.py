@@ -6,7 +6,8 @@ from dataclasses import dataclass, field
 from bathys.design.amounts import FEED_AREA, fish_mass, media_carry
 from bathys.design.answers import Answer
 from bathys.design.brief import DesignBrief, shell_of
-from bathys.design.sumps import sump_need
+from bathys.design.falls import TANK_FALL
+from bathys.design.layouts import LAYOUTS
 from bathys.evaluation import Evaluation
 from bathys.parts.practice import SETTLER_RATE
 from bathys.parts.species import SPECIES
@@ -65,11 +66,13 @@ def reasons_of(brief: DesignBrief, answer: Answer) -> tuple[Reason, ...]:
         *_fish(brief, found),
         *_flows(found),
         *_settlers(found),
+        *_filters(brief, found),
         *_heights(brief, found),
         *_siphons(found),
         *_pipes(found),
         *_sumps(brief, found),
         *_pumps(found),
+        *_air(found),
     )
 
 
@@ -106,6 +109,13 @@ def _flows(found: Evaluation) -> Iterator[Reason]:
         if run.wanted_flow is None or target is None:
             continue
         vessel = found.plan.vessel(target)
+        if vessel.use.takes_up:
+            sentence = "{flow:flow}: what is too much for the others goes straight back."
+            figures = {"flow": run.wanted_flow}
+            yield Reason(run.id, f"flow of {run.name}", sentence, figures, f"{run.id}.flow")
+            continue
+        if vessel.job == "settler":  # on its way from the fish tank
+            vessel = next(v for v in found.plan.vessels if v.use.keeps_fish)
         held = vessel.shape.capacity
         times = _HOUR * run.wanted_flow / held
         yield Reason(
@@ -136,6 +146,24 @@ def _settlers(found: Evaluation) -> Iterator[Reason]:
         )
 
 
+def _filters(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
+    for vessel in found.plan.vessels:
+        if vessel.job == "biofilter" and vessel.carriers is not None:
+            mass, carry = fish_mass(brief), media_carry(brief)
+            sentence = (
+                "{carriers:volume} of carriers: {mass:mass} of fish are more than the {carry:mass} "
+                "that the media of the beds carry."
+            )
+            if LAYOUTS[brief.layout].is_apart:
+                sentence = "{carriers:volume} of carriers: no bed cleans the water of the fish."
+            elif carry <= 0.0:
+                sentence = (
+                    "{carriers:volume} of carriers: there are no media for {mass:mass} of fish."
+                )
+            figures = {"carriers": vessel.carriers.volume, "mass": mass, "carry": carry}
+            yield Reason(vessel.id, f"size of {vessel.name}", sentence, figures)
+
+
 def _heights(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
     for vessel in found.plan.vessels:
         floor = vessel.floor_height
@@ -148,10 +176,11 @@ def _heights(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
             sentence = "{floor:length} over the ground: its overflow needs a fall."
         elif floor > 0.0 and vessel.use.keeps_fish:
             sentence = (
-                "{floor:length} over the ground: its water has to fall 100 mm and the loss of the "
-                "pipe to the settler."
+                "{floor:length} over the ground: its water has to fall {fall:length} and the loss "
+                "of the pipe to the settler."
             )
-        elif floor > 0.0 and vessel.use.floods:
+            figures["fall"] = TANK_FALL
+        elif (floor > 0.0 and vessel.use.floods) or (floor > 0.0 and vessel.job == "raft"):
             sentence = "{floor:length} over the ground: its drain needs a fall, and it is tended."
         elif floor > 0.0:
             sentence = "{floor:length} over the ground: its outlet drains into the next vessel."
@@ -190,7 +219,7 @@ def _pipes(found: Evaluation) -> Iterator[Reason]:
         result = found.runs[run.id]
         yield Reason(
             run.id,
-            f"bore of {run.name}",
+            f"bore of {run.name}" if len(pumps) == 1 else f"bore of {run.name} {run.id}",
             "{bore:length} inside: {flow:flow} goes through it at {speed:speed}.",
             {
                 "bore": run.bore.inside,
@@ -202,8 +231,10 @@ def _pipes(found: Evaluation) -> Iterator[Reason]:
 
 
 def _sumps(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
+    needs = LAYOUTS[brief.layout].sump_needs
+    by_name = needs(brief) if needs is not None else {}
     for vessel in found.plan.vessels:
-        if vessel.use.takes_up and vessel.water_depth is not None and not vessel.use.keeps_fish:
+        if vessel.name in by_name:
             yield Reason(
                 vessel.id,
                 f"size of {vessel.name}",
@@ -211,7 +242,7 @@ def _sumps(brief: DesignBrief, found: Evaluation) -> Iterator[Reason]:
                 "{days:count} days; a pump’s cover and a dry rim come on top.",
                 {
                     "held": vessel.shape.capacity,
-                    "need": sump_need(brief),
+                    "need": by_name[vessel.name],
                     "days": float(brief.days_away),
                 },
             )
@@ -221,9 +252,21 @@ def _pumps(found: Evaluation) -> Iterator[Reason]:
     for duty in found.duties.values():
         yield Reason(
             duty.pump.id,
-            "pump",
+            "pump" if len(found.duties) == 1 else f"pump {duty.pump.name}",
             "{flow:flow} at {head:head} for {power:power}: with a reserve in pipes of a season’s "
             "age, what is too much is throttled.",
             {"flow": duty.flow, "head": duty.head, "power": duty.pump.power},
             f"{duty.pump.id}.flow",
+        )
+
+
+def _air(found: Evaluation) -> Iterator[Reason]:
+    for pump in found.plan.air_pumps:
+        flow = sum(a.flow for a in found.plan.air if a.fed_by == pump.id)
+        yield Reason(
+            pump.id,
+            "air pump",
+            "{flow:flow} of air for all stones: a little over each fish tank’s volume an hour, and "
+            "what roots and carriers take; its label is for no depth, so it is larger.",
+            {"flow": flow},
         )

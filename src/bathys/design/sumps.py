@@ -10,7 +10,7 @@ from bathys.parts.media import MEDIA
 from bathys.plan.model import Site
 from bathys.plan.shell import Shell, shell_from
 
-__all__ = ["dries_of", "spare_of", "sump_need", "sumps_for"]
+__all__ = ["dries_of", "spare_of", "sump_need", "sumps_that_hold"]
 
 
 _COVER = 0.12  # water that stays over a sump's floor: the pump's inlet and its cover [m]
@@ -73,23 +73,20 @@ def sump_need(brief: DesignBrief) -> float:
     return held + brief.days_away * dries_of(brief) * area
 
 
-def sumps_for(brief: DesignBrief, shared_by: int = 1) -> tuple[Shell, ...]:
+def sumps_that_hold(need: float) -> tuple[Shell, ...]:
     """What a sump could be made of: containers that hold enough between its marks, the smallest
     first, then boxes of timber and liner.
 
     Parameters
     ----------
-    brief : DesignBrief
-        The brief
-    shared_by : int
-        So many of one kind share it
+    need : float
+        Water that goes up and down in it, [m³]
 
     Returns
     -------
     tuple of Shell
         In the order in which they are tried
     """
-    need = sump_need(brief) / shared_by
     made = []
     for container in containers():
         shell = shell_from(container.shape)
@@ -109,24 +106,22 @@ def _moves(shell: Shell) -> float:
     return shell.holds(shell.height - _TOP) - shell.holds(_COVER)
 
 
-def spare_of(brief: DesignBrief, sump: Shell, shared_by: int = 1) -> float:
+def spare_of(need: float, sump: Shell) -> float:
     """What a sump holds between its marks over what goes up and down in it [-].
 
     Parameters
     ----------
-    brief : DesignBrief
-        The brief
+    need : float
+        Water that goes up and down in it, [m³]
     sump : Shell
         What it is made of
-    shared_by : int
-        So many of one kind share it
 
     Returns
     -------
     float
         Share to spare, [-]
     """
-    return shared_by * _moves(sump) / sump_need(brief) - 1.0
+    return _moves(sump) / need - 1.0
 
 
 def _box(length: float) -> Shell:

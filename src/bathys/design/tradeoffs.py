@@ -9,7 +9,6 @@ from bathys.design.brief import AIMS, DesignBrief
 from bathys.design.layouts import LAYOUTS
 from bathys.design.parts import Choice
 from bathys.design.refusing import DesignRefused
-from bathys.design.sumps import sumps_for
 from bathys.design.trying import try_choice
 from bathys.plan.shell import Shell
 
@@ -99,10 +98,8 @@ def _sumps_that_do(
 ) -> tuple[Shell | None, ...]:
     """The smallest sumps with which the plan for least power has no problem."""
     layout = LAYOUTS[brief.layout]
-    if not layout.has_sump:
-        return (None,)
     does = list[Shell | None]()
-    for sump in sumps_for(brief, layout.sumps)[:_TRIED_SUMPS]:
+    for sump in layout.sumps_for(brief)[:_TRIED_SUMPS]:
         try:
             if not try_choice(brief, Choice("power", 0, sump), at_hand, progress).faults:
                 does.append(sump)

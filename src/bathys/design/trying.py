@@ -9,12 +9,10 @@ from bathys.design.layouts import LAYOUTS, Layout
 from bathys.design.limits import LIMITS, check_limits
 from bathys.design.parts import Choice
 from bathys.design.refusing import DesignRefused, milder
-from bathys.design.sumps import sumps_for
 from bathys.edits import EditRefused
 from bathys.network import NotSolved
 from bathys.pipeline import assess_dynamic
 from bathys.plan import BadPlan
-from bathys.plan.shell import Shell
 from bathys.rules import Finding
 from bathys.simulation import NotSimulated
 
@@ -120,9 +118,8 @@ def _first_that_does(
     """With the smallest sump that leaves no problem; where most margin is wanted, the next one."""
     best: Answer | None = None
     refused: DesignRefused | None = None
-    sumps: tuple[Shell | None, ...] = (None,)
-    if layout.has_sump:
-        sumps = sumps_for(brief, layout.sumps)[1 if aim == "margin" else 0 :][:_MOST_SUMPS]
+    first = 1 if aim == "margin" and layout.has_sump else 0
+    sumps = layout.sumps_for(brief)[first:][:_MOST_SUMPS]
     for number, sump in enumerate(sumps):
         part = progress.part(number, len(sumps))
         try:

@@ -9,7 +9,7 @@ from bathys.parts.fittings import FITTINGS
 from bathys.parts.media import CARRIERS, MEDIA
 from bathys.parts.pumps import sample_pumps
 from bathys.parts.wall_fittings import WALL_FITTINGS
-from bathys.units import System, show, show_tape
+from bathys.units import System, entry, show, show_tape, unit_of
 from bathys_web.plans.choices import capacity_of
 
 __all__ = ["catalogue"]
@@ -100,12 +100,17 @@ def _container_row(container: Container, units: System) -> dict[str, str]:
     }
 
 
+def _in_full(length: float, units: System) -> str:
+    """With every digit: what a seal grips is told to the tenth of a millimetre."""
+    return f"{entry(length, 'length', units)} {unit_of('length', units)}"
+
+
 def _pipe_rows(standard: str, units: System) -> list[dict[str, str]]:
     return [
         {
             "nominal": size.nominal,
-            "outside": show(size.outside_diameter, "length", units),
-            "bore": show(size.bore, "length", units),
+            "outside": _in_full(size.outside_diameter, units),
+            "bore": _in_full(size.bore, units),
         }
         for size in pipe_sizes(standard)
     ]

@@ -75,7 +75,7 @@ BENCH_TOP = Layout(
     "Little water, so it changes fast: it is looked after every day.",
     wants_beds=True,
     wants_rafts=False,
-    sumps=0,
+    sump_needs=None,
     has_settler=True,
     draw=_draw,
 )

@@ -8,7 +8,7 @@ from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.draft import Draft, FreeEnd, drain_size
 from bathys.design.falls import SUMP_UNDER_RIM, Fall, check_rim, floor_over
 from bathys.design.layouts.layout import Layout
-from bathys.design.layouts.sump import add_sump
+from bathys.design.layouts.sump import add_sump, one_sump
 from bathys.design.parts import Choice, add_fish, add_pump, start_draft
 from bathys.design.refusing import DesignRefused
 from bathys.parts.bores import PipeSize, pipe_sizes
@@ -129,7 +129,7 @@ CASCADE = Layout(
     "The tank stands highest and its level goes up and down; a float that sticks stops the water.",
     wants_beds=True,
     wants_rafts=False,
-    sumps=1,
+    sump_needs=one_sump("Pit"),
     has_settler=False,
     draw=_draw,
     has_siphons=False,

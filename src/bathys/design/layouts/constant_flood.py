@@ -57,7 +57,7 @@ CONSTANT_FLOOD = Layout(
     "Roots and bacteria get less air; solids go through the pump into the beds.",
     wants_beds=True,
     wants_rafts=False,
-    sumps=0,
+    sump_needs=None,
     has_settler=False,
     draw=_draw,
     has_siphons=False,

@@ -72,7 +72,7 @@ LINKED_BEDS = Layout(
     "The far bed lags behind; if the siphon fails, none of them drains.",
     wants_beds=True,
     wants_rafts=False,
-    sumps=0,
+    sump_needs=None,
     has_settler=False,
     draw=_draw,
 )

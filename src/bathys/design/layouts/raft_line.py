@@ -7,7 +7,7 @@ from bathys.design.draft import Draft, FreeEnd, drain_size
 from bathys.design.falls import SUMP_UNDER_RIM, Fall, check_rim, floor_over, tank_floor
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.raft_row import add_raft_row, row_rim
-from bathys.design.layouts.sump import add_sump
+from bathys.design.layouts.sump import add_sump, one_sump
 from bathys.design.parts import (
     Choice,
     add_fish,
@@ -86,7 +86,7 @@ RAFT_LINE = Layout(
     "Solids must be taken out well, and rafts want air of their own.",
     wants_beds=False,
     wants_rafts=True,
-    sumps=1,
+    sump_needs=one_sump(),
     has_settler=True,
     draw=_draw,
     has_siphons=False,

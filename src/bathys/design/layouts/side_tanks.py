@@ -10,7 +10,7 @@ from bathys.design.layouts.branches import add_branch_beds, add_branch_rafts, ai
 from bathys.design.layouts.fish_side import add_fish_side, drain_fish_side
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.split_flow import through_tank
-from bathys.design.layouts.sump import add_sump
+from bathys.design.layouts.sump import add_sump, one_sump
 from bathys.design.parts import Choice, add_fish, add_pump, screen_before, start_draft
 from bathys.plan.shell import Shell
 
@@ -114,7 +114,7 @@ SIDE_TANKS = Layout(
     "water.",
     wants_beds=True,
     wants_rafts=True,
-    sumps=1,
+    sump_needs=one_sump(),
     has_settler=True,
     draw=_draw,
     wants_side_tanks=True,

@@ -15,7 +15,7 @@ from bathys.design.falls import (
     tank_floor,
 )
 from bathys.design.layouts.layout import Layout
-from bathys.design.layouts.sump import add_sump
+from bathys.design.layouts.sump import add_sump, one_sump
 from bathys.design.parts import (
     Choice,
     add_fish,
@@ -119,7 +119,7 @@ SINGLE_LOOP = Layout(
     "The fish tank stands highest; beds share one drain, so valves have to be set with care.",
     wants_beds=True,
     wants_rafts=False,
-    sumps=1,
+    sump_needs=one_sump(),
     has_settler=True,
     draw=_draw,
 )

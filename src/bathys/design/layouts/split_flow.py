@@ -20,7 +20,7 @@ from bathys.design.layouts.branches import (
 )
 from bathys.design.layouts.fish_side import add_fish_side, drain_fish_side
 from bathys.design.layouts.layout import Layout
-from bathys.design.layouts.sump import add_sump
+from bathys.design.layouts.sump import add_sump, one_sump
 from bathys.design.parts import Choice, add_fish, add_pump, start_draft
 from bathys.plan.shell import Shell
 
@@ -81,7 +81,7 @@ SPLIT_FLOW = Layout(
     "Part of the water goes round past the fish; every branch has to be set.",
     wants_beds=True,
     wants_rafts=True,
-    sumps=1,
+    sump_needs=one_sump(),
     has_settler=True,
     draw=_draw,
 )

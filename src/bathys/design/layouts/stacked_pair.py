@@ -43,7 +43,7 @@ STACKED_PAIR = Layout(
     "The tank’s level goes up and down; solids go through the pump into the beds.",
     wants_beds=True,
     wants_rafts=False,
-    sumps=0,
+    sump_needs=None,
     has_settler=False,
     draw=_draw,
 )

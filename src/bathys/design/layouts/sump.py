@@ -1,11 +1,34 @@
 """The sump that layouts drain into."""
 
+from collections.abc import Callable
+
 from bathys.design.brief import DesignBrief
 from bathys.design.draft import Draft
 from bathys.design.falls import SUMP_UNDER_RIM, sump_floor
+from bathys.design.sumps import sump_need
 from bathys.plan.shell import Shell
 
-__all__ = ["add_sump"]
+__all__ = ["add_sump", "one_sump"]
+
+
+def one_sump(name: str = "Sump") -> Callable[[DesignBrief], dict[str, float]]:
+    """A layout's only sump: all water that goes up and down does so in it.
+
+    Parameters
+    ----------
+    name : str
+        Its name
+
+    Returns
+    -------
+    callable
+        From a brief to what goes up and down in it, [m³]
+    """
+
+    def needs(brief: DesignBrief) -> dict[str, float]:
+        return {name: sump_need(brief)}
+
+    return needs
 
 
 def add_sump(

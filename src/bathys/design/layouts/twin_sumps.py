@@ -14,6 +14,7 @@ from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.split_flow import through_tank
 from bathys.design.layouts.sump import add_sump
 from bathys.design.parts import Choice, add_fish, add_pump, start_draft
+from bathys.design.sumps import sump_need
 from bathys.parts.bores import PipeSize, pipe_sizes
 
 __all__ = ["TWIN_SUMPS"]
@@ -22,6 +23,11 @@ _BALANCE = 0.1  # middle of the balance pipe over the sumps' floors [m]
 _CALM = 0.2  # velocity in it, so that the two sumps stand level within a centimetre [m/s]
 _RUSH = 2.5  # flow that siphons let down at once, over what comes to their beds [-]
 _SURPLUS = 0.1  # goes round through the bypass, of all that is pumped [-]
+
+
+def _needs(brief: DesignBrief) -> dict[str, float]:
+    half = 0.5 * sump_need(brief)
+    return {"Pump sump": half, "Second sump": half}
 
 
 def _draw(brief: DesignBrief, choice: Choice) -> Draft:
@@ -65,7 +71,7 @@ TWIN_SUMPS = Layout(
     "What the bypass takes is pumped for nothing; the balance pipe has to be kept open.",
     wants_beds=True,
     wants_rafts=True,
-    sumps=2,
+    sump_needs=_needs,
     has_settler=True,
     draw=_draw,
 )

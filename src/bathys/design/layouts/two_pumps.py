@@ -16,7 +16,7 @@ from bathys.design.falls import (
 )
 from bathys.design.layouts.layout import Layout
 from bathys.design.layouts.raft_row import add_raft_row, row_rim
-from bathys.design.layouts.sump import add_sump
+from bathys.design.layouts.sump import add_sump, one_sump
 from bathys.design.parts import (
     Choice,
     add_fish,
@@ -145,7 +145,7 @@ TWO_PUMPS = Layout(
     "Two pumps and a clock; small holes have to be kept open.",
     wants_beds=True,
     wants_rafts=True,
-    sumps=1,
+    sump_needs=one_sump(),
     has_settler=True,
     draw=_draw,
     has_siphons=False,

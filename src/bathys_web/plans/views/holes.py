@@ -175,7 +175,7 @@ def _drilled(hole: Hole, units: System) -> str:
 
 
 def _shown(hole: Hole, units: System) -> str:
-    return show_tape(hole.across, units)
+    return show_tape(hole.across, units).replace(",", "")
 
 
 def _page(

@@ -23,7 +23,7 @@ from bathys.shelf import (
     typed_of,
     write_own_parts,
 )
-from bathys.units import System, show
+from bathys.units import System, entry, unit_of
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_container import BadContainer, keep_container
 from bathys_web.plans.actions.keep_own_part import drop_own_part, keep_own_part, own_parts_of
@@ -101,7 +101,7 @@ def own_part_sections(
 def _figures(part: ShelfPart, units: System) -> list[tuple[bool, str]]:
     """Each whether it is a number, and in words."""
     return [
-        (True, show(part.number(f.name), f.quantity, units))
+        (True, f"{entry(part.number(f.name), f.quantity, units)} {unit_of(f.quantity, units)}")
         if f.quantity
         else (False, dict(f.choices).get(part.word(f.name), ""))
         for f in OWN_PART_KINDS[part.kind].fields
@@ -209,6 +209,14 @@ def own_parts_csv(request: SignedInRequest) -> HttpResponse:
     return HttpResponse(text, content_type="text/csv; charset=utf-8", headers=headers)
 
 
+def _in_words(row: OwnPartRow) -> str:
+    """What a row says but for its name, choices by their words."""
+    about = OWN_PART_KINDS.get(row.kind)
+    choices = {f.name: dict(f.choices) for f in about.fields} if about is not None else {}
+    said = {k: choices.get(k, {}).get(v, v) for k, v in row.typed.items() if k != "name"}
+    return ", ".join(v for v in said.values() if v)
+
+
 def _kept(user: User, row: OwnPartRow, units: System) -> str:
     """Keep what a row says; returns what is wrong with it, or nothing."""
     try:
@@ -275,7 +283,7 @@ def read_own_part_file(request: SignedInRequest) -> HttpResponse:
             {
                 "kind": row.kind.replace("_", " "),
                 "name": row.typed["name"],
-                "figures": ", ".join(v for k, v in row.typed.items() if k != "name" and v),
+                "figures": _in_words(row),
             }
             for row in good
         ],
