@@ -173,7 +173,9 @@ def test_limits_are_read_kept_and_freed_in_one_press(browser: Client, owner: Any
     OwnPump.objects.create(owner=owner, name="Shed pump", max_flow=3e-4, max_head=1.0, power=15.0)
     page = browser.get(reverse("brief")).content.decode()
     assert '<option value="Shed pump"' in page
-    for wrong in ({"budget": "cheap"}, {"most_load": "4 L"}, {"own_pump": "gone"}):
+    told = html.unescape(browser.post(reverse("brief"), PAIR | {"highest": "5 m"}).content.decode())
+    assert "It must be at most 3,000 mm, and is 5,000 mm." in told
+    for wrong in ({"budget": "cheap"}, {"budget": "0"}, {"most_load": "4 L"}, {"own_pump": "gone"}):
         assert browser.post(reverse("brief"), PAIR | wrong).status_code == 422, wrong
     for told, sentence, box in (
         ({"own_pump": "Shed pump"}, "Shed pump gives", "own_pump"),

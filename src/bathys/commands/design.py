@@ -15,6 +15,7 @@ from bathys.design import (
     reasons_of,
 )
 from bathys.plan import dump_plan, to_file
+from bathys.plan.loading import Fault
 from bathys.units import System, fill_sentence, show
 
 __all__ = ["as_data", "as_text", "brief_schema", "load_brief", "refusal_text", "run"]
@@ -46,7 +47,7 @@ def run(
     try:
         told = load_brief(path)
     except BadBrief as bad:
-        return _BAD_INPUT, [], [f"{path}: {where}: {words}" for where, words in bad.faults]
+        return _BAD_INPUT, [], [f"{path}: {f.path}: {f.sentence}" for f in bad.faults]
     except OSError as error:
         return _BAD_INPUT, [], [f"{path}: {error.strerror}"]
     try:
@@ -87,7 +88,7 @@ def load_brief(path: Path) -> DesignBrief:
     try:
         return brief_from_data(json.loads(path.read_bytes()))
     except (UnicodeDecodeError, json.JSONDecodeError) as error:
-        raise BadBrief((("", f"It is no JSON: {error}"),)) from None
+        raise BadBrief((Fault("", f"It is no JSON: {error}"),)) from None
 
 
 def brief_schema() -> dict[str, Any]:

@@ -13,6 +13,7 @@ from bathys.parts.containers import container
 from bathys.parts.media import MEDIA
 from bathys.parts.practice import SCHOOLS
 from bathys.parts.species import SPECIES
+from bathys.plan.loading import Fault, faults_of
 from bathys.plan.shell import Shell, shell_from
 
 __all__ = ["AIMS", "Aim", "BadBrief", "DesignBrief", "VesselWish", "brief_from_data", "shell_of"]
@@ -163,12 +164,12 @@ class BadBrief(ValueError):
 
     Attributes
     ----------
-    faults : tuple of (str, str)
-        Path and sentence of each fault
+    faults : tuple of Fault
+        What is wrong
     """
 
-    def __init__(self, faults: tuple[tuple[str, str], ...]) -> None:
-        super().__init__("; ".join(f"{path}: {words}" for path, words in faults))
+    def __init__(self, faults: tuple[Fault, ...]) -> None:
+        super().__init__("; ".join(f"{f.path}: {f.sentence}" for f in faults))
         self.faults = faults
 
 
@@ -193,11 +194,7 @@ def brief_from_data(data: Any) -> DesignBrief:
     try:
         return DesignBrief.model_validate_json(json.dumps(data))
     except ValidationError as error:
-        faults = tuple(
-            (".".join(map(str, e["loc"])), str(e["msg"]).removeprefix("Value error, "))
-            for e in error.errors()
-        )
-        raise BadBrief(faults) from None
+        raise BadBrief(tuple(faults_of(error, data))) from None
 
 
 def shell_of(wish: VesselWish) -> Shell:

@@ -160,7 +160,23 @@ def _path(location: tuple[Any, ...], document: Any) -> str:
     return ".".join(words) or "plan"
 
 
-def _faults(error: ValidationError, document: Any, within: tuple[Any, ...] = ()) -> list[Fault]:
+def faults_of(error: ValidationError, document: Any, within: tuple[Any, ...] = ()) -> list[Fault]:
+    """What is wrong with a document, in sentences of ours.
+
+    Parameters
+    ----------
+    error : ValidationError
+        What reading it raised
+    document : object
+        The document as plain data
+    within : tuple
+        Where in it the reading began
+
+    Returns
+    -------
+    list of Fault
+        At most twenty
+    """
     faults = []
     for row in error.errors(include_url=False)[:_MOST_FAULTS]:
         path = _path((*within, *row["loc"]), document)
@@ -192,7 +208,7 @@ def plan_from_data(data: Any) -> Plan:
         plan = Plan.model_validate_json(json.dumps(data))
         check_plan(plan)
     except ValidationError as error:
-        raise BadPlan(_faults(error, data)) from None
+        raise BadPlan(faults_of(error, data)) from None
     except PlanFault as fault:
         raise BadPlan([Fault(fault.path, _as_sentence(fault.sentence))]) from None
     return plan
@@ -214,7 +230,7 @@ def _read(reader: TypeAdapter[Any], value: Any, document: Any, within: tuple[Any
     try:
         return reader.validate_json(json.dumps(value))
     except ValidationError as error:
-        raise BadPlan(_faults(error, document, within)) from None
+        raise BadPlan(faults_of(error, document, within)) from None
 
 
 def plan_with_changes(plan: Plan, document: Mapping[str, Any]) -> Plan:
@@ -255,7 +271,7 @@ def plan_with_changes(plan: Plan, document: Mapping[str, Any]) -> Plan:
         after = Plan.model_validate(fields)
         check_plan(after)
     except ValidationError as error:
-        raise BadPlan(_faults(error, document)) from None
+        raise BadPlan(faults_of(error, document)) from None
     except PlanFault as fault:
         raise BadPlan([Fault(fault.path, _as_sentence(fault.sentence))]) from None
     return after

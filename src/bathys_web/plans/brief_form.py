@@ -10,6 +10,7 @@ from bathys.parts.containers import Container
 from bathys.parts.media import MEDIA
 from bathys.parts.practice import SCHOOLS
 from bathys.parts.species import SPECIES
+from bathys.plan.loading import Fault
 from bathys.units import System, UnreadableQuantity, own_system, read, show
 from bathys_web.plans.measured import Measured
 
@@ -192,9 +193,9 @@ class BriefForm:
         try:
             return cls(typed, errors, brief_from_data(data), tuple(pumps))
         except BadBrief as bad:
-            for path, words in bad.faults:
-                field = _field_of(path)
-                errors.setdefault(field, f"{words[:1].upper()}{words[1:]}.")
+            for fault in bad.faults:
+                field = _field_of(fault.path)
+                errors.setdefault(field, _wrong(field, fault, units))
             return cls(typed, errors, None, tuple(pumps))
 
 
@@ -236,6 +237,17 @@ def _wish(
     key = typed[f"{wish}_container"]
     mine = next((c for c in own if c.key == key), None)
     return {"count": count, "shape": mine.shape} if mine else {"count": count, "container": key}
+
+
+def _wrong(field: str, fault: Fault, units: System) -> str:
+    """A fault in a sentence, with figures in the reader's units."""
+    quantity = "count" if field.endswith("_count") else _QUANTITIES.get(field)
+    if fault.bound is None or quantity is None:
+        return fault.sentence
+    words, limit, given = fault.bound
+    return (
+        f"It must be {words} {show(limit, quantity, units)}, and is {show(given, quantity, units)}."
+    )
 
 
 def _field_of(path: str) -> str:
