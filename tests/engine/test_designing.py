@@ -201,6 +201,8 @@ def test_what_makes_each_layout_is_there() -> None:
 
 
 LIMITED: dict[str, tuple[dict[str, Any], str]] = {
+    "tank too long for its room": ({"room_length": 1.1, "room_width": 1.0}, "room_length"),
+    "no room to walk": ({"room_length": 1.3, "room_width": 1.2}, "room_length"),
     "watts": ({"most_watts": 10.0}, "most_watts"),
     "load": ({"most_load": 3000.0}, "most_load"),
     "small pump": ({"own_pump": "Low watt 400"}, "own_pump"),
@@ -352,6 +354,7 @@ BAD: tuple[tuple[dict[str, Any], str], ...] = (
     ({"tank": {"container": "round-500"}, "pipe": "bamboo"}, ""),
     ({"tank": {"container": "round-500"}, "boats": 3}, "boats"),
     ({"tank": {"container": "round-500"}, "budget": 0.0}, "budget"),
+    ({"tank": {"container": "round-500"}, "room_length": 3.0}, ""),
     ({"tank": {"container": "round-500"}, "schools": []}, "schools"),
     ({"tank": {"container": "round-500"}, "name": ""}, "name"),
     ({"tank": {"container": "round-500", "count": 40}}, "tank.count"),

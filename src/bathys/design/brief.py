@@ -96,6 +96,8 @@ class DesignBrief(_Told):
         Standard of the pipe
     days_away : int
         For how long nobody tops it up, [d]
+    room_length, room_width : float or None
+        Of the room or the piece of ground that it has to fit, [m]; none where it does not matter
     place : str
         Where it stands, a key of :data:`~bathys.design.places.PLACES`
     hot_air : float or None
@@ -131,6 +133,8 @@ class DesignBrief(_Told):
     schools: Annotated[tuple[str, ...], Field(min_length=1, max_length=4)] = ("tank",)
     pipe: str = "ASTM D1785 Schedule 40"
     days_away: Annotated[int, Field(ge=0, le=60)] = 3
+    room_length: Annotated[float, Field(gt=0.0, le=100.0, allow_inf_nan=False)] | None = None
+    room_width: Annotated[float, Field(gt=0.0, le=100.0, allow_inf_nan=False)] | None = None
     place: str = "yard"
     hot_air: Annotated[float, Field(ge=-10.0, le=55.0, allow_inf_nan=False)] | None = None
     tariff: Annotated[float, Field(ge=0.0, le=1000.0, allow_inf_nan=False)] = 0.30
@@ -154,6 +158,8 @@ class DesignBrief(_Told):
         for told, choices, words in known:
             if told not in choices:
                 raise ValueError(f"there is no {words} “{told}”")
+        if (self.room_length is None) != (self.room_width is None):
+            raise ValueError("a room has a length and a width")
         if self.tank.count < 1:
             raise ValueError("it takes a fish tank")
         return self

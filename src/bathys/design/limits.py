@@ -8,14 +8,17 @@ from bathys.design.brief import DesignBrief
 from bathys.design.refusing import DesignRefused
 from bathys.evaluation import Evaluation
 from bathys.evaluation.loads import full_mass
+from bathys.ground.placing import footprint_of
 from bathys.physics import GRAVITY
+from bathys.plan.vessel import Vessel
 from bathys.shelf import PriceList, money
 
 __all__ = ["LIMITS", "check_limits", "cost_of", "heaviest_load", "watts_of"]
 
-LIMITS = ("most_load", "most_watts", "budget")
+LIMITS = ("room_length", "most_load", "most_watts", "budget")
 """Fields of a brief that are kept or named."""
 
+_COVERED = 0.65  # of a room, with aisles between (common practice) [-]
 _STOCK = {"metric": 5.0, "us": 3.048}  # length in which pipe is sold (common practice) [m]
 
 
@@ -98,7 +101,51 @@ def check_limits(found: Evaluation, brief: DesignBrief, prices: PriceList) -> No
         raise refused
 
 
+def _out_of_room(found: Evaluation, brief: DesignBrief) -> Iterator[DesignRefused]:
+    """Each vessel fits the room, and all together leave room to walk; what stands over another
+    takes none."""
+    if brief.room_length is None or brief.room_width is None:
+        return
+    room = sorted((brief.room_length, brief.room_width))
+    figures = {"long": room[1], "wide": room[0]}
+    for vessel in found.plan.vessels:
+        left, near, right, far = footprint_of(vessel.shape).bounds
+        sides = sorted((right - left, far - near))
+        if sides[0] > room[0] or sides[1] > room[1]:
+            yield DesignRefused(
+                "room_length",
+                "{vessel:words} is {one:length} by {two:length}: it does not fit a room of "
+                "{long:length} by {wide:length}.",
+                {**figures, "vessel": vessel.name, "one": sides[1], "two": sides[0]},
+                {
+                    "room_length": _up(max(room[1], sides[1])),
+                    "room_width": _up(max(room[0], sides[0])),
+                },
+            )
+    ground = [v for v in found.plan.vessels if not _stands_over(found, v)]
+    covered = sum(v.shape.footprint for v in ground)
+    if covered > _COVERED * room[0] * room[1]:
+        yield DesignRefused(
+            "room_length",
+            "Vessels cover {covered:surface}; in a room of {long:length} by {wide:length} that "
+            "leaves too little to walk and reach. Take fewer or smaller vessels.",
+            {**figures, "covered": covered},
+            {"room_length": _up(covered / _COVERED / room[0]), "room_width": _up(room[0])},
+        )
+
+
+def _stands_over(found: Evaluation, vessel: Vessel) -> bool:
+    """Whether a vessel may stand over the fish tank: where there is no sump, beds do."""
+    has_sump = any(v.job == "sump" for v in found.plan.vessels)
+    return not has_sump and vessel.floor_height > 0.0
+
+
+def _up(length: float) -> float:
+    return math.ceil(length * 100.0 - 1e-9) / 100.0
+
+
 def _broken(found: Evaluation, brief: DesignBrief, prices: PriceList) -> Iterator[DesignRefused]:
+    yield from _out_of_room(found, brief)
     if brief.most_load is not None:
         vessel, load = heaviest_load(found)
         name = found.plan.vessel(vessel).name

@@ -19,6 +19,8 @@ _BOXES = {
     "dig": "length",
     "highest": "length",
     "fish": "mass",
+    "room_length": "length",
+    "room_width": "length",
     "most_watts": "power",
     "most_load": "pressure_load",
 }
@@ -26,6 +28,8 @@ _WORDS = {
     "dig": "may be dug in",
     "highest": "highest rim",
     "fish": "fish",
+    "room_length": "length of the room",
+    "room_width": "width of the room",
     "most_watts": "watts at most",
     "most_load": "load on the ground at most",
     "tank": "fish tanks",

@@ -39,6 +39,8 @@ _USUAL = {
     "fish": "",
     "days_away": "3",
     "place": "yard",
+    "room_length": "",
+    "room_width": "",
     "hot_air": "",
     "tariff": "0.30",
     "own_pump": "",
@@ -62,13 +64,23 @@ _QUANTITIES = {
     "temperature": "temperature",
     "fish": "mass",
     "days_away": "count",
+    "room_length": "length",
+    "room_width": "length",
     "hot_air": "temperature",
     "tariff": "price",
     "budget": "price",
     "most_watts": "power",
     "most_load": "pressure_load",
 }
-_OPEN = ("fish", "hot_air", "budget", "most_watts", "most_load")  # may be left empty
+_OPEN = (
+    "fish",
+    "room_length",
+    "room_width",
+    "hot_air",
+    "budget",
+    "most_watts",
+    "most_load",
+)  # may be left empty
 _CHOICES: dict[str, dict[str, str]] = {
     "layout": {ANY_LAYOUT: "", **{key: layout.name for key, layout in LAYOUTS.items()}},
     "matters": {str(aim): words for aim, words in AIMS.items()},

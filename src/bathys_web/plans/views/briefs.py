@@ -132,6 +132,8 @@ def _page(
             (form.question("dig"), "May be dug in, at most"),
             (form.question("highest"), "Highest rim that is still reached"),
             (form.question("apart"), "Pipe from one vessel to the next"),
+            (form.question("room_length"), "Room, length; empty for any"),
+            (form.question("room_width"), "Room, width; empty for any"),
         ],
         "fish": form.question("fish"),
         "species": form.question("species"),
