@@ -3,6 +3,7 @@
 import gzip
 import html
 import http.cookiejar
+import os
 import re
 import resource
 import statistics
@@ -379,7 +380,7 @@ def main(address: str) -> None:
         )
     print(*_weigh(address), sep="\n")
     _try_random_layouts(RANDOM_LAYOUTS)
-    _try_random_briefs(60)
+    _try_random_briefs(int(os.environ.get("BRIEFS", "60")))
     most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"memory of this process, reference libraries and all: {most:.0f} MB")
 

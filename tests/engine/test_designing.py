@@ -302,6 +302,17 @@ def test_the_sump_is_the_smallest_that_does() -> None:
     assert sizes == sorted(sizes)
 
 
+def test_more_fish_never_have_less_air_or_a_smaller_filter() -> None:
+    air, carriers = list[float](), list[float]()
+    for mass in (4.0, 12.0, 20.0):
+        told = brief_from_data(SOLVABLE["garden"] | {"fish": mass})
+        plan = design_for(told, "cost").assessment.evaluation.plan
+        air.append(sum(a.flow for a in plan.air))
+        carriers.append(sum(v.carriers.volume for v in plan.vessels if v.carriers is not None))
+    assert air == sorted(air)
+    assert carriers == sorted(carriers)
+
+
 def test_what_practice_builds_comes_out_of_its_briefs() -> None:
     """A 500 L bed twice an hour takes about 1,000 L/h; a bell is twice its standpipe's nominal size
     or wider; in a 14 in bed with 12 in of media the standpipe is about 11 in; tails fall 12 to

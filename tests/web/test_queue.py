@@ -17,7 +17,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from bathys.plan import document_hash, load_plan
 from bathys.simulation import Abandoned
 from bathys_web.computing import working
-from bathys_web.computing.asking import MOST_OPEN, answer_to, ask, stop
+from bathys_web.computing.asking import MOST_OPEN, Answer, answer_to, ask, so_far_of, stop
 from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.computing.models import Computation
 from bathys_web.computing.results import BadResult, pack, unpack
@@ -39,6 +39,10 @@ def _test(plan: Any, words: Any, is_wanted: IsWanted) -> str:
     """Goes on as long as it is told to, then says what it was asked."""
     if words.get("breaks"):
         raise RuntimeError("broken on purpose")
+    if words.get("shows"):
+        is_wanted.show({"so": "far"})
+        running = Computation.objects.get(state=Computation.State.RUNNING)
+        return str(so_far_of(Answer("running", running.pk)))
     while words.get("waits"):
         if not is_wanted(0.4):
             raise Abandoned
@@ -75,6 +79,18 @@ def test_however_many_ask_it_is_computed_once(saved: SavedPlan, stranger: Any) -
     assert (row.state, row.worker) == ("done", "first")
     assert _look(other, {"say": "a"}).result == f"{plan_of(saved.head).name}: a"
     assert _ask(saved, {"say": "a"}).is_done
+
+
+def test_what_is_found_so_far_can_be_seen_until_all_is(saved: SavedPlan) -> None:
+    """Only while it runs, and only what this server wrote."""
+    asked = _ask(saved, {"shows": True})
+    row = Computation.objects.get()
+    assert so_far_of(asked) is None
+    work_on(row.key, "first", "quick")
+    assert _look(saved, {"shows": True}).result == str({"so": "far"})
+    assert so_far_of(asked) is None
+    Computation.objects.update(state=Computation.State.RUNNING, result=b"x" * 60)
+    assert so_far_of(asked) is None
 
 
 def test_looking_writes_nothing(browser: Client, saved: SavedPlan) -> None:

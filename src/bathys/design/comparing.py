@@ -39,6 +39,7 @@ def compare_layouts(
     brief: DesignBrief,
     at_hand: AtHand = AtHand(),  # noqa: B008 - it never changes
     tell: Callable[[float], bool] = lambda _share: True,
+    show: Callable[[tuple[LayoutTried, ...]], None] = lambda _so_far: None,
 ) -> tuple[LayoutTried, ...]:
     """Size a brief in every layout that has room for what is to grow.
 
@@ -50,6 +51,8 @@ def compare_layouts(
         What the builder brings along
     tell : callable
         Told from time to time the share that is done; says whether to go on
+    show : callable
+        Shown what is found so far
 
     Returns
     -------
@@ -86,6 +89,7 @@ def compare_layouts(
             tried.append(LayoutTried(layout, own, None, refused))
         else:
             tried.append(LayoutTried(layout, own, answer, None))
+        show(tuple(sorted(tried, key=_order)))
     return tuple(sorted(tried, key=_order))
 
 

@@ -17,6 +17,7 @@ def design(
     brief: DesignBrief,
     at_hand: AtHand = AtHand(),  # noqa: B008 - it never changes
     tell: Callable[[float], bool] = lambda _share: True,
+    show: Callable[[tuple[Answer, ...]], None] = lambda _so_far: None,
 ) -> tuple[Answer, ...]:
     """Size a brief for each aim.
 
@@ -28,6 +29,8 @@ def design(
         What the builder brings along
     tell : callable
         Told from time to time the share that is done; says whether to go on
+    show : callable
+        Shown what is found so far
 
     Returns
     -------
@@ -57,6 +60,7 @@ def design(
         else:
             old = answers[same]
             answers[same] = Answer((*old.aims, aim), old.choice, old.assessment, old.later)
+        show(tuple(answers))
     if not answers and last is not None:
         frees = _proven(brief, last, at_hand, progress)
         raise DesignRefused(last.wish, last.sentence, last.figures, frees)

@@ -19,7 +19,7 @@ from bathys_web.computing.models import Computation
 from bathys_web.computing.queue import defer
 from bathys_web.computing.results import BadResult, unpack
 
-__all__ = ["MOST_OPEN", "Answer", "answer_to", "ask", "stop"]
+__all__ = ["MOST_OPEN", "Answer", "answer_to", "ask", "so_far_of", "stop"]
 
 MOST_OPEN = 12
 """Computations of one user that wait or run at a time; more are refused until some are done."""
@@ -196,6 +196,27 @@ def _give_up(page: str, content: str) -> None:
     """Stop what was asked for the same page before, of a plan that has changed since."""
     old = Computation.objects.filter(page=page, state__in=_OPEN).exclude(content=content)
     old.update(state=Computation.State.STOPPED)
+
+
+def so_far_of(answer: Answer) -> Any:
+    """What a computation that runs has found so far.
+
+    Parameters
+    ----------
+    answer : Answer
+        What is known of it
+
+    Returns
+    -------
+    object
+        None if it shows nothing yet, or does not run
+    """
+    rows = Computation.objects.filter(pk=answer.number, state=Computation.State.RUNNING)
+    packed = rows.values_list("result", flat=True).first()
+    try:
+        return unpack(packed) if packed else None
+    except BadResult:
+        return None
 
 
 def stop(number: int, page: str) -> None:

@@ -2,14 +2,25 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Protocol
 
 from bathys.plan import Plan
 
 __all__ = ["IsWanted", "Kind", "computation", "kind_of"]
 
-IsWanted = Callable[[float], bool]
-"""Told the share of the way [-], answers whether to go on."""
+
+class IsWanted(Protocol):
+    """Told the share of the way [-], answers whether to go on."""
+
+    def __call__(self, share: float) -> bool:
+        """Whether to go on."""
+        ...
+
+    def show(self, so_far: Any) -> None:
+        """Let whoever waits see what is found so far."""
+        ...
+
+
 Compute = Callable[[Plan, Mapping[str, Any], IsWanted], Any]
 
 

@@ -4,9 +4,10 @@ import logging
 import threading
 import time
 from datetime import timedelta
+from typing import Any
 from uuid import uuid4
 
-from django.db import connection, transaction
+from django.db import connection, models, transaction
 from django.utils import timezone
 
 from bathys.engine import engine_name
@@ -56,11 +57,15 @@ class _Heart:
     def _beat(self) -> None:
         try:
             while not self._ends.wait(_BEAT):
-                rows = Computation.objects.filter(**self._mine)
-                noted = rows.update(heard=timezone.now(), reached=self.reached)
+                noted = self.rows.update(heard=timezone.now(), reached=self.reached)
                 self.is_wanted = self.is_wanted and noted == 1
         finally:
             connection.close()
+
+    @property
+    def rows(self) -> models.QuerySet[Computation]:
+        """The computation, as long as this worker has it."""
+        return Computation.objects.filter(**self._mine)
 
     def end(self) -> None:
         """Stop beating."""
@@ -96,6 +101,28 @@ class _Turns:
             self.lent += self._last - now
 
 
+class _Wanted:
+    """What a computation tells of its way, and whether it is to go on."""
+
+    def __init__(self, heart: _Heart, turns: _Turns, lane: str) -> None:
+        self._heart, self._turns, self._lane = heart, turns, lane
+        self._begun, self.is_slow = time.monotonic(), False
+
+    def __call__(self, share: float) -> bool:
+        self._heart.reached = share
+        if self._lane == Computation.Lane.LONG:
+            self._turns.give()
+        took = time.monotonic() - self._begun - self._turns.lent
+        self.is_slow = self._lane == Computation.Lane.QUICK and took > _QUICK
+        if took > _MOST:
+            raise TakesTooLong
+        return self._heart.is_wanted and not self.is_slow and not closing.is_set()
+
+    def show(self, so_far: Any) -> None:
+        """Keep what is found so far where the result is to stand."""
+        self._heart.rows.update(result=pack(so_far))
+
+
 def _stalled() -> dict[str, object]:
     return {"state": _State.RUNNING, "heard__lt": timezone.now() - timedelta(seconds=STALE)}
 
@@ -123,27 +150,15 @@ def work_on(key: str, worker: str, lane: str, within: tuple[int | None, ...] = (
             defer(key, lane, 0, _ANOTHERS)
         return
     row = Computation.objects.defer("result").get(key=key)
-    heart, turns = _Heart(key, worker), _Turns((*within, row.asked_by_id))
-    begun, is_slow = time.monotonic(), False
-
-    def is_wanted(share: float) -> bool:
-        nonlocal is_slow
-        heart.reached = share
-        if lane == Computation.Lane.LONG:
-            turns.give()
-        took = time.monotonic() - begun - turns.lent
-        is_slow = lane == Computation.Lane.QUICK and took > _QUICK
-        if took > _MOST:
-            raise TakesTooLong
-        return heart.is_wanted and not is_slow and not closing.is_set()
-
+    heart = _Heart(key, worker)
+    wanted = _Wanted(heart, _Turns((*within, row.asked_by_id)), lane)
     mine = Computation.objects.filter(key=key, worker=worker, state=_State.RUNNING)
     try:
-        result = kind_of(row.kind).compute(plan_from_data(row.document), row.words, is_wanted)
+        result = kind_of(row.kind).compute(plan_from_data(row.document), row.words, wanted)
         mine.update(state=_State.DONE, result=pack(result), ended=timezone.now(), reached=1.0)
     except Abandoned:
-        if is_slow or closing.is_set():
-            _hand_on(key, worker, Computation.Lane.LONG if is_slow else row.lane)
+        if wanted.is_slow or closing.is_set():
+            _hand_on(key, worker, Computation.Lane.LONG if wanted.is_slow else row.lane)
     except TakesTooLong:
         why = "This takes longer than a quarter of an hour. Ask for fewer hours, or a smaller plan."
         mine.update(state=_State.FAILED, why=why, ended=timezone.now())
@@ -159,7 +174,7 @@ def _hand_on(key: str, worker: str, lane: str) -> None:
     """Back on the queue, in this lane."""
     with transaction.atomic():
         moved = Computation.objects.filter(key=key, worker=worker, state=_State.RUNNING).update(
-            state=_State.WAITING, lane=lane, reached=0.0
+            state=_State.WAITING, lane=lane, reached=0.0, result=None
         )
         if moved:
             row = Computation.objects.only("asked_by").get(key=key)

@@ -13,7 +13,7 @@ from bathys.units import System, fill_sentence, show
 from bathys_web.plans.pages import shown_figure
 from bathys_web.plans.storing import assessment_of_plan
 
-__all__ = ["answers_told", "reasons_told", "tradeoffs_told"]
+__all__ = ["answers_told", "found_so_far", "reasons_told", "tradeoffs_told"]
 
 _BOXES = {
     "dig": "length",
@@ -61,6 +61,28 @@ def answers_told(result: Mapping[str, Any], units: System) -> dict[str, Any]:
     cards = [_card(n, row, units) for n, row in enumerate(result["answers"])]
     missing = [AIMS[aim] for aim in result["missing"]]
     return {"cards": cards, "is_one": len(cards) == 1, "missing": " and ".join(missing)}
+
+
+def found_so_far(result: Mapping[str, Any], units: System) -> list[dict[str, str]]:
+    """What a search that still goes on has found.
+
+    Parameters
+    ----------
+    result : mapping of str to object
+        As it is shown by the computation
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of dict of str to str
+        What each plan is the best for, or its layout, and its power
+    """
+    if "layouts" in result:
+        rows = [(LAYOUTS[r["layout"]].name, r["answer"]) for r in result["layouts"] if r["answer"]]
+    else:
+        rows = [(" and ".join(AIMS[aim] for aim in r["aims"]), r) for r in result["answers"]]
+    return [{"what": what, "watts": show(row["watts"], "power", units)} for what, row in rows]
 
 
 def _refusal(refused: dict[str, Any], units: System) -> dict[str, Any]:

@@ -1,7 +1,7 @@
 """What is computed of plans by workers: followed through time, played, remedies tried."""
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.http import QueryDict
@@ -12,6 +12,7 @@ from bathys.design import (
     AtHand,
     DesignBrief,
     DesignRefused,
+    LayoutTried,
     brief_from_data,
     compare_layouts,
     design,
@@ -104,7 +105,7 @@ def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
     return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], context)
 
 
-@computation("design")
+@computation("design", lambda plan, words: words["asked"] != "aims")
 def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
     """Plans for a brief; or every layout held against it; or all that may be chosen, tried."""
     brief = brief_from_data(words["brief"])
@@ -114,18 +115,30 @@ def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
     )
     at_hand = AtHand(pumps, PriceList.from_data(words["prices"]))
     if words["asked"] == "layouts":
-        return {"layouts": _layouts(brief, at_hand, is_wanted)}
+
+        def show_layouts(rows: Sequence[LayoutTried]) -> None:
+            is_wanted.show({"layouts": [_layout(row, at_hand) for row in rows]})
+
+        rows = compare_layouts(brief, at_hand, is_wanted, show_layouts)
+        return {"layouts": [_layout(row, at_hand) for row in rows]}
     if words["asked"] == "tradeoffs":
-        rows = tradeoffs(brief, at_hand, is_wanted)
+        found = tradeoffs(brief, at_hand, is_wanted)
         return {
             "answers": [
-                {**_answer(brief, row.answer, at_hand), "is_beaten": row.is_beaten} for row in rows
+                {**_answer(brief, row.answer, at_hand), "is_beaten": row.is_beaten} for row in found
             ]
         }
+
+    def show(so_far: Sequence[Answer]) -> None:
+        is_wanted.show(_answers(brief, so_far, at_hand))
+
     try:
-        answers = design(brief, at_hand, is_wanted)
+        return _answers(brief, design(brief, at_hand, is_wanted, show), at_hand)
     except DesignRefused as refused:
         return {"refused": _refusal(refused)}
+
+
+def _answers(brief: DesignBrief, answers: Sequence[Answer], at_hand: AtHand) -> dict[str, Any]:
     found = {aim for answer in answers for aim in answer.aims}
     return {
         "answers": [_answer(brief, answer, at_hand) for answer in answers],
@@ -133,15 +146,12 @@ def _design(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
     }
 
 
-def _layouts(brief: DesignBrief, at_hand: AtHand, is_wanted: IsWanted) -> list[dict[str, Any]]:
-    return [
-        {
-            "layout": row.layout.key,
-            "refused": _refusal(row.refused) if row.refused is not None else None,
-            "answer": _answer(row.brief, row.answer, at_hand) if row.answer is not None else None,
-        }
-        for row in compare_layouts(brief, at_hand, is_wanted)
-    ]
+def _layout(row: LayoutTried, at_hand: AtHand) -> dict[str, Any]:
+    return {
+        "layout": row.layout.key,
+        "refused": _refusal(row.refused) if row.refused is not None else None,
+        "answer": _answer(row.brief, row.answer, at_hand) if row.answer is not None else None,
+    }
 
 
 def _refusal(refused: DesignRefused) -> dict[str, Any]:

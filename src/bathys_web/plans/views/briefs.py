@@ -18,12 +18,12 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bathys.design import AIMS, LAYOUTS, DesignBrief
 from bathys.plan import Plan, plan_from_data
 from bathys.units import System
-from bathys_web.computing.asking import Answer, answer_to, ask, stop
+from bathys_web.computing.asking import Answer, answer_to, ask, so_far_of, stop
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_brief import keep_brief, kept_brief_of, plans_of_brief
 from bathys_web.plans.actions.keep_container import own_containers_of
 from bathys_web.plans.actions.keep_prices import prices_of
-from bathys_web.plans.brief_cards import answers_told, reasons_told, tradeoffs_told
+from bathys_web.plans.brief_cards import answers_told, found_so_far, reasons_told, tradeoffs_told
 from bathys_web.plans.brief_form import ANY_LAYOUT, BriefForm
 from bathys_web.plans.choices import container_choices, own_container_choices
 from bathys_web.plans.models import OwnPump, SavedPlan
@@ -209,8 +209,15 @@ def brief_answers(request: SignedInRequest) -> HttpResponse:
         "origin": kept.plan,
         "layout": LAYOUTS.get(form.typed["layout"]),
         **(answers_told(found.result, units) if found.is_done else {}),
+        "so_far": _so_far(found, units),
     }
     return render(request, "plans/brief_answers.html", context)
+
+
+def _so_far(found: Answer, units: System) -> list[dict[str, str]]:
+    """The plans that are found while the search still goes on."""
+    known = so_far_of(found) if found.is_open else None
+    return found_so_far(known, units) if known else []
 
 
 @require_http_methods(["GET", "POST"])
