@@ -51,10 +51,7 @@ def _shoot_benches(page: Page) -> None:
 
 
 def _shoot_garden(page: Page) -> None:
-    """A plan with all that lives in it: its water by its oxygen, and the benches of that."""
-    page.locator("#show-tint").select_option("oxygen")
-    _shoot(page, "garden")
-    page.locator("#show-tint").select_option("")
+    """A plan with all that lives in it: the benches of that."""
     page.locator("#bench-solids").click()
     page.wait_for_selector("#bench .cutaway")
     _shoot_bench(page, "solids-bench")
@@ -135,6 +132,24 @@ def _shoot_help(page: Page, address: str) -> None:
     take("settler", 800)
 
 
+def _shoot_run(page: Page, address: str) -> None:
+    """The log on a phone, with a bucket, a level and a job in it."""
+    page.goto(address)
+    page.set_input_files("#plan-file", EXAMPLES / "split-flow.json")
+    page.get_by_role("button", name="Import").click()
+    page.get_by_role("link", name="Run", exact=True).click()
+    for kind, box, typed in (
+        ("Flow, by a bucket", "#entry-times", "43.1 43.6 42.8"),
+        ("Water under the rim", "#entry-below", "6 cm"),
+    ):
+        page.get_by_role("link", name=kind).click()
+        page.locator("input[name=part]").nth(1).check()
+        page.locator(box).fill(typed)
+        page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Done: Look at it").click()
+    _shoot(page, "run", full=True)
+
+
 def main(address: str) -> None:
     """Take every picture once."""
     SHOTS.mkdir(parents=True, exist_ok=True)
@@ -172,6 +187,7 @@ def main(address: str) -> None:
         page.get_by_role("link", name="Heron Lane stacked pair", exact=True).click()
         page.set_viewport_size(PHONE)
         _shoot(page, "plan-phone")
+        _shoot_run(page, address)
         page.set_viewport_size(DESK)
         page.goto(f"{address}/plans/brief/")
         page.locator("#brief-name").evaluate("e => { e.value = 'Alder Bank split flow' }")

@@ -267,6 +267,6 @@ def _air(found: Evaluation) -> Iterator[Reason]:
             pump.id,
             "air pump",
             "{flow:flow} of air for all stones: a little over each fish tank’s volume an hour, and "
-            "what roots and carriers take; its label is for no depth, so it is larger.",
+            "what roots and carriers take. Its label is for no depth, so it is larger.",
             {"flow": flow},
         )

@@ -14,6 +14,7 @@ from bathys_web.plans.views import holes as holes_views
 from bathys_web.plans.views import own_parts as part_views
 from bathys_web.plans.views import prices as price_views
 from bathys_web.plans.views import pumps as pump_views
+from bathys_web.plans.views import run as run_views
 from bathys_web.plans.views import stands as stands_views
 
 urlpatterns = [
@@ -100,6 +101,10 @@ urlpatterns = [
     path("plans/<uuid:key>/offers/<slug:kind>/preview/", views.preview, name="preview"),
     path("plans/<uuid:key>/compare/", views.compare, name="compare"),
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
+    path("plans/<uuid:key>/run/", run_views.run, name="run"),
+    path("plans/<uuid:key>/run/log.csv", run_views.log_csv, name="log_csv"),
+    path("plans/<uuid:key>/run/enter/<slug:kind>/", run_views.enter, name="enter"),
+    path("plans/<uuid:key>/run/<int:pk>/delete/", run_views.delete_entry, name="delete_entry"),
     path("plans/<uuid:key>/reasons/", brief_views.plan_reasons, name="plan_reasons"),
     path("plans/<uuid:key>/explained/", views.explained, name="explained"),
     path("plans/<uuid:key>/play/", views.play, name="play"),

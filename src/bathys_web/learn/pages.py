@@ -34,6 +34,7 @@ HELP = (
     HelpPage("water", "Fish, water and air", "What lives in the water, and how long it has air."),
     HelpPage("ground", "Ground plan", "Where everything stands, and how pipes run."),
     HelpPage("build", "Build", "The sheet to level, drill, cut and buy by."),
+    HelpPage("run", "Run", "Measure, log and keep up what is built."),
     HelpPage("parts", "Parts", "Pumps you can buy, containers, pipe sizes and prices."),
     HelpPage("account", "Account", "Password, e-mail address, your data, the demo account."),
 )

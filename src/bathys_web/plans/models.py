@@ -14,6 +14,7 @@ __all__ = [
     "AsDesigned",
     "BuildTicks",
     "DynamicVerdict",
+    "LogEntry",
     "OwnContainer",
     "OwnPrices",
     "OwnPump",
@@ -163,6 +164,29 @@ class BuildTicks(models.Model):
 
     def __str__(self) -> str:
         return f"{len(self.done)} steps of {self.plan_id}"
+
+
+class LogEntry(models.Model):
+    """Something that was measured or done. ``key`` comes from whoever sent it: sent twice, it is
+    kept once."""
+
+    plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="log")
+    key = models.UUIDField()
+    kind = models.CharField(max_length=20)  # of bathys.fieldlog.ENTRY_KINDS
+    part = models.CharField(max_length=40, blank=True)
+    at = models.DateTimeField()
+    values = models.JSONField()  # by field, in SI
+    note = models.CharField(max_length=300, blank=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-at", "-pk")
+        constraints = (models.UniqueConstraint(fields=("plan", "key"), name="one_entry_a_key"),)
+        indexes = (models.Index(fields=("plan", "kind", "part"), name="log_by_part"),)
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.plan_id}"
 
 
 class AsDesigned(models.Model):

@@ -1,0 +1,38 @@
+"""What is measured and done once a layout runs, and what it says beside the plan.
+
+Public: :data:`ENTRY_KINDS`, :func:`read_entry`, :func:`expected_of`, :func:`held_against`,
+:func:`trend_of`, :func:`ewma_news`, :func:`due_jobs`.
+"""
+
+from bathys.fieldlog.due import DueJob, due_jobs
+from bathys.fieldlog.expecting import (
+    Expected,
+    Measured,
+    Verdict,
+    expected_of,
+    held_against,
+    measured_of,
+)
+from bathys.fieldlog.kinds import ENTRY_KINDS, EntryField, EntryKind
+from bathys.fieldlog.reading import BadEntry, read_entry
+from bathys.fieldlog.trends import EwmaPoint, Trend, ewma_news, trend_of
+
+__all__ = [
+    "ENTRY_KINDS",
+    "BadEntry",
+    "DueJob",
+    "EntryField",
+    "EntryKind",
+    "EwmaPoint",
+    "Expected",
+    "Measured",
+    "Trend",
+    "Verdict",
+    "due_jobs",
+    "ewma_news",
+    "expected_of",
+    "held_against",
+    "measured_of",
+    "read_entry",
+    "trend_of",
+]

@@ -1,0 +1,209 @@
+"""Kinds of entries, what is asked of each, and at which parts it is made."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from bathys.evaluation import Evaluation
+
+__all__ = ["ENTRY_KINDS", "EntryField", "EntryKind"]
+
+_STILL = 1e-7  # [m³/s]
+
+
+@dataclass(frozen=True, slots=True)
+class EntryField:
+    """Something that is asked of an entry.
+
+    Attributes
+    ----------
+    name, label : str
+        Its name in the data, and for people
+    quantity : str
+        What it measures; empty for words
+    least, most : float
+        Its bounds, in SI
+    is_needed : bool
+        Whether the entry says nothing without it
+    usual : str
+        What stands in its box at first
+    is_many : bool
+        Whether several values may be typed, apart by spaces
+    """
+
+    name: str
+    label: str
+    quantity: str
+    least: float = 0.0
+    most: float = 0.0
+    is_needed: bool = True
+    usual: str = ""
+    is_many: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class EntryKind:
+    """A kind of entry.
+
+    Attributes
+    ----------
+    key, title : str
+        Its name in the data, and for people
+    how : tuple of str
+        How it is done, step by step
+    fields : tuple of EntryField
+        What is asked
+    parts : callable
+        From the numbers of a plan to the ids of the parts it can be made at
+    measures : str
+        Quantity of the figure that it comes to; empty if it comes to none
+    """
+
+    key: str
+    title: str
+    how: tuple[str, ...]
+    fields: tuple[EntryField, ...]
+    parts: Callable[[Evaluation], Iterator[str]]
+    measures: str = ""
+
+
+def _outlets(found: Evaluation) -> Iterator[str]:
+    for duty in found.duties.values():
+        yield from (d.run for d in duty.deliveries if d.flow > _STILL)
+
+
+def _siphon_beds(found: Evaluation) -> Iterator[str]:
+    yield from (bed.bed.id for bed in found.beds if not bed.fed_by)
+
+
+def _pumps(found: Evaluation) -> Iterator[str]:
+    yield from (pump.id for pump in found.plan.pumps)
+
+
+def _vessels(found: Evaluation) -> Iterator[str]:
+    for vessel in found.plan.vessels:
+        pumped = any(p.stands_in == vessel.id for p in found.plan.pumps)
+        if vessel.use.keeps_fish or pumped:
+            yield vessel.id
+
+
+def _tanks(found: Evaluation) -> Iterator[str]:
+    yield from (v.id for v in found.plan.vessels if v.use.keeps_fish)
+
+
+def _fish(found: Evaluation) -> Iterator[str]:
+    yield from (cohort.id for cohort in found.plan.fish)
+
+
+def _whole(found: Evaluation) -> Iterator[str]:
+    yield ""
+
+
+_KINDS = (
+    EntryKind(
+        "bucket",
+        "Flow, by a bucket",
+        (
+            "Hold a bucket of known litres under the outlet.",
+            "Time how long it takes to fill. Three times is surer than once.",
+        ),
+        (
+            EntryField("volume", "Bucket", "volume", 2e-4, 1.0, usual="10 L"),
+            EntryField("times", "Seconds, each time", "time", 0.5, 3600.0, is_many=True),
+        ),
+        _outlets,
+        "flow",
+    ),
+    EntryKind(
+        "cycle",
+        "Siphon, start to start",
+        ("Note the time when the siphon starts, and when it starts again.",),
+        (EntryField("period", "From one start to the next", "clock", 30.0, 86400.0),),
+        _siphon_beds,
+        "clock",
+    ),
+    EntryKind(
+        "level",
+        "Water under the rim",
+        ("Measure from the rim straight down to the water, while the pump runs.",),
+        (EntryField("below", "Under the rim", "length", 0.0, 5.0),),
+        _vessels,
+        "length",
+    ),
+    EntryKind(
+        "watts",
+        "Power, by a plug meter",
+        (
+            "Put the meter between plug and socket, in a dry place.",
+            "Read the watts when the pump has run for some minutes.",
+        ),
+        (EntryField("power", "Watts", "power", 0.1, 1e5),),
+        _pumps,
+        "power",
+    ),
+    EntryKind(
+        "water",
+        "Water test",
+        (
+            "Take water from the fish tank, away from where it comes in.",
+            "Do each test as its kit says. A strip that lies between two fields: write the middle.",
+        ),
+        (
+            EntryField("temperature", "Temperature", "temperature", -1.0, 45.0, is_needed=False),
+            EntryField("ph", "pH", "ratio", 3.0, 11.0, is_needed=False),
+            EntryField("ammonia", "Ammonia, as nitrogen", "dissolved", 0.0, 100.0, False),
+            EntryField("nitrite", "Nitrite, as nitrogen", "dissolved", 0.0, 100.0, False),
+            EntryField("nitrate", "Nitrate, as nitrogen", "dissolved", 0.0, 1000.0, False),
+            EntryField("oxygen", "Oxygen", "dissolved", 0.0, 30.0, False),
+            EntryField("alkalinity", "Alkalinity, as CaCO3", "dissolved", 0.0, 2000.0, False),
+        ),
+        _tanks,
+    ),
+    EntryKind(
+        "feed",
+        "Feed given",
+        ("Weigh a spoon or a handful once; then count them.",),
+        (EntryField("mass", "Feed", "mass", 1e-5, 1e3, usual=""),),
+        _fish,
+        "mass",
+    ),
+    EntryKind(
+        "deaths",
+        "Fish that died",
+        ("Take them out at once. More than one in a day: test the water now.",),
+        (EntryField("count", "How many", "count", 1.0, 1e6, usual="1"),),
+        _fish,
+    ),
+    EntryKind(
+        "netted",
+        "Fish weighed",
+        ("Net a few, weigh them together in water, and put them back.",),
+        (
+            EntryField("count", "How many", "count", 1.0, 1e5),
+            EntryField("mass", "All together", "mass", 1e-5, 1e4),
+        ),
+        _fish,
+        "mass",
+    ),
+    EntryKind(
+        "top_up",
+        "Water topped up",
+        ("Only water that has stood for a day, or has its chlorine taken out.",),
+        (EntryField("volume", "How much", "volume", 1e-4, 1e3),),
+        _vessels,
+    ),
+    EntryKind(
+        "addition",
+        "Something put in",
+        ("Write what it was and how much; little at a time.",),
+        (
+            EntryField("what", "What", ""),
+            EntryField("mass", "How much", "mass", 1e-6, 1e3),
+        ),
+        _vessels,
+    ),
+    EntryKind("job", "Job done", (), (EntryField("job", "Job", ""),), _whole),
+    EntryKind("note", "Note", (), (EntryField("words", "Note", ""),), _whole),
+)
+
+ENTRY_KINDS: dict[str, EntryKind] = {kind.key: kind for kind in _KINDS}
+"""By their names, in the order in which they are offered."""

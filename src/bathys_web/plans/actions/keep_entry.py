@@ -1,0 +1,102 @@
+"""Keep what was measured or done, and drop what was a mistake."""
+
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from django.contrib.auth.models import User
+from django.core.exceptions import PermissionDenied
+from django.db import transaction
+from django.utils import timezone
+
+from bathys_web.plans.models import LogEntry, SavedPlan
+
+__all__ = ["BadMoment", "drop_entry", "keep_entry"]
+
+_MOST = 20_000  # entries of a plan
+_AHEAD = timedelta(minutes=10)  # a clock may be so fast
+
+
+class BadMoment(ValueError):
+    """An entry of the future, or one too many; its message is a sentence."""
+
+
+@transaction.atomic
+def keep_entry(
+    saved: SavedPlan,
+    user: User,
+    key: UUID,
+    what: tuple[str, str, Mapping[str, Any]],
+    at: datetime,
+    note: str = "",
+) -> LogEntry:
+    """Keep an entry; sent again it is the same one.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+    user : User
+        Who asks
+    key : UUID
+        Name of the entry, from whoever sends it
+    what : (str, str, mapping)
+        Its kind, its part, and what it says by field, in SI
+    at : datetime
+        When it was
+    note : str
+        Words to it
+
+    Returns
+    -------
+    LogEntry
+        The entry
+
+    Raises
+    ------
+    PermissionDenied
+        If the plan is not theirs
+    BadMoment
+        If it lies in the future, or the log is full
+    """
+    if saved.owner_id != user.pk:
+        raise PermissionDenied
+    if at > timezone.now() + _AHEAD:
+        raise BadMoment("That is still to come: check date and time.")
+    if LogEntry.objects.filter(plan=saved).count() >= _MOST:
+        raise BadMoment("The log of this plan is full. Save it as a file and delete old entries.")
+    kind, part, values = what
+    entry, _ = LogEntry.objects.get_or_create(
+        plan=saved,
+        key=key,
+        defaults={
+            "kind": kind,
+            "part": part,
+            "values": dict(values),
+            "at": at,
+            "note": note[:300],
+            "author": user,
+        },
+    )
+    return entry
+
+
+def drop_entry(entry: LogEntry, user: User) -> None:
+    """Drop an entry that was a mistake.
+
+    Parameters
+    ----------
+    entry : LogEntry
+        The entry
+    user : User
+        Who asks
+
+    Raises
+    ------
+    PermissionDenied
+        If its plan is not theirs
+    """
+    if entry.plan.owner_id != user.pk:
+        raise PermissionDenied
+    entry.delete()

@@ -1,0 +1,271 @@
+"""The log of a plan as its page shows it: what is due, what was measured, where it is going."""
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import datetime
+from typing import Any
+
+from bathys.evaluation import Evaluation
+from bathys.fieldlog import (
+    ENTRY_KINDS,
+    EntryKind,
+    Expected,
+    Measured,
+    due_jobs,
+    ewma_news,
+    expected_of,
+    held_against,
+    measured_of,
+    trend_of,
+)
+from bathys.units import System, fill_sentence, show, unit_of
+from bathys_web.plans.models import LogEntry
+
+__all__ = ["done_ago", "entry_words", "run_context"]
+
+_DAY = 86400.0
+_SHOWN = 60  # entries of the list
+_SOON = 7.0  # jobs due within so long are listed [d]
+_CLEANED = ("strainer-", "clean-", "siphon-")  # jobs after which a series begins anew
+
+
+def run_context(
+    found: Evaluation, entries: Sequence[LogEntry], now: datetime, units: System
+) -> dict[str, Any]:
+    """Everything that the page of the log shows.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of the plan
+    entries : sequence of LogEntry
+        Its log, the latest first
+    now : datetime
+        When it is shown
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict of str to object
+        For the page: ``jobs`` that are due, the latest ``measures``, what is ``news``, and the
+        ``rows`` of the log
+    """
+    since = max(((now - e.at).total_seconds() / _DAY for e in entries), default=0.0)
+    jobs = due_jobs(found, done_ago(entries, now), since)
+    series = _series(entries, found)
+    return {
+        "jobs": [_job(row, found, units) for row in jobs if row.left <= _SOON],
+        "measures": [_measure(kind, part, rows, found, units) for (kind, part), rows in series],
+        "news": list(_news(series, entries, found, now, units)),
+        "rows": [
+            _row(e, found, units, {row.job.key: row.job.title for row in jobs})
+            for e in entries[:_SHOWN]
+        ],
+        "more": max(len(entries) - _SHOWN, 0),
+    }
+
+
+def done_ago(entries: Iterable[LogEntry], now: datetime) -> dict[str, float]:
+    """How long ago each job was last done, by its key [d].
+
+    Parameters
+    ----------
+    entries : iterable of LogEntry
+        The log
+    now : datetime
+        From when it is counted
+
+    Returns
+    -------
+    dict of str to float
+        Days, [d]
+    """
+    ago = dict[str, float]()
+    for entry in entries:
+        if entry.kind == "job":
+            days = (now - entry.at).total_seconds() / _DAY
+            key = str(entry.values["job"])
+            ago[key] = min(days, ago.get(key, days))
+    return ago
+
+
+_Series = list[tuple[tuple[str, str], list[tuple[LogEntry, Measured]]]]
+
+
+def _series(entries: Sequence[LogEntry], found: Evaluation) -> _Series:
+    """Measurements by kind and part, each in their order."""
+    series = defaultdict[tuple[str, str], list[tuple[LogEntry, Measured]]](list)
+    for entry in reversed(entries):
+        measured = measured_of(entry.kind, entry.part, entry.values, found)
+        if measured is not None and entry.part in found.plan.names:
+            series[entry.kind, entry.part].append((entry, measured))
+    return sorted(series.items())
+
+
+def _measure(
+    kind: str,
+    part: str,
+    rows: list[tuple[LogEntry, Measured]],
+    found: Evaluation,
+    units: System,
+) -> dict[str, Any]:
+    entry, measured = rows[-1]
+    expected, quantity = expected_of(kind, part, found), ENTRY_KINDS[kind].measures
+    told = {
+        "part": part,
+        "name": found.plan.names[part],
+        "what": ENTRY_KINDS[kind].title,
+        "at": entry.at,
+        "measured": _with_doubt(measured, quantity, units),
+        "count": len(rows),
+    }
+    if expected is None:
+        return told
+    z, verdict = held_against(measured, expected)
+    return {
+        **told,
+        "expected": _with_doubt(expected, quantity, units),
+        "verdict": verdict,
+        "side": "" if verdict == "within" else "more" if z > 0.0 else "less",
+    }
+
+
+def _with_doubt(figure: Measured | Expected, quantity: str, units: System) -> str:
+    return f"{show(figure.value, quantity, units)} ± {show(figure.spread, quantity, units)}"
+
+
+def _news(
+    series: _Series, entries: Sequence[LogEntry], found: Evaluation, now: datetime, units: System
+) -> Iterable[str]:
+    """Sentences on what drifts, since the last cleaning."""
+    cleaned = [
+        e.at for e in entries if e.kind == "job" and str(e.values["job"]).startswith(_CLEANED)
+    ]
+    for (kind, part), rows in series:
+        name = found.plan.names[part]
+        after = [r for r in rows if not cleaned or r[0].at >= max(cleaned)]
+        values = [m.value for _, m in after]
+        days = [(e.at - now).total_seconds() / _DAY for e, _ in after]
+        trend = trend_of(days, values)
+        expected = expected_of(kind, part, found)
+        if trend is not None:
+            way = "up" if trend.change > 0.0 else "down"
+            sentence = (
+                f"{{part:words}}: {ENTRY_KINDS[kind].title.lower()} is {way} {{change:percent}} in "
+                "{days:count} days."
+            )
+            yield fill_sentence(
+                sentence + _ahead(kind, part, trend.days_until, found),
+                {"part": name, "change": abs(trend.change), "days": round(trend.days)},
+                units,
+                {},
+            )
+        elif expected is not None and len(values) > 1:
+            spread = max(expected.spread, after[-1][1].spread)
+            if ewma_news(values, expected.value, spread)[-1].is_news:
+                yield fill_sentence(
+                    f"{{part:words}}: {ENTRY_KINDS[kind].title.lower()} keeps off what the plan "
+                    "expects. Look for what changed.",
+                    {"part": name},
+                    units,
+                    {},
+                )
+    yield from _water_news(entries, found, units)
+
+
+def _ahead(kind: str, part: str, days_until: Any, found: Evaluation) -> str:
+    """When a siphon no longer starts or stops, if its flow goes on so."""
+    if kind != "bucket":
+        return ""
+    target = found.plan.owner_of(found.plan.part(part).end)
+    for bed in found.beds:
+        if bed.bed.id == target:
+            for limit, words in (
+                (bed.cycle.window.start.value, "no longer starts"),
+                (bed.cycle.window.stop.value, "no longer stops"),
+            ):
+                days = days_until(limit)
+                if days is not None:
+                    name = bed.siphon.name
+                    return f" At this pace {name} {words} in about {max(round(days), 1)} days."
+    return ""
+
+
+def _water_news(entries: Sequence[LogEntry], found: Evaluation, units: System) -> Iterable[str]:
+    """What the last water test says that fish do not stand."""
+    last = next((e for e in entries if e.kind == "water"), None)
+    if last is None or not found.plan.fish:
+        return
+    most, value = min(c.stands.most_nitrite for c in found.plan.fish), last.values.get("nitrite")
+    if value is not None and float(value) > most:
+        yield fill_sentence(
+            "Nitrite is {value:dissolved}, and the fish stand {most:dissolved}. Feed nothing, "
+            "change a fifth of the water, and test again tomorrow.",
+            {"value": float(value), "most": most},
+            units,
+            {},
+        )
+
+
+def _job(row: Any, found: Evaluation, units: System) -> dict[str, Any]:
+    text = fill_sentence(row.job.text, row.job.figures, units, found.plan.names)
+    days = round(row.left)
+    when = "today" if days == 0 else f"in {days} days" if days > 0 else f"{-days} days over"
+    return {
+        "key": row.job.key,
+        "title": row.job.title,
+        "text": text,
+        "when": when.replace("in 1 days", "tomorrow").replace(" 1 days over", " 1 day over"),
+        "is_late": row.left < -0.5,
+        "every": f"every {row.job.days} days" if row.job.days > 1 else "every day",
+    }
+
+
+def _row(
+    entry: LogEntry, found: Evaluation, units: System, titles: Mapping[str, str]
+) -> dict[str, Any]:
+    kind = ENTRY_KINDS.get(entry.kind)
+    words = entry_words(kind, entry.values, units) if kind is not None else ""
+    return {
+        "pk": entry.pk,
+        "at": entry.at,
+        "what": kind.title if kind is not None else entry.kind,
+        "part": entry.part,
+        "name": found.plan.names.get(entry.part, entry.part),
+        "is_there": entry.part in found.plan.names,
+        "words": titles.get(words, words) if entry.kind == "job" else words,
+        "note": entry.note,
+    }
+
+
+def entry_words(kind: EntryKind, values: Mapping[str, Any], units: System) -> str:
+    """What an entry says, in words.
+
+    Parameters
+    ----------
+    kind : EntryKind
+        Its kind
+    values : mapping of str to object
+        By field, in SI
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    str
+        Its figures with their names where there are several
+    """
+    said = []
+    for asked in kind.fields:
+        value = values.get(asked.name)
+        if value is None:
+            continue
+        if not asked.quantity:
+            text = str(value)
+        elif isinstance(value, list):
+            text = ", ".join(f"{v:.1f} {unit_of(asked.quantity, units)}" for v in value)
+        else:
+            text = show(float(value), asked.quantity, units)
+        said.append(f"{asked.label}: {text}" if len(kind.fields) > 1 else text)
+    return "; ".join(said)

@@ -1,0 +1,263 @@
+"""The log of a plan that runs: quick entries, what is due, and what was measured."""
+
+import csv
+import io
+from datetime import datetime
+from typing import Any
+from uuid import UUID, uuid4
+
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.utils.dateparse import parse_datetime
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from bathys.cells import harmless
+from bathys.evaluation import Evaluation
+from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, expected_of, read_entry
+from bathys.units import System, show, unit_of
+from bathys_web.config.requests import SignedInRequest
+from bathys_web.plans.actions.keep_entry import BadMoment, drop_entry, keep_entry
+from bathys_web.plans.models import LogEntry, SavedPlan
+from bathys_web.plans.pages import units_for
+from bathys_web.plans.run_page import entry_words, run_context
+from bathys_web.plans.storing import assessment_of
+from bathys_web.plans.views.own import own_plan
+
+__all__ = ["delete_entry", "enter", "log_csv", "run"]
+
+_COLUMNS = ("at", "kind", "part", "field", "value", "unit", "note")
+
+
+def _entries(saved: SavedPlan) -> list[LogEntry]:
+    return list(LogEntry.objects.filter(plan=saved))
+
+
+@require_GET
+@login_required
+def run(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """What is due, what can be entered, and what was.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
+    saved = own_plan(request, key)
+    found = assessment_of(saved.current).evaluation
+    units = units_for(request, found.plan)
+    kinds = [k for k in ENTRY_KINDS.values() if k.key != "job" and list(k.parts(found))]
+    context = {
+        "saved": saved,
+        "plan": found.plan,
+        "units": units,
+        "kinds": kinds,
+        **run_context(found, _entries(saved), timezone.now(), units),
+    }
+    return render(request, "plans/run.html", context)
+
+
+@require_http_methods(["GET", "POST"])
+@login_required
+def enter(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
+    """The form of one kind of entry; posted, it is kept.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request: ``part``, its fields, ``at`` if it was not now, ``note``, and its ``entry`` key
+    key : UUID
+        Key of the plan
+    kind : str
+        Key of the kind
+
+    Returns
+    -------
+    HttpResponse
+        The form; to the log once it is kept
+    """
+    saved, about = own_plan(request, key), ENTRY_KINDS.get(kind)
+    found = assessment_of(saved.current).evaluation
+    units = units_for(request, found.plan)
+    parts = list(about.parts(found)) if about is not None else []
+    if about is None or not parts:
+        raise Http404
+    if request.method == "GET":
+        return _form(request, saved, (about, parts, found), units, {})
+    part = request.POST.get("part", "")
+    errors = dict[str, str]() if part in parts else {"part": "Choose one of the list."}
+    values: dict[str, Any] = {}
+    try:
+        values = read_entry(about, request.POST.dict(), units)
+    except BadEntry as bad:
+        errors |= bad.errors
+    at = _moment(request.POST.get("at", ""), errors)
+    if not errors:
+        try:
+            what = (kind, part, values)
+            keep_entry(saved, request.user, _key_of(request), what, at, _note(request))
+        except BadMoment as bad:
+            errors["at"] = str(bad)
+    if errors:
+        return _form(request, saved, (about, parts, found), units, errors)
+    return redirect("run", saved.key)
+
+
+def _moment(typed: str, errors: dict[str, str]) -> datetime:
+    """When it was; now if nothing is typed."""
+    if not typed.strip():
+        return timezone.now()
+    try:
+        found = parse_datetime(typed.strip())
+    except ValueError:
+        found = None
+    if found is None:
+        errors["at"] = "Write date and time such as 2030-05-17 08:30."
+        return timezone.now()
+    return found if timezone.is_aware(found) else timezone.make_aware(found)
+
+
+def _key_of(request: SignedInRequest) -> UUID:
+    try:
+        return UUID(request.POST.get("entry", ""))
+    except ValueError:
+        return uuid4()
+
+
+def _note(request: SignedInRequest) -> str:
+    return "".join(c for c in request.POST.get("note", "").strip()[:300] if c.isprintable())
+
+
+def _form(
+    request: SignedInRequest,
+    saved: SavedPlan,
+    about: tuple[EntryKind, list[str], Evaluation],
+    units: System,
+    errors: dict[str, str],
+) -> HttpResponse:
+    kind, parts, found = about
+    typed = request.POST if request.method == "POST" else request.GET
+    chosen = typed.get("part", "")
+    context = {
+        "saved": saved,
+        "plan": found.plan,
+        "units": units,
+        "kind": kind,
+        "parts": [
+            {
+                "id": part,
+                "name": found.plan.names.get(part, "the whole layout"),
+                "expected": _expected(kind, part, found, units),
+                "is_chosen": part == chosen,
+            }
+            for part in parts
+        ],
+        "boxes": [
+            {
+                "name": f.name,
+                "label": f.label,
+                "unit": unit_of(f.quantity, units) if f.quantity else "",
+                "typed": typed.get(f.name, _usual(f.usual, f.quantity, units)),
+                "error": errors.get(f.name, ""),
+                "is_many": f.is_many,
+                "is_needed": f.is_needed,
+            }
+            for f in kind.fields
+        ],
+        "errors": errors,
+        "entry": typed.get("entry", "") or str(uuid4()),
+        "at": typed.get("at", ""),
+        "note": typed.get("note", ""),
+    }
+    status = 422 if errors else 200
+    return render(request, "plans/enter.html", context, status=status)
+
+
+def _usual(usual: str, quantity: str, units: System) -> str:
+    """What stands in a box at first: a bucket of the reader's units."""
+    if quantity == "volume" and usual and not unit_of(quantity, units).startswith("L"):
+        return "2 gal"
+    return usual
+
+
+def _expected(kind: EntryKind, part: str, found: Evaluation, units: System) -> str:
+    expected = expected_of(kind.key, part, found)
+    return show(expected.value, kind.measures, units) if expected is not None else ""
+
+
+@require_POST
+@login_required
+def delete_entry(request: SignedInRequest, key: UUID, pk: int) -> HttpResponse:
+    """Drop an entry that was a mistake.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    pk : int
+        Key of the entry
+
+    Returns
+    -------
+    HttpResponse
+        To the log
+    """
+    saved = own_plan(request, key)
+    drop_entry(get_object_or_404(LogEntry, pk=pk, plan=saved), request.user)
+    return redirect("run", saved.key)
+
+
+@require_GET
+@login_required
+def log_csv(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """The whole log as a file, a row for each figure.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        A CSV file
+    """
+    saved = own_plan(request, key)
+    plan = assessment_of(saved.current).evaluation.plan
+    units, file = units_for(request, plan), io.StringIO()
+    table = csv.writer(file)
+    table.writerow(_COLUMNS)
+    for entry in reversed(_entries(saved)):
+        kind = ENTRY_KINDS.get(entry.kind)
+        if kind is None:
+            continue
+        for asked in [f for f in kind.fields if f.name in entry.values]:
+            words = entry_words(kind, {asked.name: entry.values[asked.name]}, units)
+            value = words.removeprefix(f"{asked.label}: ")
+            unit = unit_of(asked.quantity, units) if asked.quantity else ""
+            cells = (
+                f"{entry.at:%Y-%m-%d %H:%M}",
+                entry.kind,
+                entry.part,
+                asked.name,
+                value.removesuffix(unit).strip() if unit and "," not in value else value,
+                unit,
+                entry.note,
+            )
+            table.writerow([harmless(cell) for cell in cells])
+    name = f"{slugify(plan.name) or 'plan'}-log.csv"
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return HttpResponse(file.getvalue(), content_type="text/csv; charset=utf-8", headers=headers)

@@ -1,0 +1,159 @@
+"""The log beside the plan: what entries say, what is expected, what is news."""
+
+import math
+from pathlib import Path
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from bathys.evaluation import Evaluation, evaluate
+from bathys.fieldlog import (
+    ENTRY_KINDS,
+    BadEntry,
+    Expected,
+    Measured,
+    due_jobs,
+    ewma_news,
+    expected_of,
+    held_against,
+    measured_of,
+    read_entry,
+    trend_of,
+)
+from bathys.plan import load_plan
+from bathys.routine import jobs_of
+
+EXAMPLES = sorted(Path("examples").glob("*.json"))
+
+MONTGOMERY = (
+    9.45, 7.99, 9.29, 11.66, 12.16, 10.18, 8.04, 11.46, 9.20, 10.34, 9.03, 11.47, 10.51, 9.40,
+    10.08, 9.37, 10.62, 10.31, 8.52, 10.84, 10.90, 9.33, 12.29, 11.50, 10.60, 11.08, 10.38, 11.62,
+    11.31, 10.52,
+)  # fmt: skip
+"""Montgomery, Introduction to Statistical Quality Control, table 9.1 (from memory)."""
+
+
+def _found(name: str) -> Evaluation:
+    return evaluate(load_plan((Path("examples") / f"{name}.json").read_bytes()))
+
+
+def test_the_chart_is_that_of_the_textbook() -> None:
+    """Its example with λ 0.1 and L 2.7 about 10: the averages of the table, limits that grow to
+    10 ± 0.62, and none beyond them before the process has gone up (Montgomery, chapter 9; from
+    memory)."""
+    points = ewma_news(MONTGOMERY, 10.0, 1.0, weight=0.1, width=2.7)
+    assert points[0].value == pytest.approx(9.945)
+    assert points[1].value == pytest.approx(9.7495)
+    assert points[0].high == pytest.approx(10.27)
+    assert points[-1].high == pytest.approx(10.0 + 2.7 * math.sqrt(0.1 / 1.9), abs=1e-3)
+    told = {5: 10.1253, 10: 10.0232, 20: 10.0108, 28: 10.5731, 29: 10.6468}
+    assert {n: round(points[n - 1].value, 4) for n in told} == told
+    assert next(n for n, p in enumerate(points, start=1) if p.is_news) == 29
+
+
+@given(st.floats(-5.0, 5.0), st.floats(1.0, 100.0), st.lists(st.floats(0.0, 50.0), min_size=3))
+def test_a_straight_line_is_found_again(slope: float, start: float, days: list[float]) -> None:
+    """What lies on a line has that line; its pace leads where it leads."""
+    assume(abs(slope) > 1e-3)
+    values = [start + slope * d for d in days]
+    trend = trend_of(days, values)
+    if trend is None:
+        assert max(days) - min(days) < 3.0
+        return
+    assert trend.first == pytest.approx(start + slope * min(days), abs=1e-6)
+    assert trend.last == pytest.approx(start + slope * max(days), abs=1e-6)
+    ahead = trend.days_until(trend.last + 7.0 * slope)
+    assert ahead == pytest.approx(7.0, rel=1e-3)
+    assert trend.days_until(trend.first - 7.0 * slope) is None
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda p: p.stem)
+def test_what_is_measured_as_planned_is_as_planned(path: Path) -> None:
+    """A bucket filled by the planned flow, a level, a cycle and watts lie within; those half as
+    large again do not."""
+    found = evaluate(load_plan(path.read_bytes()))
+    for kind in ("bucket", "cycle", "level", "watts"):
+        for part in ENTRY_KINDS[kind].parts(found):
+            expected = expected_of(kind, part, found)
+            if expected is None:
+                assert kind in ("bucket", "cycle")  # too fast to be timed, or no steady cycle
+                continue
+            for times, wanted in ((1.0, {"within"}), (2.0, {"at the edge", "outside"})):
+                value = times * expected.value
+                said = {
+                    "bucket": {"volume": 0.01, "times": [0.01 / value] * 3},
+                    "cycle": {"period": value},
+                    "level": {"below": value},
+                    "watts": {"power": value},
+                }[kind]
+                measured = measured_of(kind, part, said, found)
+                assert measured is not None
+                if times == 1.0 or expected.value > 4.0 * expected.spread:
+                    assert held_against(measured, expected)[1] in wanted
+
+
+def test_several_buckets_are_surer_than_one() -> None:
+    found = _found("split-flow")
+    part = next(ENTRY_KINDS["bucket"].parts(found))
+    once, often = (
+        measured_of("bucket", part, {"volume": 0.01, "times": times}, found)
+        for times in ([30.0], [30.0, 29.4, 30.6])
+    )
+    assert once is not None and often is not None
+    assert often.value == pytest.approx(once.value) == 0.01 / 30.0
+    assert often.spread < once.spread
+
+
+@given(st.floats(0.1, 9.0), st.floats(0.1, 9.0), st.floats(0.01, 3.0), st.floats(0.01, 3.0))
+def test_two_figures_that_change_places_differ_as_much(
+    one: float, two: float, narrow: float, wide: float
+) -> None:
+    there, verdict = held_against(Measured(one, narrow), Expected(two, wide))
+    back, again = held_against(Measured(two, wide), Expected(one, narrow))
+    assert there == pytest.approx(-back)
+    assert verdict == again
+
+
+WRONG = (
+    ("bucket", {"volume": "10 L", "times": "fast"}, "times"),
+    ("bucket", {"volume": "10 L", "times": ""}, "times"),
+    ("bucket", {"volume": "2 kg", "times": "30"}, "volume"),
+    ("bucket", {"volume": "10 L", "times": " ".join(["30"] * 11)}, "times"),
+    ("deaths", {"count": "1.5"}, "count"),
+    ("water", {}, "temperature"),
+    ("water", {"ph": "71"}, "ph"),
+    ("level", {"below": "-4 cm"}, "below"),
+    ("note", {"words": " "}, "words"),
+)
+
+
+@pytest.mark.parametrize(("kind", "typed", "field"), WRONG)
+def test_what_says_nothing_is_told_beside_its_box(
+    kind: str, typed: dict[str, str], field: str
+) -> None:
+    with pytest.raises(BadEntry) as bad:
+        read_entry(ENTRY_KINDS[kind], typed, "metric")
+    assert field in bad.value.errors
+    assert bad.value.errors[field].endswith((".", "s", "h"))
+
+
+def test_an_entry_is_read_in_either_units() -> None:
+    values = read_entry(ENTRY_KINDS["bucket"], {"volume": "2 gal", "times": "12,5; 13"}, "us")
+    assert values["volume"] == pytest.approx(2 * 3.785411784e-3)
+    assert values["times"] == [12.5, 13.0]
+    some = read_entry(ENTRY_KINDS["water"], {"ph": "7.2", "temperature": "75 °F"}, "us")
+    assert set(some) == {"ph", "temperature"}
+    assert some["temperature"] == pytest.approx(23.89, abs=0.01)
+
+
+def test_a_job_is_due_by_when_it_was_done() -> None:
+    """One just done is as far off as its interval; one never done counts from when it began."""
+    found = _found("fish-and-leaves")
+    jobs = {job.key: job.days for job in jobs_of(found)}
+    rows = {row.job.key: row for row in due_jobs(found, {"feed": 0.0}, 400.0)}
+    assert rows.keys() == jobs.keys()
+    assert rows["feed"].left == jobs["feed"]
+    assert rows["protection"].left == jobs["protection"] - 400.0
+    late = [row.left for row in due_jobs(found, {}, 400.0)]
+    assert late == sorted(late)
