@@ -44,10 +44,10 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="package")
 def workers(django_db_setup: Any, django_db_blocker: Any) -> Iterator[None]:
-    """A worker for each lane, as the start command starts them; gone before tests of the queue that
-    have workers of their own."""
+    """A worker for each lane, as the start command starts them; gone with the browser, since tests
+    of the queue have workers of their own."""
     with django_db_blocker.unblock(), worker("quick"), worker("long"):
         yield
 

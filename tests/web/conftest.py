@@ -7,7 +7,6 @@ from django.contrib.auth import get_user_model
 from django.test import Client
 
 from bathys.plan import Plan, plan_from_data
-from bathys.simulation import always
 from bathys_web.computing import asking
 from bathys_web.computing.kinds import kind_of
 from bathys_web.computing.models import Computation
@@ -43,6 +42,12 @@ def browser(owner: Any) -> Client:
 
 
 @pytest.fixture(autouse=True)
+def quick_hashes(settings: Any) -> None:
+    """A password's hash is slow on purpose; here thirty are made in a test."""
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture(autouse=True)
 def at_once(monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest) -> None:
     """What is asked for is computed where it is asked, so that a test sees it at once; a test that
     is marked ``queued`` has the queue itself."""
@@ -50,8 +55,18 @@ def at_once(monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest) -> 
         monkeypatch.setattr(asking, "defer", _compute)
 
 
+class _Always:
+    """Goes on, and nobody looks on."""
+
+    def __call__(self, share: float) -> bool:
+        return True
+
+    def show(self, so_far: Any) -> None:
+        """Nobody waits."""
+
+
 def _compute(key: str, lane: str, open_before: int) -> None:
     row = Computation.objects.get(key=key)
-    found = kind_of(row.kind).compute(plan_from_data(row.document), row.words, always)
+    found = kind_of(row.kind).compute(plan_from_data(row.document), row.words, _Always())
     row.state, row.result = Computation.State.DONE, pack(found)
     row.save()
