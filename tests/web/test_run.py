@@ -90,6 +90,22 @@ def test_a_job_that_is_done_is_no_longer_due(browser: Client, split: SavedPlan) 
     assert ",'=begun," in file
 
 
+def test_a_part_offers_what_can_be_measured_there(browser: Client, split: SavedPlan) -> None:
+    """Chosen already in the form; of a part that has none, all are offered."""
+    plan = browser.get(reverse("plan", args=[split.key]), {"part": "P1"}).content.decode()
+    address = reverse("run", args=[split.key])
+    assert f'href="{address}?part=P1"' in plan
+    page = html.unescape(browser.get(address, {"part": "P1"}).content.decode())
+    assert page.count("/run/enter/") - page.count('/enter/job/"') == 1
+    assert "/run/enter/watts/?part=P1" in page
+    form = browser.get(reverse("enter", args=[split.key, "level"]), {"part": "S1"})
+    assert 'value="S1" checked' in form.content.decode()
+    for other in ("J1", "nowhere"):
+        assert (
+            "All that can be entered" not in browser.get(address, {"part": other}).content.decode()
+        )
+
+
 def test_what_is_to_come_or_is_no_kind_is_refused(browser: Client, split: SavedPlan) -> None:
     address = reverse("enter", args=[split.key, "note"])
     for at, words in (("2999-01-01T10:00", "still to come"), ("soon", "Write date")):

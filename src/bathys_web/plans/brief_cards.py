@@ -15,6 +15,7 @@ from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["answers_told", "found_so_far", "reasons_told", "tradeoffs_told"]
 
+_DOT, _WIDER = 6.0, 5.0  # a dot of the chart, and how much wider the dearest is [px]
 _BOXES = {
     "dig": "length",
     "highest": "length",
@@ -169,8 +170,21 @@ def tradeoffs_told(result: Mapping[str, Any], units: System) -> dict[str, Any]:
     if not rows:
         return {"rows": []}
     chart = scatter_chart([(row["watts"], 100.0 * row["spare"]) for row in result["answers"]])
-    spots = [{"spot": spot, "row": rows[spot.number]} for spot in chart.spots]
+    sizes = _sizes([row["cost"][0] if row["cost"] else None for row in result["answers"]])
+    spots = [
+        {"spot": spot, "row": rows[spot.number], "size": sizes[spot.number]} for spot in chart.spots
+    ]
     return {"rows": rows, "chart": chart, "spots": spots, "has_costs": any(r["cost"] for r in rows)}
+
+
+def _sizes(costs: Sequence[float | None]) -> list[float]:
+    """How wide each dot is, the dearest the widest; all alike without prices [px]."""
+    known = [cost for cost in costs if cost is not None]
+    low, high = min(known, default=0.0), max(known, default=0.0)
+    return [
+        _DOT if cost is None or high <= low else _DOT + _WIDER * (cost - low) / (high - low)
+        for cost in costs
+    ]
 
 
 def _tradeoff(number: int, row: Mapping[str, Any], units: System) -> dict[str, Any]:

@@ -43,7 +43,7 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
     Parameters
     ----------
     request : SignedInRequest
-        The request
+        The request; with a ``part``, what can be measured there
     key : UUID
         Key of the plan
 
@@ -55,12 +55,15 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
     saved = own_plan(request, key)
     found = assessment_of(saved.current).evaluation
     units = units_for(request, found.plan)
+    part = request.GET.get("part", "")
     kinds = [k for k in ENTRY_KINDS.values() if k.key != "job" and list(k.parts(found))]
+    own = [k for k in kinds if part in k.parts(found)] if part in found.plan.names else []
     context = {
         "saved": saved,
         "plan": found.plan,
         "units": units,
-        "kinds": kinds,
+        "kinds": own or kinds,
+        "at_part": {"id": part, "name": found.plan.names[part]} if own else None,
         **run_context(found, _entries(saved), timezone.now(), units),
     }
     return render(request, "plans/run.html", context)
