@@ -6,12 +6,13 @@ from typing import Any
 
 import pytest
 from django.test.testcases import LiveServerThread, _StaticFilesHandler
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.queue_worker import worker
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
 
+expect.set_options(timeout=15_000)  # what is waited for comes late on a machine that is busy
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
 

@@ -128,9 +128,11 @@ WORDS = {
     "build_pdf": {"paper": "A4"},
     "build_paper": {"paper": "A4"},
     "keep_own_part": {"kind": "bore"},
+    "enter": {"kind": "note"},
 }
 ASKED: dict[str, dict[str, str]] = {
     "tick_step": {"step": "bases", "done": "1"},
+    "enter": {"part": "", "words": "dry"},
     "explained": {"figure": "P1.flow"},
     "bench": {"hours": "2", "cut": "", "lasts": ""},
 }
