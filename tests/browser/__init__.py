@@ -1,0 +1,1 @@
+"""The application as a browser shows it."""
