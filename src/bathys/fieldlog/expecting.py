@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from bathys.build import BUCKET, readings_of
+from bathys.build import BUCKET, Reading, readings_of
 from bathys.evaluation import Evaluation
 from bathys.quality.solids import solids_of
 
@@ -109,17 +109,16 @@ def expected_of(kind: str, part: str, found: Evaluation) -> Expected | None:
     Expected or None
         None where the plan says nothing of it
     """
-    rows = {(r.what, r.part): r for r in readings_of(found)}
+    rows: dict[tuple[str, str], Reading] = {(r.what, r.part): r for r in readings_of(found)}
     if kind == "bucket" and ("bucket", part) in rows:
         row = rows["bucket", part]
         flow = BUCKET / row.expected
         return Expected(flow, (BUCKET / row.low - BUCKET / row.high) / 2.0 / _SPREADS_OF_BAND)
     if kind in ("cycle", "watts") and (kind, part) in rows:
-        row = next(r for key, r in rows.items() if key == (kind, part))
+        row = rows[kind, part]
         return Expected(row.expected, (row.high - row.low) / 2.0 / _SPREADS_OF_BAND)
     if kind == "level" and ("low", part) in rows and ("high", part) in rows:
-        low = next(r for key, r in rows.items() if key == ("low", part))
-        high = next(r for key, r in rows.items() if key == ("high", part))
+        low, high = rows["low", part], rows["high", part]
         below = found.plan.vessel(part).shape.height - 0.5 * (low.expected + high.expected)
         # Anywhere between the two marks, each with its own doubt.
         swing = (high.expected - low.expected) / math.sqrt(12.0)

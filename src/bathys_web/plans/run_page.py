@@ -26,6 +26,7 @@ __all__ = ["done_ago", "entry_words", "run_context"]
 _DAY = 86400.0
 _SHOWN = 60  # entries of the list
 _SOON = 7.0  # jobs due within so long are listed [d]
+_CLEANED_OFF = ("bucket", "cycle", "watts")  # what a cleaning changes
 _CLEANED = ("strainer-", "clean-", "siphon-")  # jobs after which a series begins anew
 
 
@@ -144,7 +145,8 @@ def _news(
     ]
     for (kind, part), rows in series:
         name = found.plan.names[part]
-        after = [r for r in rows if not cleaned or r[0].at >= max(cleaned)]
+        since = max(cleaned, default=None) if kind in _CLEANED_OFF else None
+        after = [r for r in rows if since is None or r[0].at >= since]
         values = [m.value for _, m in after]
         days = [(e.at - now).total_seconds() / _DAY for e, _ in after]
         trend = trend_of(days, values)
