@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import chain
 
@@ -25,7 +25,7 @@ from bathys.figures import (
 )
 from bathys.network import NotSolved
 from bathys.plan import Plan
-from bathys.rules import Finding, Offer, judge, judge_resilience
+from bathys.rules import Finding, Offer, judge, judge_moved, judge_resilience
 from bathys.simulation import NotSimulated
 from bathys.sizing import gains
 
@@ -36,6 +36,7 @@ __all__ = [
     "Remedy",
     "assess",
     "assess_dynamic",
+    "assess_moved",
     "dynamic_remedies_of",
     "explain",
     "explain_dynamic",
@@ -184,6 +185,26 @@ def assess(plan: Plan) -> Assessment:
     """
     evaluation = evaluate(plan)
     return Assessment(evaluation, judge(evaluation))
+
+
+def assess_moved(before: Assessment, plan: Plan) -> Assessment:
+    """The assessment of a plan in which only places on the ground changed: its water is known.
+
+    Parameters
+    ----------
+    before : Assessment
+        Of a plan from which it differs in places alone
+        (:func:`~bathys.plan.only_places_differ`)
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    Assessment
+        As :func:`assess` gives it
+    """
+    evaluation = replace(before.evaluation, plan=plan)
+    return Assessment(evaluation, judge_moved(evaluation, before.findings))
 
 
 def remedies_of(assessment: Assessment, finding: Finding) -> tuple[Remedy, ...]:

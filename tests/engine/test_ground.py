@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from bathys.drawing.ground_plan import draw_ground_plan
 from bathys.drawing.isometric import isometric_svg
 from bathys.drawing.stations import labels_of
-from bathys.edits import Edit, EditRefused, apply_edits
+from bathys.edits import Edit, EditRefused, apply_edits, duplicate_part
 from bathys.evaluation import evaluate, full_mass
 from bathys.ground import (
     best_place,
@@ -28,7 +28,8 @@ from bathys.ground import (
     site_of,
 )
 from bathys.ground.placing import footprint_of
-from bathys.plan import Plan, dump_plan, load_plan, physics_hash
+from bathys.pipeline import Assessment, assess, assess_moved
+from bathys.plan import Plan, dump_plan, load_plan, only_places_differ, physics_hash
 from tests.conftest import EXAMPLE
 
 _SVG = "{http://www.w3.org/2000/svg}"
@@ -345,3 +346,44 @@ def test_who_stands_beside_a_bed_reaches_what_is_not_hatched() -> None:
         assert placed(wide)["B1"].outline.buffer(1e-6).covers(bed.beyond)
         areas.append(bed.beyond.area)
     assert 0.0 < areas[0] < areas[1] < areas[2]
+
+
+def test_a_second_vessel_is_not_put_where_the_first_stands() -> None:
+    """A copy of what was placed by hand finds a place of its own, and its pipes a way."""
+    plan = lay_route(_row(), "R1", [(3.0, 3.0)])
+    edits, new = duplicate_part(plan, "B1")
+    after = apply_edits(plan, edits)
+    assert after.vessel(new).spot is None
+    assert [r.id for r in after.runs if r.route is not None] == ["R1"]
+    assert not [c for c in conflicts(after) if new in (c.part, c.other) and c.what == "overlap"]
+
+
+def _told(found: Assessment) -> list[object]:
+    """Everything that is said of a plan: findings with what they put forward, and figures."""
+    said = [(f.id, f.severity, f.place, f.sentence, f.hint, f.figures) for f in found.findings]
+    return [said, [(f.key, f.value) for f in (*found.figures, *found.details, *found.headlines)]]
+
+
+@pytest.mark.parametrize("path", LAYOUTS, ids=lambda p: p.stem)
+def test_after_a_move_on_the_ground_the_water_stands_and_findings_are_those_of_a_new_look(
+    path: Path,
+) -> None:
+    """What is kept from before a move is what comes out anew, with every change put forward; a
+    pipe that is as long as its way on the ground is no move alone."""
+    plan = load_plan(path.read_bytes())
+    before, one = assess(plan), plan.vessels[0].id
+    place = placed(plan)[one]
+    moved = lay(plan, one, place.x + 0.7, place.y + 0.4, 30.0)
+    moved = lay_route(moved, moved.runs[0].id, [(0.3, 0.4)])
+    assert moved != plan
+    if not only_places_differ(plan, moved):
+        assert physics_hash(plan) != physics_hash(moved)
+        return
+    anew, kept = assess(moved), assess_moved(before, moved)
+    assert _told(kept) == _told(anew)
+    for one_way, other_way in zip(kept.findings, anew.findings, strict=True):
+        assert one_way.list_offers() == other_way.list_offers()
+    followed = follow_route(moved, [moved.runs[0].id], True)
+    wider = apply_edits(plan, [Edit("name", plan.name + " B")])
+    assert not only_places_differ(plan, followed)
+    assert not only_places_differ(plan, wider)

@@ -36,10 +36,11 @@ from bathys.quality.season import season_of
 from bathys.quality.shades import shades_of
 from bathys.quality.stocking import stock_of
 from bathys.quality.surfaces import surfaces_of
-from bathys.quality.survival import _Tank, survivals_of
+from bathys.quality.survival import _Tank, bridge_of, outlive, survivals_of
 from bathys.quality.transport import Constituent, FlowNet, Leg, steady, steady_with_uptake
 from bathys.quality.water import water_of
 from bathys.quality.water_result import Otherwise, WaterResult
+from bathys.rules import judge
 from tests.conftest import EXAMPLE
 from tests.plan_files import lists_of
 
@@ -493,6 +494,29 @@ def test_nothing_stopped_stays_as_it_is() -> None:
         + tank.flow * tank.enters - tank.taken
     )  # fmt: skip
     assert gives / (tank.stones + tank.own + tank.flow) == pytest.approx(tank.now, rel=1e-9)
+
+
+def test_a_power_cut_that_oxygen_does_not_surely_outlast_asks_for_a_battery() -> None:
+    """The battery carries what must go on for as long as the cut, by hand: W h over 12 V, a tenth
+    lost, half of lead or four fifths of lithium used. Half as long again must be safe, since
+    oxygen is known to a third."""
+    found, water = _water(_ordinary())
+    row = survivals_of(found, water)[0]
+    assert row.neither is not None
+    assert bridge_of(found) is None
+    long, short = 1.2 * row.neither, row.neither / 1.6
+    told = [
+        evaluate(apply_edits(found.plan, [Edit("brief.power_cut", cut)])) for cut in (long, short)
+    ]
+    bridge = bridge_of(told[0])
+    assert bridge is not None
+    assert bridge.lead == pytest.approx(bridge.watts * long / 3600.0 / (12.0 * 0.5 * 0.9))
+    assert bridge.lithium < bridge.lead
+    assert bridge_of(told[1]) is None
+    assert outlive([row], short)
+    assert not outlive([row], 0.9 * row.neither)
+    assert [f.id for f in judge(told[0], "N10")] == ["N10.oxygen_in_your_cut"]
+    assert not judge(told[1], "N10")
 
 
 # Watts, heat and doses

@@ -96,10 +96,11 @@ def test_a_part_offers_what_can_be_measured_there(browser: Client, split: SavedP
     address = reverse("run", args=[split.key])
     assert f'href="{address}?part=P1"' in plan
     page = html.unescape(browser.get(address, {"part": "P1"}).content.decode())
-    assert page.count("/run/enter/") - page.count('/enter/job/"') == 1
+    assert page.count("/run/enter/") - page.count('/enter/job/"') == 2
     assert "/run/enter/watts/?part=P1" in page
+    assert "/run/enter/lift/?part=P1" in page
     form = browser.get(reverse("enter", args=[split.key, "level"]), {"part": "S1"})
-    assert 'value="S1" checked' in form.content.decode()
+    assert re.search(r'value="S1"[^>]* checked', form.content.decode())
     for other in ("J1", "nowhere"):
         assert (
             "All that can be entered" not in browser.get(address, {"part": other}).content.decode()

@@ -17,6 +17,7 @@ from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
+from bathys.quality.survival import bridge_of
 from bathys.shelf import (
     SECTIONS,
     PriceList,
@@ -218,6 +219,10 @@ def _needs(found: Evaluation) -> Iterator[tuple[ShelfItem, float, str | None]]:
         yield from _of_vessel(vessel, vessel.id in of_totes)
     for part in _machines(plan):
         yield plain_item("Pumps and air", "machine", part.name), float(_count(part)), part.id
+    bridge = bridge_of(found)
+    if bridge is not None:
+        name = f"Battery, 12 V, {bridge.lead:.0f} Ah lead-acid or {bridge.lithium:.0f} Ah lithium"
+        yield plain_item("Pumps and air", "battery", name), 1.0, None
     joints = 0.0
     for row in fitting_counts(found):
         size = row.size or f"{row.bore * 1000.0:.0f} mm inside"

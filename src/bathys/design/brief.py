@@ -111,6 +111,8 @@ class DesignBrief(_Told):
         vessel may weigh on its footprint, [Pa]; none where it does not matter
     is_quiet : bool
         Whether nothing may gurgle, as siphons do when they stop
+    power_cut : float or None
+        The longest that fish are to live through, [s]; none if not known
     matters : Aim
         What matters most
     """
@@ -143,6 +145,7 @@ class DesignBrief(_Told):
     most_watts: Annotated[float, Field(gt=0.0, le=1e5, allow_inf_nan=False)] | None = None
     most_load: Annotated[float, Field(gt=0.0, le=1e6, allow_inf_nan=False)] | None = None
     is_quiet: bool = False
+    power_cut: Annotated[float, Field(ge=0.0, le=604_800.0, allow_inf_nan=False)] | None = None
     units: Literal["metric", "us"] = "metric"
     matters: Aim = "power"
 

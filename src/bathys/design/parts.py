@@ -70,6 +70,8 @@ def start_draft(brief: DesignBrief) -> Draft:
     told: dict[str, Any] = {"schools": list(brief.schools), "fish_mass": fish_mass(brief)}
     if brief.budget is not None:
         told["budget"] = brief.budget
+    if brief.power_cut is not None:
+        told["power_cut"] = brief.power_cut
     climate = {"hot_air": brief.hot_air, "evaporation_from": "climate"}
     if brief.hot_air is None:
         climate = {}

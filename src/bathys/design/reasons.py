@@ -15,6 +15,8 @@ from bathys.physics import area_of
 from bathys.plan.model import Plan
 from bathys.plan.pumps import Pump
 from bathys.quality.settling import settler_of
+from bathys.quality.survival import about, bridge_of, survivals_of
+from bathys.quality.water import water_of
 
 __all__ = ["Reason", "reasons_of"]
 
@@ -73,6 +75,7 @@ def reasons_of(brief: DesignBrief, answer: Answer) -> tuple[Reason, ...]:
         *_sumps(brief, found),
         *_pumps(found),
         *_air(found),
+        *_power_cut(found),
     )
 
 
@@ -270,3 +273,27 @@ def _air(found: Evaluation) -> Iterator[Reason]:
             "what roots and carriers take. Its label is for no depth, so it is larger.",
             {"flow": flow},
         )
+
+
+def _power_cut(found: Evaluation) -> Iterator[Reason]:
+    water, cut = water_of(found), found.plan.brief.power_cut
+    if water is None or not cut or not found.plan.air_pumps:
+        return
+    pump, bridge = found.plan.air_pumps[0].id, bridge_of(found)
+    lasts = [s.neither for s in survivals_of(found, water) if s.neither is not None]
+    figures = {"cut": cut, "lasts": about(min(lasts, default=0.0))}
+    if bridge is None:
+        yield Reason(
+            pump,
+            "power cut",
+            "None is asked for: oxygen lasts well over your longest power cut of {cut:hours}.",
+            figures,
+        )
+        return
+    yield Reason(
+        pump,
+        "power cut",
+        "Oxygen lasts {lasts:time} and your longest power cut {cut:hours}: a 12 V battery of "
+        "{lead:charge} lead-acid or {lithium:charge} lithium keeps the air going.",
+        {**figures, "lead": bridge.lead, "lithium": bridge.lithium},
+    )

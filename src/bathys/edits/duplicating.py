@@ -84,9 +84,9 @@ class _Copying:
         if stands_in:
             data["stands_in"] = stands_in
         if isinstance(part, Junction):
-            data["straight"] = None
+            data |= {"straight": None, "spot": None}
         if isinstance(part, Vessel):
-            data["along"] = right_end(self.plan)
+            data |= {"along": right_end(self.plan), "spot": None}  # it cannot stand in the first
         self.edits.append(Edit(f"{group}.+", data))
         return new
 
@@ -99,6 +99,7 @@ class _Copying:
         new = self._new_id("R")
         data = run.model_dump(mode="json", by_alias=True)
         data |= {"id": new, "name": f"{run.name} {new}"[:_LONGEST_NAME], "from": start, "to": end}
+        data["route"] = None
         self.edits.append(Edit("runs.+", data))
 
     def _branch_of(self, run: Run) -> str:

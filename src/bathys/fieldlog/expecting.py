@@ -19,6 +19,9 @@ _TIMED_ONCE = 0.05  # of a bucket that was timed only once (assumed) [-]
 _BY_HAND = 0.5  # of a stopwatch in the hand (common practice) [s]
 _READ = {"watts": 0.03, "feed": 0.03, "netted": 0.05}  # spread of scales and meters (assumed) [-]
 _TAPE = 0.005  # spread of a level read by tape (assumed) [m]
+_HOSE = 0.02  # spread of a hose held up (assumed) [m]
+_LABEL = 0.05  # spread of a label's head (assumed) [-]
+_BUCKETS = ("bucket", "starts", "stops")
 _MINUTES = 10.0  # spread of a cycle noted by the clock (assumed) [s]
 
 
@@ -71,7 +74,7 @@ def measured_of(
     Measured or None
         None for what is no measurement, or of a part that is not there
     """
-    if kind == "bucket":
+    if kind in _BUCKETS:
         times = [float(t) for t in values["times"]]
         mean = statistics.fmean(times)
         once = max(_BY_HAND, _TIMED_ONCE * mean)
@@ -83,6 +86,8 @@ def measured_of(
         return Measured(float(values["period"]), _MINUTES)
     if kind == "level" and part in found.vessels:
         return Measured(float(values["below"]), _TAPE)
+    if kind == "lift":
+        return Measured(float(values["height"]), _HOSE)
     if kind == "netted":
         each = float(values["mass"]) / float(values["count"])
         return Measured(each, _READ[kind] * each)
@@ -126,7 +131,22 @@ def expected_of(kind: str, part: str, found: Evaluation) -> Expected | None:
         return Expected(below, math.hypot(swing, doubt))
     if kind == "feed":
         return _feed(part, found)
+    if kind in ("starts", "stops"):
+        return _of_window(kind, part, found)
+    if kind == "lift" and part in found.duties:
+        most = found.duties[part].shut_off_head
+        return Expected(most, _LABEL * most)
     return None
+
+
+def _of_window(kind: str, part: str, found: Evaluation) -> Expected | None:
+    """The least or the most flow at which a bed's siphon works."""
+    bed = found.bed(part)
+    if bed is None:
+        return None
+    window = bed.cycle.window
+    band = window.start if kind == "starts" else window.stop
+    return Expected(band.value, (band.high - band.low) / 2.0 / _SPREADS_OF_BAND)
 
 
 def _feed(part: str, found: Evaluation) -> Expected | None:

@@ -98,6 +98,10 @@ def _whole(found: Evaluation) -> Iterator[str]:
     yield ""
 
 
+_BUCKET = (
+    EntryField("volume", "Bucket", "volume", 2e-4, 1.0, usual="10 L"),
+    EntryField("times", "Seconds, each time", "time", 0.5, 3600.0, is_many=True),
+)
 _KINDS = (
     EntryKind(
         "bucket",
@@ -106,20 +110,56 @@ _KINDS = (
             "Hold a bucket of known litres under the outlet.",
             "Time how long it takes to fill. Three times is surer than once.",
         ),
-        (
-            EntryField("volume", "Bucket", "volume", 2e-4, 1.0, usual="10 L"),
-            EntryField("times", "Seconds, each time", "time", 0.5, 3600.0, is_many=True),
-        ),
+        _BUCKET,
         _outlets,
         "flow",
     ),
     EntryKind(
         "cycle",
         "Siphon, start to start",
-        ("Note the time when the siphon starts, and when it starts again.",),
-        (EntryField("period", "From one start to the next", "clock", 30.0, 86400.0),),
+        (
+            "Note the time when the siphon starts, when it stops, and when it starts again.",
+            "How long it runs tells when it stops; leave it out if you did not see it.",
+        ),
+        (
+            EntryField("period", "From one start to the next", "clock", 30.0, 86400.0),
+            EntryField("runs", "From start to stop", "clock", 5.0, 86400.0, is_needed=False),
+        ),
         _siphon_beds,
         "clock",
+    ),
+    EntryKind(
+        "starts",
+        "Least flow that starts a siphon",
+        (
+            "Close the bed’s valve bit by bit until its siphon just fails; open it a hair.",
+            "When it has started, time a bucket at the bed’s inlet.",
+        ),
+        _BUCKET,
+        _siphon_beds,
+        "flow",
+    ),
+    EntryKind(
+        "stops",
+        "Most flow at which it still stops",
+        (
+            "Open the bed’s valve bit by bit until its siphon just runs on; close it a hair.",
+            "When it has stopped, time a bucket at the bed’s inlet.",
+        ),
+        _BUCKET,
+        _siphon_beds,
+        "flow",
+    ),
+    EntryKind(
+        "lift",
+        "How high a pump lifts",
+        (
+            "Put a hose on the pump and lift its end until nothing comes out.",
+            "Measure from the water that the pump stands in up to the end of the hose.",
+        ),
+        (EntryField("height", "Height", "length", 0.05, 30.0),),
+        _pumps,
+        "length",
     ),
     EntryKind(
         "level",

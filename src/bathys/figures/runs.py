@@ -19,7 +19,7 @@ def _second_opinion(result: RunResult) -> float | None:
     """What the formula behind many tables of the trade would give, where it holds [m]."""
     if result.gravity is not None or result.bore < _TABLE_BORE or result.regime != "turbulent":
         return None
-    coefficient = _NEW if result.run.fouling == "new" else _OLD
+    coefficient = _NEW if result.run.wall.thickness == 0.0 else _OLD
     return hazen_williams_head(abs(result.flow), result.bore, result.length, coefficient)
 
 

@@ -7,7 +7,6 @@ from fluids import ft_Crane
 
 from bathys.network.lines import Line, Piece
 from bathys.parts.fittings import EXIT_LOSS, JUNCTIONS, MOUTHS
-from bathys.parts.fouling import FOULING
 from bathys.physics.pump_curve import PumpCurve, ScaledCurve, ThrottledCurve
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Junction, Run
@@ -87,9 +86,7 @@ def fouled_bore(run: Run) -> float:
     float
         The bore, [m]
     """
-    return max(
-        run.bore.inside - 2.0 * FOULING[run.fouling].thickness, NARROWEST_SHARE * run.bore.inside
-    )
+    return max(run.bore.inside - 2.0 * run.wall.thickness, NARROWEST_SHARE * run.bore.inside)
 
 
 def holds_back(run: Run) -> bool:
@@ -150,7 +147,7 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
             f"pipe of {run.id}",
             bore,
             length=run_length(plan, run),
-            roughness=FOULING[run.fouling].roughness,
+            roughness=run.wall.roughness,
         )
     )
     if run.filter is not None:

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from bathys.network.gravity import GravityLine, InletKind
 from bathys.network.lines import Line, Piece
 from bathys.network.runs import fouled_bore
-from bathys.parts.fouling import FOULING
 from bathys.plan.pipes import Run
 from bathys.plan.way_out import Siphon
 
@@ -53,7 +52,7 @@ class Drain:
 
     def upright(self, label: str, bore: float, length: float) -> Piece:
         """A piece of pipe of this bore and length [m], as foul as the run."""
-        roughness = FOULING[self.run.fouling].roughness
+        roughness = self.run.wall.roughness
         return Piece("friction", label, bore, length=length, roughness=roughness)
 
     def mouth(self, begin: float, lift: Line | None = None) -> GravityLine:

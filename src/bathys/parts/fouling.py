@@ -1,8 +1,9 @@
 """Films that grow on wetted walls: each narrows the bore and roughens it."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
-__all__ = ["FOULING", "Film"]
+__all__ = ["FOULING", "Film", "film_of_thickness"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,3 +31,25 @@ FOULING: dict[str, Film] = {
     "neglected": Film("neglected", 2.0e-3, 0.5e-3),
 }
 """Wall states a run may be in."""
+
+
+def film_of_thickness(thickness: float) -> Film:
+    """A film as thick as was found, between the states of the table.
+
+    Parameters
+    ----------
+    thickness : float
+        On the wall, [m]
+
+    Returns
+    -------
+    Film
+        With a roughness between those of its neighbours, that of the thickest beyond it
+    """
+    known = sorted(FOULING.values(), key=lambda film: film.thickness)
+    for thin, thick in pairwise(known):
+        if thickness <= thick.thickness:
+            share = (thickness - thin.thickness) / (thick.thickness - thin.thickness)
+            rough = thin.roughness + share * (thick.roughness - thin.roughness)
+            return Film("as measured", thickness, rough)
+    return Film("as measured", thickness, known[-1].roughness)

@@ -1,7 +1,7 @@
 """The plan document. Public: :class:`Plan`, :func:`load_plan`, :func:`dump_plan`,
 :func:`differences`."""
 
-from bathys.plan.differences import Difference, differences
+from bathys.plan.differences import Difference, differences, only_places_differ
 from bathys.plan.filing import from_file, to_file
 from bathys.plan.hashing import document_hash, physics_hash
 from bathys.plan.loading import BadPlan, Fault, dump_plan, load_plan, plan_from_data, schema
@@ -18,6 +18,7 @@ __all__ = [
     "dump_plan",
     "from_file",
     "load_plan",
+    "only_places_differ",
     "physics_hash",
     "plan_from_data",
     "schema",

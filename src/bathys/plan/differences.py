@@ -6,7 +6,7 @@ from typing import Any
 
 from bathys.plan.model import GROUPS, Plan
 
-__all__ = ["Difference", "differences"]
+__all__ = ["Difference", "differences", "only_places_differ"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,3 +89,44 @@ def differences(one: Plan, two: Plan) -> tuple[Difference, ...]:
             else:
                 found += _fields(before[id_], after[id_], id_)
     return tuple(found)
+
+
+_PLACES = {"spot", "route", "typed"}
+"""Where a part stands on the ground, how it is led there, and what was typed for either."""
+
+
+def only_places_differ(one: Plan, two: Plan) -> bool:
+    """Whether two plans have the same water: the same but for places and ways on the ground, and
+    the site.
+
+    Parameters
+    ----------
+    one, two : Plan
+        The plans; parts that they share are not looked into
+
+    Returns
+    -------
+    bool
+        Whether no flow, level or name differs
+    """
+    for field in Plan.model_fields:
+        before, after = getattr(one, field), getattr(two, field)
+        if before is after or field == "ground":
+            continue
+        if field not in GROUPS:
+            if before != after:
+                return False
+            continue
+        if len(before) != len(after):
+            return False
+        if not all(p is q or _same_but_place(p, q) for p, q in zip(before, after, strict=True)):
+            return False
+    return True
+
+
+def _same_but_place(one: Any, two: Any) -> bool:
+    return type(one) is type(two) and all(
+        getattr(one, field) == getattr(two, field)
+        for field in type(one).model_fields
+        if field not in _PLACES
+    )

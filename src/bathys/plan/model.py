@@ -27,6 +27,7 @@ from bathys.plan.quantities import (
     Mass,
     Money,
     Name,
+    Outage,
     Price,
     Rain,
     Size,
@@ -224,6 +225,11 @@ class Brief(Part):
         default=None,
         title="Fish come after",
         description="From when the water goes round; none if not settled.",
+    )
+    power_cut: Outage | None = Field(
+        default=None,
+        title="Longest power cut",
+        description="That fish are to live through; none if not known.",
     )
     solids: Solids = Field(default="open", title=PRACTICES["solids"].title)
     draining: Draining = Field(default="open", title=PRACTICES["draining"].title)

@@ -6,7 +6,7 @@ from pydantic import Field
 
 from bathys.kinds import union_of
 from bathys.parts.fittings import JUNCTIONS
-from bathys.parts.fouling import FOULING
+from bathys.parts.fouling import FOULING, Film, film_of_thickness
 from bathys.plan.base import Headed
 from bathys.plan.bore import Bore
 from bathys.plan.end import End
@@ -17,6 +17,7 @@ from bathys.plan.own_limits import RunLimits
 from bathys.plan.places import part_id
 from bathys.plan.quantities import (
     Elevation,
+    FilmThickness,
     Flow,
     Identifier,
     Length,
@@ -89,6 +90,16 @@ class Run(Headed):
     start_hole: WallHole | None = None
     end_hole: WallHole | None = None
     fouling: AnyFilm = Field(default="new", title="Wall film")
+    film: FilmThickness | None = Field(
+        default=None,
+        title="Wall film, as measured",
+        description="Its thickness; none where the state above is all that is known.",
+    )
+
+    @property
+    def wall(self) -> Film:
+        """The film on its wall: as measured, or as its state says."""
+        return FOULING[self.fouling] if self.film is None else film_of_thickness(self.film)
 
     @classmethod
     def of_version(cls, data: dict[str, Any], version: int) -> dict[str, Any]:

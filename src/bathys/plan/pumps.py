@@ -62,7 +62,7 @@ class Pump(LeadsOn):
         description="One that slows it saves watts; one that narrows its intake saves hardly any.",
     )
     wear: Wear = Field(
-        default=1.0, title="Wear", description="What is left of a new pump's flow: 100 % new."
+        default=1.0, title="Wear", description="What it gives of its curve: 100 % new."
     )
     own: PumpLimits = PumpLimits()
     switch: AnySwitch | None = Field(default=None, title="Switched by")

@@ -11,7 +11,9 @@ from pydantic import AfterValidator, Field
 __all__ = [
     "AirTemperature",
     "Angle",
+    "BreakShare",
     "Clock",
+    "CoefficientDoubt",
     "Coordinate",
     "Count",
     "Cycle",
@@ -20,6 +22,7 @@ __all__ = [
     "Dial",
     "Elevation",
     "Evaporation",
+    "FilmThickness",
     "Flow",
     "Hardness",
     "Height",
@@ -32,6 +35,7 @@ __all__ = [
     "NotchAngle",
     "OpenArea",
     "Opening",
+    "Outage",
     "Power",
     "Pressure",
     "Price",
@@ -42,6 +46,7 @@ __all__ = [
     "Size",
     "Slope",
     "Speed",
+    "StartFroude",
     "StockedAfter",
     "Surface",
     "Temperature",
@@ -90,10 +95,18 @@ AirTemperature = Annotated[float, _number("temperature", ge=-40.0, le=50.0)]
 """A temperature of the air [°C]."""
 Angle = Annotated[float, _number("angle", ge=0.0, le=90.0)]
 """A valve handle's angle from open [°]."""
+FilmThickness = Annotated[float, _number("length", ge=0.0, le=0.01)]
+"""A film on a wall [m]."""
+StartFroude = Annotated[float, _number("ratio", ge=0.05, le=1.5)]
+"""Of the spill that starts a siphon [-]."""
+BreakShare = Annotated[float, _number("ratio", ge=0.1, le=1.0)]
+"""Of a siphon's full flow, that still lets it stop [-]."""
+CoefficientDoubt = Annotated[float, _number("ratio", gt=0.0, le=0.5)]
+"""One spread of a fitted coefficient [-]."""
 Dial = Annotated[float, _number("percent", ge=0.2, le=1.0)]
 """A share of full speed [-]."""
-Wear = Annotated[float, _number("percent", ge=0.3, le=1.0)]
-"""What is left of a new pump [-]."""
+Wear = Annotated[float, _number("percent", ge=0.3, le=1.2)]
+"""What a pump gives of its curve [-]; over 1 where it was measured to give more."""
 Opening = Annotated[float, _number("percent", ge=0.0, le=1.0)]
 """A share open [-]."""
 Slope = Annotated[float, _number("percent", ge=0.0, le=1.0)]
@@ -114,6 +127,8 @@ Days = Annotated[int, Field(ge=0, le=60, json_schema_extra={"quantity": "count"}
 """A number of days."""
 StockedAfter = Annotated[float, _number("interval", ge=0.0, le=31_536_000.0)]
 """Time until fish come [s]."""
+Outage = Annotated[float, _number("hours", ge=0.0, le=604_800.0)]
+"""How long the power stays away [s]."""
 Surface = Annotated[float, _number("surface", ge=0.0, le=10_000.0)]
 """An area that rain falls on [m²]."""
 Pressure = Annotated[float, _number("pressure", ge=500.0, le=2e6)]

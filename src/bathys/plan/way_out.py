@@ -18,7 +18,18 @@ from bathys.plan.base import Kind, LeadsOn
 from bathys.plan.bore import Bore
 from bathys.plan.quantities import Identifier
 
-__all__ = ["END_ELBOW", "Drilled", "Outlet", "Siphon", "WayOut"]
+__all__ = [
+    "BREAKS_AT",
+    "BREAKS_AT_DOUBT",
+    "END_ELBOW",
+    "STARTS_AT",
+    "STARTS_AT_DOUBT",
+    "Drilled",
+    "Outlet",
+    "Siphon",
+    "WayOut",
+    "as_measured",
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,6 +147,43 @@ END_ELBOW: Any = Field(
 )
 
 
+STARTS_AT: Any = Field(
+    default=None,
+    title="Starts at, as measured",
+    description="Froude number of the spill that starts it; none takes what is usual.",
+)
+STARTS_AT_DOUBT: Any = Field(default=None, title="Doubt of that", description="One spread.")
+BREAKS_AT: Any = Field(
+    default=None,
+    title="Stops at, as measured",
+    description="Share of its full flow that may come in while it stops; none takes what is usual.",
+)
+BREAKS_AT_DOUBT: Any = Field(default=None, title="Doubt of that", description="One spread.")
+
+
+def as_measured(value: float | None, doubt: float | None, usual: Banded) -> Banded:
+    """A coefficient as it was measured on the siphon itself, or as it is usual.
+
+    Parameters
+    ----------
+    value, doubt : float or None
+        As measured, and one spread of it, [-]
+    usual : Banded
+        Where nothing was measured; its band, scaled, also where no doubt is told
+
+    Returns
+    -------
+    Banded
+        The coefficient
+    """
+    if value is None:
+        return usual
+    if doubt is None:
+        scale = value / usual.value
+        return Banded(value, scale * usual.low, scale * usual.high)
+    return Banded(value, max(value - doubt, 0.1 * value), value + doubt)
+
+
 class Siphon(WayOut):
     """A way out that fills a vessel to its crest and then drains it to its intake, by itself."""
 
@@ -145,7 +193,12 @@ class Siphon(WayOut):
     """What its water spills over, in words."""
 
     if TYPE_CHECKING:
-        end_elbow: float | None = None  # each kind declares it: files keep their order of fields
+        # Each kind declares them: files keep their order of fields.
+        end_elbow: float | None = None
+        starts_at: float | None = None
+        starts_at_doubt: float | None = None
+        breaks_at: float | None = None
+        breaks_at_doubt: float | None = None
 
     @property
     def has_air_tube(self) -> bool | None:
@@ -167,7 +220,7 @@ class Siphon(WayOut):
     @property
     def start_froude(self) -> Banded:
         """Froude number of the spill that starts it, with its doubt [-]."""
-        return START_FROUDE
+        return as_measured(self.starts_at, self.starts_at_doubt, START_FROUDE)
 
     @property
     def start_share(self) -> Banded:
@@ -188,7 +241,7 @@ class Siphon(WayOut):
     def break_share(self) -> Banded:
         """Share of its full flow at the intake that may still come while it breaks, with its
         doubt [-]."""
-        return BREAK_SHARE_PLAIN
+        return as_measured(self.breaks_at, self.breaks_at_doubt, BREAK_SHARE_PLAIN)
 
     @property
     @abstractmethod

@@ -195,14 +195,14 @@ def _through(found: Evaluation, tank: str) -> float:
 
 def _loaded(plan: Plan, loads: dict[str, float], day: float) -> Plan:
     """The plan with its filters loaded so far, and its pipes slimed after a season."""
-    states = tuple(FOULING)
+    season = FOULING["season"]
 
     def grown(run: Run) -> Run:
         changes: dict[str, object] = {}
         if run.id in loads and run.filter is not None:
             changes["filter"] = run.filter.loaded_to(loads[run.id])
-        if day >= _SLIMED and states.index(run.fouling) < states.index("season"):
-            changes["fouling"] = "season"
+        if day >= _SLIMED and run.wall.thickness < season.thickness:
+            changes |= {"fouling": "season", "film": None}
         return run.model_copy(update=changes) if changes else run
 
     return plan.model_copy(update={"runs": tuple(grown(r) for r in plan.runs)})

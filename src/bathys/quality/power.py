@@ -8,7 +8,15 @@ from bathys.evaluation import Evaluation
 from bathys.parts.climate import SUN
 from bathys.plan.tariff import ALL_DAY, Spell, mean_price, night_hours, spells_of
 
-__all__ = ["Circuit", "Consumer", "battery_charge", "circuits_of", "panel_watts", "power_of"]
+__all__ = [
+    "Circuit",
+    "Consumer",
+    "battery_charge",
+    "circuits_of",
+    "panel_watts",
+    "power_of",
+    "watts_needed",
+]
 
 _KWH = 1000.0
 _YEAR = 365.0
@@ -114,6 +122,24 @@ def power_of(found: Evaluation) -> tuple[Consumer, ...]:
         for part in plan.appliances
     ]
     return tuple(sorted(rows, key=lambda c: -c.energy))
+
+
+def watts_needed(consumers: Sequence[Consumer]) -> float:
+    """What must go on in a power cut: air pumps and what is marked so; all of it where there is
+    none of these.
+
+    Parameters
+    ----------
+    consumers : sequence of Consumer
+        All that draws power
+
+    Returns
+    -------
+    float
+        That it draws, [W]
+    """
+    needed = sum(c.watts for c in consumers if c.must_run)
+    return needed or sum(c.watts for c in consumers)
 
 
 def circuits_of(consumers: Sequence[Consumer]) -> tuple[Circuit, ...]:

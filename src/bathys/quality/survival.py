@@ -1,16 +1,19 @@
 """How long fish have oxygen when water or air stands still."""
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.quality.water import OPEN_SURFACE
+from bathys.quality.power import battery_charge, power_of, watts_needed
+from bathys.quality.water import OPEN_SURFACE, water_of
 from bathys.quality.water_result import WaterResult
 
-__all__ = ["Survival", "about", "survivals_of"]
+__all__ = ["Bridge", "Survival", "about", "bridge_of", "outlive", "survivals_of"]
 
 _DAY = 86400.0
 _LONGEST = 30.0 * _DAY
+_KNOWN = 1.5  # times the cut that oxygen is to last, since it is known to a third
 _MINUTES = 600.0  # from here on seconds mean nothing [s]
 
 
@@ -73,6 +76,70 @@ def survivals_of(found: Evaluation, water: WaterResult) -> tuple[Survival, ...]:
     short. What flows in keeps its oxygen while the air is off, and the open surface counts always.
     """
     return tuple(_Tank(found, water, id_).survival() for id_ in water.stock)
+
+
+def outlive(survivals: Iterable[Survival], cut: float) -> bool:
+    """Whether all tanks surely have oxygen for as long as the power is away.
+
+    Parameters
+    ----------
+    survivals : iterable of Survival
+        Of all tanks with fish
+    cut : float
+        How long the power is away, [s]
+
+    Returns
+    -------
+    bool
+        Whether oxygen lasts half as long again, with water and air off
+    """
+    return all(s.neither is None or s.neither >= _KNOWN * cut for s in survivals)
+
+
+@dataclass(frozen=True, slots=True)
+class Bridge:
+    """What keeps fish alive through the longest power cut that the builder told.
+
+    Attributes
+    ----------
+    cut : float
+        How long the power is away, [s]
+    watts : float
+        What goes on meanwhile, [W]
+    lead, lithium : float
+        Charge of a 12 V battery for it, by kind, [A h]
+    """
+
+    cut: float
+    watts: float
+    lead: float
+    lithium: float
+
+
+def bridge_of(found: Evaluation) -> Bridge | None:
+    """The battery that the longest power cut asks for.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    Bridge or None
+        None where no cut or no fish are told, where they surely outlive it, or where nothing could
+        go on
+    """
+    cut = found.plan.brief.power_cut
+    water = water_of(found) if cut and found.plan.fish else None
+    if not cut or water is None or outlive(survivals_of(found, water), cut):
+        return None
+    watts = watts_needed(power_of(found))
+    if watts <= 0.0:
+        return None
+    hours = cut / 3600.0
+    lead, lithium = (battery_charge(watts, hours, kind) for kind in ("lead", "lithium"))
+    return Bridge(cut, watts, lead, lithium)
 
 
 class _Tank:

@@ -1,7 +1,8 @@
 """Judgement: rules as data, findings as their result.
 
 Public: :class:`Rule`, :class:`Finding`, :data:`RULES`, :func:`judge` (steady
-numbers), :func:`judge_resilience` (through time), :data:`CAUTIONS`. A new rule is one function
+numbers), :func:`judge_moved` (after a move on the ground), :func:`judge_resilience` (through
+time), :data:`CAUTIONS`. A new rule is one function
 with the ``rule`` or ``dynamic_rule`` decorator in a module that is named in ``_MODULES``.
 """
 
@@ -18,6 +19,7 @@ from bathys.rules.registry import (
     Rule,
     Severity,
     run_dynamic_rules,
+    run_ground_rules,
     run_rules,
 )
 
@@ -33,6 +35,7 @@ __all__ = [
     "Severity",
     "cautions_for",
     "judge",
+    "judge_moved",
     "judge_resilience",
 ]
 
@@ -86,6 +89,24 @@ def judge(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
         The findings
     """
     return run_rules(evaluation, only)
+
+
+def judge_moved(evaluation: Evaluation, known: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """Findings on a plan in which only places on the ground changed, gravest first.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The plan's numbers
+    known : tuple of Finding
+        The findings before the change
+
+    Returns
+    -------
+    tuple of Finding
+        The findings, as :func:`judge` gives them
+    """
+    return run_ground_rules(evaluation, known)
 
 
 def judge_resilience(resilience: ResilienceRun) -> tuple[Finding, ...]:

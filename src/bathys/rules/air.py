@@ -10,8 +10,9 @@ from bathys.parts.practice import CARRIERS_TUMBLE
 from bathys.parts.rounding import mark_above, mark_below
 from bathys.physics.airlift import AirliftCurve
 from bathys.plan.naming import named
+from bathys.plan.vessel import Vessel
 from bathys.quality.air import air_flows, air_shares
-from bathys.quality.survival import about, survivals_of
+from bathys.quality.survival import Bridge, Survival, about, bridge_of, outlive, survivals_of
 from bathys.rules.living import more_air, tanks_with_fish, water_told
 from bathys.rules.registry import Finding, Offer, Rule, rule
 
@@ -114,10 +115,19 @@ def _reaches(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
 )
 def _power_cut(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
     water = water_told(evaluation)
-    for row in survivals_of(evaluation, water) if water is not None else ():
-        if row.neither is None or row.neither >= data.limits["some"] or row.neither <= 0.0:
+    if water is None:
+        return
+    cut, bridge = evaluation.plan.brief.power_cut, bridge_of(evaluation)
+    for row in survivals_of(evaluation, water):
+        if row.neither is None or row.neither <= 0.0:
             continue
         tank = evaluation.plan.vessel(row.vessel)
+        if cut:
+            if not outlive([row], cut) and bridge is not None:
+                yield _bridged(data, row, tank, bridge)
+            continue
+        if row.neither >= data.limits["some"]:
+            continue
         yield Finding(
             data,
             "oxygen_in_a_cut",
@@ -128,6 +138,27 @@ def _power_cut(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "An air pump on a battery, or one that starts by itself, bridges it.",
             {"lasts": about(row.neither)},
         )
+
+
+def _bridged(data: Rule, row: Survival, tank: Vessel, bridge: Bridge) -> Finding:
+    """Oxygen that does not surely last as long as the builder's longest power cut."""
+    return Finding(
+        data,
+        "oxygen_in_your_cut",
+        "warning" if (row.neither or 0.0) < data.limits["short"] else "note",
+        row.vessel,
+        f"If the power fails, {named(tank)} has oxygen for {{lasts:time}}; your longest power cut "
+        "is {cut:hours}.",
+        "A 12 V battery that keeps {watts:power} going for so long holds {lead:charge} of "
+        "lead-acid, or {lithium:charge} of lithium.",
+        {
+            "lasts": about(row.neither or 0.0),
+            "cut": bridge.cut,
+            "watts": bridge.watts,
+            "lead": bridge.lead,
+            "lithium": bridge.lithium,
+        },
+    )
 
 
 @rule(

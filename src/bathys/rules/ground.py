@@ -25,6 +25,7 @@ def _of(plan: Plan, what: str) -> list[Conflict]:
         "Vessels in each other",
         "Two vessels cannot stand in the same place.",
         "derived",
+        of_ground=True,
     )
 )
 def _overlaps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -48,6 +49,7 @@ def _overlaps(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Beyond the site",
         "What stands on a neighbour's ground or in a wall cannot be built.",
         "derived",
+        of_ground=True,
     )
 )
 def _beyond(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -71,6 +73,7 @@ def _beyond(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "On a door, a path or an obstacle",
         "Ways stay free, and obstacles do not move.",
         "derived",
+        of_ground=True,
     )
 )
 def _on_marks(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -96,6 +99,7 @@ def _on_marks(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "A person walks and works in 0.6 m.",
         "common practice",
         limits={"aisle": AISLE},
+        of_ground=True,
     )
 )
 def _aisles(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -121,6 +125,7 @@ def _aisles(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "A bed is tended 0.9 m from one side, or 1.2 m from two.",
         "common practice",
         limits={"one": REACH_ONE, "two": REACH_TWO},
+        of_ground=True,
     )
 )
 def _reach(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -150,6 +155,7 @@ def _reach(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Pipes through vessels and legs",
         "A pipe goes round what it has no business with, and between the legs of stands.",
         "derived",
+        of_ground=True,
     )
 )
 def _pipes(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -196,6 +202,7 @@ def _pipes(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "A run shorter than the ground asks for does not reach.",
         "derived",
         limits={"share": 0.1, "least": 0.2},
+        of_ground=True,
     )
 )
 def _short(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -230,6 +237,7 @@ def _short(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "Holes too close",
         "A wall between two holes, or between a hole and a corner, wants at least a hole’s width.",
         "common practice",
+        of_ground=True,
     )
 )
 def _crowded(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -269,6 +277,7 @@ def _told_heights(run: Run) -> list[float]:
         "Water runs down by its weight. What rises on its way holds air and stops.",
         "derived",
         limits={"slack": 0.01},
+        of_ground=True,
     )
 )
 def _rising_drain(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
@@ -302,6 +311,7 @@ def _rising_drain(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
         "A buried pipe wants a trench, and cannot be seen to leak.",
         "common practice",
         limits={"slack": 0.005},
+        of_ground=True,
     )
 )
 def _buried(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:

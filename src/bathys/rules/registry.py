@@ -19,6 +19,7 @@ __all__ = [
     "dynamic_rule",
     "rule",
     "run_dynamic_rules",
+    "run_ground_rules",
     "run_rules",
 ]
 
@@ -52,6 +53,8 @@ class Rule:
         Its limits in the engine's units
     needs_failures : bool
         Whether it can only be judged once the failure of every part was tried
+    of_ground : bool
+        Whether it looks at places and ways on the ground; else it must not
     """
 
     id: str
@@ -62,6 +65,7 @@ class Rule:
     school: str | None = None
     limits: Mapping[str, float] = field(default_factory=dict)
     needs_failures: bool = False
+    of_ground: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -216,6 +220,31 @@ def run_rules(evaluation: Evaluation, only: str = "") -> tuple[Finding, ...]:
     """
     return _gravest_first(
         f for data, check in _CHECKS if only in ("", data.id) for f in check(evaluation, data)
+    )
+
+
+def run_ground_rules(evaluation: Evaluation, known: Iterable[Finding]) -> tuple[Finding, ...]:
+    """Every rule's findings on a plan in which only places on the ground changed.
+
+    Parameters
+    ----------
+    evaluation : Evaluation
+        The numbers of the plan
+    known : iterable of Finding
+        The findings before the change; those that no place bears on stand
+
+    Returns
+    -------
+    tuple of Finding
+        The findings, as :func:`run_rules` gives them
+    """
+    stand: dict[str, list[Finding]] = {}
+    for finding in known:
+        stand.setdefault(finding.rule.id, []).append(finding)
+    return _gravest_first(
+        f
+        for data, check in _CHECKS
+        for f in (check(evaluation, data) if data.of_ground else stand.get(data.id, ()))
     )
 
 

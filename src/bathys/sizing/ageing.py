@@ -25,5 +25,7 @@ def aged(plan: Plan, fouling: str) -> Plan:
     Plan
         A run that is worse already stays as it is
     """
-    worse = [r for r in plan.runs if STATES.index(r.fouling) < STATES.index(fouling)]
-    return apply_edits(plan, [Edit(f"runs.{r.id}.fouling", fouling) for r in worse])
+    thinner = [r for r in plan.runs if r.wall.thickness < FOULING[fouling].thickness]
+    edits = [Edit(f"runs.{r.id}.fouling", fouling) for r in thinner]
+    edits += [Edit(f"runs.{r.id}.film", None) for r in thinner if r.film is not None]
+    return apply_edits(plan, edits)

@@ -113,8 +113,9 @@ def _changes(now: Balance, about: Plan) -> Iterator[tuple[str, str, Edit]]:
     for run in runs:
         if has_lever(run) and run.valve is not None and run.valve.turned > _OPEN_ENOUGH:
             yield f"open the valve of “{named(run)}”", run.id, open_valve(run)
-        if run.fouling != "new":
-            yield f"clean “{named(run)}”", run.id, Edit(f"runs.{run.id}.fouling", "new")
+        if run.wall.thickness > 0.0:
+            field, clean = ("fouling", "new") if run.film is None else ("film", 0.0)
+            yield f"clean “{named(run)}”", run.id, Edit(f"runs.{run.id}.{field}", clean)
     for pump in about.pumps:
         if pump.strainer_loss > 0.0:
             yield (

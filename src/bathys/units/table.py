@@ -250,6 +250,8 @@ QUANTITIES: dict[str, Quantity] = {
     "percent": Quantity("a share", "45", {"metric": Unit("%", 0.01), "us": Unit("%", 0.01)}),
     "clock": Quantity("a time", "15 min or 2 h", _shown("clock", "min", "min")),
     "interval": Quantity("a time", "3 days or 12 h", _shown("clock", "d", "d")),
+    "hours": Quantity("a time", "4 h or 90 min", _shown("clock", "h", "h")),
+    "charge": Quantity("a charge", "40", {s: Unit("Ah", 1.0) for s in SYSTEMS}),
     "daytime": Quantity("a time of the day", "8:00 or 6 pm", {"metric": _PLAIN, "us": _PLAIN}),
     "price": Quantity("a price", "0.30", {"metric": _PLAIN, "us": _PLAIN}),
     "per_hour": Quantity("a rate", "1.5", {s: Unit("an hour", 1.0 / 3600.0) for s in SYSTEMS}),

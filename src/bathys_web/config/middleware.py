@@ -3,13 +3,16 @@
 import threading
 from collections import Counter
 from collections.abc import Callable
+from urllib.parse import unquote
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.template.loader import render_to_string
+from django.utils import timezone
 from django.utils.cache import patch_cache_control
 
-__all__ = ["FairShare", "KeepNothing"]
+__all__ = ["FairShare", "KeepNothing", "OwnTime"]
 
 _MOST_HELD, _MOST_AT_ONCE = 12, 3
 _PATIENCE = 30.0  # for one of one’s own requests to end [s]
@@ -75,3 +78,19 @@ class KeepNothing:
         if request.session.accessed or request.session.modified:
             patch_cache_control(response, private=True, no_store=True)
         return response
+
+
+class OwnTime:
+    """Times are read and shown in the zone that the browser tells; in UTC until it has."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self._get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Answer in that zone."""
+        try:
+            zone = ZoneInfo(unquote(request.COOKIES.get("zone", "")) or "UTC")
+        except (ZoneInfoNotFoundError, ValueError, OSError):
+            return self._get_response(request)
+        with timezone.override(zone):
+            return self._get_response(request)

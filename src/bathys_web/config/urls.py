@@ -7,10 +7,12 @@ from bathys_web.accounts import views as account_views
 from bathys_web.config.errors import not_found, refused, server_error
 from bathys_web.learn import views as learn_views
 from bathys_web.plans import views
+from bathys_web.plans.views import as_built as as_built_views
 from bathys_web.plans.views import briefs as brief_views
 from bathys_web.plans.views import build as build_views
 from bathys_web.plans.views import ground as ground_views
 from bathys_web.plans.views import holes as holes_views
+from bathys_web.plans.views import offline as offline_views
 from bathys_web.plans.views import own_parts as part_views
 from bathys_web.plans.views import prices as price_views
 from bathys_web.plans.views import pumps as pump_views
@@ -102,6 +104,17 @@ urlpatterns = [
     path("plans/<uuid:key>/compare/", views.compare, name="compare"),
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
     path("plans/<uuid:key>/run/", run_views.run, name="run"),
+    path("service-worker.js", offline_views.service_worker, name="service_worker"),
+    path("plans/<uuid:key>/run/as-built/", as_built_views.as_built, name="as_built"),
+    path("plans/<uuid:key>/run/as-built/take/", as_built_views.take_as_built, name="take_as_built"),
+    path("plans/<uuid:key>/run/offline/", offline_views.offline_log, name="offline_log"),
+    path("plans/<uuid:key>/run/offline/token/", offline_views.offline_token, name="offline_token"),
+    path("plans/<uuid:key>/run/offline/send/", offline_views.send_entries, name="send_entries"),
+    path(
+        "plans/<uuid:key>/run/offline/log.webmanifest",
+        offline_views.offline_manifest,
+        name="offline_manifest",
+    ),
     path("plans/<uuid:key>/run/log.csv", run_views.log_csv, name="log_csv"),
     path("plans/<uuid:key>/run/enter/<slug:kind>/", run_views.enter, name="enter"),
     path("plans/<uuid:key>/run/<int:pk>/delete/", run_views.delete_entry, name="delete_entry"),

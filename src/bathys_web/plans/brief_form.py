@@ -48,6 +48,7 @@ _USUAL = {
     "most_watts": "",
     "most_load": "",
     "is_quiet": "no",
+    "power_cut": "",
     "species": "warm",
     "medium": "expanded_clay",
     "school": "tank",
@@ -71,6 +72,7 @@ _QUANTITIES = {
     "budget": "price",
     "most_watts": "power",
     "most_load": "pressure_load",
+    "power_cut": "hours",
 }
 _OPEN = (
     "fish",
@@ -80,6 +82,7 @@ _OPEN = (
     "budget",
     "most_watts",
     "most_load",
+    "power_cut",
 )  # may be left empty
 _CHOICES: dict[str, dict[str, str]] = {
     "layout": {ANY_LAYOUT: "", **{key: layout.name for key, layout in LAYOUTS.items()}},

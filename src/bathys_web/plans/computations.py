@@ -24,11 +24,13 @@ from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import DynamicAssessment, assess_dynamic, dynamic_remedies_of
 from bathys.plan import Plan, physics_hash, to_file
+from bathys.refit import NothingMeasured, Reading, refit
 from bathys.shelf import PriceList
 from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
 from bathys_web.plans.actions import clear_demos, refresh_headlines
 from bathys_web.plans.actions.note_dynamic_verdict import note_dynamic_verdict
+from bathys_web.plans.as_built import as_built_data
 from bathys_web.plans.benches.hours import ScenarioForm, follow_form, play_form, takes_long
 from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers import LISTS
@@ -38,6 +40,7 @@ from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["clear_demos", "refresh_headlines"]  # registered by being imported
 
+_MANY_TO_FIT = 3  # siphons from which on a fit takes more than a few seconds
 _MANY_BEDS = 8  # siphon beds from which on a resilience run takes more than a few seconds
 
 
@@ -103,6 +106,17 @@ def _offers(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[s
     containers = tuple(Container(**c) for c in words["containers"])
     context = OfferContext("", pumps, prices=prices, containers=containers, locked=words["locked"])
     return LISTS[words["kind"]](assessment_of_plan(plan), asked, words["units"], context)
+
+
+@computation("refit", lambda plan, words: len(plan.siphons) >= _MANY_TO_FIT)
+def _refit(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[str, Any]:
+    """The plan fitted to what its log holds."""
+    readings = [Reading(*row) for row in words["readings"]]
+    try:
+        fit = refit(plan, readings, words["days"], lambda: is_wanted(0.0))
+    except (NothingMeasured, NotSolved) as error:
+        return {"wrong": str(error)}
+    return as_built_data(fit)
 
 
 @computation("design", lambda plan, words: words["asked"] != "aims")

@@ -21,13 +21,13 @@ from bathys.fieldlog import (
 from bathys.units import System, fill_sentence, show, unit_of
 from bathys_web.plans.models import LogEntry
 
-__all__ = ["done_ago", "entry_words", "run_context"]
+__all__ = ["CLEANED", "done_ago", "entry_words", "run_context"]
 
 _DAY = 86400.0
 _SHOWN = 60  # entries of the list
 _SOON = 7.0  # jobs due within so long are listed [d]
 _CLEANED_OFF = ("bucket", "cycle", "watts")  # what a cleaning changes
-_CLEANED = ("strainer-", "clean-", "siphon-")  # jobs after which a series begins anew
+CLEANED = ("strainer-", "clean-", "siphon-")  # jobs after which a series begins anew
 
 
 def run_context(
@@ -141,7 +141,7 @@ def _news(
 ) -> Iterable[str]:
     """Sentences on what drifts, since the last cleaning."""
     cleaned = [
-        e.at for e in entries if e.kind == "job" and str(e.values["job"]).startswith(_CLEANED)
+        e.at for e in entries if e.kind == "job" and str(e.values["job"]).startswith(CLEANED)
     ]
     for (kind, part), rows in series:
         name = found.plan.names[part]

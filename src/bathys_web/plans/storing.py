@@ -1,12 +1,11 @@
 """The one place that turns a stored revision into an engine plan, and a plan into a revision."""
 
-from functools import lru_cache
 from threading import Lock
 
 from cachetools import LRUCache
 
-from bathys.pipeline import Assessment, assess
-from bathys.plan import Plan, plan_from_data, to_file
+from bathys.pipeline import Assessment, assess, assess_moved
+from bathys.plan import Plan, only_places_differ, plan_from_data, to_file
 from bathys_web.plans.models import Revision
 
 __all__ = [
@@ -76,10 +75,13 @@ def keep_plan(name: str, plan: Plan) -> None:
         _plans[name] = plan
 
 
-@lru_cache(maxsize=_MOST_KEPT)
+_assessments: LRUCache[Plan, Assessment] = LRUCache(_MOST_KEPT)
+_NEAREST = 6  # plans kept last among which one may differ in places alone
+
+
 def assessment_of_plan(plan: Plan) -> Assessment:
     """The assessment of a plan, kept: the engine is deterministic and plans are frozen, so every
-    web process may keep its own.
+    web process may keep its own. After a move on the ground the water is not worked out again.
 
     Parameters
     ----------
@@ -96,7 +98,15 @@ def assessment_of_plan(plan: Plan) -> Assessment:
     NotSolved
         As the engine
     """
-    return assess(plan)
+    with _lock:
+        found = _assessments.get(plan)
+        near = [] if found else [_assessments[p] for p in list(_assessments)[-_NEAREST:]]
+    if found is None:
+        same = next((a for a in near if only_places_differ(a.evaluation.plan, plan)), None)
+        found = assess(plan) if same is None else assess_moved(same, plan)
+        with _lock:
+            _assessments[plan] = found
+    return found
 
 
 def assessment_of(revision: Revision) -> Assessment:

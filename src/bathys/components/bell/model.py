@@ -13,8 +13,25 @@ from bathys.physics.siphon import (
 )
 from bathys.plan.bore import Bore
 from bathys.plan.openings import AirTube, Drill, HoleRows, area_of_rows, top_of_rows
-from bathys.plan.quantities import Angle, Depth, Height, OpenArea, Size
-from bathys.plan.way_out import END_ELBOW, Siphon
+from bathys.plan.quantities import (
+    Angle,
+    BreakShare,
+    CoefficientDoubt,
+    Depth,
+    Height,
+    OpenArea,
+    Size,
+    StartFroude,
+)
+from bathys.plan.way_out import (
+    BREAKS_AT,
+    BREAKS_AT_DOUBT,
+    END_ELBOW,
+    STARTS_AT,
+    STARTS_AT_DOUBT,
+    Siphon,
+    as_measured,
+)
 
 __all__ = ["MODEL", "USUAL_GAP", "BellSiphon"]
 
@@ -84,6 +101,10 @@ class BellSiphon(Siphon):
         default=None, title="Guard's open area", description="All its openings under water."
     )
     end_elbow: Angle | None = END_ELBOW
+    starts_at: StartFroude | None = STARTS_AT
+    starts_at_doubt: CoefficientDoubt | None = STARTS_AT_DOUBT
+    breaks_at: BreakShare | None = BREAKS_AT
+    breaks_at_doubt: CoefficientDoubt | None = BREAKS_AT_DOUBT
 
     @property
     def pipe(self) -> Bore:
@@ -135,8 +156,9 @@ class BellSiphon(Siphon):
 
     @property
     def break_share(self) -> Banded:
-        """An air tube breaks it at once, openings at its foot less surely [-]."""
-        return BREAK_SHARE_AIR_TUBE if self.has_air_tube else BREAK_SHARE_PLAIN
+        """As measured; else an air tube breaks it at once, openings at its foot less surely [-]."""
+        usual = BREAK_SHARE_AIR_TUBE if self.has_air_tube else BREAK_SHARE_PLAIN
+        return as_measured(self.breaks_at, self.breaks_at_doubt, usual)
 
     @property
     def cap_height(self) -> float:

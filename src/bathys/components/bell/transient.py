@@ -5,7 +5,6 @@ import math
 from bathys.components.bell.model import BellSiphon
 from bathys.network import Piece
 from bathys.parts.fittings import ANNULUS_ENTRY_LOSS
-from bathys.parts.fouling import FOULING
 from bathys.physics import area_of
 from bathys.physics.openings import orifice_loss_coefficient
 from bathys.physics.siphon import crown_turn_loss
@@ -57,6 +56,6 @@ def crest(siphon: BellSiphon, tail: Run) -> Crest:
         "standpipe",
         bore,
         length=siphon.rim_height,
-        roughness=FOULING[tail.fouling].roughness,
+        roughness=tail.wall.roughness,
     )
     return Crest(pieces, [standpipe], "rim", annulus)

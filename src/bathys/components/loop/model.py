@@ -5,8 +5,15 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from bathys.plan.bore import Bore
-from bathys.plan.quantities import Angle, Depth
-from bathys.plan.way_out import END_ELBOW, Siphon
+from bathys.plan.quantities import Angle, BreakShare, CoefficientDoubt, Depth, StartFroude
+from bathys.plan.way_out import (
+    BREAKS_AT,
+    BREAKS_AT_DOUBT,
+    END_ELBOW,
+    STARTS_AT,
+    STARTS_AT_DOUBT,
+    Siphon,
+)
 
 __all__ = ["MODEL", "LoopSiphon"]
 
@@ -27,6 +34,10 @@ class LoopSiphon(Siphon):
         title="Loop height", description="Invert at the top of the loop, over the floor."
     )
     end_elbow: Angle | None = END_ELBOW
+    starts_at: StartFroude | None = STARTS_AT
+    starts_at_doubt: CoefficientDoubt | None = STARTS_AT_DOUBT
+    breaks_at: BreakShare | None = BREAKS_AT
+    breaks_at_doubt: CoefficientDoubt | None = BREAKS_AT_DOUBT
     lowest_crest: Depth | None = Field(
         default=None, title="Loop may be set from", description="None for a loop that is fixed."
     )

@@ -3,7 +3,6 @@
 from bathys.components.loop.model import LoopSiphon
 from bathys.network import Piece
 from bathys.parts.fittings import MOUTHS
-from bathys.parts.fouling import FOULING
 from bathys.plan.pipes import Run
 from bathys.simulation.crest import Crest
 
@@ -33,7 +32,7 @@ def crest(siphon: LoopSiphon, tail: Run) -> Crest:
         "tube up to the crest",
         bore,
         length=siphon.crest_height - siphon.bulkhead_height,
-        roughness=FOULING[tail.fouling].roughness,
+        roughness=tail.wall.roughness,
     )
     pieces = [
         Piece("fitting", "bulkhead", bore, loss=MOUTHS["flush"]),

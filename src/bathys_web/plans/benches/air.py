@@ -6,7 +6,7 @@ from bathys.plan.model import Site
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.heat import Heat, heat_of
 from bathys.quality.hot_day import HotDay, hot_day
-from bathys.quality.power import battery_charge, circuits_of, panel_watts, power_of
+from bathys.quality.power import battery_charge, circuits_of, panel_watts, power_of, watts_needed
 from bathys.quality.survival import about, survivals_of
 from bathys.quality.venturis import drawn_airs
 from bathys.quality.water import water_of
@@ -17,7 +17,7 @@ from bathys_web.plans.benches.bench import Bench, BenchRequest
 __all__ = ["BENCH"]
 
 _WEEK, _MONTH = 7.0, 30.0
-_NIGHT = 8.0  # hours that a battery is shown for
+_NIGHT = 8.0 * 3600.0  # for which a battery is shown where no power cut is told [s]
 
 
 def _time(value: float | None, units: System) -> str:
@@ -31,7 +31,9 @@ def _money(value: float, currency: str) -> str:
 def _power(ask: BenchRequest) -> dict[str, Any]:
     plan, units = ask.plan, ask.units
     rows = power_of(ask.found.evaluation)
-    must = sum(c.watts for c in rows if c.must_run) or sum(c.watts for c in rows)
+    must = watts_needed(rows)
+    cut = plan.brief.power_cut or _NIGHT
+    hours = cut / 3600.0
     energy = sum(c.energy for c in rows)
     currency = plan.site.currency
     return {
@@ -65,9 +67,10 @@ def _power(ask: BenchRequest) -> dict[str, Any]:
         "cost": _money(sum(c.cost for c in rows), currency),
         "must": show(must, "power", units),
         "has_air_pump": any(c.must_run for c in rows),
-        "night": f"{_NIGHT:.0f} hours",
-        "lead": f"{battery_charge(must, _NIGHT, 'lead'):.0f} Ah",
-        "lithium": f"{battery_charge(must, _NIGHT, 'lithium'):.0f} Ah",
+        "is_told": bool(plan.brief.power_cut),
+        "cut": show(cut, "hours", units),
+        "lead": show(battery_charge(must, hours, "lead"), "charge", units),
+        "lithium": show(battery_charge(must, hours, "lithium"), "charge", units),
     }
 
 

@@ -143,6 +143,7 @@ def _page(
             (form.question("temperature"), "Water temperature"),
             (form.question("days_away"), "Days that nobody tops it up, as on a trip"),
             (form.question("hot_air"), "Hottest air in summer; empty if not known"),
+            (form.question("power_cut"), "Longest power cut to live through; empty if not known"),
             (form.question("is_quiet"), "Must it be quiet?"),
             (form.question("own_pump"), "A pump of yours (add it under Parts)"),
             (form.question("budget"), "Budget for all that is bought; empty for none"),

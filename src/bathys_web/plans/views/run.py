@@ -16,10 +16,11 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from bathys.cells import harmless
 from bathys.evaluation import Evaluation
-from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, expected_of, read_entry
-from bathys.units import System, show, unit_of
+from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, read_entry
+from bathys.units import System, unit_of
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_entry import BadMoment, drop_entry, keep_entry
+from bathys_web.plans.entry_form import entry_form
 from bathys_web.plans.models import LogEntry, SavedPlan
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.run_page import entry_words, run_context
@@ -95,7 +96,7 @@ def enter(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     if about is None or not parts:
         raise Http404
     if request.method == "GET":
-        return _form(request, saved, (about, parts, found), units, {})
+        return _form(request, saved, (about, found), units, {})
     part = request.POST.get("part", "")
     errors = dict[str, str]() if part in parts else {"part": "Choose one of the list."}
     values: dict[str, Any] = {}
@@ -111,7 +112,7 @@ def enter(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
         except BadMoment as bad:
             errors["at"] = str(bad)
     if errors:
-        return _form(request, saved, (about, parts, found), units, errors)
+        return _form(request, saved, (about, found), units, errors)
     return redirect("run", saved.key)
 
 
@@ -143,58 +144,21 @@ def _note(request: SignedInRequest) -> str:
 def _form(
     request: SignedInRequest,
     saved: SavedPlan,
-    about: tuple[EntryKind, list[str], Evaluation],
+    about: tuple[EntryKind, Evaluation],
     units: System,
     errors: dict[str, str],
 ) -> HttpResponse:
-    kind, parts, found = about
-    typed = request.POST if request.method == "POST" else request.GET
-    chosen = typed.get("part", "")
+    kind, found = about
+    typed = (request.POST if request.method == "POST" else request.GET).dict()
     context = {
         "saved": saved,
         "plan": found.plan,
         "units": units,
-        "kind": kind,
-        "parts": [
-            {
-                "id": part,
-                "name": found.plan.names.get(part, "the whole layout"),
-                "expected": _expected(kind, part, found, units),
-                "is_chosen": part == chosen,
-            }
-            for part in parts
-        ],
-        "boxes": [
-            {
-                "name": f.name,
-                "label": f.label,
-                "unit": unit_of(f.quantity, units) if f.quantity else "",
-                "typed": typed.get(f.name, _usual(f.usual, f.quantity, units)),
-                "error": errors.get(f.name, ""),
-                "is_many": f.is_many,
-                "is_needed": f.is_needed,
-            }
-            for f in kind.fields
-        ],
-        "errors": errors,
+        "form": entry_form(kind, found, units, typed, errors),
         "entry": typed.get("entry", "") or str(uuid4()),
-        "at": typed.get("at", ""),
-        "note": typed.get("note", ""),
     }
     status = 422 if errors else 200
     return render(request, "plans/enter.html", context, status=status)
-
-
-def _usual(usual: str, quantity: str, units: System) -> str:
-    """What stands in a box at first: a bucket of the reader's units."""
-    if quantity == "volume" and usual and not unit_of(quantity, units).startswith("L"):
-        return "2 gal"
-    return usual
-
-
-def _expected(kind: EntryKind, part: str, found: Evaluation, units: System) -> str:
-    expected = expected_of(kind.key, part, found)
-    return show(expected.value, kind.measures, units) if expected is not None else ""
 
 
 @require_POST

@@ -1,0 +1,33 @@
+"""A plan fitted to what was measured on the layout that was built by it.
+
+Public: :func:`refit`, :class:`Reading`, :data:`MEASURES`, :func:`next_readings`,
+:func:`as_built`.
+"""
+
+from bathys.refit.advising import Advice, next_readings
+from bathys.refit.fitting import Fit, Fitted, FittedReading, NothingMeasured, Twins, refit
+from bathys.refit.logged import Logged, readings_of_log
+from bathys.refit.measures import MEASURES, Asked, Measure, Reading, asked_figures
+from bathys.refit.parameters import Parameter, as_built, parameters_of, with_values
+
+__all__ = [
+    "MEASURES",
+    "Advice",
+    "Asked",
+    "Fit",
+    "Fitted",
+    "FittedReading",
+    "Logged",
+    "Measure",
+    "NothingMeasured",
+    "Parameter",
+    "Reading",
+    "Twins",
+    "as_built",
+    "asked_figures",
+    "next_readings",
+    "parameters_of",
+    "readings_of_log",
+    "refit",
+    "with_values",
+]

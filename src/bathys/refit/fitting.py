@@ -1,0 +1,362 @@
+"""The most likely state of a layout, by what is known before and what was measured."""
+
+from collections.abc import Callable, Collection, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import least_squares
+
+from bathys.evaluation import Evaluation, evaluate
+from bathys.network import NotSolved
+from bathys.plan.model import Plan
+from bathys.refit.measures import MEASURES, Asked, Reading, asked_figures
+from bathys.refit.parameters import Parameter, parameters_of, with_values
+from bathys.simulation import Abandoned, NotSimulated
+
+__all__ = [
+    "Fit",
+    "Fitted",
+    "FittedReading",
+    "NothingMeasured",
+    "Twins",
+    "refit",
+]
+
+Floats = NDArray[np.float64]
+
+_MODEL = 0.02  # spread of what is computed with all parameters right (assumed) [-]
+_STEP = 0.05  # of a parameter, for slopes [spreads]
+_LIMIT = 3.5  # of a parameter [spreads]
+_NOTHING = 4.0  # residual of a reading that the trial says cannot be had [spreads]
+_EIGHTY = 1.2816  # spreads that hold 80 % of a normal distribution
+_TOLD = 0.9  # share of its first spread under which a parameter was told something
+_TWINS = 0.8  # correlation from which on two parameters are not told apart
+_NEWS = 3.0  # studentised residual of a reading that fits none of the others
+_ODD_SHARE = 4  # at most one reading in so many is left out as odd
+_MOST_EVALUATIONS = 40
+
+
+class NothingMeasured(ValueError):
+    """There is no reading that the plan can be fitted to; its message is a sentence."""
+
+
+@dataclass(frozen=True, slots=True)
+class Fitted:
+    """What a parameter came to.
+
+    Attributes
+    ----------
+    parameter : Parameter
+        The parameter
+    value, low, high : float
+        Its most likely value and the ends of what holds it with 80 %, in SI
+    spread : float
+        One spread, in SI
+    narrowed : float
+        Its spread over the spread before anything was measured, [-]
+    """
+
+    parameter: Parameter
+    value: float
+    low: float
+    high: float
+    spread: float
+    narrowed: float
+
+    @property
+    def is_told(self) -> bool:
+        """Whether the readings say something of it."""
+        return self.narrowed < _TOLD
+
+
+@dataclass(frozen=True, slots=True)
+class FittedReading:
+    """A reading beside the plan before and after.
+
+    Attributes
+    ----------
+    reading : Reading
+        The reading
+    planned, fitted : float or None
+        What the plan says, and the plan as built; none where nothing should come out
+    is_odd : bool
+        Whether it goes with none of the others, and was left out
+    """
+
+    reading: Reading
+    planned: float | None
+    fitted: float | None
+    is_odd: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Twins:
+    """Two parameters that the readings do not tell apart.
+
+    Attributes
+    ----------
+    one, other : Parameter
+        The parameters
+    correlation : float
+        Of their doubts, [-]
+    """
+
+    one: Parameter
+    other: Parameter
+    correlation: float
+
+
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """A plan fitted to readings.
+
+    Attributes
+    ----------
+    plan : Plan
+        The plan before
+    built : Evaluation
+        The numbers of the plan as it most likely is
+    fitted : tuple of Fitted
+        All parameters
+    readings : tuple of FittedReading
+        All readings
+    twins : tuple of Twins
+        What is not told apart
+    asked : tuple of Asked
+        Figures that may be asked about, as built
+    covariance : array of shape (n, n)
+        Of the parameters in their first spreads, [-]
+    slopes : dict of (str, str) to array of shape (n,)
+        What each possible reading moves by, for a first spread of each parameter, in SI
+    asked_slopes : dict of str to array of shape (n,)
+        The same of each figure that may be asked about
+    predicted : dict of (str, str) to float
+        What each possible reading should come to, in SI
+    """
+
+    plan: Plan
+    built: Evaluation
+    fitted: tuple[Fitted, ...]
+    readings: tuple[FittedReading, ...]
+    twins: tuple[Twins, ...]
+    asked: tuple[Asked, ...]
+    covariance: Floats
+    slopes: dict[tuple[str, str], Floats]
+    asked_slopes: dict[str, Floats]
+    predicted: dict[tuple[str, str], float]
+
+
+class _Trials:
+    """A plan tried with other parameters."""
+
+    def __init__(self, plan: Plan, parameters: Sequence[Parameter]) -> None:
+        self.plan, self.parameters = plan, parameters
+
+    def evaluation(self, z: Floats) -> Evaluation | None:
+        """The numbers with parameters so many spreads from their medians."""
+        values = {
+            field: p.value(float(at))
+            for p, at in zip(self.parameters, z, strict=True)
+            for field in p.fields
+        }
+        try:
+            return evaluate(with_values(self.plan, values))
+        except (NotSolved, NotSimulated):
+            return None
+
+
+def _predicted(found: Evaluation | None) -> dict[tuple[str, str], float]:
+    if found is None:
+        return {}
+    return {(m.kind, part): at for m in MEASURES.values() for part, at in m.predicted(found)}
+
+
+def _asked(found: Evaluation | None) -> dict[str, float]:
+    return {} if found is None else {row.key: row.value for row in asked_figures(found)}
+
+
+def refit(
+    plan: Plan,
+    readings: Sequence[Reading],
+    days: float = 90.0,
+    is_wanted: Callable[[], bool] | None = None,
+    only: Collection[str] = (),
+) -> Fit:
+    """Fit a plan to what was measured: maximum a posteriori by least squares.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    readings : sequence of Reading
+        What was measured
+    days : float
+        How long it has run since its pipes were clean, [d]
+    is_wanted : callable, optional
+        Asked from time to time whether to go on
+    only : collection of str
+        Keys of the parameters that may move; empty for all
+
+    Returns
+    -------
+    Fit
+        What each parameter most likely is, how surely, and what goes with nothing
+
+    Raises
+    ------
+    NothingMeasured
+        If none of the readings is one the plan says anything of
+    NotSolved
+        If the plan's own balance does not settle
+    Abandoned
+        If it is not wanted any longer
+
+    Notes
+    -----
+    Residuals are (read − computed) over the spread of both, and each parameter's distance from its
+    median over its spread before. The spread afterwards is that of the linearised model (Gauss and
+    Laplace), cov = (JᵀJ)⁻¹. A reading is odd where its residual over √(1 − leverage), the residual
+    that it would have if it were left out, is over three; the oddest is left out and the rest
+    fitted anew, until none is odd.
+    """
+    planned = evaluate(plan)
+    before = _predicted(planned)
+    parameters = [p for p in parameters_of(planned, days) if not only or p.key in only]
+    rows = [r for r in readings if (r.kind, r.part) in before]
+    if not rows or not parameters:
+        raise NothingMeasured(
+            "There is no reading yet that the plan can be fitted to. Begin with a bucket at each "
+            "outlet."
+        )
+    trials, wanted = _Trials(plan, parameters), is_wanted or (lambda: True)
+    odd: list[Reading] = []
+    while True:
+        counted = [r for r in rows if r not in odd]
+        spreads = _spreads(counted)
+        z = _most_likely(trials, counted, spreads, wanted)
+        fit, left_out = _result(trials, planned, counted, z, spreads)
+        worst = int(np.argmax(left_out))
+        if left_out[worst] <= _NEWS or len(odd) >= len(rows) // _ODD_SHARE:
+            break
+        odd.append(counted[worst])
+    told = tuple(
+        FittedReading(r, before[r.kind, r.part], fit.predicted.get((r.kind, r.part)), r in odd)
+        for r in rows
+    )
+    return replace(fit, readings=told)
+
+
+def _spreads(rows: Sequence[Reading]) -> Floats:
+    """Of each reading against what is computed with all parameters right."""
+    return np.array([np.hypot(r.spread, _MODEL * abs(r.value)) for r in rows])
+
+
+def _most_likely(
+    trials: _Trials, rows: Sequence[Reading], spreads: Floats, wanted: Callable[[], bool]
+) -> Floats:
+    """Where posterior density is greatest, each parameter in its first spreads."""
+    read = np.array([r.value for r in rows])
+
+    def misfit(z: Floats) -> Floats:
+        computed = _predicted(trials.evaluation(z))
+        at = np.array([computed.get((r.kind, r.part), np.nan) for r in rows])
+        found: Floats = np.nan_to_num((read - at) / spreads, nan=_NOTHING)
+        return found
+
+    def residuals(z: Floats) -> Floats:
+        if not wanted():
+            raise Abandoned
+        return np.concatenate([misfit(z), z])
+
+    def jacobian(z: Floats) -> Floats:
+        base = misfit(z)
+        columns = [(misfit(moved) - base) / (moved - z)[n] for n, moved in enumerate(_moved(z))]
+        return np.vstack([np.array(columns).T.reshape(len(rows), -1), np.eye(len(z))])
+
+    found = least_squares(
+        residuals,
+        np.zeros(len(trials.parameters)),
+        jac=jacobian,
+        bounds=(-_LIMIT, _LIMIT),
+        xtol=1e-4,
+        ftol=1e-6,
+        gtol=1e-5,
+        max_nfev=_MOST_EVALUATIONS,
+    )
+    return np.asarray(found.x)
+
+
+def _moved(z: Floats) -> list[Floats]:
+    """Each parameter moved by a step, inwards where it stands at its end."""
+    steps = np.where(z > _LIMIT - 2.0 * _STEP, -_STEP, _STEP)
+    return [z + np.eye(len(z))[n] * steps[n] for n in range(len(z))]
+
+
+def _result(
+    trials: _Trials,
+    planned: Evaluation,
+    rows: Sequence[Reading],
+    z: Floats,
+    spreads: Floats,
+) -> tuple[Fit, Floats]:
+    """The fit, and the residual that each reading would have if it were left out."""
+    built = trials.evaluation(z)
+    if built is None:
+        built, z = planned, np.zeros(len(z))
+    base, base_asked = _predicted(built), _asked(built)
+    slopes = {key: np.zeros(len(z)) for key in base}
+    asked_slopes = {key: np.zeros(len(z)) for key in base_asked}
+    for n, moved in enumerate(_moved(z)):
+        there = trials.evaluation(moved)
+        by_kind, by_key, step = _predicted(there), _asked(there), (moved - z)[n]
+        for key, slope in slopes.items():
+            slope[n] = (by_kind.get(key, base[key]) - base[key]) / step
+        for name, slope in asked_slopes.items():
+            slope[n] = (by_key.get(name, base_asked[name]) - base_asked[name]) / step
+    weighed = np.array(
+        [
+            slopes.get((r.kind, r.part), np.zeros(len(z))) / spread
+            for r, spread in zip(rows, spreads, strict=True)
+        ]
+    )
+    covariance = np.linalg.inv(weighed.T @ weighed + np.eye(len(z)))
+    leverage = np.einsum("ij,jk,ik->i", weighed, covariance, weighed)
+    at = np.array([base.get((r.kind, r.part), np.nan) for r in rows])
+    misfit = np.nan_to_num((np.array([r.value for r in rows]) - at) / spreads, nan=_NOTHING)
+    left_out = np.abs(misfit) / np.sqrt(np.maximum(1.0 - leverage, 1e-6))
+    fit = Fit(
+        trials.plan,
+        built,
+        tuple(
+            _fitted(p, float(z[n]), float(np.sqrt(covariance[n, n])))
+            for n, p in enumerate(trials.parameters)
+        ),
+        (),
+        _twins(trials.parameters, covariance),
+        asked_figures(built),
+        covariance,
+        slopes,
+        asked_slopes,
+        base,
+    )
+    return fit, left_out
+
+
+def _fitted(parameter: Parameter, z: float, spread: float) -> Fitted:
+    value = parameter.value(z)
+    low, high = (parameter.value(z + way * _EIGHTY * spread) for way in (-1.0, 1.0))
+    one = 0.5 * (parameter.value(z + spread) - parameter.value(z - spread))
+    return Fitted(parameter, value, low, high, one, spread)
+
+
+def _twins(parameters: Sequence[Parameter], covariance: Floats) -> tuple[Twins, ...]:
+    """Pairs that stay in doubt together: what one gains the other loses."""
+    spreads = np.sqrt(np.diag(covariance))
+    together = covariance / np.outer(spreads, spreads)
+    return tuple(
+        Twins(parameters[i], parameters[j], float(together[i, j]))
+        for i in range(len(parameters))
+        for j in range(i + 1, len(parameters))
+        if abs(together[i, j]) > _TWINS
+    )

@@ -1,0 +1,165 @@
+"""What can be measured of a layout, and what a plan says that should come out."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from bathys.evaluation import Evaluation
+from bathys.plan.naming import named
+
+__all__ = ["MEASURES", "Asked", "Measure", "Reading", "asked_figures"]
+
+_STILL = 1e-7  # [m³/s]
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """A reading of a layout that runs.
+
+    Attributes
+    ----------
+    kind : str
+        A key of :data:`MEASURES`
+    part : str
+        Id of the part
+    value, spread : float
+        What was read, and one spread of it, in the SI unit of its kind
+    """
+
+    kind: str
+    part: str
+    value: float
+    spread: float
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """A kind of reading.
+
+    Attributes
+    ----------
+    kind : str
+        Its key
+    quantity : str
+        What it measures
+    advice : str
+        What to do, with the slot ``{part:words}``
+    spread : float
+        One spread of a reading that is still to be taken, as a share of it, [-]
+    predicted : callable
+        From the numbers of a plan to what should come out, by part, in SI; parts at which nothing
+        comes out are left out
+    """
+
+    kind: str
+    quantity: str
+    advice: str
+    spread: float
+    predicted: Callable[[Evaluation], Iterator[tuple[str, float]]]
+
+
+def _buckets(found: Evaluation) -> Iterator[tuple[str, float]]:
+    for duty in found.duties.values():
+        yield from ((d.run, d.flow) for d in duty.deliveries if d.flow > _STILL)
+
+
+def _periods(found: Evaluation) -> Iterator[tuple[str, float]]:
+    for bed in found.beds:
+        period = bed.cycle.period
+        if period is not None and not bed.fed_by:
+            yield bed.bed.id, period
+
+
+def _drains(found: Evaluation) -> Iterator[tuple[str, float]]:
+    for bed in found.beds:
+        if bed.cycle.drain_time is not None and not bed.fed_by:
+            yield bed.bed.id, bed.cycle.drain_time
+
+
+def _starts(found: Evaluation) -> Iterator[tuple[str, float]]:
+    yield from ((bed.bed.id, bed.cycle.window.start.value) for bed in found.beds)
+
+
+def _stops(found: Evaluation) -> Iterator[tuple[str, float]]:
+    yield from ((bed.bed.id, bed.cycle.window.stop.value) for bed in found.beds)
+
+
+def _lifts(found: Evaluation) -> Iterator[tuple[str, float]]:
+    yield from ((id_, duty.shut_off_head) for id_, duty in found.duties.items())
+
+
+MEASURES: dict[str, Measure] = {
+    m.kind: m
+    for m in (
+        Measure("bucket", "flow", "Time a bucket at the end of {part:words}", 0.02, _buckets),
+        Measure("cycle", "clock", "Time {part:words} from start to start", 0.02, _periods),
+        Measure("drain", "clock", "Time {part:words} from start to stop", 0.03, _drains),
+        Measure(
+            "starts",
+            "flow",
+            "Throttle {part:words} until its siphon just starts, and time a bucket then",
+            0.04,
+            _starts,
+        ),
+        Measure(
+            "stops",
+            "flow",
+            "Open {part:words} until its siphon just still stops, and time a bucket then",
+            0.05,
+            _stops,
+        ),
+        Measure(
+            "lift", "head", "Lift the hose of {part:words} until nothing comes out", 0.01, _lifts
+        ),
+    )
+}
+"""Kinds of readings that a plan is fitted to."""
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """A figure whose doubt is to be made smaller.
+
+    Attributes
+    ----------
+    key, label, quantity : str
+        Its name, what it is for people, and what it measures
+    value : float
+        The figure, in SI
+    """
+
+    key: str
+    label: str
+    quantity: str
+    value: float
+
+
+def asked_figures(found: Evaluation) -> tuple[Asked, ...]:
+    """Figures that a builder may ask about.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+
+    Returns
+    -------
+    tuple of Asked
+        Flow of each pump, lowest level of what it stands in, and how far the inflow of each bed is
+        over what starts its siphon
+    """
+    rows = []
+    for id_, duty in found.duties.items():
+        rows.append(Asked(f"flow.{id_}", f"flow of {named(duty.pump)}", "flow", duty.flow))
+        vessel = found.vessels[duty.pump.stands_in]
+        low = vessel.levels.low - vessel.vessel.floor_height
+        label = f"lowest level of {named(vessel.vessel)}"
+        rows.append(Asked(f"low.{vessel.vessel.id}", label, "length", low))
+    for bed in found.beds:
+        start, label = (
+            bed.cycle.window.start.value,
+            f"reserve over the start of {named(bed.siphon)}",
+        )
+        if start > 0.0 and not bed.fed_by:
+            reserve = bed.cycle.mean_inflow / start - 1.0
+            rows.append(Asked(f"reserve.{bed.siphon.id}", label, "percent", reserve))
+    return tuple({row.key: row for row in rows}.values())

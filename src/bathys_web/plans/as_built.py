@@ -1,0 +1,235 @@
+"""A plan fitted to its log: as plain data for the queue, and as the page shows it."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import datetime
+from typing import Any
+
+from bathys.edits import Edit, apply_edits
+from bathys.evaluation import Evaluation, evaluate
+from bathys.fieldlog import ENTRY_KINDS
+from bathys.figures import list_headlines
+from bathys.refit import (
+    MEASURES,
+    Fit,
+    Fitted,
+    Logged,
+    Reading,
+    as_built,
+    asked_figures,
+    next_readings,
+    readings_of_log,
+)
+from bathys.units import System, fill_sentence, show
+from bathys_web.plans.models import LogEntry
+from bathys_web.plans.run_page import CLEANED
+
+__all__ = ["as_built_data", "as_built_edits", "as_built_told", "log_readings"]
+
+_DAY = 86400.0
+_FORGOTTEN = 60.0  # how old a reading may be [d]
+
+
+def log_readings(
+    entries: Iterable[LogEntry], found: Evaluation, now: datetime
+) -> tuple[list[Reading], float]:
+    """What of a plan's log it can be fitted to.
+
+    Parameters
+    ----------
+    entries : iterable of LogEntry
+        Its log
+    found : Evaluation
+        The numbers of the plan
+    now : datetime
+        From when ages are counted
+
+    Returns
+    -------
+    (list of Reading, float)
+        Readings since the last cleaning, and how long pipes have been in use since, [d]
+    """
+    logged, cleaned, first = [], [], 0.0
+    for entry in entries:
+        age = max((now - entry.at).total_seconds() / _DAY, 0.0)
+        first = max(first, age)
+        if entry.kind == "job" and str(entry.values.get("job", "")).startswith(CLEANED):
+            cleaned.append(age)
+        logged.append(Logged(entry.kind, entry.part, entry.values, age))
+    since = min(cleaned, default=first)
+    return readings_of_log(logged, found, min(since, _FORGOTTEN)), float(max(round(since), 1))
+
+
+def as_built_data(fit: Fit) -> dict[str, Any]:
+    """A fit as plain data.
+
+    Parameters
+    ----------
+    fit : Fit
+        The fit
+
+    Returns
+    -------
+    dict of str to object
+        Figures in SI: ``readings``, ``parameters``, ``twins``, ``advice`` by the figure asked
+        about, ``asked``, and the ``edits`` that make the plan as built
+    """
+    told = [f for f in fit.fitted if f.is_told]
+    edits = as_built([f.parameter for f in told], [f.value for f in told], [f.spread for f in told])
+    return {
+        "readings": [
+            {
+                "kind": r.reading.kind,
+                "part": r.reading.part,
+                "read": r.reading.value,
+                "spread": r.reading.spread,
+                "planned": r.planned,
+                "fitted": r.fitted,
+                "is_odd": r.is_odd,
+            }
+            for r in fit.readings
+        ],
+        "parameters": [_parameter(f) for f in fit.fitted],
+        "twins": [(t.one.label, t.other.label) for t in fit.twins],
+        "asked": [(a.key, a.label) for a in fit.asked],
+        "advice": {
+            key: [(a.measure.kind, a.part, a.expected, a.narrows) for a in next_readings(fit, key)]
+            for key in ("", *(a.key for a in fit.asked))
+        },
+        "edits": [(edit.path, edit.value) for edit in edits],
+    }
+
+
+def _parameter(fitted: Fitted) -> dict[str, Any]:
+    about = fitted.parameter
+    return {
+        "label": about.label,
+        "quantity": about.quantity,
+        "part": about.part,
+        "before": about.median,
+        "value": fitted.value,
+        "low": fitted.low,
+        "high": fitted.high,
+        "narrowed": fitted.narrowed,
+        "is_told": fitted.is_told,
+    }
+
+
+def as_built_edits(data: Mapping[str, Any]) -> tuple[Edit, ...]:
+    """What makes the plan as it was built.
+
+    Parameters
+    ----------
+    data : mapping of str to object
+        From :func:`as_built_data`
+
+    Returns
+    -------
+    tuple of Edit
+        Of what the readings told something of
+    """
+    return tuple(Edit(path, value) for path, value in data["edits"])
+
+
+def as_built_told(
+    data: Mapping[str, Any], found: Evaluation, asked: str, units: System
+) -> dict[str, Any]:
+    """A fit as its page shows it.
+
+    Parameters
+    ----------
+    data : mapping of str to object
+        From :func:`as_built_data`
+    found : Evaluation
+        The numbers of the plan
+    asked : str
+        Key of the figure whose doubt matters; empty for all
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict of str to object
+        ``rows`` of readings, ``told`` and ``untold`` parameters, ``twins``, ``figures`` as planned
+        and as built, what can be ``asked`` about and the ``advice`` on what to read next
+    """
+    names = found.plan.names
+    built = evaluate(apply_edits(found.plan, as_built_edits(data)))
+    return {
+        "rows": [_reading_row(row, names, units) for row in data["readings"]],
+        "told": [_parameter_row(p, units) for p in data["parameters"] if p["is_told"]],
+        "untold": [p["label"] for p in data["parameters"] if not p["is_told"]],
+        "twins": data["twins"],
+        "figures": _figures(found, built, units),
+        "asked": [
+            {"key": key, "label": label, "is_chosen": key == asked} for key, label in data["asked"]
+        ],
+        "advice": [_advice_row(row, names, units) for row in data["advice"].get(asked, ())],
+    }
+
+
+def _advice_row(row: Sequence[Any], names: Mapping[str, str], units: System) -> dict[str, Any]:
+    kind, part, expected, narrows = row
+    measure = MEASURES[kind]
+    return {
+        "words": fill_sentence(measure.advice, {"part": names.get(part, part)}, units, {}),
+        "expected": show(expected, measure.quantity, units),
+        "narrows": show(narrows, "percent", units),
+        "kind": kind if kind in ENTRY_KINDS else "cycle",
+        "part": part,
+    }
+
+
+def _reading_row(row: Mapping[str, Any], names: Mapping[str, str], units: System) -> dict[str, Any]:
+    quantity = MEASURES[row["kind"]].quantity
+    kind = "cycle" if row["kind"] == "drain" else row["kind"]
+    title = "Siphon, start to stop" if row["kind"] == "drain" else ENTRY_KINDS[kind].title
+    return {
+        "what": title,
+        "name": names.get(row["part"], row["part"]),
+        "read": f"{show(row['read'], quantity, units)} ± {show(row['spread'], quantity, units)}",
+        "planned": _shown(row["planned"], quantity, units),
+        "fitted": _shown(row["fitted"], quantity, units),
+        "is_odd": row["is_odd"],
+    }
+
+
+def _shown(value: float | None, quantity: str, units: System) -> str:
+    return "–" if value is None else show(value, quantity, units)
+
+
+def _parameter_row(row: Mapping[str, Any], units: System) -> dict[str, Any]:
+    quantity = row["quantity"]
+    return {
+        "label": row["label"],
+        "before": show(row["before"], quantity, units),
+        "value": show(row["value"], quantity, units),
+        "band": f"{show(row['low'], quantity, units)} to {show(row['high'], quantity, units)}",
+        "narrowed": show(1.0 - row["narrowed"], "percent", units),
+    }
+
+
+def _figures(found: Evaluation, built: Evaluation, units: System) -> list[dict[str, str]]:
+    """What the head of the plan's page says, and what is asked about, planned and as built."""
+    later = {f.key: f.value for f in list_headlines(built)}
+    rows = [
+        {"label": f.label, "planned": f.value, "built": later.get(f.key), "quantity": f.quantity}
+        for f in list_headlines(found)
+    ]
+    after = {a.key: a.value for a in asked_figures(built)}
+    rows += [
+        {"label": a.label, "planned": a.value, "built": after.get(a.key), "quantity": a.quantity}
+        for a in asked_figures(found)
+    ]
+    return [
+        {
+            "label": str(row["label"]),
+            "planned": _shown(_number(row["planned"]), str(row["quantity"]), units),
+            "built": _shown(_number(row["built"]), str(row["quantity"]), units),
+        }
+        for row in rows
+        if row["planned"] is not None or row["built"] is not None
+    ]
+
+
+def _number(value: object) -> float | None:
+    return float(value) if isinstance(value, int | float) else None

@@ -1,0 +1,106 @@
+"""A plan fitted to its log, through its page."""
+
+import html
+from datetime import timedelta
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+from django.utils import timezone
+
+from bathys.edits import Edit, apply_edits
+from bathys.evaluation import evaluate
+from bathys.plan import load_plan
+from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.models import LogEntry, SavedPlan
+from bathys_web.plans.storing import plan_of
+from tests.conftest import EXAMPLE
+from tests.queue_worker import until, worker
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+SPLIT = load_plan((Path(EXAMPLE).parent / "split-flow.json").read_bytes())
+BUILT = apply_edits(
+    SPLIT,
+    [
+        *(Edit(f"runs.{r.id}.film", 0.001) for r in SPLIT.runs),
+        Edit("siphons.X1.starts_at", 0.4),
+        Edit("pumps.P1.wear", 0.95),
+    ],
+)
+"""The layout as it was built, which nobody knows."""
+
+
+def _entry(saved: SavedPlan, kind: str, part: str, values: dict[str, Any], days: float) -> None:
+    at = timezone.now() - timedelta(days=days)
+    LogEntry.objects.create(plan=saved, key=uuid4(), kind=kind, part=part, at=at, values=values)
+
+
+@pytest.fixture
+def logged(owner: Any) -> SavedPlan:
+    """The plan with a log of what the layout as built shows."""
+    saved = create_plan(owner, SPLIT, "made for a test")
+    _entry(saved, "note", "", {"words": "water in"}, 100)
+    truth = evaluate(BUILT)
+    for delivery in truth.duties["P1"].deliveries:
+        seconds = 0.01 / delivery.flow
+        times = [0.99 * seconds, seconds, 1.01 * seconds]
+        _entry(saved, "bucket", delivery.run, {"volume": 0.01, "times": times}, 1)
+    for bed in truth.beds:
+        window = bed.cycle.window
+        for kind, flow in (("starts", window.start.value), ("stops", window.stop.value)):
+            _entry(saved, kind, bed.bed.id, {"volume": 0.01, "times": [0.01 / flow]}, 1)
+        times = {"period": bed.cycle.period, "runs": bed.cycle.drain_time}
+        _entry(saved, "cycle", bed.bed.id, times, 1)
+    _entry(saved, "lift", "P1", {"height": truth.duties["P1"].shut_off_head}, 1)
+    return saved
+
+
+def _page(browser: Client, saved: SavedPlan, asked: str = "") -> str:
+    answer = browser.get(reverse("as_built", args=[saved.key]), {"asked": asked})
+    assert answer.status_code == 200
+    return html.unescape(answer.content.decode())
+
+
+def test_the_plan_is_fitted_to_its_log_and_kept_as_built(
+    browser: Client, logged: SavedPlan
+) -> None:
+    """What nobody knew comes out of the log; the variant has it, the plan stays as it was."""
+    address = reverse("as_built", args=[logged.key])
+    with worker("quick"):
+        browser.post(address)
+        until(lambda: "What it is like now" in _page(browser, logged))
+    page = _page(browser, logged)
+    assert "Start of “Siphon" in page or "Start of “" in page
+    assert "As planned and as built" in page
+    assert "What to measure next" in page
+    narrowed = _page(browser, logged, "reserve.X1")
+    assert 'value="reserve.X1" selected' in narrowed
+    made = browser.post(reverse("take_as_built", args=[logged.key]))
+    variant = SavedPlan.objects.exclude(pk=logged.pk).get()
+    assert made.url == reverse("plan", args=[variant.key])
+    built = plan_of(variant.current)
+    assert built.name.endswith(", as built")
+    assert built.part("X1").starts_at == pytest.approx(0.4, rel=0.1)
+    assert evaluate(built).duties["P1"].flow == pytest.approx(
+        evaluate(BUILT).duties["P1"].flow, rel=0.02
+    )
+    assert plan_of(logged.current) == SPLIT
+    assert browser.get(made.url).status_code == 200
+
+
+def test_a_log_with_nothing_to_fit_says_where_to_begin(browser: Client, owner: Any) -> None:
+    saved = create_plan(owner, SPLIT, "made for a test")
+    assert "a bucket at each outlet" in _page(browser, saved)
+    assert browser.post(reverse("as_built", args=[saved.key])).status_code == 200
+    refused = browser.post(reverse("take_as_built", args=[saved.key]))
+    assert refused.url == reverse("as_built", args=[saved.key])
+    assert SavedPlan.objects.count() == 1
+
+
+def test_what_was_before_a_cleaning_does_not_count(browser: Client, logged: SavedPlan) -> None:
+    _entry(logged, "job", "", {"job": "strainer-P1"}, 0.5)
+    assert "a bucket at each outlet" in _page(browser, logged)
