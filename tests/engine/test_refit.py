@@ -14,6 +14,7 @@ from bathys.plan import load_plan
 from bathys.refit import (
     MEASURES,
     NothingMeasured,
+    Parameter,
     Reading,
     as_built,
     next_readings,
@@ -30,10 +31,11 @@ SPLIT = load_plan((Path(EXAMPLE).parent / "split-flow.json").read_bytes())
 _NOISE, _MODEL = 0.03, 0.02
 
 
-def _rig(seed: int) -> tuple[np.ndarray, Evaluation, np.random.Generator]:
-    """A layout built by the plan, with secrets drawn from what is assumed of them."""
+def _rig(seed: int, *keys: str) -> tuple[np.ndarray, Evaluation, np.random.Generator]:
+    """A layout built by the plan, with secrets drawn from what is assumed of them; or only of
+    some."""
     rng = np.random.default_rng(seed)
-    parameters = parameters_of(evaluate(SPLIT))
+    parameters = [p for p in parameters_of(evaluate(SPLIT)) if not keys or p.key in keys]
     z = np.clip(rng.normal(size=len(parameters)), -2.5, 2.5)
     fields = {f: p.value(at) for p, at in zip(parameters, z, strict=True) for f in p.fields}
     return z, evaluate(with_values(SPLIT, fields)), rng
@@ -64,23 +66,17 @@ def test_secrets_of_200_parameters_lie_where_the_fit_says_about_as_often_as_it_s
     assert np.mean(widths) <= 0.6
 
 
-def test_two_parameters_agree_with_a_posterior_by_brute_force() -> None:
-    """Mean and spread on a grid of likelihood times prior, written apart."""
-    z, truth, rng = _rig(3)
-    keys = ("film.pumped", "wear.P1")
-    parameters = [p for p in parameters_of(evaluate(SPLIT)) if p.key in keys]
-    readings = [r for r in _readings(truth, rng) if r.kind in ("bucket", "lift")]
-    fit = refit(SPLIT, readings, only=keys)
-    grid = np.linspace(-3.2, 3.2, 27)
-    weights = np.zeros((len(grid), len(grid)))
-    for i, one in enumerate(grid):
-        for j, two in enumerate(grid):
-            fields = {
-                f: p.value(at)
-                for p, at in zip(parameters, (one, two), strict=True)
-                for f in p.fields
-            }
-            found = evaluate(with_values(SPLIT, fields))
+def _brute(
+    parameters: list[Parameter], readings: list[Reading], grids: list[np.ndarray]
+) -> np.ndarray:
+    """Likelihood times prior on a grid, written apart from the fit."""
+    weights = np.zeros([len(grid) for grid in grids])
+    for i, one in enumerate(grids[0]):
+        for j, two in enumerate(grids[1]):
+            pairs = zip(parameters, (one, two), strict=True)
+            found = evaluate(
+                with_values(SPLIT, {f: p.value(at) for p, at in pairs for f in p.fields})
+            )
             computed = {
                 ("bucket", d.run): d.flow for duty in found.duties.values() for d in duty.deliveries
             } | {("lift", id_): duty.shut_off_head for id_, duty in found.duties.items()}
@@ -88,17 +84,35 @@ def test_two_parameters_agree_with_a_posterior_by_brute_force() -> None:
                 ((r.value - computed[r.kind, r.part]) / math.hypot(r.spread, 0.02 * r.value)) ** 2
                 for r in readings
             )
-            weights[i, j] = math.exp(-0.5 * (chi + one**2 + two**2))
-    weights /= weights.sum()
+            weights[i, j] = -0.5 * (chi + one**2 + two**2)
+    weights = np.exp(weights - weights.max())
+    return weights / weights.sum()
+
+
+def test_two_parameters_agree_with_a_posterior_by_brute_force() -> None:
+    """Mean and spread on a grid, first coarse, then fine where anything is."""
+    keys = ("film.pumped", "wear.P1")
+    z, truth, rng = _rig(3, *keys)
+    parameters = [p for p in parameters_of(evaluate(SPLIT)) if p.key in keys]
+    readings = [r for r in _readings(truth, rng) if r.kind in ("bucket", "lift")]
+    fit = refit(SPLIT, readings, only=keys)
+    assert not any(r.is_odd for r in fit.readings)
+    assert len(fit.fitted) == len(z) == 2
+    grids = [np.linspace(-3.0, 3.0, 25)] * 2
+    coarse = _brute(parameters, readings, grids)
+    inside = [np.nonzero(coarse.sum(axis=1 - axis) > 1e-6)[0] for axis in (0, 1)]
+    grids = [
+        np.linspace(grid[max(rows[0] - 1, 0)], grid[min(rows[-1] + 1, 24)], 25)
+        for grid, rows in zip(grids, inside, strict=True)
+    ]
+    fine = _brute(parameters, readings, grids)
     for axis, fitted in enumerate(fit.fitted):
-        along = weights.sum(axis=1 - axis)
+        along, grid = fine.sum(axis=1 - axis), grids[axis]
         mean = float(along @ grid)
         spread = math.sqrt(float(along @ (grid - mean) ** 2))
-        assert fitted.narrowed == pytest.approx(spread, rel=0.15)
+        assert fitted.narrowed == pytest.approx(spread, rel=0.1)
         parameter = fitted.parameter
-        assert fitted.low < parameter.value(mean) < fitted.high
-        assert abs(parameter.value(mean) - fitted.value) < 0.35 * fitted.spread
-    assert z.shape
+        assert abs(parameter.value(mean) - fitted.value) < 0.2 * fitted.spread
 
 
 def test_a_reading_that_goes_with_none_is_named_and_the_others_are_not() -> None:

@@ -1,6 +1,7 @@
 """What all parts of a plan are made of: frozen, strict, unknown fields refused."""
 
 from collections.abc import Mapping, Sequence
+from functools import cached_property
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Protocol, Self
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -20,6 +21,21 @@ class Part(BaseModel):
         for kept in copied.__dict__.keys() - type(self).model_fields.keys():
             del copied.__dict__[kept]
         return copied
+
+    def __hash__(self) -> int:
+        """Of its fields, and kept: plans share parts, and a plan is asked for often."""
+        return self._hashed
+
+    @cached_property
+    def _hashed(self) -> int:
+        fields = self.__dict__
+        return hash((type(self), *(fields[name] for name in type(self).model_fields)))
+
+    def __getstate__(self) -> dict[Any, Any]:
+        """Without what cached properties have kept: hashes differ from process to process."""
+        state, own = super().__getstate__(), type(self).model_fields
+        state["__dict__"] = {name: x for name, x in state["__dict__"].items() if name in own}
+        return state
 
 
 LONGEST_TYPED = 2000

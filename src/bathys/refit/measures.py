@@ -90,25 +90,25 @@ def _lifts(found: Evaluation) -> Iterator[tuple[str, float]]:
 MEASURES: dict[str, Measure] = {
     m.kind: m
     for m in (
-        Measure("bucket", "flow", "Time a bucket at the end of {part:words}", 0.02, _buckets),
-        Measure("cycle", "clock", "Time {part:words} from start to start", 0.02, _periods),
-        Measure("drain", "clock", "Time {part:words} from start to stop", 0.03, _drains),
+        Measure("bucket", "flow", "Time a bucket at the end of “{part:words}”", 0.02, _buckets),
+        Measure("cycle", "clock", "Time “{part:words}” from start to start", 0.02, _periods),
+        Measure("drain", "clock", "Time “{part:words}” from start to stop", 0.03, _drains),
         Measure(
             "starts",
             "flow",
-            "Throttle {part:words} until its siphon just starts, and time a bucket then",
+            "Throttle the water to “{part:words}” until its siphon just starts; time a bucket then",
             0.04,
             _starts,
         ),
         Measure(
             "stops",
             "flow",
-            "Open {part:words} until its siphon just still stops, and time a bucket then",
+            "Let in water to “{part:words}” until its siphon just still stops; time a bucket then",
             0.05,
             _stops,
         ),
         Measure(
-            "lift", "head", "Lift the hose of {part:words} until nothing comes out", 0.01, _lifts
+            "lift", "head", "Lift the hose of “{part:words}” until nothing comes out", 0.01, _lifts
         ),
     )
 }
@@ -122,7 +122,7 @@ class Asked:
     Attributes
     ----------
     key, label, quantity : str
-        Its name, what it is for people, and what it measures
+        Its name, what it is for people, with slots for names of parts, and what it measures
     value : float
         The figure, in SI
     """
@@ -149,15 +149,15 @@ def asked_figures(found: Evaluation) -> tuple[Asked, ...]:
     """
     rows = []
     for id_, duty in found.duties.items():
-        rows.append(Asked(f"flow.{id_}", f"flow of {named(duty.pump)}", "flow", duty.flow))
+        rows.append(Asked(f"flow.{id_}", f"flow of “{named(duty.pump)}”", "flow", duty.flow))
         vessel = found.vessels[duty.pump.stands_in]
         low = vessel.levels.low - vessel.vessel.floor_height
-        label = f"lowest level of {named(vessel.vessel)}"
+        label = f"lowest level of “{named(vessel.vessel)}”"
         rows.append(Asked(f"low.{vessel.vessel.id}", label, "length", low))
     for bed in found.beds:
         start, label = (
             bed.cycle.window.start.value,
-            f"reserve over the start of {named(bed.siphon)}",
+            f"reserve over the start of “{named(bed.siphon)}”",
         )
         if start > 0.0 and not bed.fed_by:
             reserve = bed.cycle.mean_inflow / start - 1.0

@@ -39,7 +39,7 @@ class Parameter:
     part : str
         Id of the part it belongs to; empty for many
     label : str
-        What it is, for people
+        What it is, for people, with slots for names of parts
     quantity : str
         What it measures
     median, spread : float
@@ -120,11 +120,11 @@ def _pumps(plan: Plan) -> Iterator[Parameter]:
             continue
         id_, name = pump.id, named(pump)
         yield Parameter(
-            f"strainer.{id_}", id_, f"strainer of {name}", "ratio", _STRAINER, _STRAINER_SPREAD,
+            f"strainer.{id_}", id_, f"strainer of “{name}”", "ratio", _STRAINER, _STRAINER_SPREAD,
             True, 0.0, 1000.0, (("pumps", id_, "strainer_loss"),),
         )  # fmt: skip
         yield Parameter(
-            f"wear.{id_}", id_, f"what {name} gives of its curve", "percent", pump.wear,
+            f"wear.{id_}", id_, f"what “{name}” gives of its curve", "percent", pump.wear,
             _WEAR_SPREAD, False, 0.3, 1.2, (("pumps", id_, "wear"),),
         )  # fmt: skip
 
@@ -134,7 +134,7 @@ def _valves(plan: Plan) -> Iterator[Parameter]:
         if run.valve is None or run.valve.SETTING != "angle" or run.valve_clock is not None:
             continue
         yield Parameter(
-            f"valve.{run.id}", run.id, f"lever of the valve in {named(run)}", "angle",
+            f"valve.{run.id}", run.id, f"lever of the valve in “{named(run)}”", "angle",
             run.valve.turned, _VALVE_SPREAD, False, 0.0, 89.0, (("runs", run.id, "valve.angle"),),
         )  # fmt: skip
 
@@ -145,7 +145,7 @@ def _voids(found: Evaluation) -> Iterator[Parameter]:
             vessel = found.plan.vessel(id_)
             if vessel.media is not None:
                 yield Parameter(
-                    f"void.{id_}", id_, f"open share of the media in {named(vessel)}", "percent",
+                    f"void.{id_}", id_, f"open share of the media in “{named(vessel)}”", "percent",
                     vessel.media.void_fraction, _VOID_SPREAD, False, 0.15, 0.8,
                     (("vessels", id_, "media.void_fraction"),),
                 )  # fmt: skip
@@ -157,12 +157,12 @@ def _siphons(found: Evaluation) -> Iterator[Parameter]:
         froude, share = siphon.start_froude.value, siphon.break_share.value
         if hasattr(siphon, "starts_at"):
             yield Parameter(
-                f"start.{id_}", id_, f"start of {named(siphon)}", "ratio", froude,
+                f"start.{id_}", id_, f"start of “{named(siphon)}”", "ratio", froude,
                 _START_SPREAD, True, 0.05, 1.5, (("siphons", id_, "starts_at"),),
                 "starts_at_doubt",
             )  # fmt: skip
             yield Parameter(
-                f"break.{id_}", id_, f"stop of {named(siphon)}", "ratio", share,
+                f"break.{id_}", id_, f"stop of “{named(siphon)}”", "ratio", share,
                 _BREAK_SPREAD, False, 0.1, 1.0, (("siphons", id_, "breaks_at"),),
                 "breaks_at_doubt",
             )  # fmt: skip

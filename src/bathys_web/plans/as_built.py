@@ -4,6 +4,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
+import networkx as nx
+
 from bathys.edits import Edit, apply_edits
 from bathys.evaluation import Evaluation, evaluate
 from bathys.fieldlog import ENTRY_KINDS
@@ -21,7 +23,7 @@ from bathys.refit import (
 )
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.models import LogEntry
-from bathys_web.plans.run_page import CLEANED
+from bathys_web.plans.run_page import CLEANED, shown_as
 
 __all__ = ["as_built_data", "as_built_edits", "as_built_told", "log_readings"]
 
@@ -70,8 +72,8 @@ def as_built_data(fit: Fit) -> dict[str, Any]:
     Returns
     -------
     dict of str to object
-        Figures in SI: ``readings``, ``parameters``, ``twins``, ``advice`` by the figure asked
-        about, ``asked``, and the ``edits`` that make the plan as built
+        Figures in SI: ``readings``, ``parameters``, which of these hang ``together``, ``advice`` by
+        the figure asked about, ``asked``, and the ``edits`` that make the plan as built
     """
     told = [f for f in fit.fitted if f.is_told]
     edits = as_built([f.parameter for f in told], [f.value for f in told], [f.spread for f in told])
@@ -89,7 +91,7 @@ def as_built_data(fit: Fit) -> dict[str, Any]:
             for r in fit.readings
         ],
         "parameters": [_parameter(f) for f in fit.fitted],
-        "twins": [(t.one.label, t.other.label) for t in fit.twins],
+        "together": _together(fit),
         "asked": [(a.key, a.label) for a in fit.asked],
         "advice": {
             key: [(a.measure.kind, a.part, a.expected, a.narrows) for a in next_readings(fit, key)]
@@ -97,6 +99,16 @@ def as_built_data(fit: Fit) -> dict[str, Any]:
         },
         "edits": [(edit.path, edit.value) for edit in edits],
     }
+
+
+def _together(fit: Fit) -> list[list[str]]:
+    """Labels of parameters that hang together, group by group."""
+    pairs = nx.Graph((t.one.key, t.other.key) for t in fit.twins)
+    labels = {f.parameter.key: f.parameter.label for f in fit.fitted}
+    return [
+        [label for key, label in labels.items() if key in group]
+        for group in nx.connected_components(pairs)
+    ]
 
 
 def _parameter(fitted: Fitted) -> dict[str, Any]:
@@ -149,19 +161,21 @@ def as_built_told(
     Returns
     -------
     dict of str to object
-        ``rows`` of readings, ``told`` and ``untold`` parameters, ``twins``, ``figures`` as planned
-        and as built, what can be ``asked`` about and the ``advice`` on what to read next
+        ``rows`` of readings, ``told`` and ``untold`` parameters, which of these hang ``together``,
+        ``figures`` as planned and as built, what can be ``asked`` about and the ``advice`` on what
+        to read next
     """
     names = found.plan.names
     built = evaluate(apply_edits(found.plan, as_built_edits(data)))
     return {
         "rows": [_reading_row(row, names, units) for row in data["readings"]],
-        "told": [_parameter_row(p, units) for p in data["parameters"] if p["is_told"]],
-        "untold": [p["label"] for p in data["parameters"] if not p["is_told"]],
-        "twins": data["twins"],
+        "told": [_parameter_row(p, names, units) for p in data["parameters"] if p["is_told"]],
+        "untold": [_words(p["label"], names) for p in data["parameters"] if not p["is_told"]],
+        "together": [[_words(label, names) for label in group] for group in data["together"]],
         "figures": _figures(found, built, units),
         "asked": [
-            {"key": key, "label": label, "is_chosen": key == asked} for key, label in data["asked"]
+            {"key": key, "label": _words(label, names), "is_chosen": key == asked}
+            for key, label in data["asked"]
         ],
         "advice": [_advice_row(row, names, units) for row in data["advice"].get(asked, ())],
     }
@@ -172,7 +186,7 @@ def _advice_row(row: Sequence[Any], names: Mapping[str, str], units: System) -> 
     measure = MEASURES[kind]
     return {
         "words": fill_sentence(measure.advice, {"part": names.get(part, part)}, units, {}),
-        "expected": show(expected, measure.quantity, units),
+        "expected": show(expected, shown_as(measure.quantity), units),
         "narrows": show(narrows, "percent", units),
         "kind": kind if kind in ENTRY_KINDS else "cycle",
         "part": part,
@@ -180,7 +194,7 @@ def _advice_row(row: Sequence[Any], names: Mapping[str, str], units: System) -> 
 
 
 def _reading_row(row: Mapping[str, Any], names: Mapping[str, str], units: System) -> dict[str, Any]:
-    quantity = MEASURES[row["kind"]].quantity
+    quantity = shown_as(MEASURES[row["kind"]].quantity)
     kind = "cycle" if row["kind"] == "drain" else row["kind"]
     title = "Siphon, start to stop" if row["kind"] == "drain" else ENTRY_KINDS[kind].title
     return {
@@ -197,10 +211,16 @@ def _shown(value: float | None, quantity: str, units: System) -> str:
     return "–" if value is None else show(value, quantity, units)
 
 
-def _parameter_row(row: Mapping[str, Any], units: System) -> dict[str, Any]:
+def _words(label: str, names: Mapping[str, str]) -> str:
+    return fill_sentence(label, {}, "metric", names)
+
+
+def _parameter_row(
+    row: Mapping[str, Any], names: Mapping[str, str], units: System
+) -> dict[str, Any]:
     quantity = row["quantity"]
     return {
-        "label": row["label"],
+        "label": _words(row["label"], names),
         "before": show(row["before"], quantity, units),
         "value": show(row["value"], quantity, units),
         "band": f"{show(row['low'], quantity, units)} to {show(row['high'], quantity, units)}",
@@ -209,7 +229,7 @@ def _parameter_row(row: Mapping[str, Any], units: System) -> dict[str, Any]:
 
 
 def _figures(found: Evaluation, built: Evaluation, units: System) -> list[dict[str, str]]:
-    """What the head of the plan's page says, and what is asked about, planned and as built."""
+    """What the head of the plan's page says, and reserves of siphons, planned and as built."""
     later = {f.key: f.value for f in list_headlines(built)}
     rows = [
         {"label": f.label, "planned": f.value, "built": later.get(f.key), "quantity": f.quantity}
@@ -219,10 +239,11 @@ def _figures(found: Evaluation, built: Evaluation, units: System) -> list[dict[s
     rows += [
         {"label": a.label, "planned": a.value, "built": after.get(a.key), "quantity": a.quantity}
         for a in asked_figures(found)
+        if a.key.startswith("reserve.")
     ]
     return [
         {
-            "label": str(row["label"]),
+            "label": _words(str(row["label"]), found.plan.names),
             "planned": _shown(_number(row["planned"]), str(row["quantity"]), units),
             "built": _shown(_number(row["built"]), str(row["quantity"]), units),
         }

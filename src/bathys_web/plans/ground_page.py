@@ -3,7 +3,8 @@
 from collections.abc import Mapping
 from typing import Any
 
-from bathys.drawing.ground_plan import LOAD_STEPS, GroundPicture, draw_ground_plan
+from bathys.drawing.ground_picture import GroundPicture
+from bathys.drawing.ground_plan import LOAD_STEPS, draw_ground_plan
 from bathys.ground import best_place
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
@@ -79,7 +80,6 @@ def ground_context(
             {"label": f.label, "load": show(f.load, "pressure_load", units)} for f in picture.feet
         ],
         "load_steps": _steps(units),
-        "bar": picture.bar_words,
         "ways": [
             {
                 "way": way,

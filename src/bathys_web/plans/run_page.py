@@ -21,7 +21,7 @@ from bathys.fieldlog import (
 from bathys.units import System, fill_sentence, show, unit_of
 from bathys_web.plans.models import LogEntry
 
-__all__ = ["CLEANED", "done_ago", "entry_words", "run_context"]
+__all__ = ["CLEANED", "done_ago", "entry_words", "run_context", "shown_as"]
 
 _DAY = 86400.0
 _SHOWN = 60  # entries of the list
@@ -133,7 +133,24 @@ def _measure(
 
 
 def _with_doubt(figure: Measured | Expected, quantity: str, units: System) -> str:
-    return f"{show(figure.value, quantity, units)} ± {show(figure.spread, quantity, units)}"
+    shown = shown_as(quantity)
+    return f"{show(figure.value, shown, units)} ± {show(figure.spread, shown, units)}"
+
+
+def shown_as(quantity: str) -> str:
+    """A time by the clock is told in minutes and seconds.
+
+    Parameters
+    ----------
+    quantity : str
+        What is measured
+
+    Returns
+    -------
+    str
+        The quantity that it is shown as
+    """
+    return "time" if quantity == "clock" else quantity
 
 
 def _news(

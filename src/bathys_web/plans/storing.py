@@ -1,5 +1,6 @@
 """The one place that turns a stored revision into an engine plan, and a plan into a revision."""
 
+from collections import deque
 from threading import Lock
 
 from cachetools import LRUCache
@@ -76,7 +77,8 @@ def keep_plan(name: str, plan: Plan) -> None:
 
 
 _assessments: LRUCache[Plan, Assessment] = LRUCache(_MOST_KEPT)
-_NEAREST = 6  # plans kept last among which one may differ in places alone
+_latest: deque[Assessment] = deque(maxlen=6)
+"""Those kept last, among which one may be of a plan that differs in places alone."""
 
 
 def assessment_of_plan(plan: Plan) -> Assessment:
@@ -100,12 +102,13 @@ def assessment_of_plan(plan: Plan) -> Assessment:
     """
     with _lock:
         found = _assessments.get(plan)
-        near = [] if found else [_assessments[p] for p in list(_assessments)[-_NEAREST:]]
+        near = [] if found else list(_latest)
     if found is None:
         same = next((a for a in near if only_places_differ(a.evaluation.plan, plan)), None)
         found = assess(plan) if same is None else assess_moved(same, plan)
         with _lock:
             _assessments[plan] = found
+            _latest.append(found)
     return found
 
 

@@ -7,6 +7,8 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from bathys.drawing import Rect, Scene
+from bathys.drawing.ground_markup import ground_markup
+from bathys.drawing.ground_picture import GroundPicture
 from bathys.drawing.markup import rects_markup, scene_markup
 from bathys.drawing.sheet import TEXTURES
 from bathys.drawing.tints import Tint
@@ -109,3 +111,39 @@ def icon(name: str) -> SafeString:
         SVG
     """
     return format_html('<svg class="icon" aria-hidden="true"><use href="#icon-{}"/></svg>', name)
+
+
+@register.simple_tag
+def drawn_ground(picture: GroundPicture, picked: str) -> SafeString:
+    """The ground plan on its page.
+
+    Parameters
+    ----------
+    picture : GroundPicture
+        What to draw
+    picked : str
+        Id of the part or mark that is picked
+
+    Returns
+    -------
+    SafeString
+        SVG
+    """
+    return mark_safe(ground_markup(picture, picked, has_handles=True))  # noqa: S308 - escaped
+
+
+@register.simple_tag
+def drawn_ground_file(picture: GroundPicture) -> SafeString:
+    """The ground plan in a file of its own.
+
+    Parameters
+    ----------
+    picture : GroundPicture
+        What to draw
+
+    Returns
+    -------
+    SafeString
+        SVG
+    """
+    return mark_safe(ground_markup(picture))  # noqa: S308 - escaped

@@ -252,7 +252,7 @@ def ground_picture(request: SignedInRequest, key: UUID) -> HttpResponse:
     picture = draw_ground_plan(found, units)
     text = render_to_string(
         "plans/ground_file.svg",
-        {"picture": picture, "plan": found.plan, "bar": picture.bar_words},
+        {"picture": picture, "plan": found.plan},
     )
     name = f"{slugify(found.plan.name) or 'plan'}-from-above.svg"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}

@@ -4,6 +4,7 @@ import { Outbox } from "./outbox.js";
 
 const KEPT = "bathys-offline-log"; // the cache that service-worker.js answers from
 const EVERY = 30_000; // between two tries to send [ms]
+const SMALL = "btn btn-secondary btn-sm";
 const HIDDEN = new Set(["part", "at", "note", "csrfmiddlewaretoken", "entry"]);
 
 const log = document.getElementById("offline-log");
@@ -87,9 +88,9 @@ const lineOf = (entry) => {
   line.append(text);
   if (!Outbox.isOurs(entry)) return line;
   const does = element("div", "", { className: "offline-does" });
-  const change = element("button", "Change", { type: "button", className: "quiet-link" });
+  const change = element("button", "Change", { type: "button", className: SMALL });
   change.addEventListener("click", () => fill(entry));
-  const drop = element("button", "Drop", { type: "button", className: "quiet-link" });
+  const drop = element("button", "Drop", { type: "button", className: SMALL });
   drop.addEventListener("click", async () => {
     if (!confirm(`Drop “${wordsOf(entry)}”? It is not sent anywhere.`)) return;
     await outbox.drop(entry.key);
