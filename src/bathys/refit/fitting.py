@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import least_squares
+from scipy.sparse.csgraph import connected_components
 
 from bathys.evaluation import Evaluation, evaluate
 from bathys.network import NotSolved
@@ -19,7 +20,6 @@ __all__ = [
     "Fitted",
     "FittedReading",
     "NothingMeasured",
-    "Twins",
     "refit",
 ]
 
@@ -31,7 +31,7 @@ _LIMIT = 3.5  # of a parameter [spreads]
 _NOTHING = 4.0  # residual of a reading that the trial says cannot be had [spreads]
 _EIGHTY = 1.2816  # spreads that hold 80 % of a normal distribution
 _TOLD = 0.9  # share of its first spread under which a parameter was told something
-_TWINS = 0.8  # correlation from which on two parameters are not told apart
+_TOGETHER = 0.8  # correlation from which on two parameters are not told apart
 _NEWS = 3.0  # studentised residual of a reading that fits none of the others
 _ODD_SHARE = 4  # at most one reading in so many is left out as odd
 _MOST_EVALUATIONS = 40
@@ -91,23 +91,6 @@ class FittedReading:
 
 
 @dataclass(frozen=True, slots=True)
-class Twins:
-    """Two parameters that the readings do not tell apart.
-
-    Attributes
-    ----------
-    one, other : Parameter
-        The parameters
-    correlation : float
-        Of their doubts, [-]
-    """
-
-    one: Parameter
-    other: Parameter
-    correlation: float
-
-
-@dataclass(frozen=True, slots=True)
 class Fit:
     """A plan fitted to readings.
 
@@ -121,8 +104,8 @@ class Fit:
         All parameters
     readings : tuple of FittedReading
         All readings
-    twins : tuple of Twins
-        What is not told apart
+    together : tuple of tuple of Parameter
+        Groups that are not told apart: what one gains another loses
     asked : tuple of Asked
         Figures that may be asked about, as built
     covariance : array of shape (n, n)
@@ -139,7 +122,7 @@ class Fit:
     built: Evaluation
     fitted: tuple[Fitted, ...]
     readings: tuple[FittedReading, ...]
-    twins: tuple[Twins, ...]
+    together: tuple[tuple[Parameter, ...], ...]
     asked: tuple[Asked, ...]
     covariance: Floats
     slopes: dict[tuple[str, str], Floats]
@@ -333,7 +316,7 @@ def _result(
             for n, p in enumerate(trials.parameters)
         ),
         (),
-        _twins(trials.parameters, covariance),
+        _together(trials.parameters, covariance),
         asked_figures(built),
         covariance,
         slopes,
@@ -350,13 +333,15 @@ def _fitted(parameter: Parameter, z: float, spread: float) -> Fitted:
     return Fitted(parameter, value, low, high, one, spread)
 
 
-def _twins(parameters: Sequence[Parameter], covariance: Floats) -> tuple[Twins, ...]:
-    """Pairs that stay in doubt together: what one gains the other loses."""
+def _together(
+    parameters: Sequence[Parameter], covariance: Floats
+) -> tuple[tuple[Parameter, ...], ...]:
+    """Groups of parameters that stay in doubt together."""
     spreads = np.sqrt(np.diag(covariance))
-    together = covariance / np.outer(spreads, spreads)
-    return tuple(
-        Twins(parameters[i], parameters[j], float(together[i, j]))
-        for i in range(len(parameters))
-        for j in range(i + 1, len(parameters))
-        if abs(together[i, j]) > _TWINS
+    hang = np.abs(covariance / np.outer(spreads, spreads)) > _TOGETHER
+    count, group = connected_components(hang, directed=False)
+    groups = (
+        tuple(p for p, its in zip(parameters, group, strict=True) if its == number)
+        for number in range(count)
     )
+    return tuple(one for one in groups if len(one) > 1)

@@ -4,8 +4,6 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-import networkx as nx
-
 from bathys.edits import Edit, apply_edits
 from bathys.evaluation import Evaluation, evaluate
 from bathys.fieldlog import ENTRY_KINDS
@@ -91,7 +89,7 @@ def as_built_data(fit: Fit) -> dict[str, Any]:
             for r in fit.readings
         ],
         "parameters": [_parameter(f) for f in fit.fitted],
-        "together": _together(fit),
+        "together": [[p.label for p in group] for group in fit.together],
         "asked": [(a.key, a.label) for a in fit.asked],
         "advice": {
             key: [(a.measure.kind, a.part, a.expected, a.narrows) for a in next_readings(fit, key)]
@@ -99,16 +97,6 @@ def as_built_data(fit: Fit) -> dict[str, Any]:
         },
         "edits": [(edit.path, edit.value) for edit in edits],
     }
-
-
-def _together(fit: Fit) -> list[list[str]]:
-    """Labels of parameters that hang together, group by group."""
-    pairs = nx.Graph((t.one.key, t.other.key) for t in fit.twins)
-    labels = {f.parameter.key: f.parameter.label for f in fit.fitted}
-    return [
-        [label for key, label in labels.items() if key in group]
-        for group in nx.connected_components(pairs)
-    ]
 
 
 def _parameter(fitted: Fitted) -> dict[str, Any]:
