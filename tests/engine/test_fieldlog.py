@@ -1,5 +1,6 @@
 """The log beside the plan: what entries say, what is expected, what is news."""
 
+import itertools
 import math
 from pathlib import Path
 
@@ -13,6 +14,7 @@ from bathys.fieldlog import (
     BadEntry,
     Expected,
     Measured,
+    away_days,
     due_jobs,
     ewma_news,
     expected_of,
@@ -157,3 +159,54 @@ def test_a_job_is_due_by_when_it_was_done() -> None:
     assert rows["protection"].left == jobs["protection"] - 400.0
     late = [row.left for row in due_jobs(found, {}, 400.0)]
     assert late == sorted(late)
+
+
+def test_what_lies_between_two_steps_of_a_kit_is_their_middle_with_its_spread() -> None:
+    """(b − a)/√12: the spread of what may lie anywhere between."""
+    said = read_entry(ENTRY_KINDS["water"], {"nitrate": "20-40", "ph": "6,8 – 7.2"}, "metric")
+    assert said["nitrate"] == pytest.approx(30.0)
+    assert said["nitrate_spread"] == pytest.approx(20.0 / math.sqrt(12.0))
+    assert said["ph"] == pytest.approx(7.0)
+    for wrong in ("40-20", "20-", "20-4000"):
+        with pytest.raises(BadEntry):
+            read_entry(ENTRY_KINDS["water"], {"nitrate": wrong}, "metric")
+
+
+def test_feed_is_told_by_spoons_once_one_was_weighed() -> None:
+    feed = ENTRY_KINDS["feed"]
+    assert read_entry(feed, {"spoons": "3"}, "metric", 0.012)["mass"] == pytest.approx(0.036)
+    assert read_entry(feed, {"spoons": "3", "mass": "50 g"}, "metric", 0.012)["mass"] == 0.05
+    for typed, spoon, field in (({"spoons": "3"}, None, "spoons"), ({"eaten": "60"}, 0.01, "mass")):
+        with pytest.raises(BadEntry) as bad:
+            read_entry(feed, typed, "metric", spoon)
+        assert list(bad.value.errors) == [field]
+
+
+def test_every_kind_has_its_fields_and_a_place_in_some_example() -> None:
+    """What taps fill are fields of the kind; names are said once."""
+    found = [evaluate(load_plan(path.read_bytes())) for path in EXAMPLES]
+    for kind in ENTRY_KINDS.values():
+        names = [f.name for f in kind.fields]
+        assert len(set(names)) == len(names)
+        assert {field for _, field in kind.taps} <= set(names)
+        assert any(list(kind.parts(f)) for f in found), kind.key
+
+
+@given(st.integers(0, 30), st.integers(1, 40), st.floats(0.0, 60.0))
+def test_while_away_each_job_falls_due_after_its_interval(
+    first: int, count: int, since: float
+) -> None:
+    """What comes every day comes every day; whatever comes twice lies its interval apart; what is
+    overdue comes on the first day, unless it is done before."""
+    rows = due_jobs(_found("split-flow"), {}, since)
+    days = away_days(rows, first, count)
+    assert len(days) == count
+    for row in rows:
+        at = [n for n, jobs in enumerate(days) if row.job in jobs]
+        assert [b - a for a, b in itertools.pairwise(at)] == [row.job.days] * (len(at) - 1)
+        if row.job.days == 1 and row.left <= first:
+            assert at == list(range(count))
+        if count >= row.job.days and row.left <= first + count - 1:
+            assert at
+        if first == 0 and row.left < 0.0:
+            assert at[0] == 0

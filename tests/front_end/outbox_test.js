@@ -90,3 +90,19 @@ Deno.test("two calls at once send each entry once", async () => {
   await Promise.all([outbox.send(), outbox.send()]);
   same(there.log.length, 5);
 });
+
+Deno.test("photos go a few at a time, still in their order", async () => {
+  const there = server();
+  const sizes = [];
+  const post = (rows) => {
+    sizes.push(rows.length);
+    return there.post(rows);
+  };
+  const outbox = new Outbox({ store: inMemory(), post });
+  for (let n = 0; n < 5; n++) {
+    await outbox.add({ key: `k${n}`, kind: "note", photo: "x".repeat(n === 1 ? 2e6 : 7e5) });
+  }
+  same((await outbox.send()).count, 5);
+  same(there.log, ["k0", "k1", "k2", "k3", "k4"]);
+  same(sizes, [1, 1, 2, 1]);
+});

@@ -173,6 +173,8 @@ def test_all_my_data_come_in_one_archive(browser: Client, owner: Any, saved: Sav
     edit = {"path": "vessels.B1.floor_height", "text": "1.3 m", "base": 1, "part": "B1"}
     browser.post(reverse("edit", args=[saved.key]), edit, headers={"HX-Request": "true"})
     browser.post(reverse("label", args=[saved.key]), {"labels": "yard"})
+    note = {"part": "", "words": "water in"}
+    browser.post(reverse("enter", args=[saved.key, "note"]), note)
     answer = browser.get(reverse("own_data"))
     archive = zipfile.ZipFile(io.BytesIO(answer.content))
     names = archive.namelist()
@@ -181,6 +183,8 @@ def test_all_my_data_come_in_one_archive(browser: Client, owner: Any, saved: Sav
     assert json.loads(archive.read("account.json"))["email"] == owner.email
     assert json.loads(archive.read("pumps.json"))[0]["name"] == "=Pond"
     assert json.loads(archive.read(f"{folder}about.json"))["labels"] == ["yard"]
+    log = json.loads(archive.read(f"{folder}log.json"))
+    assert [(row["kind"], row["values"]) for row in log] == [("note", {"words": "water in"})]
     assert len([n for n in names if n.startswith(f"{folder}revisions/")]) == 2
     history = list(csv.reader(io.StringIO(archive.read(f"{folder}history.csv").decode())))
     assert [row[0] for row in history] == ["number", "1", "2"]

@@ -100,6 +100,10 @@ MATRIX: dict[str, Row] = {
     "run": _LOOK,
     "log_csv": _LOOK,
     "enter": _BOTH,
+    "calendar_feed": ((GONE, GONE, GONE), (WRONG, WRONG, WRONG)),
+    "calendar_link": _DO,
+    "log_chart": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
+    "away": _LOOK,
     "as_built": ((LOGIN, GONE, PAGE), (LOGIN, GONE, PAGE)),
     "take_as_built": _DO,
     "offline_log": _LOOK,
@@ -107,6 +111,7 @@ MATRIX: dict[str, Row] = {
     "offline_manifest": _LOOK,
     "send_entries": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
     "service_worker": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "entry_photo": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
     "delete_entry": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
     "build_file": _LOOK,
     "begin_building": _DO,
@@ -136,6 +141,8 @@ WORDS = {
     "build_paper": {"paper": "A4"},
     "keep_own_part": {"kind": "bore"},
     "enter": {"kind": "note"},
+    "calendar_feed": {"secret": "00000000-0000-4000-8000-000000000000"},
+    "log_chart": {"kind": "bucket", "part": "R1"},
 }
 ASKED: dict[str, dict[str, str]] = {
     "tick_step": {"step": "bases", "done": "1"},

@@ -1,5 +1,7 @@
 """What a device without signal sends once it has it."""
 
+import base64
+import io
 import json
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -10,10 +12,11 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
+from PIL import Image
 
 from bathys.plan import load_plan
 from bathys_web.plans.actions.create_plan import create_plan
-from bathys_web.plans.models import LogEntry, SavedPlan
+from bathys_web.plans.models import LogEntry, LogPhoto, SavedPlan
 from tests.conftest import EXAMPLE
 
 
@@ -92,6 +95,17 @@ def test_what_cannot_be_kept_says_why_and_the_rest_is_kept(
         "At most 200"
         in browser.post(address, many, content_type="application/json").json()["wrong"]
     )
+
+
+def test_a_photo_comes_with_its_entry(browser: Client, split: SavedPlan) -> None:
+    file = io.BytesIO()
+    Image.new("RGB", (40, 30), "teal").save(file, "JPEG")
+    now, sent = timezone.now(), base64.b64encode(file.getvalue()).decode()
+    rows = [_row(now, photo=sent), _row(now, photo="bm90aGluZw=="), _row(now, photo="%")]
+    answer = _send(browser, split, rows)
+    assert _states(answer) == ["kept", "refused", "refused"]
+    assert "no picture" in answer["received"][1]["errors"]["photo"]
+    assert Image.open(io.BytesIO(bytes(LogPhoto.objects.get().image))).size == (40, 30)
 
 
 def test_a_clock_that_goes_wrong_is_put_right_but_for_times_that_were_typed(

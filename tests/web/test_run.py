@@ -1,20 +1,27 @@
 """The log through its pages."""
 
 import html
+import io
+import json
 import re
+import zipfile
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
+from icalendar import Calendar
+from PIL import Image
 
 from bathys.plan import load_plan
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.models import LogEntry, SavedPlan
+from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
 
 
@@ -107,6 +114,108 @@ def test_a_part_offers_what_can_be_measured_there(browser: Client, split: SavedP
         )
 
 
+def test_a_calendar_reads_the_jobs_by_an_address_that_can_be_taken_back(
+    browser: Client, split: SavedPlan
+) -> None:
+    """By another reader of RFC 5545, signed in as nobody: what was done today comes after its whole
+    interval, what is overdue today; an old address never works again."""
+    browser.post(reverse("enter", args=[split.key, "job"]), {"part": "", "job": "strainer-P1"})
+    make = reverse("calendar_link", args=[split.key])
+    browser.post(make, {"share": "yes"})
+    (address,) = re.findall(r'value="http://testserver(/calendar/[^"]+)"', _page(browser, split))
+    feed = Client().get(address)
+    assert feed["Content-Type"].startswith("text/calendar")
+    events = {str(e["uid"]): e for e in Calendar.from_ical(feed.content).walk("VEVENT")}
+    strainer = events[f"strainer-P1@{split.key}.bathys"]
+    assert strainer["dtstart"].dt == timezone.localdate() + timedelta(days=14)
+    old = timezone.now() - timedelta(days=400)
+    LogEntry.objects.create(plan=split, key=uuid4(), kind="note", at=old, values={"words": "x"})
+    later = Calendar.from_ical(Client().get(address).content).walk("VEVENT")
+    starts = {e["dtstart"].dt for e in later if "strainer" not in str(e["uid"])}
+    assert min(starts) == timezone.localdate()
+    browser.post(make, {"share": "no"})
+    assert Client().get(address).status_code == 404
+    browser.post(make, {"share": "yes"})
+    assert Client().get(address).status_code == 404
+
+
+def test_a_series_has_its_chart_with_what_was_done_meanwhile(
+    browser: Client, split: SavedPlan
+) -> None:
+    now = timezone.now()
+    for days, seconds in ((9, 44.0), (5, 46.0), (1, 48.0)):
+        LogEntry.objects.create(
+            plan=split, key=uuid4(), kind="bucket", part="R5", at=now - timedelta(days=days),
+            values={"volume": 0.01, "times": [seconds]}, note=f"<i>{days}",
+        )  # fmt: skip
+    LogEntry.objects.create(
+        plan=split, key=uuid4(), kind="job", at=now - timedelta(days=4),
+        values={"job": "strainer-P1"},
+    )  # fmt: skip
+    address = reverse("log_chart", args=[split.key, "bucket", "R5"])
+    assert f'href="{address}"' in _page(browser, split)
+    page = browser.get(address).content.decode()
+    plot = json.loads(html.unescape(re.findall(r'data-plot="([^"]+)"', page)[0]))
+    measured = next(c for c in plot["curves"] if c["label"] == "measured")
+    assert measured["ys"] == pytest.approx([36000 / 44.0, 36000 / 46.0, 36000 / 48.0], rel=1e-4)
+    assert [s["words"] for s in plot["spots"]] == ["cleaned"]
+    assert "&lt;i&gt;9" in page
+    for kind, part in (("bucket", "R99"), ("dance", "R5")):
+        assert browser.get(reverse("log_chart", args=[split.key, kind, part])).status_code == 404
+
+
+def _picture(wide: int, tall: int, **more: Any) -> bytes:
+    file = io.BytesIO()
+    Image.effect_noise((wide, tall), 60).convert("RGB").save(file, "JPEG", **more)
+    return file.getvalue()
+
+
+def test_a_photo_is_made_small_and_upright_and_tells_no_place(
+    browser: Client, split: SavedPlan
+) -> None:
+    """As a phone takes it: lying, with its place in it. What is no picture, or one that would fill
+    the memory, is a sentence, with what was typed kept."""
+    exif = Image.Exif()
+    exif[0x0112] = 6  # turned by a quarter
+    exif.get_ifd(0x8825)[2] = (52.0, 30.0, 0.0)
+    address = reverse("enter", args=[split.key, "note"])
+    taken = SimpleUploadedFile("p.jpg", _picture(2400, 1200, exif=exif), "image/jpeg")
+    assert browser.post(address, {"part": "", "words": "x", "photo": taken}).status_code == 302
+    entry = LogEntry.objects.get(plan=split)
+    page = _page(browser, split)
+    assert reverse("entry_photo", args=[split.key, entry.pk]) in page
+    answer = browser.get(reverse("entry_photo", args=[split.key, entry.pk]))
+    kept = Image.open(io.BytesIO(answer.content))
+    assert kept.size == (640, 1280)
+    assert not kept.getexif()
+    assert b"GPS" not in answer.content
+    bomb = io.BytesIO()
+    Image.new("1", (30000, 30000)).save(bomb, "PNG")
+    for wrong in (b"no picture", bomb.getvalue(), _picture(50, 50)[:200], b""):
+        file = SimpleUploadedFile("p.jpg", wrong, "image/jpeg")
+        refused = browser.post(address, {"part": "", "words": "kept <b>", "photo": file})
+        assert refused.status_code == (422 if wrong else 302)
+        if wrong:
+            assert "kept &lt;b&gt;" in refused.content.decode()
+    archive = zipfile.ZipFile(io.BytesIO(browser.get(reverse("own_data")).content))
+    assert any(n.endswith(f"photos/{entry.key}.jpg") for n in archive.namelist())
+
+
+def test_feed_is_counted_in_spoons_that_were_weighed(browser: Client, owner: Any) -> None:
+    """The last weighing counts; before the first, it is asked for."""
+    path = Path(EXAMPLE).parent / "raft-line.json"
+    saved = create_plan(owner, load_plan(path.read_bytes()), "made for a test")
+    fish = plan_of(saved.current).fish[0].id
+    feed, spoon = (reverse("enter", args=[saved.key, kind]) for kind in ("feed", "spoon"))
+    asked = browser.post(feed, {"part": fish, "spoons": "4"})
+    assert "Weigh a spoon" in asked.content.decode()
+    for mass in ("100 g", "120 g"):
+        browser.post(spoon, {"part": fish, "count": "10", "mass": mass})
+    browser.post(feed, {"part": fish, "spoons": "4", "eaten": "55"})
+    entry = LogEntry.objects.get(kind="feed")
+    assert entry.values["mass"] == pytest.approx(0.048)
+
+
 def test_what_is_to_come_or_is_no_kind_is_refused(browser: Client, split: SavedPlan) -> None:
     address = reverse("enter", args=[split.key, "note"])
     for at, words in (("2999-01-01T10:00", "still to come"), ("soon", "Write date")):
@@ -117,3 +226,28 @@ def test_what_is_to_come_or_is_no_kind_is_refused(browser: Client, split: SavedP
     assert browser.get(reverse("enter", args=[split.key, "feed"])).status_code == 404  # no fish
     fine = browser.post(address, {"part": "", "words": "x", "at": "2026-01-02T10:00", "entry": "?"})
     assert fine.status_code == 302
+
+
+def test_a_sheet_for_whoever_looks_after_it_has_each_days_jobs(
+    browser: Client, split: SavedPlan
+) -> None:
+    """From the day on that was asked for; days that cannot be are told beside their box."""
+    address = reverse("away", args=[split.key])
+    first = timezone.localdate() + timedelta(days=2)
+    asked = {"first": first.isoformat(), "last": (first + timedelta(days=20)).isoformat()}
+    page = browser.get(address, {**asked, "who": "<b>Ada</b>"}).content.decode()
+    assert "&lt;b&gt;Ada" in page
+    assert "Clean the intake" in page
+    assert "under the rim" in page
+    assert page.count("Top up Sump") > 3
+    wrong = (
+        ({"first": "soon"}, "Write a day"),
+        ({"first": "2001-01-01"}, "is over"),
+        ({**asked, "last": "2001-01-01"}, "from the first on"),
+        ({**asked, "last": "2999-01-01"}, "within 60 days"),
+        ({"first": "2026-02-31"}, "Write a day"),
+    )
+    for typed, words in wrong:
+        answer = browser.get(address, typed)
+        assert answer.status_code == 422
+        assert words in answer.content.decode()

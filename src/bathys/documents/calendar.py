@@ -1,6 +1,7 @@
 """The jobs of a plan as a calendar file (iCalendar, RFC 5545)."""
 
-from collections.abc import Sequence
+import math
+from collections.abc import Mapping, Sequence
 from datetime import UTC, date, datetime, timedelta
 
 from icalendar import Calendar, Event
@@ -18,6 +19,7 @@ def routine_ics(
     begins: date,
     units: System,
     made: datetime | None = None,
+    due: Mapping[str, float] | None = None,
 ) -> bytes:
     """The jobs as events that come again.
 
@@ -35,12 +37,14 @@ def routine_ics(
         The reader's units
     made : datetime, optional
         When the file is made; now if not given
+    due : mapping of str to float, optional
+        Until when each job is due next, by its key, [d]; what is overdue is put on the first day
 
     Returns
     -------
     bytes
-        An iCalendar file. What comes every day begins on the first; all else after its first
-        interval
+        An iCalendar file. Where nothing is told of it, what comes every day begins on the first;
+        all else after its first interval
     """
     calendar = Calendar()
     calendar.add("prodid", "-//Bathys//routine//EN")
@@ -52,7 +56,9 @@ def routine_ics(
         event.add("dtstamp", made or datetime.now(UTC))
         event.add("summary", job.title)
         event.add("description", fill_sentence(job.text, job.figures, units, {}))
-        event.add("dtstart", begins + timedelta(days=0 if job.days == 1 else job.days))
+        usual = 0 if job.days == 1 else job.days
+        first = usual if due is None else max(math.ceil(due.get(job.key, usual)), 0)
+        event.add("dtstart", begins + timedelta(days=first))
         event.add("rrule", {"freq": "daily", "interval": job.days})
         event.add("transp", "TRANSPARENT")
         calendar.add_component(event)

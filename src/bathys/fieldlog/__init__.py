@@ -4,6 +4,7 @@ Public: :data:`ENTRY_KINDS`, :func:`read_entry`, :func:`expected_of`, :func:`hel
 :func:`trend_of`, :func:`ewma_news`, :func:`due_jobs`.
 """
 
+from bathys.fieldlog.away import away_days
 from bathys.fieldlog.due import DueJob, due_jobs
 from bathys.fieldlog.expecting import (
     Expected,
@@ -28,6 +29,7 @@ __all__ = [
     "Measured",
     "Trend",
     "Verdict",
+    "away_days",
     "due_jobs",
     "ewma_news",
     "expected_of",

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
+from bathys.ground import is_tended
 
 __all__ = ["ENTRY_KINDS", "EntryField", "EntryKind"]
 
@@ -56,6 +57,11 @@ class EntryKind:
         From the numbers of a plan to the ids of the parts it can be made at
     measures : str
         Quantity of the figure that it comes to; empty if it comes to none
+    group : str
+        Heading under which it is offered
+    taps : tuple of (str, str)
+        What is timed by presses of one button: after the first, words for the next press, and the
+        field that it fills with the time since the first
     """
 
     key: str
@@ -64,6 +70,8 @@ class EntryKind:
     fields: tuple[EntryField, ...]
     parts: Callable[[Evaluation], Iterator[str]]
     measures: str = ""
+    group: str = "Water and siphons"
+    taps: tuple[tuple[str, str], ...] = ()
 
 
 def _outlets(found: Evaluation) -> Iterator[str]:
@@ -88,6 +96,14 @@ def _vessels(found: Evaluation) -> Iterator[str]:
 
 def _tanks(found: Evaluation) -> Iterator[str]:
     yield from (v.id for v in found.plan.vessels if v.use.keeps_fish)
+
+
+def _settlers(found: Evaluation) -> Iterator[str]:
+    yield from (v.id for v in found.plan.vessels if v.job == "settler")
+
+
+def _grown(found: Evaluation) -> Iterator[str]:
+    yield from (v.id for v in found.plan.vessels if is_tended(v))
 
 
 def _fish(found: Evaluation) -> Iterator[str]:
@@ -127,6 +143,7 @@ _KINDS = (
         ),
         _siphon_beds,
         "clock",
+        taps=(("It stops", "runs"), ("It starts again", "period")),
     ),
     EntryKind(
         "starts",
@@ -185,7 +202,7 @@ _KINDS = (
         "Water test",
         (
             "Take water from the fish tank, away from where it comes in.",
-            "Do each test as its kit says. A strip that lies between two fields: write the middle.",
+            "Do each test as its kit says. A strip between two fields: write both, as in 20-40.",
         ),
         (
             EntryField("temperature", "Temperature", "temperature", -1.0, 45.0, is_needed=False),
@@ -195,16 +212,54 @@ _KINDS = (
             EntryField("nitrate", "Nitrate, as nitrogen", "dissolved", 0.0, 1000.0, False),
             EntryField("oxygen", "Oxygen", "dissolved", 0.0, 30.0, False),
             EntryField("alkalinity", "Alkalinity, as CaCO3", "dissolved", 0.0, 2000.0, False),
+            EntryField("clear", "A white disc is seen down to", "length", 0.0, 10.0, False),
         ),
         _tanks,
     ),
     EntryKind(
+        "top_up",
+        "Water topped up",
+        ("Only water that has stood for a day, or has its chlorine taken out.",),
+        (EntryField("volume", "How much", "volume", 1e-4, 1e3),),
+        _vessels,
+    ),
+    EntryKind(
+        "purge",
+        "Sludge let out",
+        ("Open the drain until the water runs clear, and note how much went.",),
+        (EntryField("volume", "How much", "volume", 1e-4, 1e3),),
+        _settlers,
+    ),
+    EntryKind(
         "feed",
         "Feed given",
-        ("Weigh a spoon or a handful once; then count them.",),
-        (EntryField("mass", "Feed", "mass", 1e-5, 1e3, usual=""),),
+        (
+            "Give what they eat in five minutes. Weigh it, or count spoons that you weighed once.",
+            "What lies after a minute was too much; take it out.",
+        ),
+        (
+            EntryField("mass", "Feed", "mass", 1e-5, 1e3, is_needed=False),
+            EntryField("spoons", "Or spoons, caps or handfuls", "ratio", 0.1, 1e4, False),
+            EntryField("eaten", "Seconds until it was eaten", "time", 1.0, 3600.0, False),
+            EntryField("left", "What was left over", "mass", 0.0, 1e3, False),
+        ),
         _fish,
         "mass",
+        group="Fish",
+    ),
+    EntryKind(
+        "spoon",
+        "A spoon or a handful, weighed",
+        (
+            "Weigh ten at once; then feed is told by counting them.",
+            "Weigh them again with each new sack: the grain differs.",
+        ),
+        (
+            EntryField("count", "How many", "count", 1.0, 1e4, usual="10"),
+            EntryField("mass", "All together", "mass", 1e-5, 1e3),
+        ),
+        _fish,
+        group="Fish",
     ),
     EntryKind(
         "deaths",
@@ -212,6 +267,7 @@ _KINDS = (
         ("Take them out at once. More than one in a day: test the water now.",),
         (EntryField("count", "How many", "count", 1.0, 1e6, usual="1"),),
         _fish,
+        group="Fish",
     ),
     EntryKind(
         "netted",
@@ -223,13 +279,43 @@ _KINDS = (
         ),
         _fish,
         "mass",
+        group="Fish",
     ),
     EntryKind(
-        "top_up",
-        "Water topped up",
-        ("Only water that has stood for a day, or has its chlorine taken out.",),
-        (EntryField("volume", "How much", "volume", 1e-4, 1e3),),
-        _vessels,
+        "moved",
+        "Fish moved",
+        ("Let them get used to the other water for a quarter of an hour.",),
+        (
+            EntryField("count", "How many", "count", 1.0, 1e6),
+            EntryField("to", "Where to", ""),
+            EntryField("mass", "All together", "mass", 1e-5, 1e4, is_needed=False),
+        ),
+        _fish,
+        group="Fish",
+    ),
+    EntryKind(
+        "sown",
+        "Sown or planted out",
+        ("Write what it is, and how many.",),
+        (
+            EntryField("what", "What", ""),
+            EntryField("count", "How many", "count", 1.0, 1e6),
+        ),
+        _grown,
+        group="Plants",
+    ),
+    EntryKind(
+        "harvest",
+        "Harvested",
+        ("Heads, weight and worth may be left out.",),
+        (
+            EntryField("what", "What", ""),
+            EntryField("count", "Heads", "count", 1.0, 1e6, is_needed=False),
+            EntryField("mass", "Weight", "mass", 1e-4, 1e5, is_needed=False),
+            EntryField("value", "Worth", "price", 0.0, 1e7, is_needed=False),
+        ),
+        _grown,
+        group="Plants",
     ),
     EntryKind(
         "addition",
@@ -240,9 +326,24 @@ _KINDS = (
             EntryField("mass", "How much", "mass", 1e-6, 1e3),
         ),
         _vessels,
+        group="Anything else",
     ),
-    EntryKind("job", "Job done", (), (EntryField("job", "Job", ""),), _whole),
-    EntryKind("note", "Note", (), (EntryField("words", "Note", ""),), _whole),
+    EntryKind(
+        "note",
+        "Note",
+        (),
+        (EntryField("words", "Note", ""),),
+        _whole,
+        group="Anything else",
+    ),
+    EntryKind(
+        "job",
+        "Job done",
+        (),
+        (EntryField("job", "Job", ""),),
+        _whole,
+        group="Anything else",
+    ),
 )
 
 ENTRY_KINDS: dict[str, EntryKind] = {kind.key: kind for kind in _KINDS}

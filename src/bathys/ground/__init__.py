@@ -8,7 +8,7 @@ from bathys.ground.conflicts import Conflict, conflicts
 from bathys.ground.laying import follow_route, laid_lengths, lay, lay_route, outline_site
 from bathys.ground.legs import LEG, braces_of, legs_of
 from bathys.ground.placing import Placed, footprint_of, placed, site_of
-from bathys.ground.reach import AISLE, REACH_ONE, REACH_TWO, ReachZones, reach_zones
+from bathys.ground.reach import AISLE, REACH_ONE, REACH_TWO, ReachZones, is_tended, reach_zones
 from bathys.ground.routes import RunRoute, laid_routes, routes_of
 from bathys.ground.saving import BetterPlace, best_place
 
@@ -27,6 +27,7 @@ __all__ = [
     "conflicts",
     "follow_route",
     "footprint_of",
+    "is_tended",
     "laid_lengths",
     "laid_routes",
     "lay",

@@ -8,8 +8,11 @@ from bathys_web.config.errors import not_found, refused, server_error
 from bathys_web.learn import views as learn_views
 from bathys_web.plans import views
 from bathys_web.plans.views import as_built as as_built_views
+from bathys_web.plans.views import away as away_views
 from bathys_web.plans.views import briefs as brief_views
 from bathys_web.plans.views import build as build_views
+from bathys_web.plans.views import calendar as calendar_views
+from bathys_web.plans.views import charts as chart_views
 from bathys_web.plans.views import ground as ground_views
 from bathys_web.plans.views import holes as holes_views
 from bathys_web.plans.views import offline as offline_views
@@ -105,6 +108,14 @@ urlpatterns = [
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
     path("plans/<uuid:key>/run/", run_views.run, name="run"),
     path("service-worker.js", offline_views.service_worker, name="service_worker"),
+    path("calendar/<uuid:secret>.ics", calendar_views.calendar_feed, name="calendar_feed"),
+    path("plans/<uuid:key>/run/calendar/", calendar_views.calendar_link, name="calendar_link"),
+    path(
+        "plans/<uuid:key>/run/chart/<slug:kind>/<str:part>/",
+        chart_views.log_chart,
+        name="log_chart",
+    ),
+    path("plans/<uuid:key>/run/away/", away_views.away, name="away"),
     path("plans/<uuid:key>/run/as-built/", as_built_views.as_built, name="as_built"),
     path("plans/<uuid:key>/run/as-built/take/", as_built_views.take_as_built, name="take_as_built"),
     path("plans/<uuid:key>/run/offline/", offline_views.offline_log, name="offline_log"),
@@ -117,6 +128,7 @@ urlpatterns = [
     ),
     path("plans/<uuid:key>/run/log.csv", run_views.log_csv, name="log_csv"),
     path("plans/<uuid:key>/run/enter/<slug:kind>/", run_views.enter, name="enter"),
+    path("plans/<uuid:key>/run/<int:pk>/photo.jpg", run_views.entry_photo, name="entry_photo"),
     path("plans/<uuid:key>/run/<int:pk>/delete/", run_views.delete_entry, name="delete_entry"),
     path("plans/<uuid:key>/reasons/", brief_views.plan_reasons, name="plan_reasons"),
     path("plans/<uuid:key>/explained/", views.explained, name="explained"),

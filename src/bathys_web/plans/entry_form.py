@@ -35,7 +35,7 @@ def entry_form(
     Returns
     -------
     dict of str to object
-        ``kind``, its ``parts`` and its ``boxes``
+        ``kind``, its ``parts``, its ``boxes``, and what is timed by ``taps``
     """
     names, chosen = found.plan.names, typed.get("part", "")
     return {
@@ -62,6 +62,7 @@ def entry_form(
             }
             for f in kind.fields
         ],
+        "taps": ";".join(f"{words}|entry-{kind.key}-{field}" for words, field in kind.taps),
         "errors": errors,
         "at": typed.get("at", ""),
         "note": typed.get("note", ""),

@@ -7,13 +7,14 @@ import zipfile
 from typing import IO
 
 from django.contrib.auth.models import User
+from django.core.serializers.json import DjangoJSONEncoder
 from django.utils.text import slugify
 
 from bathys.cells import harmless
 from bathys.plan import dump_plan
 from bathys.shelf import write_prices
 from bathys_web.plans.actions.keep_prices import prices_of
-from bathys_web.plans.models import OwnContainer, OwnPart, OwnPump, SavedPlan
+from bathys_web.plans.models import LogEntry, LogPhoto, OwnContainer, OwnPart, OwnPump, SavedPlan
 from bathys_web.plans.storing import plan_of
 
 __all__ = ["MOST_REVISIONS", "write_archive"]
@@ -31,6 +32,8 @@ prices.csv        Your prices and what you have at hand; Parts can read it again
 plans/NAME/       One folder a plan.
   plan.json       The plan as it stands, a file that can be imported again.
   about.json      Labels, archive, when it was made and changed, and its brief.
+  log.json        What was measured and done: its part, when, and what it says, in SI.
+  photos/         Photos of the log, by the key of their entry.
   history.csv     Every revision: number, made from, when, what changed.
   revisions/      The newest {MOST_REVISIONS} revisions, each as the plan stood then.
 """
@@ -78,6 +81,12 @@ def _write_plan(archive: zipfile.ZipFile, saved: SavedPlan) -> None:
         "brief": saved.brief,
     }
     archive.writestr(f"{folder}/about.json", json.dumps(about, indent=1))
+    fields = ("key", "kind", "part", "at", "values", "note")
+    log = list(LogEntry.objects.filter(plan=saved).values(*fields))
+    archive.writestr(f"{folder}/log.json", json.dumps(log, indent=1, cls=DjangoJSONEncoder))
+    photos = LogPhoto.objects.filter(entry__plan=saved).values_list("entry__key", "image")
+    for key, image in photos.iterator():
+        archive.writestr(f"{folder}/photos/{key}.jpg", bytes(image))
     history = io.StringIO()
     rows = csv.writer(history)
     rows.writerow(["number", "made from", "when", "what changed"])

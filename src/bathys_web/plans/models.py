@@ -36,6 +36,7 @@ class SavedPlan(models.Model):
     labels = ArrayField(models.CharField(max_length=30), default=list)
     locked = ArrayField(models.CharField(max_length=40), default=list)  # ids of parts that stay
     brief = models.JSONField(default=dict)  # what was typed of it on the page of briefs; or nothing
+    calendar = models.UUIDField(null=True, unique=True)  # who knows it reads the plan's calendar
     reasons = models.JSONField(default=list)  # why each size was so, as sized from the brief
     created = models.DateTimeField(auto_now_add=True)
     touched = models.DateTimeField(auto_now=True)
@@ -187,6 +188,16 @@ class LogEntry(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} of {self.plan_id}"
+
+
+class LogPhoto(models.Model):
+    """A picture of an entry, made small, without what a camera writes into it."""
+
+    entry = models.OneToOneField(LogEntry, models.CASCADE, related_name="photo")
+    image = models.BinaryField()  # a JPEG
+
+    def __str__(self) -> str:
+        return f"photo of {self.entry_id}"
 
 
 class AsDesigned(models.Model):

@@ -8,6 +8,7 @@ from typing import Any
 from bathys.evaluation import Evaluation
 from bathys.fieldlog import (
     ENTRY_KINDS,
+    DueJob,
     EntryKind,
     Expected,
     Measured,
@@ -21,7 +22,15 @@ from bathys.fieldlog import (
 from bathys.units import System, fill_sentence, show, unit_of
 from bathys_web.plans.models import LogEntry
 
-__all__ = ["CLEANED", "done_ago", "entry_words", "run_context", "shown_as"]
+__all__ = [
+    "CLEANED",
+    "done_ago",
+    "entry_words",
+    "jobs_due",
+    "measured_rows",
+    "run_context",
+    "shown_as",
+]
 
 _DAY = 86400.0
 _SHOWN = 60  # entries of the list
@@ -52,9 +61,7 @@ def run_context(
         For the page: ``jobs`` that are due, the latest ``measures``, what is ``news``, and the
         ``rows`` of the log
     """
-    since = max(((now - e.at).total_seconds() / _DAY for e in entries), default=0.0)
-    jobs = due_jobs(found, done_ago(entries, now), since)
-    series = _series(entries, found)
+    jobs, series = jobs_due(found, entries, now), sorted(measured_rows(entries, found).items())
     return {
         "jobs": [_job(row, found, units) for row in jobs if row.left <= _SOON],
         "measures": [_measure(kind, part, rows, found, units) for (kind, part), rows in series],
@@ -65,6 +72,27 @@ def run_context(
         ],
         "more": max(len(entries) - _SHOWN, 0),
     }
+
+
+def jobs_due(found: Evaluation, entries: Sequence[LogEntry], now: datetime) -> tuple[DueJob, ...]:
+    """The jobs of a plan by when they are due, by its log.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of the plan
+    entries : sequence of LogEntry
+        Its log
+    now : datetime
+        From when it is counted
+
+    Returns
+    -------
+    tuple of DueJob
+        What is longest overdue first
+    """
+    since = max(((now - e.at).total_seconds() / _DAY for e in entries), default=0.0)
+    return due_jobs(found, done_ago(entries, now), since)
 
 
 def done_ago(entries: Iterable[LogEntry], now: datetime) -> dict[str, float]:
@@ -91,23 +119,37 @@ def done_ago(entries: Iterable[LogEntry], now: datetime) -> dict[str, float]:
     return ago
 
 
-_Series = list[tuple[tuple[str, str], list[tuple[LogEntry, Measured]]]]
+_Rows = list[tuple[LogEntry, Measured]]
+_Series = list[tuple[tuple[str, str], _Rows]]
 
 
-def _series(entries: Sequence[LogEntry], found: Evaluation) -> _Series:
-    """Measurements by kind and part, each in their order."""
-    series = defaultdict[tuple[str, str], list[tuple[LogEntry, Measured]]](list)
+def measured_rows(entries: Sequence[LogEntry], found: Evaluation) -> dict[tuple[str, str], _Rows]:
+    """Measurements of a log by kind and part.
+
+    Parameters
+    ----------
+    entries : sequence of LogEntry
+        The log, the latest first
+    found : Evaluation
+        The numbers of the plan
+
+    Returns
+    -------
+    dict of (str, str) to list of (LogEntry, Measured)
+        Each series in its order; without parts that are no longer in the plan
+    """
+    series = defaultdict[tuple[str, str], _Rows](list)
     for entry in reversed(entries):
         measured = measured_of(entry.kind, entry.part, entry.values, found)
         if measured is not None and entry.part in found.plan.names:
             series[entry.kind, entry.part].append((entry, measured))
-    return sorted(series.items())
+    return dict(series)
 
 
 def _measure(
     kind: str,
     part: str,
-    rows: list[tuple[LogEntry, Measured]],
+    rows: _Rows,
     found: Evaluation,
     units: System,
 ) -> dict[str, Any]:
@@ -115,6 +157,7 @@ def _measure(
     expected, quantity = expected_of(kind, part, found), ENTRY_KINDS[kind].measures
     told = {
         "part": part,
+        "kind": kind,
         "name": found.plan.names[part],
         "what": ENTRY_KINDS[kind].title,
         "at": entry.at,
@@ -255,6 +298,7 @@ def _row(
         "is_there": entry.part in found.plan.names,
         "words": titles.get(words, words) if entry.kind == "job" else words,
         "note": entry.note,
+        "has_photo": getattr(entry, "has_photo", False),
     }
 
 
@@ -286,5 +330,8 @@ def entry_words(kind: EntryKind, values: Mapping[str, Any], units: System) -> st
             text = ", ".join(f"{v:.1f} {unit_of(asked.quantity, units)}" for v in value)
         else:
             text = show(float(value), asked.quantity, units)
+            spread = values.get(f"{asked.name}_spread")
+            if spread is not None:
+                text += f" ± {show(float(spread), asked.quantity, units)}"
         said.append(f"{asked.label}: {text}" if len(kind.fields) > 1 else text)
     return "; ".join(said)

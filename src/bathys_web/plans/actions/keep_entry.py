@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from bathys_web.plans.models import LogEntry, SavedPlan
 
-__all__ = ["BadMoment", "drop_entry", "keep_entry"]
+__all__ = ["BadMoment", "drop_entry", "keep_entry", "spoon_of"]
 
 _MOST = 20_000  # entries of a plan
 _AHEAD = timedelta(minutes=10)  # a clock may be so fast
@@ -80,6 +80,25 @@ def keep_entry(
         },
     )
     return entry
+
+
+def spoon_of(saved: SavedPlan, part: str) -> float | None:
+    """What a spoon of feed weighs, by the last time one was weighed.
+
+    Parameters
+    ----------
+    saved : SavedPlan
+        The plan
+    part : str
+        Id of the fish that it feeds
+
+    Returns
+    -------
+    float or None
+        One spoon, [kg]; none where none was weighed
+    """
+    last = LogEntry.objects.filter(plan=saved, kind="spoon", part=part).first()
+    return float(last.values["mass"]) / float(last.values["count"]) if last is not None else None
 
 
 def drop_entry(entry: LogEntry, user: User) -> None:

@@ -1,5 +1,7 @@
 """Keep entries that waited on a device without signal."""
 
+import base64
+import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
@@ -12,7 +14,8 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from bathys.evaluation import Evaluation
 from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, read_entry
-from bathys_web.plans.actions.keep_entry import BadMoment, keep_entry
+from bathys_web.plans.actions.keep_entry import BadMoment, keep_entry, spoon_of
+from bathys_web.plans.actions.keep_photo import BadPhoto, keep_photo, small_photo
 from bathys_web.plans.models import LogEntry, SavedPlan
 
 __all__ = ["MOST_AT_ONCE", "Received", "WaitingEntry", "receive_entries"]
@@ -39,6 +42,7 @@ class WaitingEntry(BaseModel):
     at: Annotated[float, Field(ge=0.0, le=1e11, allow_inf_nan=False)]  # since 1970 [s]
     is_at_typed: bool = False
     note: Annotated[str, Field(max_length=300)] = ""
+    photo: Annotated[str, Field(max_length=2_800_000)] = ""  # base 64
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,9 +138,13 @@ def _receive(
         return Received(name, "refused", {"": "There is no such kind of entry any more."})
     errors, values = dict[str, str](), dict[str, Any]()
     try:
-        values = read_entry(kind, entry.typed, entry.units)
+        values = read_entry(kind, entry.typed, entry.units, spoon_of(saved, entry.part))
     except BadEntry as bad:
         errors = bad.errors
+    try:
+        photo = _photo(entry.photo)
+    except BadPhoto as bad:
+        errors["photo"] = str(bad)
     now, mended = clock
     at = datetime.fromtimestamp(entry.at, UTC) + (timedelta(0) if entry.is_at_typed else mended)
     if at < now - _OLDEST:
@@ -146,10 +154,22 @@ def _receive(
     told = (*_place_words(kind, entry.part, found), *_twice_words(saved, entry, values, at))
     try:
         note = "".join(c for c in entry.note.strip() if c.isprintable())
-        keep_entry(saved, user, entry.key, (entry.kind, entry.part, values), at, note)
+        kept = keep_entry(saved, user, entry.key, (entry.kind, entry.part, values), at, note)
+        if photo is not None:
+            keep_photo(kept, photo)
     except BadMoment as bad:
         return Received(name, "refused", {"at": str(bad)})
     return Received(name, "kept", told=told)
+
+
+def _photo(text: str) -> bytes | None:
+    if not text:
+        return None
+    try:
+        sent = base64.b64decode(text, validate=True)
+    except ValueError:
+        sent = b""
+    return small_photo(io.BytesIO(sent), len(sent))
 
 
 def _place_words(kind: EntryKind, part: str, found: Evaluation) -> tuple[str, ...]:

@@ -6,9 +6,12 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid4
 
+from django.conf import settings
 from django.contrib.auth.decorators import login_required
+from django.db.models import Exists, OuterRef
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 from django.utils.text import slugify
@@ -19,21 +22,23 @@ from bathys.evaluation import Evaluation
 from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, read_entry
 from bathys.units import System, unit_of
 from bathys_web.config.requests import SignedInRequest
-from bathys_web.plans.actions.keep_entry import BadMoment, drop_entry, keep_entry
+from bathys_web.plans.actions.keep_entry import BadMoment, drop_entry, keep_entry, spoon_of
+from bathys_web.plans.actions.keep_photo import BadPhoto, keep_photo, small_photo
 from bathys_web.plans.entry_form import entry_form
-from bathys_web.plans.models import LogEntry, SavedPlan
+from bathys_web.plans.models import LogEntry, LogPhoto, SavedPlan
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.run_page import entry_words, run_context
 from bathys_web.plans.storing import assessment_of
 from bathys_web.plans.views.own import own_plan
 
-__all__ = ["delete_entry", "enter", "log_csv", "run"]
+__all__ = ["delete_entry", "enter", "entry_photo", "log_csv", "run"]
 
+_HAS_PHOTO = Exists(LogPhoto.objects.filter(entry=OuterRef("pk")))
 _COLUMNS = ("at", "kind", "part", "field", "value", "unit", "note")
 
 
 def _entries(saved: SavedPlan) -> list[LogEntry]:
-    return list(LogEntry.objects.filter(plan=saved))
+    return list(LogEntry.objects.filter(plan=saved).annotate(has_photo=_HAS_PHOTO))
 
 
 @require_GET
@@ -64,10 +69,19 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
         "plan": found.plan,
         "units": units,
         "kinds": own or kinds,
+        "calendar": _calendar_address(request, saved),
         "at_part": {"id": part, "name": found.plan.names[part]} if own else None,
         **run_context(found, _entries(saved), timezone.now(), units),
     }
     return render(request, "plans/run.html", context)
+
+
+def _calendar_address(request: SignedInRequest, saved: SavedPlan) -> str:
+    """Where a calendar reads the plan's jobs; empty where it is not shared."""
+    if saved.calendar is None:
+        return ""
+    path, public = reverse("calendar_feed", args=[saved.calendar]), settings.PUBLIC_URL.rstrip("/")
+    return f"{public}{path}" if public else request.build_absolute_uri(path)
 
 
 @require_http_methods(["GET", "POST"])
@@ -101,14 +115,16 @@ def enter(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     errors = dict[str, str]() if part in parts else {"part": "Choose one of the list."}
     values: dict[str, Any] = {}
     try:
-        values = read_entry(about, request.POST.dict(), units)
+        values = read_entry(about, request.POST.dict(), units, spoon_of(saved, part))
     except BadEntry as bad:
         errors |= bad.errors
-    at = _moment(request.POST.get("at", ""), errors)
+    at, photo = _moment(request.POST.get("at", ""), errors), _photo(request, errors)
     if not errors:
         try:
             what = (kind, part, values)
-            keep_entry(saved, request.user, _key_of(request), what, at, _note(request))
+            entry = keep_entry(saved, request.user, _key_of(request), what, at, _note(request))
+            if photo is not None:
+                keep_photo(entry, photo)
         except BadMoment as bad:
             errors["at"] = str(bad)
     if errors:
@@ -128,6 +144,18 @@ def _moment(typed: str, errors: dict[str, str]) -> datetime:
         errors["at"] = "Write date and time such as 2030-05-17 08:30."
         return timezone.now()
     return found if timezone.is_aware(found) else timezone.make_aware(found)
+
+
+def _photo(request: SignedInRequest, errors: dict[str, str]) -> bytes | None:
+    """The picture that was sent with it, made small."""
+    file = request.FILES.get("photo")
+    if file is None or file.file is None:
+        return None
+    try:
+        return small_photo(file.file, file.size or 0)
+    except BadPhoto as bad:
+        errors["photo"] = str(bad)
+        return None
 
 
 def _key_of(request: SignedInRequest) -> UUID:
@@ -183,6 +211,30 @@ def delete_entry(request: SignedInRequest, key: UUID, pk: int) -> HttpResponse:
     saved = own_plan(request, key)
     drop_entry(get_object_or_404(LogEntry, pk=pk, plan=saved), request.user)
     return redirect("run", saved.key)
+
+
+@require_GET
+@login_required
+def entry_photo(request: SignedInRequest, key: UUID, pk: int) -> HttpResponse:
+    """The photo of an entry.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    pk : int
+        Key of the entry
+
+    Returns
+    -------
+    HttpResponse
+        A JPEG; 404 where it has none
+    """
+    saved = own_plan(request, key)
+    photo = get_object_or_404(LogPhoto, entry_id=pk, entry__plan=saved)
+    return HttpResponse(bytes(photo.image), content_type="image/jpeg")
 
 
 @require_GET

@@ -5,7 +5,8 @@ import { Outbox } from "./outbox.js";
 const KEPT = "bathys-offline-log"; // the cache that service-worker.js answers from
 const EVERY = 30_000; // between two tries to send [ms]
 const SMALL = "btn btn-secondary btn-sm";
-const HIDDEN = new Set(["part", "at", "note", "csrfmiddlewaretoken", "entry"]);
+const SIDE = 1280; // of a photo, the longer [pixels]
+const HIDDEN = new Set(["photo", "part", "at", "note", "csrfmiddlewaretoken", "entry"]);
 
 const log = document.getElementById("offline-log");
 const [told, list, news] = ["offline-state", "offline-waiting", "offline-news"].map((id) =>
@@ -49,6 +50,18 @@ const newKey = () => {
   return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
 };
 
+/** A photo made small, as base 64; empty where there is none. */
+const smallPhoto = async (file) => {
+  if (!file?.size) return "";
+  const picture = await createImageBitmap(file);
+  const share = Math.min(1, SIDE / Math.max(picture.width, picture.height));
+  const canvas = document.createElement("canvas");
+  canvas.width = Math.round(picture.width * share);
+  canvas.height = Math.round(picture.height * share);
+  canvas.getContext("2d").drawImage(picture, 0, 0, canvas.width, canvas.height);
+  return canvas.toDataURL("image/jpeg", 0.8).split(",")[1];
+};
+
 const element = (tag, text, of = {}) =>
   Object.assign(document.createElement(tag), { textContent: text, ...of });
 
@@ -56,7 +69,9 @@ const formOf = (kind) => log.querySelector(`form[data-kind="${CSS.escape(kind)}"
 
 const wordsOf = (entry) => {
   const typed = Object.values(entry.typed).filter(Boolean).join("; ");
-  return [entry.title, entry.place, typed, entry.note].filter(Boolean).join(", ");
+  return [entry.title, entry.place, typed, entry.note, entry.photo && "with a photo"].filter(
+    Boolean,
+  ).join(", ");
 };
 
 const fill = (entry) => {
@@ -152,6 +167,15 @@ log.addEventListener("submit", async (event) => {
     return;
   }
   problem.textContent = "";
+  let photo;
+  try {
+    photo = await smallPhoto(data.get("photo"));
+  } catch {
+    problem.textContent = "This is no picture that can be read. Take a JPEG, PNG or WebP file.";
+    return;
+  }
+  const before = (await outbox.waiting()).find((entry) => entry.key === form.dataset.key);
+  if (!photo && before && !before.errors?.photo) photo = before.photo;
   const at = data.get("at");
   await outbox.add({
     key: form.dataset.key || newKey(),
@@ -165,6 +189,7 @@ log.addEventListener("submit", async (event) => {
     at: at ? new Date(at).getTime() / 1000 : Date.now() / 1000,
     is_at_typed: Boolean(at),
     note: String(data.get("note") ?? ""),
+    photo,
   });
   delete form.dataset.key;
   if (form.dataset.kind === "job") form.closest("li").hidden = true;

@@ -1,9 +1,10 @@
 // Entries of the log that wait on this device. They are sent in the order in which they were made;
 // each goes once the server has said that it has it, so none is lost and none comes twice.
 export const BATCH = 100; // entries sent at once
+const PHOTOS = 1_500_000; // letters of photos sent at once
 
 /** What of an entry the server is told. */
-const row = ({ key, kind, part, typed, units, at, is_at_typed, note }) => ({
+const row = ({ key, kind, part, typed, units, at, is_at_typed, note, photo = "" }) => ({
   key,
   kind,
   part,
@@ -12,7 +13,19 @@ const row = ({ key, kind, part, typed, units, at, is_at_typed, note }) => ({
   at,
   is_at_typed,
   note,
+  photo,
 });
+
+/** The first entries that go together: so many, and so many letters of photos. */
+const batch = (entries) => {
+  let [letters, count] = [0, 0];
+  for (const entry of entries.slice(0, BATCH)) {
+    letters += (entry.photo ?? "").length;
+    if (count && letters > PHOTOS) break;
+    count += 1;
+  }
+  return entries.slice(0, count);
+};
 
 export class Outbox {
   /**
@@ -57,7 +70,7 @@ export class Outbox {
     const told = [];
     let count = 0;
     for (;;) {
-      const rows = (await this.waiting()).filter((entry) => !entry.errors).slice(0, BATCH);
+      const rows = batch((await this.waiting()).filter((entry) => !entry.errors));
       if (!rows.length) return { state: "sent", count, told };
       for (const entry of rows) await this.store.put({ ...entry, is_tried: true });
       let answer;

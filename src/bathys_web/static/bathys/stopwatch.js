@@ -31,6 +31,45 @@ const arm = (watch) => {
   });
 };
 
+/** Words for each next press and the box that it fills, as the page tells them. */
+export const tapsOf = (text) =>
+  text.split(";").map((one) => {
+    const [words, box] = one.split("|");
+    return { words, box };
+  });
+
+// One button, pressed again and again: each press after the first fills a box.
+const armTaps = (watch) => {
+  const taps = tapsOf(watch.dataset.taps);
+  const [told, button] = [watch.querySelector("output"), watch.querySelector("button")];
+  const first = button.textContent;
+  let begun = null;
+  let next = 0;
+  let ticking = 0;
+  watch.hidden = false;
+  button.addEventListener("click", () => {
+    if (begun === null) {
+      [begun, next] = [performance.now(), 0];
+      ticking = setInterval(() => {
+        told.textContent = `${seconds(performance.now() - begun)} s`;
+      }, TICK);
+    } else {
+      const time = seconds(performance.now() - begun);
+      document.getElementById(taps[next].box).value = `${time} s`;
+      told.textContent = `${time} s`;
+      next += 1;
+    }
+    if (next < taps.length) {
+      button.textContent = taps[next].words;
+      return;
+    }
+    clearInterval(ticking);
+    begun = null;
+    button.textContent = first;
+  });
+};
+
 if (typeof document !== "undefined") {
+  for (const watch of document.querySelectorAll("[data-taps]")) armTaps(watch);
   for (const watch of document.querySelectorAll("[data-stopwatch]")) arm(watch);
 }

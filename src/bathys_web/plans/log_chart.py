@@ -1,0 +1,103 @@
+"""A series of the log as a chart: measured, smoothed, expected, and what was done meanwhile."""
+
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Any
+
+from bathys.evaluation import Evaluation
+from bathys.fieldlog import ENTRY_KINDS, ewma_news, expected_of
+from bathys.units import System, show
+from bathys_web.plans.benches.plots import Curve, Mark, Plot, Spot
+from bathys_web.plans.models import LogEntry
+from bathys_web.plans.run_page import CLEANED, measured_rows, shown_as
+
+__all__ = ["log_chart_of"]
+
+_DAY = 86400.0
+_EVENTS = ("job", "addition", "top_up")
+_MOST_EVENTS = 12
+
+
+def log_chart_of(
+    found: Evaluation,
+    entries: Sequence[LogEntry],
+    about: tuple[str, str],
+    now: datetime,
+    units: System,
+) -> dict[str, Any] | None:
+    """Everything that the page of a series shows.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of the plan
+    entries : sequence of LogEntry
+        Its log, the latest first
+    about : (str, str)
+        Key of the kind of entry, and id of the part
+    now : datetime
+        When it is shown
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict of str to object or None
+        ``plot`` as JSON and ``rows``, the latest first; none where there is no such series
+    """
+    kind, part = about
+    series = measured_rows(entries, found).get(about, [])
+    if not series:
+        return None
+    quantity = ENTRY_KINDS[kind].measures
+    days = [(e.at - now).total_seconds() / _DAY for e, _ in series]
+    values = [m.value for _, m in series]
+    expected = expected_of(kind, part, found)
+    curves, marks = [Curve("measured", days, values, "deep")], []
+    if expected is not None:
+        spread = max(expected.spread, series[-1][1].spread)
+        smooth = ewma_news(values, expected.value, spread)
+        curves.append(Curve("smoothed", days, [p.value for p in smooth], "mark"))
+        curves.append(Curve("too little", days, [p.low for p in smooth], "soft", is_dashed=True))
+        curves.append(Curve("too much", days, [p.high for p in smooth], "soft", is_dashed=True))
+        marks.append(Mark(expected.value, "the plan expects"))
+    events = [e for e in entries if e.kind in _EVENTS and days[0] - 1.0 <= _ago(e, now)]
+    foot = min(values)
+    spots = [
+        Spot(_ago(e, now), foot, _event_words(e), "clay") for e in reversed(events[:_MOST_EVENTS])
+    ]
+    plot = Plot(
+        f"{ENTRY_KINDS[kind].title}, {found.plan.names[part]}",
+        ("days ago, up to today", "ratio"),
+        ("", quantity),
+        tuple(curves),
+        tuple(marks),
+        tuple(spots),
+    )
+    shown = shown_as(quantity)
+    return {
+        "title": ENTRY_KINDS[kind].title,
+        "name": found.plan.names[part],
+        "part": part,
+        "plot": plot.as_json(units),
+        "expected": show(expected.value, shown, units) if expected is not None else "",
+        "rows": [
+            {
+                "at": entry.at,
+                "value": f"{show(m.value, shown, units)} ± {show(m.spread, shown, units)}",
+                "note": entry.note,
+            }
+            for entry, m in reversed(series)
+        ],
+        "events": [{"at": e.at, "words": _event_words(e)} for e in events],
+    }
+
+
+def _ago(entry: LogEntry, now: datetime) -> float:
+    return (entry.at - now).total_seconds() / _DAY
+
+
+def _event_words(entry: LogEntry) -> str:
+    if entry.kind == "job":
+        return "cleaned" if str(entry.values.get("job", "")).startswith(CLEANED) else "job done"
+    return "something put in" if entry.kind == "addition" else "topped up"
