@@ -127,7 +127,7 @@ def test_a_day_without_signal_is_in_the_log_once_there_is_signal(
     page.get_by_role("button", name="Send now").click()
     second.get_by_role("button", name="Send now").click()
     expect(page.locator("#offline-waiting li")).to_have_count(1)
-    expect(state).to_contain_text("1 entry wants mending")
+    expect(state).to_contain_text("1 entry must be changed")
     expect(page.locator("#offline-waiting .row-error")).to_contain_text("between")
     page.get_by_role("button", name="Change").click()
     page.locator('form[data-kind="bucket"]').get_by_label(re.compile("^Seconds")).fill("44.2")

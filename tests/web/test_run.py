@@ -158,7 +158,7 @@ def test_a_series_has_its_chart_with_what_was_done_meanwhile(
     plot = json.loads(html.unescape(re.findall(r'data-plot="([^"]+)"', page)[0]))
     measured = next(c for c in plot["curves"] if c["label"] == "measured")
     assert measured["ys"] == pytest.approx([36000 / 44.0, 36000 / 46.0, 36000 / 48.0], rel=1e-4)
-    assert [s["words"] for s in plot["spots"]] == ["cleaned"]
+    assert [s["words"] for s in plot["spots"]] == ["", "", "", "cleaned"]
     assert "&lt;i&gt;9" in page
     for kind, part in (("bucket", "R99"), ("dance", "R5")):
         assert browser.get(reverse("log_chart", args=[split.key, kind, part])).status_code == 404
@@ -194,9 +194,8 @@ def test_a_photo_is_made_small_and_upright_and_tells_no_place(
     for wrong in (b"no picture", bomb.getvalue(), _picture(50, 50)[:200], b""):
         file = SimpleUploadedFile("p.jpg", wrong, "image/jpeg")
         refused = browser.post(address, {"part": "", "words": "kept <b>", "photo": file})
-        assert refused.status_code == (422 if wrong else 302)
-        if wrong:
-            assert "kept &lt;b&gt;" in refused.content.decode()
+        assert refused.status_code == 422
+        assert "kept &lt;b&gt;" in refused.content.decode()
     archive = zipfile.ZipFile(io.BytesIO(browser.get(reverse("own_data")).content))
     assert any(n.endswith(f"photos/{entry.key}.jpg") for n in archive.namelist())
 

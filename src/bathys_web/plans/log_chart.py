@@ -68,11 +68,11 @@ def log_chart_of(
     ]
     plot = Plot(
         f"{ENTRY_KINDS[kind].title}, {found.plan.names[part]}",
-        ("days ago, up to today", "ratio"),
-        ("", quantity),
+        ("days; today is 0", "ratio"),
+        ("measured", quantity),
         tuple(curves),
         tuple(marks),
-        tuple(spots),
+        (*(Spot(d, v, "", "deep") for d, v in zip(days, values, strict=True)), *spots),
     )
     shown = shown_as(quantity)
     return {

@@ -126,7 +126,7 @@ const show = async (state = "") => {
   const waits = entries.length - refused;
   const words = [];
   if (waits) words.push(`${many(waits, "waits", "wait")} on this device.`);
-  if (refused) words.push(`${many(refused, "wants", "want")} mending, below.`);
+  if (refused) words.push(`${many(refused, "must be changed", "must be changed")}, below.`);
   if (!entries.length) words.push("Nothing waits: all that was entered here is in the log.");
   if (state === "no signal" && waits) {
     words.push("There is no signal; they go as soon as there is.");
