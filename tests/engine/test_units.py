@@ -1,10 +1,14 @@
 """What builders type, and what they read."""
 
+import math
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from bathys.units import UnreadableQuantity, entry, read, show
+from bathys.units.table import QUANTITIES
 
 INCH, FOOT, GALLON = 0.0254, 0.3048, 231 * 0.0254**3  # NIST SP 811: exact by definition
 
@@ -120,3 +124,10 @@ def test_a_decimal_comma_is_read_where_it_can_mean_one_thing(
     text: str, quantity: str, value: float
 ) -> None:
     assert read(text, quantity) == pytest.approx(value)
+
+
+@pytest.mark.parametrize("quantity", sorted(QUANTITIES))
+def test_what_a_box_gives_as_its_example_can_be_typed_there(quantity: str) -> None:
+    """Each example of a sentence that refuses something is taken itself."""
+    for text in re.split(r",| or ", QUANTITIES[quantity].example):
+        assert math.isfinite(read(text, quantity, "metric"))

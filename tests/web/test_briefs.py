@@ -192,6 +192,20 @@ def test_limits_are_read_kept_and_freed_in_one_press(browser: Client, owner: Any
         assert "Take this plan" in browser.post(reverse("brief_answers")).content.decode()
 
 
+def test_a_power_cut_is_told_in_hours_and_answered_with_a_battery(
+    browser: Client, owner: Any
+) -> None:
+    """Why it is so stands among the reasons; the plan keeps it."""
+    for wrong in ("soon", "4 L", "-1 h", "9 days"):
+        assert browser.post(reverse("brief"), PAIR | {"power_cut": wrong}).status_code == 422
+    for typed in ("12", "720 min", "12 h"):
+        assert browser.post(reverse("brief"), PAIR | {"power_cut": typed}).status_code == 302
+    page = html.unescape(browser.post(reverse("brief_answers")).content.decode())
+    assert re.search(r"your longest power cut 12 h: a 12 V battery of \d+(\.\d+)? Ah", page)
+    browser.post(reverse("take_answer"), {"number": "0"})
+    assert plan_of(SavedPlan.objects.get(owner=owner).current).brief.power_cut == 43200.0
+
+
 def test_all_that_was_tried_is_drawn_and_can_be_taken(browser: Client, owner: Any) -> None:
     """Each plan is a dot and a row; one of them is made, and why its sizes are so stays with it,
     beside what they are now."""

@@ -55,7 +55,13 @@ def parse_number(text: str) -> float:
     return total
 
 
-_TYPED_AS = {"head": "length", "slow_speed": "speed", "interval": "clock"}
+_TYPED_AS = {
+    "head": "length",
+    "slow_speed": "speed",
+    "interval": "clock",
+    "hours": "clock",
+    "dose": "mass",
+}
 """Quantities whose units are those of another."""
 
 
