@@ -3,7 +3,9 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from threading import Lock
 
+from cachetools import LRUCache, cached
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
@@ -182,6 +184,16 @@ def _told_heights(route: RunRoute) -> list[float | None]:
     return [corner.height for corner in told]
 
 
+def _as_drawn(scale: _Scale, spot: Placed) -> tuple[object, ...]:
+    return scale.low, scale.by, scale.height, spot.vessel, spot.x, spot.y, spot.turned
+
+
+@cached(LRUCache(maxsize=1024), key=_as_drawn, lock=Lock())
+def _stand_outlines(scale: _Scale, spot: Placed) -> tuple[str, ...]:
+    """Legs and braces of a stand, kept: of a plan only what is dragged is drawn again."""
+    return tuple(scale.outline(x) for x in (*legs_of(spot), *braces_of(spot)))
+
+
 def _feet(
     found: Evaluation, places: Mapping[str, Placed], scale: _Scale, labels: dict[str, str]
 ) -> tuple[Foot, ...]:
@@ -203,7 +215,7 @@ def _feet(
                 spot,
                 labels[spot.vessel.id],
                 scale.outline(spot.outline),
-                tuple(scale.outline(x) for x in (*legs_of(spot), *braces_of(spot))),
+                _stand_outlines(scale, spot),
                 scale.x(spot.x),
                 scale.y(spot.y),
                 load,

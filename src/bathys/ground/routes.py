@@ -49,8 +49,7 @@ class RunRoute:
     @property
     def length(self) -> float:
         """Level length [m], and what it rises and falls on its way beyond its ends."""
-        level = float(LineString(self.points).length) if len(self.points) > 1 else 0.0
-        return level + self.detour
+        return math.fsum(math.dist(*ends) for ends in pairwise(self.points)) + self.detour
 
     @property
     def detour(self) -> float:
