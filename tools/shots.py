@@ -139,8 +139,8 @@ def _shoot_run(page: Page, address: str) -> None:
     page.get_by_role("button", name="Import").click()
     page.get_by_role("link", name="Run", exact=True).click()
     for kind, box, typed in (
-        ("Flow, by a bucket", "#entry-times", "43.1 43.6 42.8"),
-        ("Water under the rim", "#entry-below", "6 cm"),
+        ("Flow, by a bucket", "#entry-bucket-times", "43.1 43.6 42.8"),
+        ("Water under the rim", "#entry-level-below", "6 cm"),
     ):
         page.get_by_role("link", name=kind).click()
         page.locator("input[name=part]").nth(1).check()
