@@ -13,6 +13,7 @@ from bathys.fieldlog import (
     ENTRY_KINDS,
     BadEntry,
     Expected,
+    Logged,
     Measured,
     away_days,
     due_jobs,
@@ -21,6 +22,7 @@ from bathys.fieldlog import (
     held_against,
     measured_of,
     read_entry,
+    season_of,
     trend_of,
 )
 from bathys.plan import load_plan
@@ -210,3 +212,39 @@ def test_while_away_each_job_falls_due_after_its_interval(
             assert at
         if first == 0 and row.left < 0.0:
             assert at[0] == 0
+
+
+def test_a_season_is_summed_by_hand() -> None:
+    """Twenty fish from 100 to 150 g on 1.25 kg of feed, of which 50 g were left: 1.2 kg for 1 kg
+    (arithmetic). Feed before the first weighing does not count; what died meanwhile counts half."""
+    found = _found("raft-line")
+    fish = found.plan.fish[0]
+    count = fish.count
+
+    def fed(mass: float, age: float, **more: float) -> Logged:
+        return Logged("feed", fish.id, {"mass": mass, **more}, age)
+
+    def netted(mass: float, age: float) -> Logged:
+        return Logged("netted", fish.id, {"count": 5, "mass": 5 * mass}, age)
+
+    entries = [
+        fed(9.0, 50.0), netted(0.100, 40.0), fed(0.06 * count, 30.0, left=0.0),
+        fed(0.01 * count, 20.0, left=0.01 * count), netted(0.150, 10.0), fed(1.0, 5.0),
+        Logged("harvest", "B1", {"what": "Basil ", "count": 3, "mass": 0.2, "value": 4.0}, 3.0),
+        Logged("harvest", "B1", {"what": "basil", "mass": 0.3}, 2.0),
+        Logged("top_up", "S1", {"volume": 0.05}, 1.0),
+        Logged("top_up", "S1", {"volume": 0.03}, 1.0),
+    ]  # fmt: skip
+    season = season_of(entries, found)
+    (grown,) = season.grown
+    assert grown.conversion == pytest.approx(0.06 * count / (0.05 * count))
+    assert (grown.first, grown.last, grown.days) == pytest.approx((0.1, 0.15, 30.0))
+    assert season.topped_up == pytest.approx(0.08)
+    (basil,) = season.harvests
+    assert (basil.what, basil.heads, basil.mass, basil.value) == ("Basil", 3.0, 0.5, 4.0)
+    assert season.days == 50.0
+    died = season_of([*entries, Logged("deaths", fish.id, {"count": 2}, 20.0)], found).grown[0]
+    assert died.conversion == pytest.approx(0.06 * count / (0.05 * (count - 1)))
+    near = season_of([netted(0.1, 5.0), netted(0.12, 1.0), fed(1.0, 3.0)], found).grown[0]
+    assert near.conversion is None
+    assert season_of([], found).feed == 0.0

@@ -215,6 +215,26 @@ def test_feed_is_counted_in_spoons_that_were_weighed(browser: Client, owner: Any
     assert entry.values["mass"] == pytest.approx(0.048)
 
 
+def test_the_season_so_far_is_told_by_what_was_entered(browser: Client, owner: Any) -> None:
+    """Names that people type are letters, also with braces in them."""
+    path = Path(EXAMPLE).parent / "raft-line.json"
+    saved = create_plan(owner, load_plan(path.read_bytes()), "made for a test")
+    plan = plan_of(saved.current)
+    assert "The season so far" not in _page(browser, saved)
+    bed = next(v.id for v in plan.vessels if v.use.has_rafts)
+    for kind, told in (
+        ("feed", {"part": plan.fish[0].id, "mass": "400 g"}),
+        ("harvest", {"part": bed, "what": "{x:words} <b>", "count": "12", "mass": "3 kg"}),
+        ("top_up", {"part": plan.pumps[0].stands_in, "volume": "60 L"}),
+    ):
+        assert browser.post(reverse("enter", args=[saved.key, kind]), told).status_code == 302
+    page = _page(browser, saved).partition("The season so far")[2].partition("</ul>")[0]
+    assert "0.4 kg of feed given" in page
+    assert "{x:words} <b>: 12 heads, 3 kg harvested." in page
+    assert "60 L of water topped up." in page
+    assert "kWh" in page
+
+
 def test_what_is_to_come_or_is_no_kind_is_refused(browser: Client, split: SavedPlan) -> None:
     address = reverse("enter", args=[split.key, "note"])
     for at, words in (("2999-01-01T10:00", "still to come"), ("soon", "Write date")):

@@ -15,7 +15,9 @@ from bathys.fieldlog.expecting import (
     measured_of,
 )
 from bathys.fieldlog.kinds import ENTRY_KINDS, EntryField, EntryKind
+from bathys.fieldlog.logged import Logged
 from bathys.fieldlog.reading import BadEntry, read_entry
+from bathys.fieldlog.season import Grown, Harvest, Season, season_of
 from bathys.fieldlog.trends import EwmaPoint, Trend, ewma_news, trend_of
 
 __all__ = [
@@ -26,7 +28,11 @@ __all__ = [
     "EntryKind",
     "EwmaPoint",
     "Expected",
+    "Grown",
+    "Harvest",
+    "Logged",
     "Measured",
+    "Season",
     "Trend",
     "Verdict",
     "away_days",
@@ -36,5 +42,6 @@ __all__ = [
     "held_against",
     "measured_of",
     "read_entry",
+    "season_of",
     "trend_of",
 ]

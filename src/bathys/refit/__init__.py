@@ -6,7 +6,7 @@ Public: :func:`refit`, :class:`Reading`, :data:`MEASURES`, :func:`next_readings`
 
 from bathys.refit.advising import Advice, next_readings
 from bathys.refit.fitting import Fit, Fitted, FittedReading, NothingMeasured, refit
-from bathys.refit.logged import Logged, readings_of_log
+from bathys.refit.logged import readings_of_log
 from bathys.refit.measures import MEASURES, Asked, Measure, Reading, asked_figures
 from bathys.refit.parameters import Parameter, as_built, parameters_of, with_values
 
@@ -17,7 +17,6 @@ __all__ = [
     "Fit",
     "Fitted",
     "FittedReading",
-    "Logged",
     "Measure",
     "NothingMeasured",
     "Parameter",

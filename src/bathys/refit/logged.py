@@ -2,38 +2,16 @@
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
-from typing import Any
+from collections.abc import Iterable
 
 from bathys.evaluation import Evaluation
-from bathys.fieldlog import measured_of
+from bathys.fieldlog import Logged, measured_of
 from bathys.refit.measures import MEASURES, Reading
 
-__all__ = ["Logged", "readings_of_log"]
+__all__ = ["readings_of_log"]
 
 _TOGETHER = 14.0  # days before the latest of a kind and part that count with it
 _MINUTES = 10.0  # spread of a siphon's run noted by the clock (assumed) [s]
-
-
-@dataclass(frozen=True, slots=True)
-class Logged:
-    """An entry of the log.
-
-    Attributes
-    ----------
-    kind, part : str
-        Key of its kind, and id of its part
-    values : mapping of str to object
-        What it says by field, in SI
-    age : float
-        How long ago it was, [d]
-    """
-
-    kind: str
-    part: str
-    values: Mapping[str, Any]
-    age: float
 
 
 def readings_of_log(

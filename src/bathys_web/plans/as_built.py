@@ -6,13 +6,12 @@ from typing import Any
 
 from bathys.edits import Edit, apply_edits
 from bathys.evaluation import Evaluation, evaluate
-from bathys.fieldlog import ENTRY_KINDS
+from bathys.fieldlog import ENTRY_KINDS, Logged
 from bathys.figures import list_headlines
 from bathys.refit import (
     MEASURES,
     Fit,
     Fitted,
-    Logged,
     Reading,
     as_built,
     asked_figures,

@@ -21,6 +21,7 @@ from bathys.fieldlog import (
 )
 from bathys.units import System, fill_sentence, show, unit_of
 from bathys_web.plans.models import LogEntry
+from bathys_web.plans.season_words import season_words
 
 __all__ = [
     "CLEANED",
@@ -71,6 +72,7 @@ def run_context(
             for e in entries[:_SHOWN]
         ],
         "more": max(len(entries) - _SHOWN, 0),
+        "season": season_words(entries, found, now, units),
     }
 
 

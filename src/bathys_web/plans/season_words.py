@@ -1,0 +1,93 @@
+"""What a season came to, in sentences."""
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from bathys.evaluation import Evaluation
+from bathys.fieldlog import Logged, season_of
+from bathys.units import System, fill_sentence
+from bathys_web.plans.models import LogEntry
+
+__all__ = ["season_words"]
+
+_DAY = 86400.0
+
+
+def season_words(
+    entries: Sequence[LogEntry], found: Evaluation, now: datetime, units: System
+) -> list[str]:
+    """What a season came to so far, in sentences.
+
+    Parameters
+    ----------
+    entries : sequence of LogEntry
+        The log
+    found : Evaluation
+        The numbers of the plan
+    now : datetime
+        From when ages are counted
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    list of str
+        What was entered; what was not is not told
+    """
+    rows = [Logged(e.kind, e.part, e.values, _age(e, now)) for e in entries]
+    season, currency = season_of(rows, found), found.plan.site.currency
+    said: list[tuple[str, dict[str, float | str]]] = []
+    for row in season.grown:
+        name = found.plan.names.get(row.cohort, row.cohort)
+        if row.feed > 0.0:
+            said.append(
+                ("{part:words}: {feed:mass} of feed given.", {"part": name, "feed": row.feed})
+            )
+        if row.first is not None and row.last is not None and row.days > 0.0:
+            said.append(
+                (
+                    "{part:words}: a fish went from {first:mass} to {last:mass} in {days:count} "
+                    "days.",
+                    {"part": name, "first": row.first, "last": row.last, "days": row.days},
+                )
+            )
+        if row.conversion is not None:
+            said.append(
+                (
+                    "{part:words}: {feed:ratio} kg of feed for each kilogram that they grew.",
+                    {"part": name, "feed": row.conversion},
+                )
+            )
+        if row.deaths:
+            said.append(("{part:words}: {count:count} died.", {"part": name, "count": row.deaths}))
+    for row in season.harvests:
+        heads = "{heads:count} heads, " if row.heads else ""
+        worth = ", worth {value:price} {currency:words}" if row.value else ""
+        said.append(
+            (
+                f"{{what:words}}: {heads}{{mass:mass}} harvested{worth}.",
+                {
+                    "what": row.what,
+                    "heads": row.heads,
+                    "mass": row.mass,
+                    "value": row.value,
+                    "currency": currency,
+                },
+            )
+        )
+    if season.topped_up > 0.0:
+        said.append(("{water:volume} of water topped up.", {"water": season.topped_up}))
+    if season.sludge > 0.0:
+        said.append(("{sludge:volume} of sludge let out.", {"sludge": season.sludge}))
+    if said:
+        said.append(
+            (
+                "Pumps and air took about {energy:energy} in {days:count} days, by the plan.",
+                {"energy": season.energy, "days": season.days},
+            )
+        )
+    return [fill_sentence(sentence, figures, units, {}) for sentence, figures in said]
+
+
+def _age(entry: LogEntry, now: datetime) -> float:
+    return max((now - entry.at).total_seconds() / _DAY, 0.0)
