@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
+from django.core.cache import cache
 from django.test.testcases import LiveServerThread, _StaticFilesHandler
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
@@ -25,7 +26,12 @@ class _Server:
 
 @pytest.fixture
 def served_here(transactional_db: Any) -> Iterator[_Server]:
-    """Serves on a free port until the test ends; a request's failure to start fails the test."""
+    """Serves on a free port until the test ends; a request's failure to start fails the test.
+
+    What the cache counts begins anew: a visitor may start so many demo accounts an hour, and each
+    test is another visitor.
+    """
+    cache.clear()
     thread = LiveServerThread("127.0.0.1", _StaticFilesHandler)
     thread.daemon = True
     thread.start()
