@@ -18,8 +18,14 @@ let state = null;
 let steps = [];
 let card = null;
 let revision = "";
+let already = false; // what the step asks for was so when it was shown
 
 const base = () => document.getElementById("base")?.value ?? "";
+const isDone = () => {
+  const { until } = steps[state.step].dataset;
+  if (until === "revision") return base() !== revision;
+  return Boolean(until && document.querySelector(until));
+};
 const target = () => document.querySelector(steps[state.step].dataset.target);
 
 const element = (tag, text, does) => {
@@ -66,6 +72,7 @@ const show = (moves = true) => {
   const step = steps[state.step];
   const at = target();
   revision = base();
+  already = isDone();
   if (step.hasAttribute("data-opens")) {
     for (let one = at; one; one = one.parentElement) if (one.tagName === "DETAILS") one.open = true;
   }
@@ -106,14 +113,12 @@ const finish = () => {
   close();
 };
 
-// A step that asks for something goes on by itself when it is done.
-const look = () => {
+// A step that asks for something goes on by itself when it is done; one that was done before it was
+// shown, when it is done once more in its own place.
+const look = (swapped) => {
   if (!card) return;
-  const until = steps[state.step].dataset.until;
-  const isDone = until === "revision"
-    ? base() !== revision
-    : until && document.querySelector(until);
-  if (isDone) next();
+  const own = (steps[state.step].dataset.until ?? "").split(" ")[0];
+  if (isDone() && (!already || `#${swapped?.id}` === own)) next();
   else place();
 };
 
@@ -138,7 +143,10 @@ const begin = async () => {
   state.step = Math.min(state.step, steps.length - 1);
   build();
   show();
-  document.addEventListener("htmx:afterSettle", () => setTimeout(look, 50));
+  document.addEventListener(
+    "htmx:afterSettle",
+    (event) => setTimeout(() => look(event.detail.target), 50),
+  );
   addEventListener("scroll", place, { passive: true });
   addEventListener("resize", place);
 };
