@@ -60,17 +60,17 @@ def season_words(
             )
         if row.deaths:
             said.append(("{part:words}: {count:count} died.", {"part": name, "count": row.deaths}))
-    for row in season.harvests:
-        heads = "{heads:count} heads, " if row.heads else ""
-        worth = ", worth {value:price} {currency:words}" if row.value else ""
+    for cut in season.harvests:
+        heads = "{heads:count} heads, " if cut.heads else ""
+        worth = ", worth {value:price} {currency:words}" if cut.value else ""
         said.append(
             (
                 f"{{what:words}}: {heads}{{mass:mass}} harvested{worth}.",
                 {
-                    "what": row.what,
-                    "heads": row.heads,
-                    "mass": row.mass,
-                    "value": row.value,
+                    "what": cut.what,
+                    "heads": cut.heads,
+                    "mass": cut.mass,
+                    "value": cut.value,
                     "currency": currency,
                 },
             )
