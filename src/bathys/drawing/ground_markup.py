@@ -105,12 +105,15 @@ def _foot(foot: Foot, is_picked: bool) -> str:
 
 
 def _label(foot: Foot) -> str:
-    x, y = foot.x, foot.y
+    # What stands under another is named over its middle, where the other's label is not.
+    x, y, below = foot.x, foot.y, 25
+    if foot.is_under:
+        y, below = round(y - 34.0, 1), -16
+    name = escape(foot.placed.vessel.name)
     return (
         f'<g class="foot-label"><circle cx="{x}" cy="{y}" r="11"/>'
         f'<text x="{x}" y="{y}" dy="4">{escape(foot.label)}</text>'
-        f'<text class="foot-name" x="{x}" y="{y}" dy="25">{escape(foot.placed.vessel.name)}</text>'
-        "</g>"
+        f'<text class="foot-name" x="{x}" y="{y}" dy="{below}">{name}</text></g>'
     )
 
 
