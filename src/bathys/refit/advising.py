@@ -5,11 +5,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from bathys.refit.fitting import Fit
-from bathys.refit.measures import MEASURES, Measure
+from bathys.refit.measures import MEASURES, MODEL_SPREAD, Measure
 
 __all__ = ["Advice", "next_readings"]
 
-_MODEL = 0.02  # as in fitting
 _WORTH = 0.02  # share of a doubt under which a reading is not worth its trouble
 
 
@@ -63,7 +62,7 @@ def next_readings(fit: Fit, asked: str = "", most: int = 3) -> tuple[Advice, ...
     about = fit.asked_slopes.get(asked) if asked else None
     for (kind, part), slopes in fit.slopes.items():
         measure, expected = MEASURES[kind], fit.predicted[kind, part]
-        spread = np.hypot(measure.spread, _MODEL) * abs(expected)
+        spread = np.hypot(measure.spread, MODEL_SPREAD) * abs(expected)
         if spread <= 0.0:
             continue
         j = slopes / spread

@@ -11,7 +11,7 @@ from scipy.sparse.csgraph import connected_components
 from bathys.evaluation import Evaluation, evaluate
 from bathys.network import NotSolved
 from bathys.plan.model import Plan
-from bathys.refit.measures import MEASURES, Asked, Reading, asked_figures
+from bathys.refit.measures import MEASURES, MODEL_SPREAD, Asked, Reading, asked_figures
 from bathys.refit.parameters import Parameter, parameters_of, with_values
 from bathys.simulation import Abandoned, NotSimulated
 
@@ -25,7 +25,6 @@ __all__ = [
 
 Floats = NDArray[np.float64]
 
-_MODEL = 0.02  # spread of what is computed with all parameters right (assumed) [-]
 _STEP = 0.05  # of a parameter, for slopes [spreads]
 _LIMIT = 3.5  # of a parameter [spreads]
 _NOTHING = 4.0  # residual of a reading that the trial says cannot be had [spreads]
@@ -232,7 +231,7 @@ def refit(
 
 def _spreads(rows: Sequence[Reading]) -> Floats:
     """Of each reading against what is computed with all parameters right."""
-    return np.array([np.hypot(r.spread, _MODEL * abs(r.value)) for r in rows])
+    return np.array([np.hypot(r.spread, MODEL_SPREAD * abs(r.value)) for r in rows])
 
 
 def _most_likely(

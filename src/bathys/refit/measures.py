@@ -6,9 +6,11 @@ from dataclasses import dataclass
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
 
-__all__ = ["MEASURES", "Asked", "Measure", "Reading", "asked_figures"]
+__all__ = ["MEASURES", "MODEL_SPREAD", "Asked", "Measure", "Reading", "asked_figures"]
 
 _STILL = 1e-7  # [m³/s]
+MODEL_SPREAD = 0.02
+"""Of what is computed with all parameters right, as a share of it (assumed) [-]."""
 
 
 @dataclass(frozen=True, slots=True)

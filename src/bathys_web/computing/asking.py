@@ -3,11 +3,13 @@
 import hashlib
 import json
 import threading
+import time
 from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -19,13 +21,14 @@ from bathys_web.computing.models import Computation
 from bathys_web.computing.queue import defer
 from bathys_web.computing.results import BadResult, unpack
 
-__all__ = ["MOST_OPEN", "Answer", "answer_to", "ask", "so_far_of", "stop"]
+__all__ = ["MOST_OPEN", "Answer", "answer_to", "ask", "ask_and_wait", "so_far_of", "stop"]
 
 MOST_OPEN = 12
 """Computations of one user that wait or run at a time; more are refused until some are done."""
 
 _OPEN = (Computation.State.WAITING, Computation.State.RUNNING)
 _MOST_KEPT = 48
+_LOOK = 0.03  # between two looks for an answer [s]
 _TOO_MANY = (
     f"{MOST_OPEN} things of yours are being worked out already. Wait for one, or stop one, then "
     "ask again."
@@ -190,6 +193,37 @@ def ask(
     row, _ = Computation.objects.update_or_create(key=key, defaults=fresh)
     defer(row.key, row.lane, open_now)
     return answer_to(kind, content, words)
+
+
+def ask_and_wait(
+    kind: str, content: str, plan: Plan, words: Mapping[str, Any], user: User, page: str
+) -> Answer:
+    """Ask for a computation and wait for a moment: what takes no longer is there at once.
+
+    Parameters
+    ----------
+    kind, content : str
+        Kind of the computation, and the name of the plan's content
+    plan : Plan
+        The plan
+    words : mapping of str to object
+        What is asked for
+    user : user
+        Who asks
+    page : str
+        Whose page it is for
+
+    Returns
+    -------
+    Answer
+        As :func:`ask`
+    """
+    found = ask(kind, content, plan, words, user, page)
+    until = time.monotonic() + settings.PATIENCE
+    while found.is_open and time.monotonic() < until:
+        time.sleep(_LOOK)
+        found = answer_to(kind, content, words)
+    return found
 
 
 def _give_up(page: str, content: str) -> None:

@@ -24,7 +24,6 @@ from bathys_web.plans.run_page import CLEANED, shown_as
 
 __all__ = ["as_built_data", "as_built_edits", "as_built_told", "log_readings"]
 
-_DAY = 86400.0
 _FORGOTTEN = 60.0  # how old a reading may be [d]
 
 
@@ -49,7 +48,7 @@ def log_readings(
     """
     logged, cleaned, first = [], [], 0.0
     for entry in entries:
-        age = max((now - entry.at).total_seconds() / _DAY, 0.0)
+        age = max(entry.age(now), 0.0)
         first = max(first, age)
         if entry.kind == "job" and str(entry.values.get("job", "")).startswith(CLEANED):
             cleaned.append(age)

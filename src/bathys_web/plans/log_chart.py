@@ -13,7 +13,6 @@ from bathys_web.plans.run_page import CLEANED, measured_rows, shown_as
 
 __all__ = ["log_chart_of"]
 
-_DAY = 86400.0
 _EVENTS = ("job", "addition", "top_up")
 _MOST_EVENTS = 12
 
@@ -50,7 +49,7 @@ def log_chart_of(
     if not series:
         return None
     quantity = ENTRY_KINDS[kind].measures
-    days = [(e.at - now).total_seconds() / _DAY for e, _ in series]
+    days = [-e.age(now) for e, _ in series]
     values = [m.value for _, m in series]
     expected = expected_of(kind, part, found)
     curves, marks = [Curve("measured", days, values, "deep")], []
@@ -61,10 +60,10 @@ def log_chart_of(
         curves.append(Curve("too little", days, [p.low for p in smooth], "soft", is_dashed=True))
         curves.append(Curve("too much", days, [p.high for p in smooth], "soft", is_dashed=True))
         marks.append(Mark(expected.value, "the plan expects"))
-    events = [e for e in entries if e.kind in _EVENTS and days[0] - 1.0 <= _ago(e, now)]
+    events = [e for e in entries if e.kind in _EVENTS and days[0] - 1.0 <= -e.age(now)]
     foot = min(values)
     spots = [
-        Spot(_ago(e, now), foot, _event_words(e), "clay") for e in reversed(events[:_MOST_EVENTS])
+        Spot(-e.age(now), foot, _event_words(e), "clay") for e in reversed(events[:_MOST_EVENTS])
     ]
     plot = Plot(
         f"{ENTRY_KINDS[kind].title}, {found.plan.names[part]}",
@@ -91,10 +90,6 @@ def log_chart_of(
         ],
         "events": [{"at": e.at, "words": _event_words(e)} for e in events],
     }
-
-
-def _ago(entry: LogEntry, now: datetime) -> float:
-    return (entry.at - now).total_seconds() / _DAY
 
 
 def _event_words(entry: LogEntry) -> str:

@@ -1,6 +1,7 @@
 """Plans as they are kept: a place each, and revisions that never change."""
 
 import uuid
+from datetime import datetime
 
 from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
@@ -188,6 +189,10 @@ class LogEntry(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} of {self.plan_id}"
+
+    def age(self, now: datetime) -> float:
+        """How long before a moment it was, below 0 after it [d]."""
+        return (now - self.at).total_seconds() / 86400.0
 
 
 class LogPhoto(models.Model):

@@ -1,22 +1,18 @@
 """Who asks for what takes long, and from which page."""
 
-import time
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from django.conf import settings
 from django.contrib.auth.models import User
 
 from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.plan import Plan, document_hash
 from bathys.shelf import PriceList, ShelfPart
-from bathys_web.computing.asking import Answer, answer_to, ask
+from bathys_web.computing.asking import Answer, answer_to, ask_and_wait
 
 __all__ = ["OfferContext"]
-
-_LOOK = 0.03  # between two looks for an answer [s]
 
 
 @dataclass(frozen=True)
@@ -69,9 +65,4 @@ class OfferContext:
         content, words = document_hash(plan), words or {}
         if self.asks is None:
             return answer_to(kind, content, words)
-        found = ask(kind, content, plan, words, self.asks, self.key)
-        until = time.monotonic() + settings.PATIENCE
-        while found.is_open and time.monotonic() < until:
-            time.sleep(_LOOK)
-            found = answer_to(kind, content, words)
-        return found
+        return ask_and_wait(kind, content, plan, words, self.asks, self.key)

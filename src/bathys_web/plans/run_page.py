@@ -33,7 +33,6 @@ __all__ = [
     "shown_as",
 ]
 
-_DAY = 86400.0
 _SHOWN = 60  # entries of the list
 _SOON = 7.0  # jobs due within so long are listed [d]
 _CLEANED_OFF = ("bucket", "cycle", "watts")  # what a cleaning changes
@@ -93,7 +92,7 @@ def jobs_due(found: Evaluation, entries: Sequence[LogEntry], now: datetime) -> t
     tuple of DueJob
         What is longest overdue first
     """
-    since = max(((now - e.at).total_seconds() / _DAY for e in entries), default=0.0)
+    since = max((e.age(now) for e in entries), default=0.0)
     return due_jobs(found, done_ago(entries, now), since)
 
 
@@ -115,7 +114,7 @@ def done_ago(entries: Iterable[LogEntry], now: datetime) -> dict[str, float]:
     ago = dict[str, float]()
     for entry in entries:
         if entry.kind == "job":
-            days = (now - entry.at).total_seconds() / _DAY
+            days = entry.age(now)
             key = str(entry.values["job"])
             ago[key] = min(days, ago.get(key, days))
     return ago
@@ -210,7 +209,7 @@ def _news(
         since = max(cleaned, default=None) if kind in _CLEANED_OFF else None
         after = [r for r in rows if since is None or r[0].at >= since]
         values = [m.value for _, m in after]
-        days = [(e.at - now).total_seconds() / _DAY for e, _ in after]
+        days = [-e.age(now) for e, _ in after]
         trend = trend_of(days, values)
         expected = expected_of(kind, part, found)
         if trend is not None:

@@ -10,8 +10,6 @@ from bathys_web.plans.models import LogEntry
 
 __all__ = ["season_words"]
 
-_DAY = 86400.0
-
 
 def season_words(
     entries: Sequence[LogEntry], found: Evaluation, now: datetime, units: System
@@ -34,7 +32,7 @@ def season_words(
     list of str
         What was entered; what was not is not told
     """
-    rows = [Logged(e.kind, e.part, e.values, _age(e, now)) for e in entries]
+    rows = [Logged(e.kind, e.part, e.values, max(e.age(now), 0.0)) for e in entries]
     season, currency = season_of(rows, found), found.plan.site.currency
     said: list[tuple[str, dict[str, float | str]]] = []
     for row in season.grown:
@@ -87,7 +85,3 @@ def season_words(
             )
         )
     return [fill_sentence(sentence, figures, units, {}) for sentence, figures in said]
-
-
-def _age(entry: LogEntry, now: datetime) -> float:
-    return max((now - entry.at).total_seconds() / _DAY, 0.0)

@@ -1,17 +1,15 @@
 """A plan fitted to its log, and the variant that is made of it."""
 
-import time
 from typing import Any
 from uuid import UUID
 
-from django.conf import settings
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST
 
-from bathys_web.computing.asking import Answer, answer_to, ask
+from bathys_web.computing.asking import answer_to, ask_and_wait
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_as_built import keep_as_built
 from bathys_web.plans.as_built import as_built_edits, as_built_told, log_readings
@@ -21,8 +19,6 @@ from bathys_web.plans.storing import assessment_of
 from bathys_web.plans.views.own import own_plan
 
 __all__ = ["as_built", "take_as_built"]
-
-_LOOK = 0.05  # between two looks at what is worked out [s]
 
 
 def _words(saved: SavedPlan) -> dict[str, Any]:
@@ -55,7 +51,8 @@ def as_built(request: SignedInRequest, key: UUID) -> HttpResponse:
     units, words = units_for(request, found.plan), _words(saved)
     answer = answer_to("refit", saved.current.content_hash, words)
     if request.method == "POST" and words["readings"] and not answer.is_done:
-        answer = _asked(request, saved, words)
+        content, page = saved.current.content_hash, f"refit-{saved.pk}"
+        answer = ask_and_wait("refit", content, found.plan, words, request.user, page)
     result = answer.result if answer.is_done else None
     context = {
         "saved": saved,
@@ -69,16 +66,6 @@ def as_built(request: SignedInRequest, key: UUID) -> HttpResponse:
         asked = request.GET.get("asked", "")
         context |= as_built_told(result, found, asked, units)
     return render(request, "plans/as_built.html", context)
-
-
-def _asked(request: SignedInRequest, saved: SavedPlan, words: dict[str, Any]) -> Answer:
-    content, plan = saved.current.content_hash, assessment_of(saved.current).evaluation.plan
-    answer = ask("refit", content, plan, words, request.user, f"refit-{saved.pk}")
-    until = time.monotonic() + settings.PATIENCE
-    while answer.is_open and time.monotonic() < until:
-        time.sleep(_LOOK)
-        answer = answer_to("refit", content, words)
-    return answer
 
 
 @require_POST

@@ -2,13 +2,11 @@
 
 import hashlib
 import json
-import time
 from collections.abc import Mapping
 from dataclasses import asdict, replace
 from typing import Any
 from uuid import UUID
 
-from django.conf import settings
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse
@@ -18,7 +16,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bathys.design import AIMS, LAYOUTS, DesignBrief
 from bathys.plan import Plan, plan_from_data
 from bathys.units import System
-from bathys_web.computing.asking import Answer, answer_to, ask, so_far_of, stop
+from bathys_web.computing.asking import Answer, answer_to, ask_and_wait, so_far_of, stop
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_brief import keep_brief, kept_brief_of, plans_of_brief
 from bathys_web.plans.actions.keep_container import own_containers_of
@@ -33,7 +31,6 @@ from bathys_web.plans.storing import assessment_of, plan_of
 
 __all__ = ["brief", "brief_answers", "brief_tradeoffs", "plan_reasons", "take_answer"]
 
-_LOOK = 0.05  # between two looks for an answer [s]
 _PICTURES = {key: key.replace("_", "-") for key in LAYOUTS} | {
     "single_loop": "constant-height-tank",
     "two_pumps": "two-pump-timed",
@@ -175,12 +172,7 @@ def _answer_to(request: SignedInRequest, told: DesignBrief, asked: str) -> Answe
         if found.is_open:
             stop(found.number, page)
         return answer_to("design", content, words)
-    found = ask("design", content, starter("stacked-pair"), words, request.user, page)
-    until = time.monotonic() + settings.PATIENCE
-    while found.is_open and time.monotonic() < until:
-        time.sleep(_LOOK)
-        found = answer_to("design", content, words)
-    return found
+    return ask_and_wait("design", content, starter("stacked-pair"), words, request.user, page)
 
 
 @require_http_methods(["GET", "POST"])
