@@ -27,6 +27,7 @@ __all__ = [
     "Failure",
     "FailureKind",
     "FailureOutcome",
+    "as_failed",
     "failures_of",
     "try_failure",
     "without_alike",
@@ -204,9 +205,31 @@ def without_alike(plan: Plan, failures: Iterable[Failure]) -> tuple[tuple[Failur
     return tuple(m for m in every if m in kept), len(every) - len(kept)
 
 
-def _changed(plan: Plan, failure: Failure) -> tuple[Plan, Doings]:
-    """The plan with the failure in it, and what else must be done to it."""
+def as_failed(plan: Plan, failure: Failure) -> tuple[Plan, Doings]:
+    """A plan with a failure in it.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    failure : Failure
+        What fails
+
+    Returns
+    -------
+    (Plan, Doings)
+        The plan so changed, and what else is done to it while it is followed
+
+    Raises
+    ------
+    EditRefused
+        If the plan cannot be so changed
+    """
     kind, place = failure.kind, failure.place
+    if kind == "burst":
+        pump = plan.part(place)
+        floor = plan.vessel(pump.stands_in).floor_height
+        return _slipped(plan, plan.run_of(pump), floor + pump.inlet_height), Doings()
     if kind in ("blocked", "shut"):
         edit = Edit(f"runs.{place}.valve", throttle(SHUT))
         return apply_edits(plan, [edit]), Doings()
@@ -220,7 +243,8 @@ def _changed(plan: Plan, failure: Failure) -> tuple[Plan, Doings]:
         rim = plan.vessel(plan.part(place).stands_in).shape.height
         return apply_edits(plan, [Edit(f"top_ups.{place}.level", rim)]), Doings()
     if kind == "slips_out":
-        return _slipped(plan, plan.part(place)), Doings()
+        run = plan.part(place)
+        return _slipped(plan, run, plan.elevation(run.end)), Doings()
     if kind == "dead":
         return plan, Doings(dead=frozenset({place}))
     if kind == "never_starts":
@@ -239,13 +263,15 @@ def _half_blocked(run: Run) -> list[Edit]:
     return edits
 
 
-def _slipped(plan: Plan, run: Run) -> Plan:
-    """The end of a run beside its vessel, as high as it was: what it brings is lost."""
+def _slipped(plan: Plan, run: Run | None, height: float | None) -> Plan:
+    """The end of a run on the ground, so high: what it brings is lost."""
+    if run is None:
+        raise EditRefused("No run leads from it.")
     floor_side = {
         "id": free_id(plan, "J"),
         "name": "Ground",
         "kind": "outfall",
-        "height": plan.elevation(run.end),
+        "height": height,
     }
     return apply_edits(
         plan,
@@ -285,7 +311,7 @@ def try_failure(
         return _burst(plan, periodic, failure)
     end = periodic.through.end
     try:
-        changed, doings = _changed(plan, failure)
+        changed, doings = as_failed(plan, failure)
         if failure.kind == "stuck_open":
             doings = Doings(PowerCut(end.time, _HOURS * 3600.0 + 60.0))
         found = simulate(changed, _HOURS, doings, _EVERY, end, is_wanted)

@@ -1,0 +1,58 @@
+"""Readings of one instrument in their order."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+__all__ = ["Series"]
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Series:
+    """Readings of one instrument.
+
+    Attributes
+    ----------
+    times : array
+        When, rising, shape (readings,), [s] of any clock
+    values : array
+        What was read, shape (readings,), [the engine's unit of the quantity]
+    """
+
+    times: Floats
+    values: Floats
+
+    def within(self, begin: float, end: float) -> "Series":
+        """Those after one moment up to another.
+
+        Parameters
+        ----------
+        begin, end : float
+            The moments, [s]
+
+        Returns
+        -------
+        Series
+            A part of it; empty where nothing was read
+        """
+        first, last = np.searchsorted(self.times, (begin, end), side="right")
+        return Series(self.times[first:last], self.values[first:last])
+
+    def without_spikes(self) -> "Series":
+        """Each reading the middle one of itself and its neighbours: one that fits nothing is gone.
+
+        Returns
+        -------
+        Series
+            As many readings
+        """
+        if len(self) < 3:
+            return self
+        inner = np.median(np.stack([self.values[:-2], self.values[1:-1], self.values[2:]]), axis=0)
+        return Series(self.times, np.concatenate([self.values[:1], inner, self.values[-1:]]))
+
+    def __len__(self) -> int:
+        return len(self.times)

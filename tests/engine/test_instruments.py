@@ -1,0 +1,262 @@
+"""Instruments: quiet while all is well, an alarm for each failure that is seen, and its cause."""
+
+import itertools
+import math
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bathys.evaluation import Evaluation, evaluate
+from bathys.instruments import (
+    ALARMS,
+    CHANNEL_KINDS,
+    Band,
+    Cause,
+    Channel,
+    RigFault,
+    Series,
+    Signature,
+    SimulatedRig,
+    alarms_of,
+    bands_of,
+    causes_of,
+    missing_water,
+    noticed_after,
+    signatures_of,
+    unit_labels,
+    unit_named,
+    usual_channels,
+    usual_readings,
+)
+from bathys.plan import load_plan
+from bathys.scenarios.failures import Failure
+from bathys.scenarios.periodic_state import PeriodicState, find_periodic_state
+from tests.conftest import EXAMPLE
+
+pytestmark = pytest.mark.uncounted
+
+_BEGIN = 20_000 * 86400.0
+_HOUR = 3600.0
+_AN_HOUR = 65.0 * 60.0  # by when what is seen at all has been seen [s]
+
+
+class _Watched:
+    """A layout with its usual instruments, and what failures look like on them."""
+
+    def __init__(self, name: str) -> None:
+        self.plan = load_plan((Path(EXAMPLE).parent / f"{name}.json").read_bytes())
+        self.found: Evaluation = evaluate(self.plan)
+        self.periodic: PeriodicState = find_periodic_state(self.plan)
+        self.channels = usual_channels(self.found)
+        self.bands = bands_of(self.found, self.periodic, self.channels)
+        self.signatures: tuple[Signature, ...] = signatures_of(
+            self.found, self.periodic, self.channels
+        )
+        self.usual = usual_readings(self.found, self.periodic, self.channels)
+
+    def causes(self, told: dict[str, Series], since: float, now: float) -> tuple[Cause, ...]:
+        return causes_of(self.signatures, self.channels, self.bands, self.usual, told, since, now)
+
+
+@pytest.fixture(scope="module")
+def watched() -> _Watched:
+    return _Watched("fish-and-leaves")
+
+
+def _series(rig: SimulatedRig, begin: float, end: float, every: float) -> dict[str, Series]:
+    told: dict[str, list[tuple[float, float]]] = {}
+    for row in rig.readings(begin, end, every):
+        told.setdefault(row.channel, []).append((row.time, row.value))
+    return {
+        key: Series(np.array([t for t, _ in rows]), np.array([v for _, v in rows]))
+        for key, rows in told.items()
+    }
+
+
+def test_thirty_quiet_days_raise_no_alarm(watched: _Watched) -> None:
+    """With a worn pump, gauges that are off, noise, odd readings, silence and a drifting clock."""
+    days = 30
+    rig = SimulatedRig(watched.plan, watched.channels, seed=5)
+    told = _series(rig, _BEGIN, _BEGIN + days * 86400.0, 90.0)
+    added = list(rig.top_ups(_BEGIN, _BEGIN + days * 86400.0))
+    assert len(added) == days // 2
+    names: set[str] = set()
+    for now in np.arange(_BEGIN + 86400.0, _BEGIN + days * 86400.0, 1800.0):
+        names |= {
+            a.name
+            for a in alarms_of(
+                watched.channels,
+                watched.bands,
+                {k: s.within(now - 86400.0, now) for k, s in told.items()},
+                float(now),
+                dries=rig.dries,
+                added=added,
+            )
+        }
+    assert names == set()
+
+
+def test_each_failure_is_seen_within_an_hour_and_its_cause_is_among_three(
+    watched: _Watched,
+) -> None:
+    """Failures that these instruments cannot see are told beforehand, and only they are missed.
+
+    Where it fails in a bed's cycle, how worn the pump is and how far the gauges are off, the
+    simulated failures do not know."""
+    expected = noticed_after(watched.signatures, watched.channels, watched.bands, watched.usual)
+    unseen = {f for f, after in expected.items() if after is None}
+    assert {(f.kind, f.place) for f in unseen} == {("shut", "R7"), ("half_blocked", "R10")}
+    at, right = _BEGIN + 86400.0, 0
+    seen = [f for f in expected if f not in unseen]
+    for failure in seen:
+        ends = at + 3.0 * _HOUR
+        rig = SimulatedRig(watched.plan, watched.channels, 3, (RigFault(failure, at, ends),))
+        told = _series(rig, at - 13.0 * _HOUR, ends, 60.0)
+        added = list(rig.top_ups(at - 13.0 * _HOUR, at))
+        first, since = math.inf, at
+        for now in np.arange(at - 3600.0, at + _AN_HOUR, 120.0):
+            read = {k: s.within(now - 86400.0, now) for k, s in told.items()}
+            on = alarms_of(
+                watched.channels, watched.bands, read, float(now), dries=rig.dries, added=added
+            )
+            if on:
+                first, since = float(now), min(a.since for a in on)
+                break
+        assert at < first < at + _AN_HOUR, failure
+        now = first + 1200.0
+        read = {k: s.within(now - 86400.0, now) for k, s in told.items()}
+        right += failure in [c.failure for c in watched.causes(read, since, now)]
+    assert right >= 0.8 * len(seen)
+
+
+def test_nothing_failed_has_no_cause(watched: _Watched) -> None:
+    rig = SimulatedRig(watched.plan, watched.channels, seed=9)
+    told = _series(rig, _BEGIN, _BEGIN + 6.0 * _HOUR, 60.0)
+    now = _BEGIN + 6.0 * _HOUR
+    assert watched.causes(told, now - 1800.0, now) == ()
+
+
+def test_the_same_seed_sends_the_same_and_another_does_not(watched: _Watched) -> None:
+    one, again, other = (
+        list(SimulatedRig(watched.plan, watched.channels, s).readings(_BEGIN, _BEGIN + 600.0))
+        for s in (1, 1, 2)
+    )
+    assert one == again != other
+
+
+_TANK = Channel("level-T", "level", "T")
+_STILL_BAND = Band(0.48, 0.52, 0.012, area=2.0)
+
+
+def _flat(value: float, hours: float = 14.0) -> tuple[np.ndarray, np.ndarray]:
+    times = np.arange(0.0, hours * _HOUR, 60.0)
+    return times, np.full(len(times), value)
+
+
+@given(rate=st.floats(0.02, 0.3))
+def test_missing_water_is_what_the_levels_fell(rate: float) -> None:
+    """Area times fall, by hand; within the shortest time in which it is beyond doubt."""
+    times, levels = _flat(0.5)
+    falls = levels - rate * np.maximum(times - 12.0 * _HOUR, 0.0) / _HOUR
+    told = {"level-T": Series(times, falls)}
+    found = missing_water([_TANK], {"level-T": _STILL_BAND}, told, 14.0 * _HOUR)
+    assert found is not None
+    assert found.within in (1800.0, 7200.0)
+    fell = rate * (min(found.within, 2.0 * _HOUR) / _HOUR)
+    mean = rate * 600.0 / _HOUR  # levels are means over ten minutes
+    assert found.volume == pytest.approx(-2.0 * fell, abs=2.0 * mean)
+
+
+def test_water_that_dries_or_was_let_out_is_not_missing() -> None:
+    times, levels = _flat(0.5, 26.0)
+    dries = 2.0 * 0.02 / 43200.0  # 20 mm in half a day, off 2 m²
+    slowly = {"level-T": Series(times, levels - 0.02 * times / 43200.0)}
+    bands = {"level-T": _STILL_BAND}
+    assert missing_water([_TANK], bands, slowly, 26.0 * _HOUR, dries) is None
+    assert missing_water([_TANK], bands, slowly, 26.0 * _HOUR) is not None
+    let_out = {"level-T": Series(times, np.where(times > 25.0 * _HOUR, 0.45, 0.5))}
+    assert missing_water([_TANK], bands, let_out, 26.0 * _HOUR) is not None
+    told = [(25.0 * _HOUR, -0.1)]
+    assert missing_water([_TANK], bands, let_out, 26.0 * _HOUR, added=told) is None
+
+
+def test_an_alarm_does_not_flicker_at_its_bound() -> None:
+    times = np.arange(0.0, 6.0 * _HOUR, 60.0)
+    wobble = 0.52 + 0.001 * np.sin(times / 400.0) + np.where(times < 1.0 * _HOUR, -0.02, 0.001)
+    told = {"level-T": Series(times, wobble)}
+    is_open: set[str] = set()
+    states = []
+    for now in np.arange(_HOUR, 6.0 * _HOUR, 60.0):
+        on = alarms_of(
+            [_TANK],
+            {"level-T": _STILL_BAND},
+            {k: s.within(0.0, now) for k, s in told.items()},
+            float(now),
+            is_open=is_open,
+        )
+        is_open = {a.name for a in on if a.kind == "high"}
+        states.append(bool(is_open))
+    assert states[-1]
+    assert sum(a != b for a, b in itertools.pairwise(states)) == 1
+
+
+@given(
+    at=st.integers(1, 58),
+    odd=st.floats(-1e3, 1e3),
+    rise=st.floats(0.0, 1.0),
+)
+def test_one_odd_reading_is_gone_and_a_slope_stays(at: int, odd: float, rise: float) -> None:
+    times = np.arange(60.0)
+    values = rise * times
+    spoilt = values.copy()
+    spoilt[at] = odd
+    smooth = Series(times, spoilt).without_spikes()
+    assert np.all(np.abs(smooth.values[1:-1] - values[1:-1]) <= rise + 1e-9)
+    assert np.array_equal(Series(times, values).without_spikes().values, values)
+
+
+def test_silence_nothing_and_too_little_are_told_or_left_alone() -> None:
+    bands = {"level-T": _STILL_BAND}
+    assert alarms_of([_TANK], bands, {}, 0.0) == ()
+    nothing = Series(np.array([]), np.array([]))
+    assert alarms_of([_TANK], bands, {"level-T": nothing}, 0.0) == ()
+    one = Series(np.array([0.0]), np.array([9.0]))
+    assert [a.kind for a in alarms_of([_TANK], bands, {"level-T": one}, 60.0)] == []
+    assert [a.kind for a in alarms_of([_TANK], bands, {"level-T": one}, 2000.0)] == ["silent"]
+    seldom = Series(np.arange(0.0, 1e5, 3600.0), np.full(28, 0.5))
+    assert alarms_of([_TANK], bands, {"level-T": seldom}, 1e5 + 600.0) == ()
+
+
+@pytest.mark.parametrize("kind", list(CHANNEL_KINDS))
+def test_a_kind_has_units_bounds_and_parts(kind: str, watched: _Watched) -> None:
+    about = CHANNEL_KINDS[kind]
+    assert about.least < about.most
+    assert about.spread > 0.0
+    labels = unit_labels(kind)
+    assert labels[0] == about.usual
+    assert all(unit_named(kind, label).factor > 0.0 for label in labels)
+    assert set(about.parts(watched.found)) <= set(watched.plan.names)
+
+
+def test_a_float_contact_and_a_gauge_at_the_rim_read_the_same_water(watched: _Watched) -> None:
+    sump = watched.plan.vessel("S1")
+    level, below = (Channel(k, k, "S1") for k in ("level", "below"))
+    under, over = (Channel(k, "contact", "S1", m) for k, m in (("under", 0.1), ("over", 0.5)))
+    bands = bands_of(watched.found, watched.periodic, [level, below, under, over])
+    assert bands["below"].low == pytest.approx(sump.shape.height - bands["level"].high)
+    assert bands["below"].high == pytest.approx(sump.shape.height - bands["level"].low)
+    assert (bands["under"].low, bands["over"].high) == (1.0, 0.0)
+    dead = Failure("shut", "R2")
+    rig = SimulatedRig(watched.plan, [level, below], 1, (RigFault(dead, _BEGIN, _BEGIN + _HOUR),))
+    assert rig.plan.pumps[0].wear < watched.plan.pumps[0].wear
+
+
+@pytest.mark.parametrize("kind", list(ALARMS))
+def test_an_alarm_says_what_to_do(kind: str) -> None:
+    about = ALARMS[kind]
+    assert about.act.endswith(".")
+    assert about.hold >= 0.0
+    assert ("{part:words}" in about.title) == (kind not in ("leak", "gain"))
