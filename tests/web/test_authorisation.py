@@ -16,8 +16,9 @@ from bathys_web.plans.models import OwnPump, SavedPlan
 pytestmark = pytest.mark.django_db(transaction=True)
 
 LOGIN, GONE, WRONG = "to sign in", "not found", "not allowed so"
+NO_TOKEN = "a board's token is wanted"
 PAGE, MOVED, FORM = "a page", "done, and on", "told what is wrong"
-_SEEN = {200: PAGE, 302: MOVED, 404: GONE, 405: WRONG, 409: FORM, 422: FORM}
+_SEEN = {200: PAGE, 302: MOVED, 401: NO_TOKEN, 404: GONE, 405: WRONG, 409: FORM, 422: FORM}
 
 # By name: what a GET and a POST get. First nobody, then somebody else, then the owner.
 Row = tuple[tuple[str, str, str], tuple[str, str, str]]
@@ -111,6 +112,17 @@ MATRIX: dict[str, Row] = {
     "offline_manifest": _LOOK,
     "send_entries": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
     "service_worker": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "instruments": _LOOK,
+    "instrument": ((LOGIN, GONE, GONE), (LOGIN, GONE, GONE)),
+    "new_board": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
+    "board": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
+    "see_incident": _DO,
+    "keep_watch": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
+    "rig_fault": ((WRONG, WRONG, WRONG), (LOGIN, GONE, FORM)),
+    "readings_file": ((LOGIN, GONE, PAGE), (LOGIN, GONE, FORM)),
+    # Boards have no account: whoever has a token may send. Nobody here has one.
+    "receive_readings": ((WRONG, WRONG, WRONG), (NO_TOKEN, NO_TOKEN, NO_TOKEN)),
+    "describe_board": ((NO_TOKEN, NO_TOKEN, NO_TOKEN), (WRONG, WRONG, WRONG)),
     "entry_photo": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
     "delete_entry": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
     "build_file": _LOOK,
@@ -201,7 +213,7 @@ def test_nothing_is_done_without_the_forms_own_token(saved: SavedPlan, owner: An
     client = Client(enforce_csrf_checks=True)
     client.force_login(owner)
     for name, (_, posts) in MATRIX.items():
-        if posts[2] not in (WRONG,):
+        if posts[2] not in (WRONG, NO_TOKEN):  # no browser sends a token by itself
             assert client.post(_address(name, saved, pump)).status_code in (403, 404), name
     assert SavedPlan.objects.filter(pk=saved.pk).exists()
     assert OwnPump.objects.exists()

@@ -13,7 +13,15 @@ from bathys.instruments.channels import (
     unit_named,
     usual_channels,
 )
-from bathys.instruments.missing import Missing, missing_water
+from bathys.instruments.csv_file import (
+    MOST_FILE_BYTES,
+    CsvReading,
+    CsvShape,
+    read_csv,
+    shape_of,
+    text_of,
+)
+from bathys.instruments.missing import Missing, drying_of, missing_water
 from bathys.instruments.noticing import noticed_after
 from bathys.instruments.rig import TOP_UP_EVERY, RigFault, RigReading, SimulatedRig
 from bathys.instruments.series import Series
@@ -29,6 +37,7 @@ from bathys.instruments.watching import ALARMS, Alarm, AlarmKind, alarms_of
 __all__ = [
     "ALARMS",
     "CHANNEL_KINDS",
+    "MOST_FILE_BYTES",
     "TOP_UP_EVERY",
     "Alarm",
     "AlarmKind",
@@ -36,6 +45,8 @@ __all__ = [
     "Cause",
     "Channel",
     "ChannelKind",
+    "CsvReading",
+    "CsvShape",
     "Missing",
     "RigFault",
     "RigReading",
@@ -45,10 +56,14 @@ __all__ = [
     "alarms_of",
     "bands_of",
     "causes_of",
+    "drying_of",
     "level_reading",
     "missing_water",
     "noticed_after",
+    "read_csv",
+    "shape_of",
     "signatures_of",
+    "text_of",
     "unit_labels",
     "unit_named",
     "usual_channels",

@@ -9,8 +9,10 @@ import numpy as np
 from bathys.instruments.bands import CYCLES, Band
 from bathys.instruments.channels import CHANNEL_KINDS, Channel
 from bathys.instruments.series import Series
+from bathys.plan.model import Plan
+from bathys.simulation.boundary_conditions import open_area
 
-__all__ = ["Missing", "missing_water"]
+__all__ = ["Missing", "drying_of", "missing_water"]
 
 _SPANS = (1800.0, 7200.0, 43200.0)  # over which it is looked for [s]
 _LEAST_MEAN, _MOST_MEAN = 600.0, 10800.0  # over which levels are averaged [s]
@@ -39,6 +41,22 @@ class Missing:
     volume: float
     limit: float
     within: float
+
+
+def drying_of(plan: Plan) -> float:
+    """Water that dries off all of a plan.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    float
+        By what its site says, [m³/s]
+    """
+    return sum(open_area(vessel) for vessel in plan.vessels) * plan.site.dries / 86400.0
 
 
 def missing_water(

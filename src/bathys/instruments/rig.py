@@ -15,11 +15,11 @@ from bathys.edits.editing import Edit, apply_edits
 from bathys.evaluation import Evaluation, evaluate
 from bathys.instruments.bands import Band, bands_of
 from bathys.instruments.channels import CHANNEL_KINDS, Channel
+from bathys.instruments.missing import drying_of
 from bathys.instruments.signatures import Signature, signature_of, usual_readings
 from bathys.plan.model import Plan
 from bathys.scenarios.failures import Failure
 from bathys.scenarios.periodic_state import PeriodicState, find_periodic_state
-from bathys.simulation.boundary_conditions import open_area
 from bathys.simulation.doings import always
 from bathys.simulation.valve_clocks import simulate
 
@@ -117,9 +117,10 @@ class SimulatedRig:
         self._is_wanted = is_wanted
         self._failing = dict[RigFault, Signature | None]()
         self._well = usual_readings(self._found, self._periodic, self._channels)
-        self.dries = sum(open_area(v) for v in plan.vessels) * plan.site.dries / _DAY
+        self.dries = drying_of(plan)
         """Water that dries off all of it [m³/s]."""
-        self._fed = next((p.stands_in for p in plan.pumps), "")
+        self.fed = next((p.stands_in for p in plan.pumps), "")
+        """Id of the vessel that dries and is topped up."""
 
     def top_ups(self, begin: float, end: float) -> Iterator[tuple[float, float]]:
         """When it is topped up, and with how much.
@@ -193,7 +194,7 @@ class SimulatedRig:
         told = self._followed(channel, at)
         if told is None or channel.kind in ("flow", "watts"):
             return told
-        if channel.part == self._fed and band is not None and band.area > 0.0:
+        if channel.part == self.fed and band is not None and band.area > 0.0:
             told -= self.dries * (at % TOP_UP_EVERY) / band.area
         return told
 

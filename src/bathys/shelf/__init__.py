@@ -43,7 +43,7 @@ from bathys.shelf.prices import (
     money,
     per_unit,
 )
-from bathys.shelf.tables import MOST_BYTES, RowError
+from bathys.shelf.tables import MOST_BYTES, BadCell, RowError, decoded
 
 __all__ = [
     "MEASURES",
@@ -53,6 +53,7 @@ __all__ = [
     "MOST_PRICES",
     "OWN_PART_KINDS",
     "SECTIONS",
+    "BadCell",
     "BadOwnPart",
     "Measure",
     "OwnField",
@@ -66,6 +67,7 @@ __all__ = [
     "ShelfPart",
     "as_typed",
     "container_item",
+    "decoded",
     "exactly",
     "fitting_item",
     "medium_item",

@@ -5,7 +5,7 @@ import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-__all__ = ["MOST_BYTES", "BadCell", "RowError", "plain_cell", "rows_of"]
+__all__ = ["MOST_BYTES", "BadCell", "RowError", "decoded", "plain_cell", "rows_of"]
 
 MOST_BYTES = 1_000_000
 """Of a file that is read."""
@@ -54,7 +54,7 @@ def rows_of(
     BadCell
         If it is no such file
     """
-    text = _decoded(data)
+    text = decoded(data, MOST_BYTES)
     first = text.partition("\n")[0]
     delimiter = max(";\t,", key=first.count)
     try:
@@ -74,9 +74,28 @@ def rows_of(
     ]
 
 
-def _decoded(data: bytes) -> str:
-    if len(data) > MOST_BYTES:
-        raise BadCell("The file is larger than 1 MB.")
+def decoded(data: bytes, most: int) -> str:
+    """The text of a file.
+
+    Parameters
+    ----------
+    data : bytes
+        UTF-8, with or without a byte-order mark, or UTF-16
+    most : int
+        Bytes it may have at most
+
+    Returns
+    -------
+    str
+        Its text
+
+    Raises
+    ------
+    BadCell
+        If it is larger, or no such text
+    """
+    if len(data) > most:
+        raise BadCell(f"The file is larger than {most // 1_000_000} MB.")
     encoding = "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig"
     try:
         return data.decode(encoding)

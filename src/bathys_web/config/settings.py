@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "bathys_web.computing",
     "bathys_web.learn",
     "bathys_web.plans",
+    "bathys_web.instruments",
 ]
 
 MIDDLEWARE = [

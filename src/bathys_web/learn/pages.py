@@ -35,6 +35,7 @@ HELP = (
     HelpPage("ground", "Ground plan", "Where everything stands, and how pipes run."),
     HelpPage("build", "Build", "The sheet to level, drill, cut and buy by."),
     HelpPage("run", "Run", "Measure, log and keep up what is built."),
+    HelpPage("instruments", "Instruments", "Boards that measure, and what they give alarm for."),
     HelpPage("parts", "Parts", "Pumps you can buy, containers, pipe sizes and prices."),
     HelpPage("account", "Account", "Password, e-mail address, your data, the demo account."),
 )

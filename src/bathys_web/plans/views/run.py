@@ -70,6 +70,8 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
         "units": units,
         "kinds": own or kinds,
         "calendar": _calendar_address(request, saved),
+        "has_boards": saved.boards.exists(),
+        "is_alarmed": saved.incidents.filter(ended=None).exists(),
         "at_part": {"id": part, "name": found.plan.names[part]} if own else None,
         **run_context(found, _entries(saved), timezone.now(), units),
     }

@@ -1,0 +1,1 @@
+"""What is done with boards and their readings; each knows no request."""
