@@ -439,7 +439,9 @@ def _stop_leftovers(note: Path) -> None:
         for pid in map(int, json.loads(note.read_text())["pids"]):
             with contextlib.suppress(OSError):
                 words = Path(f"/proc/{pid}/cmdline").read_bytes()
-                if str(VENV).encode() in words and (b"bathys_web" in words or b"work" in words):
+                if str(VENV).encode() in words and (
+                    b"bathys_web" in words or b"manage.py" in words
+                ):
                     say("A part of Bathys was left running; it is stopped first.")
                     os.kill(pid, signal.SIGTERM)
                     for _ in range(50):
@@ -547,6 +549,7 @@ def served(
         )
         for lane in LANES:
             crew.start(f"worker for {lane} things", "tools/manage.py", "work", "--lane", lane)
+        crew.start("watch over instruments", "tools/manage.py", "watch")
         _wait_until_served(server, f"{address}/accounts/login/")
         yield address, crew
     finally:
@@ -577,6 +580,7 @@ def demo() -> int:
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
             with served(environment, "demo", FIRST_PORT, 2) as (address, crew):
+                crew.start("simulated boards", "tools/manage.py", "rig", "--to", address)
                 (DATA / "demo.running").write_text(f"Open {address}")
                 say(
                     f"\nBathys is running: {address}\nSign in with the demo account; "

@@ -62,6 +62,9 @@ class EntryKind:
     taps : tuple of (str, str)
         What is timed by presses of one button: after the first, words for the next press, and the
         field that it fills with the time since the first
+    does : str
+        Key of the job that is done by it too, up to a hyphen and the part's id where it is done at
+        one; empty for none
     """
 
     key: str
@@ -72,6 +75,22 @@ class EntryKind:
     measures: str = ""
     group: str = "Water and siphons"
     taps: tuple[tuple[str, str], ...] = ()
+    does: str = ""
+
+    def job_at(self, part: str) -> str:
+        """Key of the job that is done by an entry at a part; empty for none.
+
+        Parameters
+        ----------
+        part : str
+            Id of the part
+
+        Returns
+        -------
+        str
+            As :mod:`bathys.routine` names it
+        """
+        return f"{self.does}{part}" if self.does.endswith("-") else self.does
 
 
 def _outlets(found: Evaluation) -> Iterator[str]:
@@ -215,6 +234,7 @@ _KINDS = (
             EntryField("clear", "A white disc is seen down to", "length", 0.0, 10.0, False),
         ),
         _tanks,
+        does="test",
     ),
     EntryKind(
         "top_up",
@@ -222,6 +242,7 @@ _KINDS = (
         ("Only water that has stood for a day, or has its chlorine taken out.",),
         (EntryField("volume", "How much", "volume", 1e-4, 1e3),),
         _vessels,
+        does="top-up-",
     ),
     EntryKind(
         "purge",
@@ -229,6 +250,7 @@ _KINDS = (
         ("Open the drain until the water runs clear, and note how much went.",),
         (EntryField("volume", "How much", "volume", 1e-4, 1e3),),
         _settlers,
+        does="sludge-",
     ),
     EntryKind(
         "feed",
@@ -246,6 +268,7 @@ _KINDS = (
         _fish,
         "mass",
         group="Fish",
+        does="feed",
     ),
     EntryKind(
         "spoon",
@@ -303,6 +326,7 @@ _KINDS = (
         ),
         _grown,
         group="Plants",
+        does="sow-",
     ),
     EntryKind(
         "harvest",
@@ -316,6 +340,7 @@ _KINDS = (
         ),
         _grown,
         group="Plants",
+        does="sow-",
     ),
     EntryKind(
         "addition",

@@ -8,7 +8,7 @@ __all__ = ["InstrumentsConfig"]
 
 
 class InstrumentsConfig(AppConfig):
-    """Registers what workers compute for instruments, and what they tidy."""
+    """Registers what workers compute for instruments and tidy, and the board of the demo."""
 
     name = "bathys_web.instruments"
 
@@ -16,3 +16,4 @@ class InstrumentsConfig(AppConfig):
         """Once every model is known."""
         import_module("bathys_web.instruments.computations")
         import_module("bathys_web.instruments.actions.tidy")
+        import_module("bathys_web.instruments.actions.connect_demo")

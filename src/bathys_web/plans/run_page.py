@@ -33,7 +33,7 @@ __all__ = [
     "shown_as",
 ]
 
-_SHOWN = 60  # entries of the list
+_SHOWN = 30  # entries of the list
 _SOON = 7.0  # jobs due within so long are listed [d]
 _CLEANED_OFF = ("bucket", "cycle", "watts")  # what a cleaning changes
 CLEANED = ("strainer-", "clean-", "siphon-")  # jobs after which a series begins anew
@@ -113,9 +113,11 @@ def done_ago(entries: Iterable[LogEntry], now: datetime) -> dict[str, float]:
     """
     ago = dict[str, float]()
     for entry in entries:
-        if entry.kind == "job":
+        kind = ENTRY_KINDS.get(entry.kind)
+        does = kind.job_at(entry.part) if kind is not None else ""
+        key = str(entry.values["job"]) if entry.kind == "job" else does
+        if key:
             days = entry.age(now)
-            key = str(entry.values["job"])
             ago[key] = min(days, ago.get(key, days))
     return ago
 
