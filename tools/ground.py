@@ -54,6 +54,8 @@ def _missing_packages(with_browser: bool) -> list[str]:
             missing.append(f"{library}-0")
     if with_browser and not shutil.which("chromium"):
         missing.append("chromium")
+    if with_browser and not Path("/usr/sbin/mosquitto").exists():  # a broker, for the tests
+        missing.append("mosquitto")
     return missing
 
 
@@ -580,6 +582,8 @@ def demo() -> int:
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
             with served(environment, "demo", FIRST_PORT, 2) as (address, crew):
+                if environment.get("BATHYS_MQTT_HOST"):
+                    crew.start("listener at the broker", "tools/manage.py", "listen")
                 crew.start("simulated boards", "tools/manage.py", "rig", "--to", address)
                 (DATA / "demo.running").write_text(f"Open {address}")
                 say(

@@ -1,7 +1,15 @@
 """Boards: what they may send, what is kept of it, what calls for somebody, and who is told."""
 
+import contextlib
 import json
+import queue
+import socket
+import subprocess
+import threading
+import time
+from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -14,6 +22,8 @@ from django.urls import reverse
 from django.utils import timezone
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from paho.mqtt import client as mqtt
+from paho.mqtt.enums import CallbackAPIVersion
 
 from bathys.instruments import RigFault, SimulatedRig, usual_channels
 from bathys.plan import Plan
@@ -23,6 +33,7 @@ from bathys_web.instruments.actions.keep_watch import keep_watch
 from bathys_web.instruments.actions.look_after import due_plans, look_after
 from bathys_web.instruments.actions.take_readings import take_readings
 from bathys_web.instruments.models import Board, BoardChannel, Incident, Reading, Rollup
+from bathys_web.instruments.mqtt import ANSWERS, TOPIC, listener
 from bathys_web.instruments.storage import drop_old, rolled_up, write_readings
 from bathys_web.plans.models import LogEntry, SavedPlan
 from bathys_web.plans.storing import assessment_of
@@ -444,3 +455,54 @@ def test_tidying_takes_turns(board: tuple[Board, str]) -> None:
     tidy_readings()
     assert cache.get("instruments.tidied") == 1
     assert take_readings(board[0], []).kept == 0
+
+
+@pytest.fixture
+def broker(tmp_path: Path) -> Iterator[int]:
+    """A real broker on loopback; its port."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = int(probe.getsockname()[1])
+    rules = tmp_path / "broker.conf"
+    rules.write_text(f"listener {port} 127.0.0.1\nallow_anonymous true\n")
+    server = subprocess.Popen(["/usr/sbin/mosquitto", "-c", str(rules)], stderr=subprocess.DEVNULL)
+    try:
+        for _ in range(100):
+            with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), 1.0):
+                break
+            time.sleep(0.05)
+        yield port
+    finally:
+        server.terminate()
+        server.wait()
+
+
+def test_boards_publish_at_a_broker_and_are_answered(broker: int, board: tuple[Board, str]) -> None:
+    answers: queue.Queue[dict[str, Any]] = queue.Queue()
+    ready = threading.Event()
+    heard = listener("127.0.0.1", broker)
+    heard.on_subscribe = lambda *_: ready.set()
+    mine = mqtt.Client(CallbackAPIVersion.VERSION2)
+    mine.on_message = lambda _c, _u, message: answers.put(json.loads(message.payload))
+    mine.connect("127.0.0.1", broker)
+    mine.subscribe(f"{ANSWERS}#")
+    mine.loop_start()
+    heard.loop_start()
+    try:
+        assert ready.wait(10.0)
+
+        def publish(**body: Any) -> dict[str, Any]:
+            mine.publish(TOPIC, json.dumps({"reply": "sump-1", **body}), qos=1)
+            return answers.get(timeout=10.0)
+
+        told = publish(token=board[1], readings=[_level(560.0)])
+        assert (told["status"], told["kept"]) == (200, 1)
+        assert publish(token="another", readings=[_level(561.0)])["status"] == 401
+        assert publish(token=board[1], readings=7)["status"] == 400
+        mine.publish(TOPIC, b"{", qos=1)  # nobody is answered, and nothing ends
+        mine.publish(TOPIC, json.dumps({"token": board[1], "reply": "../#"}), qos=1)
+        assert publish(token=board[1], readings=[_level(562.0)])["kept"] == 1
+        assert Reading.objects.count() == 2
+    finally:
+        heard.loop_stop()
+        mine.loop_stop()

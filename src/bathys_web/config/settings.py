@@ -205,5 +205,12 @@ LOGGING = {
 PUBLIC_URL = os.environ.get("BATHYS_PUBLIC_URL", "")
 """Where phones reach the application, for the codes on labels; none are made if it is not told."""
 
+MQTT_HOST = os.environ.get("BATHYS_MQTT_HOST", "")
+MQTT_PORT = int(os.environ.get("BATHYS_MQTT_PORT", "1883"))
+MQTT_USER = os.environ.get("BATHYS_MQTT_USER", "")
+MQTT_PASSWORD = os.environ.get("BATHYS_MQTT_PASSWORD", "")
+MQTT_TLS = os.environ.get("BATHYS_MQTT_TLS") == "1"
+"""A broker at which boards publish; none where no host is told."""
+
 PATIENCE = 0.3
 """How long a page's request waits for what takes long, before it is to ask again [s]."""

@@ -1,12 +1,9 @@
 """The instruments of a plan, and where boards send what they read."""
 
-import json
-from typing import Any
 from uuid import UUID
 
 from django.conf import settings
 from django.contrib.auth.decorators import login_required
-from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -31,17 +28,14 @@ from bathys_web.instruments.actions.keep_board import (
     take_token_back,
 )
 from bathys_web.instruments.actions.keep_watch import BadWatch, keep_watch, see_incident
-from bathys_web.instruments.actions.take_readings import (
-    MOST_READINGS,
-    BadToken,
-    board_of,
-    take_readings,
-)
+from bathys_web.instruments.actions.take_message import MOST_MESSAGE_BYTES, take_message
+from bathys_web.instruments.actions.take_readings import MOST_READINGS, BadToken, board_of
 from bathys_web.instruments.chart import SPANS, chart_of
 from bathys_web.instruments.expecting import Expected, expected_answer
 from bathys_web.instruments.models import Board, BoardChannel
 from bathys_web.instruments.page import instruments_context
 from bathys_web.plans.models import SavedPlan
+from bathys_web.plans.numbers import whole_number
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.storing import assessment_of
 from bathys_web.plans.views.own import own_plan
@@ -58,7 +52,6 @@ __all__ = [
     "see",
 ]
 
-_MOST_BYTES = 200_000
 _TOKEN = "new_board_token"  # noqa: S105 - the name of a field, not a token
 
 
@@ -404,30 +397,12 @@ def receive(request: HttpRequest) -> HttpResponse:
         JSON: how many are ``kept``, how many were ``known``, which are ``refused`` and why, and
         what ``time`` it is
     """
-    try:
-        if int(request.headers.get("Content-Length") or 0) > _MOST_BYTES:
-            return _refused(f"Send {MOST_READINGS} readings at most at a time.", 413)
-        mine = board_of(_token_of(request))
-        body: Any = json.loads(request.body)
-    except BadToken as bad:
-        return _refused(str(bad), 401)
-    except ValueError:
-        return _refused("This is not JSON.", 400)
-    rows = body.get("readings") if isinstance(body, dict) else None
-    if not isinstance(rows, list) or len(rows) > MOST_READINGS:
-        return _refused(f"Send “readings”, a list of at most {MOST_READINGS}.", 400)
-    try:
-        taken = take_readings(mine, rows)
-    except OperationalError:  # two messages of one board crossed
-        return _refused("Send it again in a moment.", 503)
-    return JsonResponse(
-        {
-            "kept": taken.kept,
-            "known": taken.known,
-            "refused": [{"row": number, "why": why} for number, why in taken.refused],
-            "time": timezone.now().isoformat(),
-        }
-    )
+    sent = whole_number(request.headers.get("Content-Length"))
+    if sent > MOST_MESSAGE_BYTES:
+        return _refused(f"Send {MOST_READINGS} readings at most at a time.", 413)
+    answer = take_message(request.body, _token_of(request))
+    headers = {"WWW-Authenticate": "Bearer"} if answer.status == 401 else {}
+    return JsonResponse(answer.told, status=answer.status, headers=headers)
 
 
 @require_GET

@@ -206,13 +206,45 @@ def _news(
     cleaned = [
         e.at for e in entries if e.kind == "job" and str(e.values["job"]).startswith(CLEANED)
     ]
-    for (kind, part), rows in series:
+    since = max(cleaned, default=None)
+    after = {
+        about: [
+            r for r in rows if about[0] not in _CLEANED_OFF or since is None or r[0].at >= since
+        ]
+        for about, rows in series
+    }
+    trends = {
+        about: trend_of([-e.age(now) for e, _ in rows], [m.value for _, m in rows])
+        for about, rows in after.items()
+    }
+    told = set[tuple[str, str]]()
+    for duty in found.duties.values():
+        runs = [("bucket", d.run) for d in duty.deliveries]
+        down = [(about, t) for about in runs if (t := trends.get(about)) and t.change < 0.0]
+        if len(down) > 1 and len(down) == sum(1 for about in runs if about in after):
+            told |= {about for about, _ in down}
+            told |= {about for about in after if about[0] == "cycle"}
+            changes = [-t.change for _, t in down]
+            ahead = (_ahead(*about, t.days_until, found) for about, t in down)
+            yield fill_sentence(
+                "All that {pump:words} delivers is down, {least:percent} to {most:percent} in "
+                "{days:count} days: most likely its intake or film in the pipes. Clean them."
+                + next((words for words in ahead if words), ""),
+                {
+                    "pump": duty.pump.name,
+                    "least": min(changes),
+                    "most": max(changes),
+                    "days": round(down[0][1].days),
+                },
+                units,
+                {},
+            )
+    for (kind, part), rows in after.items():
+        if (kind, part) in told:
+            continue
         name = found.plan.names[part]
-        since = max(cleaned, default=None) if kind in _CLEANED_OFF else None
-        after = [r for r in rows if since is None or r[0].at >= since]
-        values = [m.value for _, m in after]
-        days = [-e.age(now) for e, _ in after]
-        trend = trend_of(days, values)
+        values = [m.value for _, m in rows]
+        trend = trends[kind, part]
         expected = expected_of(kind, part, found)
         if trend is not None:
             way = "up" if trend.change > 0.0 else "down"
@@ -227,7 +259,7 @@ def _news(
                 {},
             )
         elif expected is not None and len(values) > 1:
-            spread = max(expected.spread, after[-1][1].spread)
+            spread = max(expected.spread, rows[-1][1].spread)
             if ewma_news(values, expected.value, spread)[-1].is_news:
                 yield fill_sentence(
                     f"{{part:words}}: {ENTRY_KINDS[kind].title.lower()} keeps off what the plan "
