@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from datetime import UTC, datetime
 from pathlib import Path
 
 import numpy as np
@@ -25,6 +26,8 @@ from bathys.instruments import (
     causes_of,
     missing_water,
     noticed_after,
+    read_csv,
+    shape_of,
     signatures_of,
     unit_labels,
     unit_named,
@@ -260,3 +263,73 @@ def test_an_alarm_says_what_to_do(kind: str) -> None:
     assert about.act.endswith(".")
     assert about.hold >= 0.0
     assert ("{part:words}" in about.title) == (kind not in ("leak", "gain"))
+
+
+def _csv(*lines: str) -> str:
+    return "\r\n".join(lines) + "\r\n"
+
+
+@pytest.mark.parametrize(
+    ("first", "day_first", "sure", "comma"),
+    [
+        ("2026-05-17 08:30;1,5", True, True, True),
+        ("17.05.2026 08:30;1,5", True, True, True),
+        ("05/17/2026 8:30 am,1.5", False, True, False),
+        ("05/06/2026 08:30\t1.5", True, False, False),
+        ("1778999400,1.5", True, True, False),
+    ],
+)
+def test_a_file_tells_how_it_is_written(
+    first: str, day_first: bool, sure: bool, comma: bool
+) -> None:
+    mark = next(m for m in ";\t," if m in first)
+    shape = shape_of(_csv(f"time{mark}level", first))
+    assert (shape.is_day_first, shape.is_order_sure) == (day_first, sure)
+    assert (shape.times, shape.is_comma, shape.count) == (0, comma, 1)
+    (row,) = read_csv(_csv(f"time{mark}level", first), shape, 0, [1], "UTC")
+    assert row.why == ""
+    assert row.value == pytest.approx(1.5)
+
+
+@given(
+    st.lists(
+        st.tuples(
+            st.datetimes(datetime(2020, 1, 1), datetime(2035, 1, 1)),  # noqa: DTZ001
+            st.floats(-1e6, 1e6),
+        ),
+        min_size=1,
+        max_size=20,
+    ),
+    st.sampled_from([";", "\t"]),
+    st.booleans(),
+)
+def test_what_is_written_is_read_again(
+    rows: list[tuple[datetime, float]], mark: str, comma: bool
+) -> None:
+    """Whatever the country: times to the second in UTC, numbers to six figures."""
+    numbers = [f"{value:.6f}" for _, value in rows]
+    lines = [
+        f"{at:%Y-%m-%dT%H:%M:%S}Z{mark}{number.replace('.', ',') if comma else number}"
+        for (at, _), number in zip(rows, numbers, strict=True)
+    ]
+    text = _csv(f"when{mark}level", *lines)
+    read = list(read_csv(text, shape_of(text), 0, [1], "Asia/Tokyo"))
+    assert [r.why for r in read] == [""] * len(rows)
+    assert [r.value for r in read] == pytest.approx([float(n) for n in numbers])
+    assert [r.at for r in read] == [at.replace(microsecond=0, tzinfo=UTC) for at, _ in rows]
+
+
+def test_an_hour_that_comes_twice_is_read_twice_and_one_that_never_was_is_refused() -> None:
+    """Clocks of Berlin in 2026: forward on 29 March at 2:00, back on 25 October at 3:00."""
+    back = [f"25.10.2026 {h:02d}:{m:02d};1" for h, m in ((2, 0), (2, 30), (2, 0), (2, 30), (3, 0))]
+    text = _csv("time;level", *back)
+    read = list(read_csv(text, shape_of(text), 0, [1], "Europe/Berlin"))
+    assert [r.at for r in read] == [
+        datetime(2026, 10, 25, hour, minute, tzinfo=UTC)
+        for hour, minute in ((0, 0), (0, 30), (1, 0), (1, 30), (2, 0))
+    ]
+    text = _csv("time;level", "29.03.2026 02:30;1", "29.03.2026 03:30;=1+1", "x;1", "")
+    whys = [r.why for r in read_csv(text, shape_of(text), 0, [1], "Europe/Berlin")]
+    assert "clocks are put forward" in whys[0]
+    assert "formula" in whys[1]
+    assert "no time such as" in whys[2]

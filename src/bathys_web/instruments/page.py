@@ -1,9 +1,12 @@
 """The page of a plan's instruments: what is wrong, what is read beside what should be."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import Any
 
+from bathys.drawing import draw_side_view
+from bathys.drawing.measured import measured_lines
+from bathys.drawing.stations import stations_of
 from bathys.evaluation import Evaluation
 from bathys.instruments import CHANNEL_KINDS, Band, unit_labels, usual_channels
 from bathys.rules import FAILURES
@@ -81,6 +84,7 @@ def instruments_context(
         "past": [_incident(i, found, units) for i in incidents if i is not open_now][:_SHOWN],
         "readings": [_reading(row, names, bands, latest, now, units) for row in rows],
         "boards": [_board(b, names) for b in boards],
+        **_picture(found, rows, bands, latest, now, units),
         "is_expected": expected is not None,
         "why_not": answer.result if answer.is_done and expected is None else "",
         "unnoticed": _unnoticed(expected, names),
@@ -115,6 +119,42 @@ def instruments_context(
         ]
         if simulated is not None
         else [],
+    }
+
+
+def _picture(
+    found: Evaluation,
+    rows: Sequence[BoardChannel],
+    bands: Mapping[str, Band],
+    latest: Mapping[int, tuple[datetime, float]],
+    now: datetime,
+    units: System,
+) -> dict[str, Any]:
+    """The side view with measured levels over what is expected; nothing where none is measured."""
+    plan, heights, off = found.plan, dict[str, float](), set[str]()
+    for row in rows:
+        at, value = latest.get(row.pk, (None, 0.0))
+        in_plan = any(v.id == row.part for v in plan.vessels)
+        if row.kind not in ("level", "below") or not in_plan or at is None or now - at > _SILENT:
+            continue
+        rim = float(plan.vessel(row.part).shape.height)
+        heights[row.part] = rim - value if row.kind == "below" else value
+        band = bands.get(str(row.pk))
+        if band is not None and not band.low <= value <= band.high:
+            off.add(row.part)
+    if not heights:
+        return {"scene": None}
+    return {
+        "scene": draw_side_view(found, stations_of(plan), units),
+        "lines": [
+            {
+                "line": line,
+                "words": show(heights[line.vessel], "length", units),
+                "is_off": line.vessel in off,
+                "name": plan.names[line.vessel],
+            }
+            for line in measured_lines(plan, heights)
+        ],
     }
 
 
