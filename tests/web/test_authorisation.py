@@ -49,6 +49,8 @@ MATRIX: dict[str, Row] = {
     "glossary": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "learn": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "help": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
+    "validity": ((PAGE, PAGE, PAGE), (FORM, FORM, FORM)),
+    "trial_file": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "tour_steps": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
     "start_tour": ((WRONG, WRONG, WRONG), (LOGIN, MOVED, MOVED)),
     "plan_schema": ((PAGE, PAGE, PAGE), (WRONG, WRONG, WRONG)),
@@ -143,6 +145,7 @@ MATRIX: dict[str, Row] = {
 }
 WORDS = {
     "help": {"key": "design"},
+    "trial_file": {"kind": "siphon"},
     "offers": {"kind": "dynamic"},
     "take": {"kind": "change"},
     "preview": {"kind": "change"},

@@ -62,7 +62,7 @@ def test_each_visitor_has_a_copy_of_their_own() -> None:
     """What one changes, the other does not see, nor may open; the demo has no password."""
     one, other = _visitor(), _visitor()
     saved = _change(one)
-    assert SavedPlan.objects.count() == 4
+    assert SavedPlan.objects.count() == 6
     assert other.get(reverse("plan", args=[saved.key])).status_code == 404
     assert _own_plan(other).current.number == 1
     assert "Heron Lane" in _page(other)
@@ -95,7 +95,7 @@ def test_a_demo_account_is_deleted_after_a_day() -> None:
     DemoAccount.objects.filter(user_id=old.session["_auth_user_id"]).update(created=made)
     keep_house()
     assert DemoAccount.objects.count() == 1
-    assert SavedPlan.objects.count() == 2
+    assert SavedPlan.objects.count() == 3
     assert "Heron Lane" in _page(young)
     assert "Heron Lane" not in old.get("/", follow=True).content.decode()
 
@@ -103,7 +103,7 @@ def test_a_demo_account_is_deleted_after_a_day() -> None:
 def test_signing_out_deletes_a_demo_account_and_says_so_first() -> None:
     client = _visitor()
     assert "Signing out deletes it" in _page(client, "account_logout")
-    assert SavedPlan.objects.count() == 2
+    assert SavedPlan.objects.count() == 3
     client.post(reverse("account_logout"))
     assert not SavedPlan.objects.exists()
     assert not DemoAccount.objects.exists()
@@ -116,7 +116,7 @@ def test_a_demo_is_kept_as_a_new_account() -> None:
     user = client.session["_auth_user_id"]
     OwnPump.objects.create(owner_id=user, name="Pond", max_flow=1e-3, max_head=3.0, power=40.0)
     assert "comes along when you sign in" in _keep(client)
-    assert "2 plans are moved here" in _sign_in(client, EMAIL)
+    assert "3 plans are moved here" in _sign_in(client, EMAIL)
     owner = get_user_model().objects.get(email=EMAIL)
     saved.refresh_from_db()
     assert saved.owner == owner
@@ -136,8 +136,8 @@ def test_a_demo_is_kept_in_an_account_there_is(saved: SavedPlan, owner: Any) -> 
     assert _words(told) == _words(_keep(other))
     assert "do not go together" in _sign_in(client, owner.email, "another phrase")
     assert SavedPlan.objects.filter(owner=owner).count() == 1
-    assert "2 plans are moved here" in _sign_in(client, owner.email)
-    assert SavedPlan.objects.filter(owner=owner).count() == 3
+    assert "3 plans are moved here" in _sign_in(client, owner.email)
+    assert SavedPlan.objects.filter(owner=owner).count() == 4
     assert "moved here" not in _page(client)
 
 

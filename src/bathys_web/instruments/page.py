@@ -33,7 +33,7 @@ def shown_reading(kind: str, value: float, units: System) -> str:
     kind : str
         Kind of its channel
     value : float
-        The reading, in SI
+        The reading, [SI unit of its kind]
     units : System
         The reader's units
 

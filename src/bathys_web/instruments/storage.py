@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
+from pathlib import Path
 
 import numpy as np
 from django.db import connection, transaction
@@ -21,31 +22,10 @@ STEPS = (60, 3600, 86400)
 
 _RAW_KEPT, _MINUTES_KEPT = timedelta(days=100), timedelta(days=400)
 
-_WRITE = """
-WITH sent AS (
-    SELECT DISTINCT ON (channel_id, at) channel_id, at, value
-    FROM unnest(%s::bigint[], %s::timestamptz[], %s::float8[]) AS s(channel_id, at, value)
-    ORDER BY channel_id, at
-), fresh AS (
-    INSERT INTO instruments_reading (channel_id, at, value)
-    SELECT channel_id, at, value FROM sent
-    ON CONFLICT DO NOTHING
-    RETURNING channel_id, at, value
-), rolled AS (
-    INSERT INTO instruments_rollup AS r (channel_id, step, begin, count, total, least, most)
-    SELECT channel_id, step, date_bin(make_interval(secs => step), at, 'epoch'::timestamptz),
-        count(*), sum(value), min(value), max(value)
-    FROM fresh CROSS JOIN unnest(%s::int[]) AS s(step)
-    GROUP BY 1, 2, 3
-    ORDER BY 1, 2, 3
-    ON CONFLICT (channel_id, step, begin) DO UPDATE SET
-        count = r.count + EXCLUDED.count,
-        total = r.total + EXCLUDED.total,
-        least = LEAST(r.least, EXCLUDED.least),
-        most = GREATEST(r.most, EXCLUDED.most)
-)
-SELECT count(*) FROM fresh
-"""
+_SQL = {
+    path.stem: path.read_text(encoding="utf-8")
+    for path in (Path(__file__).parent / "sql").glob("*.sql")
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +78,7 @@ def write_readings(rows: Sequence[tuple[int, datetime, float]]) -> int:
         _part_made(year, month)
     channels, times, values = (list(column) for column in zip(*rows, strict=True))
     with transaction.atomic(), connection.cursor() as cursor:
-        cursor.execute(_WRITE, [channels, times, values, list(STEPS)])
+        cursor.execute(_SQL["write"], [channels, times, values, list(STEPS)])
         found = cursor.fetchone()
     return int(found[0]) if found else 0
 
@@ -120,12 +100,7 @@ def series_of(channels: Sequence[int], since: datetime, until: datetime) -> dict
     """
     rows: dict[int, tuple[list[float], list[float]]] = {}
     with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT channel_id, extract(epoch FROM begin)::float8, total / count "
-            "FROM instruments_rollup WHERE channel_id = ANY(%s) AND step = 60 "
-            "AND begin BETWEEN %s AND %s ORDER BY channel_id, begin",
-            [list(channels), since, until],
-        )
+        cursor.execute(_SQL["series"], [list(channels), since, until])
         for channel, begin, mean in cursor.fetchall():
             times, values = rows.setdefault(channel, ([], []))
             times.append(begin)
@@ -149,12 +124,7 @@ def latest_of(channels: Sequence[int]) -> dict[int, tuple[datetime, float]]:
         When and what, in SI, by the channel's number
     """
     with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT c.id, r.at, r.value FROM unnest(%s::bigint[]) AS c(id) CROSS JOIN LATERAL ("
-            "SELECT at, value FROM instruments_reading WHERE channel_id = c.id "
-            "ORDER BY at DESC LIMIT 1) AS r",
-            [list(channels)],
-        )
+        cursor.execute(_SQL["latest"], [list(channels)])
         return {channel: (at, value) for channel, at, value in cursor.fetchall()}
 
 
@@ -176,11 +146,7 @@ def rolled_up(channel: int, step: int, since: datetime, until: datetime) -> list
         In their order
     """
     with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT begin, total / count, least, most FROM instruments_rollup "
-            "WHERE channel_id = %s AND step = %s AND begin BETWEEN %s AND %s ORDER BY begin",
-            [channel, step, since, until],
-        )
+        cursor.execute(_SQL["rolled_up"], [channel, step, since, until])
         return [RolledUp(*row) for row in cursor.fetchall()]
 
 

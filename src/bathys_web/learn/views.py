@@ -1,14 +1,18 @@
 """Pages to learn from; all are open to everybody."""
 
+from typing import Any
+
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_GET, require_http_methods
 
 from bathys.rules import CAUTIONS
+from bathys.shelf import MOST_BYTES, RowError
+from bathys.validity import CHECKED, TRIAL_KINDS, TrialRow, read_trials, trial_template
 from bathys.wording.glossary import GLOSSARY
 from bathys_web.learn.pages import HELP
 
-__all__ = ["glossary", "help_page", "learn", "tour_steps"]
+__all__ = ["glossary", "help_page", "learn", "tour_steps", "trial_file", "validity"]
 
 
 @require_GET
@@ -87,3 +91,61 @@ def tour_steps(request: HttpRequest) -> HttpResponse:
         The steps
     """
     return render(request, "learn/_tour.html")
+
+
+@require_http_methods(["GET", "POST"])
+def validity(request: HttpRequest) -> HttpResponse:
+    """What was checked by computation, what by measurement, and trials that measure; posted, the
+    trials of a file beside what is expected of them. Nothing is kept.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request: ``kind`` of the trials and their ``file``
+
+    Returns
+    -------
+    HttpResponse
+        The page
+    """
+    about = TRIAL_KINDS.get(request.POST.get("kind", ""))
+    context: dict[str, Any] = {"checked": CHECKED, "kinds": TRIAL_KINDS.values(), "about": about}
+    status = 200
+    if request.method == "POST":
+        sent = request.FILES.get("file")
+        trials: list[TrialRow] = []
+        wrong = [RowError(0, "Choose a CSV file of at most 1 MB.")]
+        if about is not None and sent is not None and (sent.size or 0) <= MOST_BYTES:
+            trials, wrong = read_trials(about.key, sent.read())
+        within = sum(t.is_within for t in trials)
+        context |= {"trials": trials, "wrong": wrong, "within": within, "is_read": True}
+        status = 200 if trials else 422
+    return render(request, "learn/validity.html", context, status=status)
+
+
+@require_GET
+def trial_file(request: HttpRequest, kind: str) -> HttpResponse:
+    """A file of trials to fill in.
+
+    Parameters
+    ----------
+    request : HttpRequest
+        The request
+    kind : str
+        A kind of trial
+
+    Returns
+    -------
+    HttpResponse
+        CSV
+
+    Raises
+    ------
+    Http404
+        If there is none of that name
+    """
+    if kind not in TRIAL_KINDS:
+        raise Http404
+    headers = {"Content-Disposition": f'attachment; filename="{kind}-trials.csv"'}
+    content_type = "text/csv; charset=utf-8"
+    return HttpResponse(trial_template(kind), content_type=content_type, headers=headers)

@@ -201,7 +201,7 @@ def set_channel(channel: BoardChannel, user: User, unit: str, offset: float, mar
     unit : str
         Label of the unit
     offset, mark : float
-        Added to what is sent, and height of a float contact, in SI
+        Added to what is sent, and height of a float contact, [SI unit of its kind, m]
 
     Raises
     ------

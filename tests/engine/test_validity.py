@@ -1,0 +1,73 @@
+"""Trials of a file beside what the engine expects: pipe by hand, siphon, settler, bad rows."""
+
+import math
+
+import pytest
+
+from bathys.validity import CHECKED, TRIAL_KINDS, read_trials, trial_template
+
+
+def test_a_pipe_is_told_as_by_hand() -> None:
+    """Darcy–Weisbach with Swamee–Jain's friction factor (1976) and Crane's K of mouth and end."""
+    bore, length, head = 0.032, 2.0, 0.4
+    flow = 1e-3
+    for _ in range(60):
+        speed = flow / (math.pi * bore**2 / 4.0)
+        reynolds = speed * bore / 1.004e-6
+        friction = 0.25 / math.log10(1.5e-6 / bore / 3.7 + 5.74 / reynolds**0.9) ** 2
+        speed = math.sqrt(2 * 9.80665 * head / (friction * length / bore + 1.5))
+        flow = speed * math.pi * bore**2 / 4.0
+    litres = 3.6e6 * flow
+    text = trial_template("drain") + f"32,2,0,400,10,{36000.0 / litres}\n"
+    ((row,), wrong) = read_trials("drain", text.encode())
+    assert wrong == []
+    assert row.measured == pytest.approx(litres)
+    assert 0.5 * (row.low + row.high) == pytest.approx(litres, rel=0.02)
+    assert row.is_within
+
+
+def test_a_siphon_that_starts_at_froude_031_is_expected() -> None:
+    """V/√(g d) by hand: 25 mm, 0.31."""
+    bore = 0.025
+    flow = 0.31 * math.sqrt(9.80665 * bore) * math.pi * bore**2 / 4.0 * 3.6e6
+    data = f"standpipe_mm;starts_l_h\n25;{flow:.3f}\n25;{3 * flow:.3f}\n".replace(".", ",")
+    rows, wrong = read_trials("siphon", ("\ufeff" + data).encode())
+    assert wrong == []
+    assert rows[0].measured == pytest.approx(0.31, rel=1e-3)
+    assert [r.is_within for r in rows] == [True, False]
+
+
+def test_a_slower_settler_is_expected_to_catch_more() -> None:
+    text = trial_template("settler") + "600,500,80,20\n600,5000,80,20\n"
+    (slow, fast), _ = read_trials("settler", text.encode())
+    assert slow.measured == fast.measured == pytest.approx(80.0)
+    assert slow.low > fast.low
+    assert 0.0 <= fast.low <= fast.high <= slow.high <= 100.0
+
+
+@pytest.mark.parametrize(
+    ("row", "why"),
+    [
+        ("a,500,80,20", "is no number"),
+        ("600,,80,20", "is no number"),
+        ("600,-5,80,20", "cannot be"),
+        ("nan,500,80,20", "cannot be"),
+        ("=1+1,500,80,20", "formula"),
+    ],
+)
+def test_a_row_that_is_none_is_told(row: str, why: str) -> None:
+    rows, wrong = read_trials("settler", (trial_template("settler") + row + "\n").encode())
+    assert rows == []
+    assert wrong[0].row == 2
+    assert why in wrong[0].sentence
+
+
+@pytest.mark.parametrize("kind", list(TRIAL_KINDS))
+def test_a_file_that_is_none_is_told(kind: str) -> None:
+    assert read_trials(kind, b"\xff\x00\xfe")[1][0].row == 0
+    assert "first row" in read_trials(kind, b"x\n1\n")[1][0].sentence
+    assert len(TRIAL_KINDS[kind].how) > 1
+
+
+def test_what_was_checked_says_against_what() -> None:
+    assert all(row.subject and row.against and row.bound for row in CHECKED)
