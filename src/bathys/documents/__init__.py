@@ -12,6 +12,7 @@ from bathys.documents.dxf import ground_dxf, templates_dxf
 from bathys.documents.epanet import NothingPumped, pumped_inp
 from bathys.documents.making import stands as stands_table
 from bathys.documents.order_of_work import Step, order_of_work
+from bathys.documents.season_report import DatedEntry, season_tables
 from bathys.documents.spreadsheets import table_csv, workbook
 from bathys.documents.tables import Amount, Cell, Table, cell_text
 from bathys.documents.templates import TemplatePage, WrapTemplate, pages_of, templates_of
@@ -21,6 +22,7 @@ __all__ = [
     "Amount",
     "Cell",
     "ChangedRow",
+    "DatedEntry",
     "KeptRows",
     "NothingPumped",
     "Step",
@@ -37,6 +39,7 @@ __all__ = [
     "pages_of",
     "pumped_inp",
     "routine_ics",
+    "season_tables",
     "stands_table",
     "table_csv",
     "templates_dxf",

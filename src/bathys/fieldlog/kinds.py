@@ -354,6 +354,28 @@ _KINDS = (
         group="Anything else",
     ),
     EntryKind(
+        "cost",
+        "Money spent",
+        ("Fish, feed, seed, parts: whatever the season costs. Energy is worked out by the plan.",),
+        (
+            EntryField("what", "What for", ""),
+            EntryField("value", "How much", "price", 0.01, 1e7),
+        ),
+        _whole,
+        group="Anything else",
+    ),
+    EntryKind(
+        "hours",
+        "Hours of work",
+        (),
+        (
+            EntryField("time", "How long", "hours", 60.0, 86400.0),
+            EntryField("what", "What for", "", is_needed=False),
+        ),
+        _whole,
+        group="Anything else",
+    ),
+    EntryKind(
         "note",
         "Note",
         (),

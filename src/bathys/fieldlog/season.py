@@ -10,6 +10,7 @@ from bathys.quality.power import power_of
 
 __all__ = ["Grown", "Harvest", "Season", "season_of"]
 
+_COUNTED = ("feed", "deaths", "moved", "netted", "top_up", "purge", "harvest", "cost", "hours")
 _APART = 14.0  # days between two weighings from which growth is told (assumed)
 
 
@@ -79,6 +80,8 @@ class Season:
         Water topped up and sludge let out, [m³]
     energy : float
         What pumps and air took by the plan, [kWh]
+    spent, hours : float
+        Money that was spent, [money], and time that was worked, [s]
     """
 
     days: float
@@ -87,6 +90,8 @@ class Season:
     topped_up: float
     sludge: float
     energy: float
+    spent: float = 0.0
+    hours: float = 0.0
 
     @property
     def feed(self) -> float:
@@ -117,7 +122,17 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
     days = max((e.age for e in entries), default=0.0)
     of_kind = {
         kind: [e for e in entries if e.kind == kind]
-        for kind in ("feed", "deaths", "moved", "netted", "top_up", "purge", "harvest")
+        for kind in (
+            "feed",
+            "deaths",
+            "moved",
+            "netted",
+            "top_up",
+            "purge",
+            "harvest",
+            "cost",
+            "hours",
+        )
     }
     cohorts = [
         *(c.id for c in found.plan.fish),
@@ -130,6 +145,8 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
         _total(of_kind["top_up"], "volume"),
         _total(of_kind["purge"], "volume"),
         days * math.fsum(c.energy for c in power_of(found)),
+        _total(of_kind["cost"], "value"),
+        _total(of_kind["hours"], "time"),
     )
 
 

@@ -21,6 +21,7 @@ from bathys_web.plans.views import offline as offline_views
 from bathys_web.plans.views import own_parts as part_views
 from bathys_web.plans.views import prices as price_views
 from bathys_web.plans.views import pumps as pump_views
+from bathys_web.plans.views import report as report_views
 from bathys_web.plans.views import run as run_views
 from bathys_web.plans.views import stands as stands_views
 
@@ -118,6 +119,18 @@ urlpatterns = [
         "plans/<uuid:key>/run/chart/<slug:kind>/<str:part>/",
         chart_views.log_chart,
         name="log_chart",
+    ),
+    path("plans/<uuid:key>/run/season/", report_views.report, name="season_report"),
+    path("plans/<uuid:key>/run/season.xlsx", report_views.report_xlsx, name="season_report_xlsx"),
+    path(
+        "plans/<uuid:key>/run/season/<str:paper>/",
+        report_views.report_paper,
+        name="season_report_paper",
+    ),
+    path(
+        "plans/<uuid:key>/run/season/<str:paper>/file/",
+        report_views.report_pdf,
+        name="season_report_pdf",
     ),
     path("plans/<uuid:key>/run/away/", away_views.away, name="away"),
     path("plans/<uuid:key>/run/as-built/", as_built_views.as_built, name="as_built"),

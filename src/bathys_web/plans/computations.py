@@ -36,6 +36,7 @@ from bathys_web.plans.offer_context import OfferContext
 from bathys_web.plans.offers import LISTS
 from bathys_web.plans.offers.findings import remedy_rows
 from bathys_web.plans.paper import Stamp, pdf_of
+from bathys_web.plans.season_report import report_pdf_of
 from bathys_web.plans.storing import assessment_of_plan
 
 __all__ = ["clear_demos", "refresh_headlines"]  # registered by being imported
@@ -76,6 +77,12 @@ def _dynamic_remedies(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted)
             assert isinstance(dynamic, DynamicAssessment)  # noqa: S101 - it has findings
             return remedy_rows(dynamic_remedies_of(dynamic, finding), plan, words["units"])
     return []
+
+
+@computation("season_pdf")
+def _season_pdf(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> bytes:
+    """The report of a season set on paper."""
+    return report_pdf_of(assessment_of_plan(plan).evaluation, words)
 
 
 @computation("build_pdf")

@@ -29,7 +29,7 @@ from bathys.rules import cautions_for
 from bathys.shelf import PriceList, money
 from bathys.units import System, fill_sentence, show
 
-__all__ = ["PAPERS", "Stamp", "faults_of", "pdf_of", "sheet_context"]
+__all__ = ["PAPERS", "Stamp", "faults_of", "pdf_of", "set_on_paper", "sheet_context", "shown_table"]
 
 PAPERS: dict[Paper, str] = {"A4": "210mm 297mm", "Letter": "8.5in 11in"}
 """Papers, with their sizes."""
@@ -166,18 +166,36 @@ def sheet_context(
         "steps": [{"step": s, "is_done": s.key in done} for s in steps],
         "hours": f"{sum(s.hours for s in steps):.0f}",
         "tables": [
-            _shown(t, prices, units) for t in build_tables(evaluation, stock, prices, units)
+            shown_table(t, prices.currency, units)
+            for t in build_tables(evaluation, stock, prices, units)
         ],
         "cautions": cautions_for(plan.brief),
         "plan": plan,
     }
 
 
-def _shown(table: Table, prices: PriceList, units: System) -> dict[str, Any]:
+def shown_table(table: Table, currency: str, units: System) -> dict[str, Any]:
+    """A table as pages and sheets show it.
+
+    Parameters
+    ----------
+    table : Table
+        The table
+    currency : str
+        Of its total
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict of str to object
+        The ``table``, its ``rows`` in words with their heads, its ``total`` and how many columns
+        that ``span``
+    """
     total = ""
     if table.total is not None:
         cells = (row[table.total] for row in table.rows)
-        total = money(sum(getattr(c, "value", 0.0) for c in cells), prices.currency)
+        total = money(sum(getattr(c, "value", 0.0) for c in cells), currency)
     return {
         "table": table,
         "rows": [
@@ -222,8 +240,6 @@ def pdf_of(
     bytes
         A PDF file
     """
-    from weasyprint import HTML, URLFetcher  # noqa: PLC0415 - slow to load, and only workers set
-
     evaluation = found.evaluation
     plan = evaluation.plan
     picture = draw_ground_plan(evaluation, units)
@@ -234,16 +250,37 @@ def pdf_of(
     side = svg_file(scene, plan.name, has_halo=False)
     context = {
         **sheet_context(found, units, stock, prices, stamp, faults),
-        "paper": PAPERS[paper],
         "side": side[side.index("<svg") :],
         "ground": ground[ground.index("<svg") :],
         "stands": isometric_svg(evaluation),
         "drilled": (*drilling_pictures(evaluation, units), *board_pictures(evaluation, units)),
         "pages": [_strip(page, units) for t in templates_of(plan) for page in pages_of(t, paper)],
         "labels": _labels(found, stamp),
-        "face": finders.find("vendor/fonts/atkinson-hyperlegible-next-latin-wght-normal.woff2"),
     }
-    html = render_to_string("plans/paper/sheet.html", context)
+    return set_on_paper("plans/paper/sheet.html", context, paper)
+
+
+def set_on_paper(template: str, context: Mapping[str, Any], paper: Paper) -> bytes:
+    """A document as PDF.
+
+    Parameters
+    ----------
+    template : str
+        Its template
+    context : mapping of str to object
+        What it is filled with
+    paper : Paper
+        The paper
+
+    Returns
+    -------
+    bytes
+        A PDF file
+    """
+    from weasyprint import HTML, URLFetcher  # noqa: PLC0415 - slow to load, and only workers set
+
+    face = finders.find("vendor/fonts/atkinson-hyperlegible-next-latin-wght-normal.woff2")
+    html = render_to_string(template, {**context, "paper": PAPERS[paper], "face": face})
     fetcher = URLFetcher(allowed_protocols=("file", "data"))
     found_pdf: bytes = HTML(string=html, url_fetcher=fetcher).write_pdf()
     return found_pdf

@@ -73,6 +73,11 @@ def season_words(
                 },
             )
         )
+    if season.spent > 0.0:
+        words = "{value:price} {currency:words} spent."
+        said.append((words, {"value": season.spent, "currency": currency}))
+    if season.hours > 0.0:
+        said.append(("{time:hours} of work.", {"time": season.hours}))
     if season.topped_up > 0.0:
         said.append(("{water:volume} of water topped up.", {"water": season.topped_up}))
     if season.sludge > 0.0:

@@ -64,6 +64,20 @@ def _rows(found: Evaluation) -> Iterator[_Row]:
     yield from _measured(found, draw)
     yield from _grown(found)
     yield from _jobs(found, draw)
+    yield from _spent()
+
+
+def _spent() -> Iterator[_Row]:
+    for ago, what, value in (
+        (_STOCKED, "fish", 84.0),
+        (_STOCKED + 1, "feed", 31.0),
+        (26, "feed", 31.0),
+        (62, "seed", 9.5),
+        (60, "buffer and iron", 14.0),
+    ):
+        yield ago, "cost", "", {"what": what, "value": value}, ""
+    for week in range(12):
+        yield 7.0 * week + 1.5, "hours", "", {"time": 3600.0 * (2.0 + 0.5 * (week % 3))}, ""
 
 
 def _tank(found: Evaluation) -> str:
