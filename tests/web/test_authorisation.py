@@ -108,6 +108,8 @@ MATRIX: dict[str, Row] = {
     "log_chart": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
     "away": _LOOK,
     "season_report": _LOOK,
+    "trials": ((LOGIN, GONE, PAGE), (LOGIN, GONE, FORM)),
+    "delete_trial": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),
     "season_report_xlsx": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
     "season_report_paper": _BOTH,
     "season_report_pdf": ((LOGIN, GONE, MOVED), (WRONG, WRONG, WRONG)),

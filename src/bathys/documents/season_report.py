@@ -20,6 +20,7 @@ from bathys.routine import jobs_of
 __all__ = ["DatedEntry", "season_tables"]
 
 _MOST_TESTS = 60
+_IT_IS = {"within": "as planned", "at the edge": "at the edge", "outside": "otherwise"}
 _WATER = ("temperature", "ph", "ammonia", "nitrite", "nitrate", "oxygen", "alkalinity")
 
 
@@ -203,7 +204,7 @@ def _measured(found: Evaluation, rows: Sequence[DatedEntry]) -> Table:
                 row.on,
                 Amount(measured.value, quantity),
                 _or_nothing(expected.value if expected is not None else None, quantity),
-                verdict or None,
+                _IT_IS.get(verdict),
             )
         )
     heads = ("What", "At", "Last on", "Measured", "Expected", "It is")

@@ -5,6 +5,17 @@ Public: :data:`ENTRY_KINDS`, :func:`read_entry`, :func:`expected_of`, :func:`hel
 """
 
 from bathys.fieldlog.away import away_days
+from bathys.fieldlog.comparing import (
+    TRIAL_MEASURES,
+    Comparison,
+    Condition,
+    TrialMeasure,
+    compare,
+    conditions_of,
+    replicates_needed,
+    samples_of,
+    welch,
+)
 from bathys.fieldlog.due import DueJob, due_jobs
 from bathys.fieldlog.expecting import (
     Expected,
@@ -22,7 +33,10 @@ from bathys.fieldlog.trends import EwmaPoint, Trend, ewma_news, trend_of
 
 __all__ = [
     "ENTRY_KINDS",
+    "TRIAL_MEASURES",
     "BadEntry",
+    "Comparison",
+    "Condition",
     "DueJob",
     "EntryField",
     "EntryKind",
@@ -34,14 +48,20 @@ __all__ = [
     "Measured",
     "Season",
     "Trend",
+    "TrialMeasure",
     "Verdict",
     "away_days",
+    "compare",
+    "conditions_of",
     "due_jobs",
     "ewma_news",
     "expected_of",
     "held_against",
     "measured_of",
     "read_entry",
+    "replicates_needed",
+    "samples_of",
     "season_of",
     "trend_of",
+    "welch",
 ]

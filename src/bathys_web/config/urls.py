@@ -24,6 +24,7 @@ from bathys_web.plans.views import pumps as pump_views
 from bathys_web.plans.views import report as report_views
 from bathys_web.plans.views import run as run_views
 from bathys_web.plans.views import stands as stands_views
+from bathys_web.plans.views import trials as trial_views
 
 urlpatterns = [
     path("", views.plans_page, name="plans"),
@@ -131,6 +132,12 @@ urlpatterns = [
         "plans/<uuid:key>/run/season/<str:paper>/file/",
         report_views.report_pdf,
         name="season_report_pdf",
+    ),
+    path("plans/<uuid:key>/run/trials/", trial_views.trials, name="trials"),
+    path(
+        "plans/<uuid:key>/run/trials/<int:pk>/delete/",
+        trial_views.delete_trial,
+        name="delete_trial",
     ),
     path("plans/<uuid:key>/run/away/", away_views.away, name="away"),
     path("plans/<uuid:key>/run/as-built/", as_built_views.as_built, name="as_built"),

@@ -21,6 +21,7 @@ __all__ = [
     "OwnPump",
     "Revision",
     "SavedPlan",
+    "Trial",
 ]
 
 
@@ -203,6 +204,27 @@ class LogPhoto(models.Model):
 
     def __str__(self) -> str:
         return f"photo of {self.entry_id}"
+
+
+class Trial(models.Model):
+    """Two parts that are compared fairly: what differs between them on purpose, and by what they
+    are measured. The second may stand in another plan of the same owner."""
+
+    plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="trials")
+    title = models.CharField(max_length=80)
+    differs = models.CharField(max_length=200)
+    measure = models.CharField(max_length=20)  # of bathys.fieldlog.TRIAL_MEASURES
+    first = models.CharField(max_length=40)
+    second = models.CharField(max_length=40)
+    other = models.ForeignKey(SavedPlan, models.CASCADE, null=True, related_name="+")
+    began = models.DateTimeField(auto_now_add=True)
+    from_days = models.PositiveSmallIntegerField(default=0)  # before it began, that count too
+
+    class Meta:
+        ordering = ("-began", "-pk")
+
+    def __str__(self) -> str:
+        return self.title
 
 
 class AsDesigned(models.Model):

@@ -25,6 +25,8 @@ _FILM = 0.006  # of its flow an outlet loses a day until it is cleaned [-]
 _DAILY = 0.0105  # feed a day over what the fish weigh [-]
 _GROWS = 0.0072  # a day [-]
 
+_BY_ENTRIES = ("sow-", "test", "sludge-", "top-up-")  # jobs that other entries do
+
 _Row = tuple[float, str, str, dict[str, Any], str]  # days ago, kind, part, values, note
 
 
@@ -200,7 +202,7 @@ def _jobs(found: Evaluation, draw: np.random.Generator) -> Iterator[_Row]:
         job = row.job
         if job.key == "look":
             yield 0.6, "job", "", {"job": job.key}, ""
-        if job.days <= 2 or job.days > 90 or job.key.startswith("sow-"):
+        if job.days <= 2 or job.days > 90 or job.key.startswith(_BY_ENTRIES):
             continue
         if job.key.startswith("strainer-"):
             for ago in _CLEANED:

@@ -1,0 +1,130 @@
+"""Trials as their page shows them: what was measured, whether it differs, what else is unequal."""
+
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Any
+
+from bathys.evaluation import Evaluation
+from bathys.fieldlog import (
+    TRIAL_MEASURES,
+    Comparison,
+    Condition,
+    Logged,
+    compare,
+    conditions_of,
+    replicates_needed,
+    samples_of,
+)
+from bathys.units import System, fill_sentence, show
+from bathys_web.plans.models import LogEntry, SavedPlan, Trial
+from bathys_web.plans.storing import assessment_of
+
+__all__ = ["trial_told"]
+
+_RARE = 0.01
+_SEEN = 0.2  # of a difference that is worth seeing (assumed) [-]
+
+
+def _log_of(saved: SavedPlan, now: datetime) -> list[Logged]:
+    rows = LogEntry.objects.filter(plan=saved, kind__in={m.kind for m in TRIAL_MEASURES.values()})
+    return [Logged(e.kind, e.part, e.values, max(e.age(now), 0.0)) for e in rows]
+
+
+def trial_told(trial: Trial, found: Evaluation, now: datetime, units: System) -> dict[str, Any]:
+    """A trial, with what came of it so far.
+
+    Parameters
+    ----------
+    trial : Trial
+        The trial
+    found : Evaluation
+        The numbers of its plan
+    now : datetime
+        When it is shown
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    dict of str to object
+        Variables of the template
+    """
+    measure = TRIAL_MEASURES[trial.measure]
+    other = assessment_of(trial.other.current).evaluation if trial.other is not None else found
+    since = (now - trial.began).total_seconds() / 86400.0 + trial.from_days
+    first = samples_of(_log_of(trial.plan, now), trial.first, measure.key, since)
+    second = samples_of(_log_of(trial.other or trial.plan, now), trial.second, measure.key, since)
+    names = (
+        found.plan.names.get(trial.first, trial.first),
+        other.plan.names.get(trial.second, trial.second),
+    )
+    result = compare(first, second)
+    both = trial.first in found.plan.names and trial.second in other.plan.names
+    rows = conditions_of((found, trial.first), (other, trial.second)) if both else ()
+    return {
+        "trial": trial,
+        "measure": measure.title,
+        "names": names,
+        "other": other.plan.name if trial.other is not None else "",
+        "counts": (len(first), len(second)),
+        "means": [show(m, measure.quantity, units) for m in result.means] if result else [],
+        "spreads": [show(s, measure.quantity, units) for s in result.spreads] if result else [],
+        "words": _verdict(result, names, measure.quantity, units),
+        "needed": _needed(result, units),
+        "conditions": [_condition(row, units) for row in rows],
+    }
+
+
+def _verdict(result: Comparison | None, names: Sequence[str], quantity: str, units: System) -> str:
+    if result is None:
+        return "Three measurements of either are needed before anything can be said."
+    way = "more" if result.means[1] > result.means[0] else "less"
+    figures: dict[str, float | str] = {
+        "name": names[1],
+        "other": names[0],
+        "gap": abs(result.means[1] - result.means[0]),
+        "low": result.low,
+        "high": result.high,
+        "chance": result.welch,
+        "dealt": result.permuted,
+    }
+    words = f"The difference, {{gap:{quantity}}} {way}, is no more than chance may give. "
+    if result.is_told:
+        words = f"{{name:words}} gives {{gap:{quantity}}} {way} than {{other:words}}. "
+    words += f"It lies between {{low:{quantity}}} and {{high:{quantity}}}, to 95 %. "
+    often = "less than 1 of 100" if result.welch < _RARE else "{chance:percent} of"
+    words += f"Chance alone would give as much in {often} trials."
+    if result.is_doubted:
+        words += " By dealing them out at random it is {dealt:percent}: measure more often."
+    return fill_sentence(words, figures, units, {})
+
+
+def _needed(result: Comparison | None, units: System) -> str:
+    """How many measurements would show a fifth."""
+    if result is None or result.is_told or not all(result.means):
+        return ""
+    share = max(s / abs(m) for s, m in zip(result.spreads, result.means, strict=True))
+    count = replicates_needed(share, _SEEN)
+    if count <= min(result.counts):
+        return ""
+    return fill_sentence(
+        "With this spread it takes {count:count} measurements of either to see a difference of "
+        "{share:percent} four times in five.",
+        {"count": float(count), "share": _SEEN},
+        units,
+        {},
+    )
+
+
+def _condition(row: Condition, units: System) -> dict[str, Any]:
+    def told(value: float | str | None) -> str:
+        if isinstance(value, float):
+            return show(value, row.quantity, units)
+        return str(value).replace("_", " ") if value is not None else "–"
+
+    return {
+        "what": row.what,
+        "first": told(row.first),
+        "second": told(row.second),
+        "is_equal": row.is_equal,
+    }
