@@ -3,6 +3,7 @@
 import gzip
 import html
 import http.cookiejar
+import json
 import os
 import re
 import resource
@@ -135,6 +136,34 @@ def _sheet(address: str, plan: str) -> tuple[float, float]:
         time.sleep(0.1)
         answer = visitor.get(f"{path}build/paper/A4/")
     return page, time.perf_counter() - begun
+
+
+def _readings(address: str, plan: str) -> tuple[float, float]:
+    """Seconds of a message of 500 readings through the API, and of a chart of their day."""
+    visitor = _Visitor(address)
+    path = f"{_signed_in(visitor, plan)}run/instruments/"
+    visitor.get(path)
+    page = visitor.post(f"{path}new/", name="Bench", measures="level T1")
+    token = re.search(r'id="new-token" value="([^"]+)"', page)[1]  # type: ignore[index]
+    chart = re.search(r'href="(/plans/[^"]+/run/instruments/\d+/)"', page)[1]  # type: ignore[index]
+    last = [time.time()]
+
+    def send() -> None:
+        rows = [
+            {"channel": "level-t1", "at": last[0] - 2.0 * n, "value": 500 + n % 50}
+            for n in range(500)
+        ]
+        last[0] -= 1000.0
+        request = urllib.request.Request(
+            f"{address}/api/readings/",
+            json.dumps({"readings": rows}).encode(),
+            {"Authorization": f"Bearer {token}", "Content-Type": "application/json"},
+        )
+        if json.loads(urllib.request.urlopen(request).read())["kept"] != 500:
+            raise SystemExit("A board’s readings were not kept.")
+
+    sent = _median(send, 80)
+    return sent, _median(lambda: visitor.get(chart), 9)
 
 
 def _signed_in(visitor: _Visitor, plan: str) -> str:
@@ -351,6 +380,7 @@ def main(address: str) -> None:
     drag = statistics.median(_drags(address, "Heron Lane", 41)[1:])
     drags = statistics.quantiles(_drags(address, "Glasshouse", 41)[1:], n=20)[-1]
     sheet, paper = _sheet(address, "Glasshouse")
+    sent, chart = _readings(address, "Heron Lane")
     visitor = _Visitor(address)
     schema = _median(lambda: visitor.get("/plan.schema.json"), 40)
     rows = [
@@ -371,6 +401,8 @@ def main(address: str) -> None:
         ("twelve beds, 95 % of drags", drags, "the same", edit, 0.1),
         ("build sheet of twelve beds", sheet, "an edit of the demo plan", edit, 1.0),
         ("the same as PDF", paper, "its page", sheet, 15.0),
+        ("500 readings of a board", sent, "an edit of the demo plan", edit, 0.25),
+        ("a chart of their day", chart, "the same", edit, 0.2),
     ]
     print(f"{'what':<26}{'median':>10}  {'wanted':>8}  {'ratio':>7}  against")
     for what, seconds, against, reference, wanted in rows:

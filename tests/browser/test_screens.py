@@ -189,11 +189,22 @@ def test_no_screen_has_a_barrier(page: Page, size: tuple[int, int], light: Any) 
     for place in (
         *(f"{plan}{part}/" for part in ("ground", "compare", "history", "delete")),
         *(f"{plan}ground/?part=T1", f"{plan}offers/shopping/", f"{plan}build/"),
+        *(f"{plan}run/{part}" for part in ("", "enter/bucket/", "instruments/", "season/")),
+        *(f"{plan}run/{part}/" for part in ("trials", "as-built", "away", "offline")),
+        *("/learn/validity/", "/learn/help/instruments/"),
         *("/parts/", "/learn/", "/learn/help/design/", "/learn/help/first-plan/"),
         *("/learn/glossary/", "/accounts/demo/keep/", "/accounts/logout/", "/no-such-page/", "/"),
     ):
         page.goto(here + place)
         assert _barriers(page) == [], place
+    page.goto(f"{here}{plan}run/instruments/")
+    page.get_by_role("button", name="simulated board").click()
+    expect(page.get_by_role("heading", name="The simulated board")).to_be_visible()
+    page.locator("details.board summary, details:has(.board-form) summary").first.click()
+    assert _barriers(page) == []
+    page.locator("#read-now table a").first.click()
+    expect(page.get_by_role("heading", name="How it is sent")).to_be_visible()
+    assert _barriers(page) == []
 
 
 FOLDED = "main details:not([open], .ask, .figure, .plans-label, #inspector *)"

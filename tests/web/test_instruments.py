@@ -1,12 +1,14 @@
 """Boards: what they may send, what is kept of it, what calls for somebody, and who is told."""
 
 import contextlib
+import io
 import json
 import queue
 import socket
 import subprocess
 import threading
 import time
+import zipfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -506,3 +508,17 @@ def test_boards_publish_at_a_broker_and_are_answered(broker: int, board: tuple[B
     finally:
         heard.loop_stop()
         mine.loop_stop()
+
+
+def test_boards_and_readings_are_in_the_archive_of_ones_own_data(
+    board: tuple[Board, str], browser: Client
+) -> None:
+    _send(board[1], {"readings": [_level(560.0)]})
+    content = browser.get(reverse("own_data")).content
+    with zipfile.ZipFile(io.BytesIO(content)) as archive:
+        names = {name.rpartition("/")[2]: name for name in archive.namelist()}
+        told = json.loads(archive.read(names["boards.json"]))
+        assert told["boards"][0]["name"] == "Sump board"
+        assert "token" not in archive.read(names["boards.json"]).decode()
+        assert "level-t1" in archive.read(names["readings.csv"]).decode()
+        assert "trials.json" in names

@@ -16,4 +16,5 @@ class InstrumentsConfig(AppConfig):
         """Once every model is known."""
         import_module("bathys_web.instruments.computations")
         import_module("bathys_web.instruments.actions.tidy")
+        import_module("bathys_web.instruments.exporting")
         import_module("bathys_web.instruments.actions.connect_demo")

@@ -4,6 +4,7 @@ import csv
 import io
 import json
 import zipfile
+from collections.abc import Callable, Iterator
 from typing import IO
 
 from django.contrib.auth.models import User
@@ -17,7 +18,9 @@ from bathys_web.plans.actions.keep_prices import prices_of
 from bathys_web.plans.models import LogEntry, LogPhoto, OwnContainer, OwnPart, OwnPump, SavedPlan
 from bathys_web.plans.storing import plan_of
 
-__all__ = ["MOST_REVISIONS", "write_archive"]
+__all__ = ["MOST_REVISIONS", "also_exported", "write_archive"]
+
+MorePlanFiles = Callable[[SavedPlan], Iterator[tuple[str, str]]]
 
 MOST_REVISIONS = 300
 """So many of a plan's newest revisions are in the archive."""
@@ -33,10 +36,33 @@ plans/NAME/       One folder a plan.
   plan.json       The plan as it stands, a file that can be imported again.
   about.json      Labels, archive, when it was made and changed, and its brief.
   log.json        What was measured and done: its part, when, and what it says, in SI.
+  trials.json     Parts that are compared, and by what.
   photos/         Photos of the log, by the key of their entry.
+  boards.json     Boards, what each measures, and what was wrong when.
+  readings.csv    What they read, by the hour, in SI.
   history.csv     Every revision: number, made from, when, what changed.
   revisions/      The newest {MOST_REVISIONS} revisions, each as the plan stood then.
 """
+
+
+_more: list[MorePlanFiles] = []
+
+
+def also_exported(files: MorePlanFiles) -> MorePlanFiles:
+    """Register what another application keeps of a plan.
+
+    Parameters
+    ----------
+    files : callable
+        From a plan to names of files and what stands in each
+
+    Returns
+    -------
+    callable
+        The same, registered
+    """
+    _more.append(files)
+    return files
 
 
 def write_archive(user: User, file: IO[bytes]) -> None:
@@ -84,6 +110,11 @@ def _write_plan(archive: zipfile.ZipFile, saved: SavedPlan) -> None:
     fields = ("key", "kind", "part", "at", "values", "note")
     log = list(LogEntry.objects.filter(plan=saved).values(*fields))
     archive.writestr(f"{folder}/log.json", json.dumps(log, indent=1, cls=DjangoJSONEncoder))
+    compared = list(saved.trials.values("title", "differs", "measure", "first", "second", "began"))
+    archive.writestr(f"{folder}/trials.json", json.dumps(compared, indent=1, cls=DjangoJSONEncoder))
+    for files in _more:
+        for name, content in files(saved):
+            archive.writestr(f"{folder}/{name}", content)
     photos = LogPhoto.objects.filter(entry__plan=saved).values_list("entry__key", "image")
     for key, image in photos.iterator():
         archive.writestr(f"{folder}/photos/{key}.jpg", bytes(image))
