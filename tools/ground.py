@@ -797,7 +797,9 @@ def _with_demo_served(script: str) -> int:
         with running_database(f"postgres-{script}", durable=False, afresh=True) as (_, environment):
             environment["BATHYS_DEMO"] = "1"
             prepare_application(environment)
-            with served(environment, script, 0, 2) as (address, _):
+            with served(environment, script, 0, 2) as (address, crew):
+                if script == "shots":
+                    crew.start("simulated boards", "tools/manage.py", "rig", "--to", address)
                 return _checked(["python", f"tools/{script}.py", address], environment=environment)
 
 

@@ -47,7 +47,7 @@ def test_two_beds_of_two_plans_are_compared(
     page = browser.get(address).content.decode()
     assert "gives" in page
     assert "Deep &lt;b&gt;bed" in page
-    assert "What ought to be equal" in page
+    assert "What should be equal" in page
     assert "It lies between 0.798 kg and 1.08 kg, to 95 %" in page
     assert "measure more often" in page  # five pairs are few
     browser.post(reverse("delete_trial", args=[saved.key, Trial.objects.get().pk]))
