@@ -1,18 +1,22 @@
 """The jobs of a plan: each once, by what loads up, and as a calendar that others read."""
 
+import math
 from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
 from icalendar import Calendar
 
-from bathys.documents import routine_ics
+from bathys.documents import routine_ics, season_ics
 from bathys.edits import Edit, apply_edits
 from bathys.evaluation import evaluate
-from bathys.plan import load_plan
+from bathys.plan import Plan, load_plan
 from bathys.quality.sludge import sludge_of
 from bathys.quality.solids import solids_of
-from bathys.routine import jobs_of
+from bathys.quality.sowing import rotas_of
+from bathys.quality.starting import ready_after
+from bathys.routine import jobs_of, season_steps
+from bathys.units import fill_sentence
 from tests.conftest import EXAMPLE
 
 LAYOUTS = sorted(EXAMPLE.parent.glob("*.json"))
@@ -62,3 +66,40 @@ def test_the_calendar_is_read_again_with_every_job() -> None:
         after = 0 if job.days == 1 else job.days
         assert event["dtstart"].dt == begins + timedelta(days=after)
         assert " L" not in str(event["description"]).replace(" Lo", "")
+
+
+def test_the_first_season_goes_in_its_order_and_its_dates_hang_together() -> None:
+    """By hand: seedlings stand for their weeks before they are planted out, and plants from there
+    to harvest; fish come once the water is ready, three days after the plants."""
+    found = evaluate(load_plan((Path(EXAMPLE).parent / "fish-and-leaves.json").read_bytes()))
+    steps = {step.key: step for step in season_steps(found)}
+    days = [step.day for step in season_steps(found)]
+    assert days == sorted(days)
+    assert [steps[k].day for k in ("fill", "try", "cut", "cycle")] == [0, 1, 2, 3]
+    about, soonest, latest = ready_after(found)
+    assert about is not None and soonest is not None and latest is not None
+    stock = steps["stock"]
+    assert (stock.day, stock.latest) == (3 + math.ceil(about), 3 + math.ceil(latest))
+    assert stock.soonest <= stock.day <= stock.latest
+    for rota in rotas_of(found):
+        crop = rota.vessel.crop
+        assert crop is not None
+        sow, plant, cut = (steps[f"{k}-{rota.vessel.id}"].day for k in ("sow", "plant", "harvest"))
+        assert plant == stock.day - 3
+        assert sow == max(round(plant - 7 * crop.grows.weeks_raised), 0)
+        assert cut == round(plant + 7 * crop.grows.weeks_in_bed)
+    for step in steps.values():
+        assert fill_sentence(step.text, step.figures, "us", {}).endswith(".")
+
+
+def test_without_fish_only_the_water_is_tried(demo_plan: Plan) -> None:
+    assert [s.key for s in season_steps(evaluate(demo_plan))] == ["fill", "try", "cut"]
+
+
+def test_the_first_season_is_read_by_a_calendar() -> None:
+    found = evaluate(load_plan((Path(EXAMPLE).parent / "fish-and-leaves.json").read_bytes()))
+    steps = season_steps(found)
+    content = season_ics(steps, "Plan, with; marks", "key", date(2027, 3, 1), "metric")
+    events = list(Calendar.from_ical(content).walk("VEVENT"))
+    assert len(events) == len(steps)
+    assert {str(e["summary"]): e.decoded("dtstart") for e in events}["Fill it"] == date(2027, 3, 1)

@@ -107,6 +107,8 @@ MATRIX: dict[str, Row] = {
     "calendar_link": _DO,
     "log_chart": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
     "away": _LOOK,
+    "first_season": _BOTH,
+    "first_season_ics": ((LOGIN, GONE, MOVED), (WRONG, WRONG, WRONG)),
     "season_report": _LOOK,
     "trials": ((LOGIN, GONE, PAGE), (LOGIN, GONE, FORM)),
     "delete_trial": ((WRONG, WRONG, WRONG), (LOGIN, GONE, GONE)),

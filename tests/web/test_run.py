@@ -270,3 +270,23 @@ def test_a_sheet_for_whoever_looks_after_it_has_each_days_jobs(
         answer = browser.get(address, typed)
         assert answer.status_code == 422
         assert words in answer.content.decode()
+
+
+def test_the_first_season_has_dates_once_its_day_is_told(saved: SavedPlan, browser: Client) -> None:
+    address = reverse("first_season", args=[saved.key])
+    assert "day 2" in browser.get(address).content.decode()
+    wrong = browser.post(address, {"day": "next spring"})
+    assert wrong.status_code == 422
+    assert "Write a day such as" in wrong.content.decode()
+    assert "next spring" in wrong.content.decode()
+    assert browser.post(address, {"day": "1830-01-01"}).status_code == 422
+    file = reverse("first_season_ics", args=[saved.key])
+    assert browser.get(file).status_code == 302
+    day = timezone.localdate() + timedelta(days=10)
+    assert browser.post(address, {"day": day.isoformat()}).status_code == 302
+    page = browser.get(address).content.decode()
+    assert f"{(day + timedelta(days=2)):%Y}" in page
+    assert "Pull the plug once" in page
+    assert browser.get(file)["Content-Type"].startswith("text/calendar")
+    browser.post(address, {"day": ""})
+    assert "Tell the day" in browser.get(address).content.decode()

@@ -6,7 +6,7 @@ Public: :func:`build_tables`, :func:`order_of_work`, :func:`workbook`, :func:`ta
 """
 
 from bathys.documents.build_sheet import SIDE_WORDS, build_tables
-from bathys.documents.calendar import routine_ics
+from bathys.documents.calendar import routine_ics, season_ics
 from bathys.documents.changes import ChangedRow, KeptRows, changed_rows, kept_rows, moved_rows
 from bathys.documents.dxf import ground_dxf, templates_dxf
 from bathys.documents.epanet import NothingPumped, pumped_inp
@@ -39,6 +39,7 @@ __all__ = [
     "pages_of",
     "pumped_inp",
     "routine_ics",
+    "season_ics",
     "season_tables",
     "stands_table",
     "table_csv",

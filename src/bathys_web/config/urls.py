@@ -24,6 +24,7 @@ from bathys_web.plans.views import pumps as pump_views
 from bathys_web.plans.views import report as report_views
 from bathys_web.plans.views import run as run_views
 from bathys_web.plans.views import stands as stands_views
+from bathys_web.plans.views import start as start_views
 from bathys_web.plans.views import trials as trial_views
 
 urlpatterns = [
@@ -138,6 +139,12 @@ urlpatterns = [
         "plans/<uuid:key>/run/trials/<int:pk>/delete/",
         trial_views.delete_trial,
         name="delete_trial",
+    ),
+    path("plans/<uuid:key>/run/first-season/", start_views.first_season, name="first_season"),
+    path(
+        "plans/<uuid:key>/run/first-season.ics",
+        start_views.first_season_ics,
+        name="first_season_ics",
     ),
     path("plans/<uuid:key>/run/away/", away_views.away, name="away"),
     path("plans/<uuid:key>/run/as-built/", as_built_views.as_built, name="as_built"),

@@ -39,6 +39,7 @@ class SavedPlan(models.Model):
     locked = ArrayField(models.CharField(max_length=40), default=list)  # ids of parts that stay
     brief = models.JSONField(default=dict)  # what was typed of it on the page of briefs; or nothing
     calendar = models.UUIDField(null=True, unique=True)  # who knows it reads the plan's calendar
+    fills_on = models.DateField(null=True)  # the day on which its first season begins
     reasons = models.JSONField(default=list)  # why each size was so, as sized from the brief
     created = models.DateTimeField(auto_now_add=True)
     touched = models.DateTimeField(auto_now=True)

@@ -5,6 +5,7 @@ from datetime import datetime
 
 from bathys.evaluation import Evaluation
 from bathys.fieldlog import Logged, season_of
+from bathys.instruments import drying_of
 from bathys.units import System, fill_sentence
 from bathys_web.plans.models import LogEntry
 
@@ -79,7 +80,10 @@ def season_words(
     if season.hours > 0.0:
         said.append(("{time:hours} of work.", {"time": season.hours}))
     if season.topped_up > 0.0:
-        said.append(("{water:volume} of water topped up.", {"water": season.topped_up}))
+        words = "{water:volume} of water topped up, {day:volume} a day; by the plan {dry:volume} dry off."
+        dry = 86400.0 * drying_of(found.plan)
+        day = season.topped_up / max(season.days, 1.0)
+        said.append((words, {"water": season.topped_up, "day": day, "dry": dry}))
     if season.sludge > 0.0:
         said.append(("{sludge:volume} of sludge let out.", {"sludge": season.sludge}))
     if said:
