@@ -333,3 +333,15 @@ def test_an_hour_that_comes_twice_is_read_twice_and_one_that_never_was_is_refuse
     assert "clocks are put forward" in whys[0]
     assert "formula" in whys[1]
     assert "no time such as" in whys[2]
+
+
+def test_two_gauges_at_one_vessel_tell_its_water_once() -> None:
+    times, levels = _flat(0.5)
+    falls = Series(times, levels - 0.2 * np.maximum(times - 12.0 * _HOUR, 0.0) / _HOUR)
+    again = Channel("again", "level", "T")
+    bands = {"level-T": _STILL_BAND, "again": _STILL_BAND}
+    told = {"level-T": falls, "again": falls}
+    one = missing_water([_TANK], bands, told, 14.0 * _HOUR)
+    two = missing_water([_TANK, again], bands, told, 14.0 * _HOUR)
+    assert one == two
+    assert one is not None

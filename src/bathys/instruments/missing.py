@@ -92,11 +92,12 @@ def missing_water(
         Over the shortest time in which it is beyond doubt; None where it is not, or where too
         little is measured
     """
-    levels = [
-        (c, bands[c.key], series[c.key])
-        for c in channels
+    of_part = {
+        c.part: (c, bands[c.key], series[c.key])
+        for c in reversed(channels)  # of several at one vessel the first counts, and once
         if c.kind in ("level", "below") and c.key in bands and c.key in series
-    ]
+    }
+    levels = list(of_part.values())
     if not levels:
         return None
     slowest = max(band.period for _, band, _ in levels)

@@ -38,6 +38,6 @@ CHECKED = (
     Checked("Harmful share of ammonia", "the table of Emerson 1975 (memory)", "1%"),
     Checked("Evaporation: saturated vapour", "IAPWS-IF97", "0.5%"),
     Checked("A plan fitted to readings", "210 hidden figures of simulated layouts", "80% in band"),
-    Checked("Alarms", "30 quiet simulated days, each simulated failure", "none; an hour"),
+    Checked("Alarms", "30 quiet simulated days; each simulated failure", "no false one; an hour"),
 )
 """Of the published laws behind the figures."""

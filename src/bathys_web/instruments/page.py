@@ -215,6 +215,7 @@ def _reading(
         "pk": row.pk,
         "what": CHANNEL_KINDS[row.kind].title,
         "part": row.part,
+        "board": row.board.name,
         "name": names.get(row.part, row.part),
         "is_there": row.part in names,
         "at": at,

@@ -21,7 +21,7 @@ from bathys_web.plans.storing import assessment_of
 
 __all__ = ["trial_told"]
 
-_RARE = 0.01
+_RARE, _FEWEST = 0.01, 3
 _SEEN = 0.2  # of a difference that is worth seeing (assumed) [-]
 
 
@@ -69,13 +69,21 @@ def trial_told(trial: Trial, found: Evaluation, now: datetime, units: System) ->
         "counts": (len(first), len(second)),
         "means": [show(m, measure.quantity, units) for m in result.means] if result else [],
         "spreads": [show(s, measure.quantity, units) for s in result.spreads] if result else [],
-        "words": _verdict(result, names, measure.quantity, units),
+        "words": _verdict(result, (len(first), len(second)), names, measure.quantity, units),
         "needed": _needed(result, units),
         "conditions": [_condition(row, units) for row in rows],
     }
 
 
-def _verdict(result: Comparison | None, names: Sequence[str], quantity: str, units: System) -> str:
+def _verdict(
+    result: Comparison | None,
+    counts: tuple[int, int],
+    names: Sequence[str],
+    quantity: str,
+    units: System,
+) -> str:
+    if result is None and min(counts) >= _FEWEST:
+        return "As entered they do not differ at all: nothing varies that could be compared."
     if result is None:
         return "Three measurements of either are needed before anything can be said."
     way = "more" if result.means[1] > result.means[0] else "less"

@@ -183,10 +183,11 @@ def _grown(found: Evaluation) -> Iterator[_Row]:
             mass = round(18 * 0.19 * (0.9 + 0.08 * place) - 0.1 * number, 2)
             values = {"what": "lettuce", "count": 18.0, "mass": mass, "value": 27.0}
             yield _DAYS - day, "harvest", raft, values, ""
-    for bed in beds:
+    for number, bed in enumerate(beds):
         yield _DAYS - 32, "sown", bed, {"what": "tomatoes, as seedlings", "count": 3.0}, ""
         for place, day in enumerate((78, 84, 90)):
-            values = {"what": "tomatoes", "mass": round(0.8 + 0.45 * place, 2), "value": 4.0}
+            ripe = round(0.8 + 0.45 * place + number * (0.3 - 0.12 * place), 2)
+            values = {"what": "tomatoes", "mass": ripe, "value": 4.0}
             yield _DAYS - day, "harvest", bed, values, ""
     yield (
         27,
