@@ -80,7 +80,7 @@ def season_words(
     if season.hours > 0.0:
         said.append(("{time:hours} of work.", {"time": season.hours}))
     if season.topped_up > 0.0:
-        words = "{water:volume} of water topped up, {day:volume} a day; by the plan {dry:volume} dry off."
+        words = "{water:volume} topped up, {day:volume} a day; by the plan {dry:volume} dry off."
         dry = 86400.0 * drying_of(found.plan)
         day = season.topped_up / max(season.days, 1.0)
         said.append((words, {"water": season.topped_up, "day": day, "dry": dry}))
