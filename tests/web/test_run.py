@@ -231,7 +231,7 @@ def test_the_season_so_far_is_told_by_what_was_entered(browser: Client, owner: A
     page = _page(browser, saved).partition("The season so far")[2].partition("</ul>")[0]
     assert "0.4 kg of feed given" in page
     assert "{x:words} <b>: 12 heads, 3 kg harvested." in page
-    assert "60 L of water topped up." in page
+    assert "60 L topped up" in page
     assert "kWh" in page
 
 
