@@ -45,6 +45,7 @@ from bathys_web.plans.paper import PAPERS, Stamp, faults_of, sheet_context
 from bathys_web.plans.plan_status import plan_statuses_of
 from bathys_web.plans.storing import assessment_of
 from bathys_web.plans.views.own import address_of, offer_context_of, own_plan
+from bathys_web.plans.views.papers import paper_state, pdf_file
 
 __all__ = ["begin", "build", "build_file", "build_paper", "build_pdf", "tick_step"]
 
@@ -306,20 +307,7 @@ def build_paper(request: SignedInRequest, key: UUID, paper: str) -> HttpResponse
     saved, found, answer = _paper(request, key, paper)
     if answer is None:
         return redirect("build", key=saved.key)
-    here = f"{request.path}?{request.GET.urlencode()}"
-    if not request.htmx and request.method == "POST":
-        return redirect(here)
-    context = {
-        "answer": answer,
-        "saved": saved,
-        "plan": found.evaluation.plan,
-        "here": here,
-        "file": f"{request.path}file/?{request.GET.urlencode()}",
-        "template": "plans/_paper.html",
-        "in_page": bool(request.htmx),
-    }
-    template = "plans/_paper.html" if request.htmx else "plans/offers/page.html"
-    return render(request, template, context)
+    return paper_state(request, saved, found.evaluation.plan, answer)
 
 
 @require_GET
@@ -345,10 +333,7 @@ def build_pdf(request: SignedInRequest, key: UUID, paper: str) -> HttpResponse:
     if answer is None or not answer.is_done:
         return redirect("build", key=saved.key)
     name = slugify(found.evaluation.plan.name) or "plan"
-    headers = {
-        "Content-Disposition": f'attachment; filename="{name}-r{saved.current.number}-{paper}.pdf"'
-    }
-    return HttpResponse(answer.result, content_type="application/pdf", headers=headers)
+    return pdf_file(answer.result, f"{name}-r{saved.current.number}-{paper}.pdf")
 
 
 def _paper(

@@ -19,6 +19,7 @@ from bathys_web.plans.paper import PAPERS
 from bathys_web.plans.season_report import dated_entries, report_tables, report_words
 from bathys_web.plans.storing import assessment_of
 from bathys_web.plans.views.own import offer_context_of, own_plan
+from bathys_web.plans.views.papers import paper_state, pdf_file
 
 __all__ = ["report", "report_paper", "report_pdf", "report_xlsx"]
 
@@ -113,19 +114,7 @@ def report_paper(request: SignedInRequest, key: UUID, paper: str) -> HttpRespons
         Its state, with a link once it is there
     """
     saved, found, answer = _paper(request, key, paper)
-    if not request.htmx and request.method == "POST":
-        return redirect(request.path)
-    context = {
-        "answer": answer,
-        "saved": saved,
-        "plan": found.plan,
-        "here": request.path,
-        "file": f"{request.path}file/",
-        "template": "plans/_paper.html",
-        "in_page": bool(request.htmx),
-    }
-    template = "plans/_paper.html" if request.htmx else "plans/offers/page.html"
-    return render(request, template, context)
+    return paper_state(request, saved, found.plan, answer)
 
 
 @require_GET
@@ -150,8 +139,7 @@ def report_pdf(request: SignedInRequest, key: UUID, paper: str) -> HttpResponse:
     saved, found, answer = _paper(request, key, paper)
     if not answer.is_done:
         return redirect("season_report", key=saved.key)
-    headers = {"Content-Disposition": f'attachment; filename="{_name(found)}-season-{paper}.pdf"'}
-    return HttpResponse(answer.result, content_type="application/pdf", headers=headers)
+    return pdf_file(answer.result, f"{_name(found)}-season-{paper}.pdf")
 
 
 def _paper(request: SignedInRequest, key: UUID, paper: str) -> tuple[SavedPlan, Evaluation, Answer]:
