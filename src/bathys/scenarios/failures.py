@@ -15,7 +15,6 @@ from bathys.parts.practice import TANK_KEEPS
 from bathys.physics.water import water_at
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run
-from bathys.plan.pumps import Pump
 from bathys.scenarios.periodic_state import PeriodicState
 from bathys.simulation.doings import Doings, always
 from bathys.simulation.errors import NotSimulated
@@ -379,7 +378,7 @@ def _burst(plan: Plan, periodic: PeriodicState, failure: Failure) -> FailureOutc
     held = end.volumes[vessel.id]
     kept = storage.volume_at(pump.inlet_height)
     lost = max(held - kept, 0.0)
-    flow = max(_open_flow(pump), 1e-9)
+    flow = max(pump.curve.most_flow * pump.dial * pump.wear, 1e-9)
     if not vessel.use.keeps_fish:
         return FailureOutcome(failure, "", None, lost, "", None, 1.0, pump.id, lost / flow)
     usual = storage.volume_at(float(periodic.levels(vessel.id).min()) - vessel.floor_height)
@@ -396,7 +395,3 @@ def _burst(plan: Plan, periodic: PeriodicState, failure: Failure) -> FailureOutc
         pump.id,
         lost / flow,
     )
-
-
-def _open_flow(pump: Pump) -> float:
-    return pump.curve.most_flow * pump.dial * pump.wear

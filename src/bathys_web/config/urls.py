@@ -5,8 +5,10 @@ from django.urls import path, re_path
 
 from bathys_web.accounts import views as account_views
 from bathys_web.config.errors import not_found, refused, server_error
-from bathys_web.instruments import file_views as reading_file_views
-from bathys_web.instruments import views as instrument_views
+from bathys_web.instruments.views import api as api_views
+from bathys_web.instruments.views import boards as board_views
+from bathys_web.instruments.views import files as reading_file_views
+from bathys_web.instruments.views import page as instrument_views
 from bathys_web.learn import views as learn_views
 from bathys_web.plans import views
 from bathys_web.plans.views import as_built as as_built_views
@@ -158,11 +160,11 @@ urlpatterns = [
         name="offline_manifest",
     ),
     path("plans/<uuid:key>/run/instruments/", instrument_views.instruments, name="instruments"),
-    path("plans/<uuid:key>/run/instruments/new/", instrument_views.new_board, name="new_board"),
-    path("plans/<uuid:key>/run/instruments/board/<int:pk>/", instrument_views.board, name="board"),
+    path("plans/<uuid:key>/run/instruments/new/", board_views.new_board, name="new_board"),
+    path("plans/<uuid:key>/run/instruments/board/<int:pk>/", board_views.board, name="board"),
     path(
         "plans/<uuid:key>/run/instruments/<int:pk>/",
-        instrument_views.channel_page,
+        board_views.channel_page,
         name="instrument",
     ),
     path("plans/<uuid:key>/run/instruments/seen/", instrument_views.see, name="see_incident"),
@@ -175,8 +177,8 @@ urlpatterns = [
         name="readings_file",
     ),
     path("plans/<uuid:key>/run/instruments/fault/", instrument_views.rig_fault, name="rig_fault"),
-    path("api/readings/", instrument_views.receive, name="receive_readings"),
-    path("api/board/", instrument_views.describe_board, name="describe_board"),
+    path("api/readings/", api_views.receive, name="receive_readings"),
+    path("api/board/", api_views.describe_board, name="describe_board"),
     path("plans/<uuid:key>/run/log.csv", run_views.log_csv, name="log_csv"),
     path("plans/<uuid:key>/run/enter/<slug:kind>/", run_views.enter, name="enter"),
     path("plans/<uuid:key>/run/<int:pk>/photo.jpg", run_views.entry_photo, name="entry_photo"),

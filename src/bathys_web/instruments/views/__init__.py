@@ -1,0 +1,1 @@
+"""Pages of a plan's instruments, and where boards send."""
