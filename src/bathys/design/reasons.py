@@ -201,15 +201,32 @@ def _feeds_settler(plan: Plan, vessel: str) -> bool:
 def _siphons(found: Evaluation) -> Iterator[Reason]:
     for bed in found.beds:
         siphon, window = bed.siphon, bed.cycle.window
+        flow = found.vessels[siphon.stands_in].inflow
+        words = "It starts from {start:flow} and stops up to {stop:flow}; {flow:flow} comes"
+        if window.start.high <= flow <= window.stop.low:
+            words += ", well between."
+        elif flow < window.start.high:
+            words += (
+                ". Its start is known only to between {first:flow} and {last:flow}: trim it on the "
+                "first day."
+            )
+        else:
+            words += (
+                ". Its stop is known only to between {least:flow} and {most:flow}: trim it on the "
+                "first day."
+            )
         yield Reason(
             siphon.id,
             f"size of {siphon.name}",
-            "It starts from {start:flow} and stops up to {stop:flow}; {flow:flow} comes, well "
-            "between.",
+            words,
             {
                 "start": window.start.value,
                 "stop": window.stop.value,
-                "flow": found.vessels[siphon.stands_in].inflow,
+                "flow": flow,
+                "first": window.start.low,
+                "last": window.start.high,
+                "least": window.stop.low,
+                "most": window.stop.high,
             },
         )
 
