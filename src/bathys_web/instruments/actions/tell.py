@@ -100,7 +100,7 @@ def tell(incident: Incident, found: Evaluation, now: datetime) -> None:
 def _send(incident: Incident, found: Evaluation, to: list[str]) -> None:
     words = incident_words(incident, found, "metric")
     page = reverse("instruments", args=[incident.plan.key])
-    lines = [words.title, "", *words.alarms, ""]
+    lines = [words.title, *words.alarms[1:], ""]
     if words.causes:
         lines += ["This fits best:", *words.causes, ""]
     lines += [*words.acts, ""]
