@@ -30,7 +30,7 @@ from paho.mqtt.enums import CallbackAPIVersion
 from bathys.instruments import RigFault, SimulatedRig, usual_channels
 from bathys.plan import Plan
 from bathys.scenarios.failures import Failure
-from bathys_web.instruments.actions.keep_board import NewChannel, add_board
+from bathys_web.instruments.actions.keep_board import NewChannel, add_board, take_token_back
 from bathys_web.instruments.actions.keep_watch import keep_watch
 from bathys_web.instruments.actions.look_after import due_plans, look_after
 from bathys_web.instruments.actions.take_readings import take_readings
@@ -522,3 +522,51 @@ def test_boards_and_readings_are_in_the_archive_of_ones_own_data(
         assert "token" not in archive.read(names["boards.json"]).decode()
         assert "level-t1" in archive.read(names["readings.csv"]).decode()
         assert "trials.json" in names
+
+
+def test_what_turns_grave_is_told_though_something_else_was_seen(
+    board: tuple[Board, str], saved: SavedPlan, demo_plan: Plan, owner: Any
+) -> None:
+    """Somebody has seen that one gauge is silent; then a drain clogs while it still is."""
+    now = timezone.now()
+    keep_watch(saved, owner, True, "", (0, 0), "UTC")
+    _play(board[0], demo_plan, now - timedelta(hours=1))
+    look_after(saved, now)
+    first = look_after(saved, now)
+    assert first is not None
+    assert not first.is_grave
+    Incident.objects.update(seen=now)
+    sent = len(mail.outbox)
+    Reading.objects.all().delete()
+    Rollup.objects.all().delete()
+    later = now + timedelta(hours=2)
+    _play(board[0], demo_plan, later, Failure("blocked", "R2"))
+    level = board[0].channels.get(key="ph-t1")
+    Rollup.objects.filter(channel=level, begin__gt=later - timedelta(hours=1)).delete()
+    grave = look_after(saved, later)
+    assert grave is not None
+    assert grave.pk == first.pk
+    assert grave.is_grave
+    assert grave.seen is None
+    assert len(mail.outbox) == sent + 1
+
+
+def test_where_nothing_is_measured_any_longer_nothing_is_wrong(
+    board: tuple[Board, str], saved: SavedPlan, owner: Any
+) -> None:
+    Incident.objects.create(plan=saved, began=timezone.now())
+    take_token_back(board[0], owner)
+    assert Incident.objects.get().ended is not None
+
+
+def test_a_month_that_another_process_dropped_is_made_again(board: tuple[Board, str]) -> None:
+    channel, old = board[0].channels.all()[0], timezone.now() - timedelta(days=200)
+    write_readings([(channel.pk, old, 0.5)])
+    with connection.cursor() as cursor:
+        cursor.execute(f"DROP TABLE instruments_reading_{old:%Y_%m}")
+    assert write_readings([(channel.pk, old + timedelta(seconds=1), 0.5)]) == 1
+
+
+def test_every_refused_row_is_told(board: tuple[Board, str]) -> None:
+    told = _send(board[1], {"readings": ["x"] * 120}).json()
+    assert [row["row"] for row in told["refused"]] == list(range(1, 121))

@@ -114,15 +114,14 @@ def _harvest(found: Evaluation, entries: Sequence[Logged]) -> Table:
 
 
 def _took(found: Evaluation, entries: Sequence[Logged]) -> Table:
-    season, site = season_of(entries, found), found.plan.site
+    season, currency = season_of(entries, found), found.plan.site.currency
     rows: list[tuple[Cell, ...]] = []
     if season.topped_up:
         rows.append(("Water topped up", Amount(season.topped_up, "volume"), None))
     if season.sludge:
         rows.append(("Sludge let out", Amount(season.sludge, "volume"), None))
-    power = season.energy * site.tariff
     if season.energy and entries:
-        cost = Amount(power, "money")
+        cost = Amount(season.energy_cost, "money")
         rows.append(("Energy of pumps and air, by the plan", Amount(season.energy, "energy"), cost))
     spent = list[tuple[str, float]]()
     for entry in entries:
@@ -138,12 +137,12 @@ def _took(found: Evaluation, entries: Sequence[Logged]) -> Table:
     if season.hours:
         rows.append(("Work", Amount(season.hours, "hours"), None))
     grown = math.fsum(cut.mass for cut in season.harvests)
-    cost_all = power + math.fsum(value for _, value in spent)
+    cost_all = season.energy_cost + math.fsum(value for _, value in spent)
     note = ""
     if grown > 0.0 and spent:
         each = cost_all / grown
-        note = f"{each:.2f} {site.currency} for each kilogram harvested, work not counted."
-    heads = ("What", "How much", f"Cost [{site.currency}]")
+        note = f"{each:.2f} {currency} for each kilogram harvested, work not counted."
+    heads = ("What", "How much", f"Cost [{currency}]")
     return Table("took", "What it took", heads, tuple(rows), note, 2 if rows else None)
 
 

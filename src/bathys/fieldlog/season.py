@@ -11,6 +11,7 @@ from bathys.quality.power import power_of
 __all__ = ["Grown", "Harvest", "Season", "season_of"]
 
 _COUNTED = ("feed", "deaths", "moved", "netted", "top_up", "purge", "harvest", "cost", "hours")
+_YEAR = 365.0  # [d]
 _APART = 14.0  # days between two weighings from which growth is told (assumed)
 
 
@@ -82,6 +83,8 @@ class Season:
         What pumps and air took by the plan, [kWh]
     spent, hours : float
         Money that was spent, [money], and time that was worked, [s]
+    energy_cost : float
+        What that energy cost by the prices of day and night, [money]
     """
 
     days: float
@@ -92,6 +95,7 @@ class Season:
     energy: float
     spent: float = 0.0
     hours: float = 0.0
+    energy_cost: float = 0.0
 
     @property
     def feed(self) -> float:
@@ -147,6 +151,7 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
         days * math.fsum(c.energy for c in power_of(found)),
         _total(of_kind["cost"], "value"),
         _total(of_kind["hours"], "time"),
+        days / _YEAR * math.fsum(c.cost for c in power_of(found)),
     )
 
 

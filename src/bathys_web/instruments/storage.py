@@ -11,7 +11,7 @@ from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
-from django.db import connection, transaction
+from django.db import IntegrityError, connection, transaction
 
 from bathys.instruments import Series
 
@@ -20,6 +20,7 @@ __all__ = ["STEPS", "RolledUp", "drop_old", "latest_of", "rolled_up", "series_of
 STEPS = (60, 3600, 86400)
 """Readings are rolled up to so long [s]."""
 
+_MAKING_PARTS = 7_316_204  # name of the lock under which partitions are made
 _RAW_KEPT, _MINUTES_KEPT = timedelta(days=100), timedelta(days=400)
 
 _SQL = {
@@ -52,7 +53,9 @@ def _part_made(year: int, month: int) -> None:
     begin = datetime(year, month, 1, tzinfo=UTC)
     end = datetime(year + month // 12, month % 12 + 1, 1, tzinfo=UTC)
     name = f"instruments_reading_{year:04d}_{month:02d}"
-    with connection.cursor() as cursor:
+    with transaction.atomic(), connection.cursor() as cursor:
+        # One after the other: the first messages of a month come to several processes at once.
+        cursor.execute("SELECT pg_advisory_xact_lock(%s)", [_MAKING_PARTS])
         cursor.execute(
             f"CREATE TABLE IF NOT EXISTS {name} PARTITION OF instruments_reading "
             f"FOR VALUES FROM ('{begin.isoformat()}') TO ('{end.isoformat()}')"
@@ -74,6 +77,14 @@ def write_readings(rows: Sequence[tuple[int, datetime, float]]) -> int:
     """
     if not rows:
         return 0
+    try:
+        return _write(rows)
+    except IntegrityError:  # another process has dropped a month that this one knew to be there
+        _part_made.cache_clear()
+        return _write(rows)
+
+
+def _write(rows: Sequence[tuple[int, datetime, float]]) -> int:
     for year, month in {(at.astimezone(UTC).year, at.astimezone(UTC).month) for _, at, _ in rows}:
         _part_made(year, month)
     channels, times, values = (list(column) for column in zip(*rows, strict=True))

@@ -8,12 +8,13 @@ from datetime import datetime, timedelta
 from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
+from django.utils import timezone
 from django.utils.crypto import salted_hmac
 
 from bathys.instruments import CHANNEL_KINDS, unit_labels
 from bathys.scenarios.failures import Failure
 from bathys_web.instruments.actions.take_readings import hashed
-from bathys_web.instruments.models import Board, BoardChannel, RigFault
+from bathys_web.instruments.models import Board, BoardChannel, Incident, RigFault
 from bathys_web.plans.models import SavedPlan
 
 __all__ = [
@@ -234,6 +235,7 @@ def delete_channel(channel: BoardChannel, user: User) -> None:
     """
     _check_owner(channel.board.plan, user)
     channel.delete()
+    _end_unwatched(channel.board.plan)
 
 
 def take_token_back(board: Board, user: User) -> None:
@@ -253,6 +255,7 @@ def take_token_back(board: Board, user: User) -> None:
     """
     _check_owner(board.plan, user)
     Board.objects.filter(pk=board.pk).update(token_hash=None)
+    _end_unwatched(board.plan)
 
 
 def delete_board(board: Board, user: User) -> None:
@@ -272,6 +275,14 @@ def delete_board(board: Board, user: User) -> None:
     """
     _check_owner(board.plan, user)
     board.delete()
+    _end_unwatched(board.plan)
+
+
+def _end_unwatched(saved: SavedPlan) -> None:
+    """Where nothing is measured any longer, nothing is told to be wrong."""
+    left = BoardChannel.objects.filter(board__plan=saved).exclude(board__token_hash=None)
+    if not left.exists():
+        Incident.objects.filter(plan=saved, ended=None).update(ended=timezone.now())
 
 
 def add_fault(board: Board, user: User, failure: Failure, now: datetime) -> RigFault:

@@ -139,6 +139,7 @@ def _noted(
             return None
         began = datetime.fromtimestamp(min(a.since for a in alarms), UTC)
         incident = Incident.objects.create(plan=saved, began=began)
+    was_open = set(incident.alarms.filter(ended=None).values_list("name", flat=True))
     for alarm in alarms:
         told: dict[str, Any] = {
             "kind": alarm.kind,
@@ -154,7 +155,11 @@ def _noted(
         )
     lasting = incident.alarms.filter(ended=None)
     lasting.exclude(name__in=[a.name for a in alarms]).update(ended=now)
-    incident.is_grave = incident.is_grave or any(ALARMS[a.kind].is_grave for a in alarms)
+    joined = any(ALARMS[a.kind].is_grave and a.name not in was_open for a in alarms)
+    if joined and (not incident.is_grave or incident.seen is not None):
+        # Somebody has seen something else: this is told as if it were the first.
+        incident.seen = incident.told = incident.told_again = None
+    incident.is_grave = incident.is_grave or joined
     if not alarms:
         incident.ended = now
     incident.save()

@@ -4,7 +4,7 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
-from django.db import OperationalError
+from django.db import IntegrityError, OperationalError
 from django.utils import timezone
 
 from bathys_web.instruments.actions.take_readings import (
@@ -74,7 +74,7 @@ def take_message(body: bytes, token: str | None = None) -> MessageAnswer:
         return _refused(400, f"Send “readings”, a list of at most {MOST_READINGS}.")
     try:
         taken = take_readings(board, rows)
-    except OperationalError:  # two messages of one board crossed
+    except (IntegrityError, OperationalError):  # two crossed, or a channel was just deleted
         return _refused(503, "Send it again in a moment.")
     refused = [{"row": number, "why": why} for number, why in taken.refused]
     told = {"kept": taken.kept, "known": taken.known, "refused": refused}

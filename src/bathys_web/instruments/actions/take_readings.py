@@ -22,7 +22,6 @@ MOST_READINGS = 500
 
 _AHEAD = timedelta(minutes=10)
 _OLDEST = timedelta(days=400)
-_MOST_REFUSED = 50
 
 
 class BadToken(ValueError):
@@ -110,7 +109,7 @@ def take_readings(board: Board, rows: Sequence[Any]) -> Taken:
         except ValueError as why:
             refused.append((number, str(why)))
     kept, known = take_rows(board, good, now)
-    return Taken(kept, known, tuple(refused[:_MOST_REFUSED]))
+    return Taken(kept, known, tuple(refused))
 
 
 def take_rows(

@@ -38,7 +38,12 @@ class Command(BaseCommand):
             try:
                 now = timezone.now()
                 for saved in due_plans(now):
-                    look_after(saved, now)
+                    try:
+                        look_after(saved, now)
+                    except DatabaseError:
+                        raise
+                    except Exception:  # one plan that cannot be watched leaves the others watched
+                        log.exception("plan %s could not be gone through", saved.pk)
             except DatabaseError:
                 log.warning("the database was not reached; tried again in a moment")
                 connection.close()
