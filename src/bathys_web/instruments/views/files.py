@@ -131,7 +131,7 @@ def _looked_at(
         told["sample"] = [
             {
                 "row": r.row,
-                "head": shape.heads[r.column],
+                "head": shape.heads[r.column] if r.column >= 0 else "",
                 "at": r.at,
                 "value": r.value,
                 "why": r.why,
