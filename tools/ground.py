@@ -580,8 +580,11 @@ def demo() -> int:
         prepare_environment("run")
         with running_database("postgres", durable=True) as (database, environment):
             environment["BATHYS_DEMO"] = "1"
+            phone = _free_port()
+            environment.setdefault("BATHYS_PUSH_URL", f"http://127.0.0.1:{phone}")
             prepare_application(environment)
             with served(environment, "demo", FIRST_PORT, 2) as (address, crew):
+                crew.start("stand-in phone", "tools/manage.py", "phone", "--port", str(phone))
                 if environment.get("BATHYS_MQTT_HOST"):
                     crew.start("listener at the broker", "tools/manage.py", "listen")
                 crew.start("simulated boards", "tools/manage.py", "rig", "--to", address)
@@ -708,9 +711,19 @@ def test() -> int:
             return _side_by_side(environment)
 
 
+def _marked(mark: str) -> list[str]:
+    """Files of the engine's tests in which some are marked: to read all takes as long as these."""
+    files = sorted((PROJECT / "tests" / "engine").glob("test_*.py"))
+    return [
+        str(path.relative_to(PROJECT))
+        for path in files
+        if f"pytest.mark.{mark}" in path.read_text(encoding="utf-8")
+    ]
+
+
 _TESTS = {
     "engine": ["-p", "no:django", "src/bathys", "tests/engine", "tests/hunt"],
-    "uncompiled": ["-p", "no:django", "-m", "uncompiled", "tests/engine"],
+    "uncompiled": ["-p", "no:django", "-m", "uncompiled", *_marked("uncompiled")],
     "ground": ["tests/ground"],
     "site": ["tests/web", "tests/browser"],
 }

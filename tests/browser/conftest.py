@@ -9,6 +9,7 @@ from django.core.cache import cache
 from django.test.testcases import LiveServerThread, _StaticFilesHandler
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from tests.emptied import write_nothing_after_emptying
 from tests.queue_worker import worker
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright keeps a loop in the test's thread
@@ -22,6 +23,12 @@ class _Server:
 
     def __init__(self, thread: LiveServerThread) -> None:
         self.url = f"http://{thread.host}:{thread.port}"
+
+
+@pytest.fixture(scope="session", autouse=True)
+def quick_emptying(django_db_setup: Any) -> None:
+    """For all that is tested here."""
+    write_nothing_after_emptying()
 
 
 @pytest.fixture

@@ -130,7 +130,9 @@ def _barriers(page: Page) -> list[str]:
     expect(page.locator(".htmx-request")).to_have_count(0, timeout=20_000)
     page.evaluate(AXE)
     found: list[dict[str, Any]] = page.evaluate(
-        "tags => axe.run(document, {runOnly: tags}).then(r => r.violations)", WCAG
+        "tags => axe.run(document, {runOnly: tags, resultTypes: ['violations'], selectors: false})"
+        ".then(r => r.violations)",
+        WCAG,
     )
     barriers = [
         f"{v['id']}: {v['nodes'][0]['html'][:120]}"

@@ -13,6 +13,13 @@ from bathys_web.computing.models import Computation
 from bathys_web.computing.results import pack
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.models import SavedPlan
+from tests.emptied import write_nothing_after_emptying
+
+
+@pytest.fixture(scope="session", autouse=True)
+def quick_emptying(django_db_setup: Any) -> None:
+    """For all that is tested here."""
+    write_nothing_after_emptying()
 
 
 @pytest.fixture
@@ -42,9 +49,11 @@ def browser(owner: Any) -> Client:
 
 
 @pytest.fixture(autouse=True)
-def quick_hashes(settings: Any) -> None:
-    """A password's hash is slow on purpose; here thirty are made in a test."""
+def quick_settings(settings: Any) -> None:
+    """What is slow and not what is tested: a password's hash is slow on purpose, and each client
+    would list all static files anew, which the browser's tests fetch for real."""
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    settings.MIDDLEWARE = [each for each in settings.MIDDLEWARE if "whitenoise" not in each]
 
 
 @pytest.fixture(autouse=True)

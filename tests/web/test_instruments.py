@@ -353,7 +353,7 @@ def test_a_newcomer_adds_boards_and_is_told_what_is_wrong(
     assert "a time of the day" in browser.post(watch, wrong).content.decode()
     wrong = {"quiet_from": "22:00", "quiet_until": "07:00", "also_to": "nobody"}
     assert "no e-mail address" in browser.post(watch, wrong).content.decode()
-    right = {"quiet_from": "21:30", "quiet_until": "06:00", "also_to": "", "mails": "1"}
+    right = {"quiet_from": "21:30", "quiet_until": "06:00", "also_to": "", "ways": ["mail"]}
     assert browser.post(watch, right).status_code == 302
     assert 'value="21:30"' in browser.get(page).content.decode()
 
@@ -529,7 +529,7 @@ def test_what_turns_grave_is_told_though_something_else_was_seen(
 ) -> None:
     """Somebody has seen that one gauge is silent; then a drain clogs while it still is."""
     now = timezone.now()
-    keep_watch(saved, owner, True, "", (0, 0), "UTC")
+    keep_watch(saved, owner, ["mail"], "", (0, 0), "UTC")
     _play(board[0], demo_plan, now - timedelta(hours=1))
     look_after(saved, now)
     first = look_after(saved, now)

@@ -29,6 +29,8 @@ from tests.web.pages import offer_after
 pytestmark = pytest.mark.django_db
 EXAMPLES = sorted(p.stem for p in EXAMPLE.parent.glob("*.json"))
 HTMX = {"HX-Request": "true"}
+ALONE = ("bench-top", "decoupled-pair", "fish-and-leaves", "split-flow", "two-pump-timed")
+"""Examples that have each kind of bench and offer: there each is a page of its own too."""
 
 
 @pytest.fixture
@@ -54,13 +56,15 @@ def test_every_example_has_a_page_and_every_list(browser: Client, owner: Any, na
     for kind in LISTS:
         address = reverse("offers", args=[saved.key, kind]) + f"?run={plan.runs[0].id}"
         assert browser.get(address, headers=HTMX).status_code == 200
-        assert "Back to" in browser.get(address).content.decode()
+        if name in ALONE:
+            assert "Back to" in browser.get(address).content.decode()
     for bench in benches_of(plan):
         address = reverse("bench", args=[saved.key, bench.key])
         whole = browser.get(address, headers=HTMX).content.decode()
         assert bench.asks in whole
         assert not re.search(r"\bnan\b", whole, re.IGNORECASE)
-        assert "Back to" in browser.get(address).content.decode()
+        if name in ALONE:
+            assert "Back to" in browser.get(address).content.decode()
 
 
 def test_a_remedy_is_one_press(browser: Client, twin: SavedPlan) -> None:

@@ -290,3 +290,15 @@ def test_the_first_season_has_dates_once_its_day_is_told(saved: SavedPlan, brows
     assert browser.get(file)["Content-Type"].startswith("text/calendar")
     browser.post(address, {"day": ""})
     assert "Tell the day" in browser.get(address).content.decode()
+
+
+def test_a_scanned_label_leads_to_what_is_written_down_at_its_part(
+    browser: Client, split: SavedPlan
+) -> None:
+    address = reverse("plan", args=[split.key])
+    scanned = browser.get(address, {"part": "P1", "of": "1"}).content.decode()
+    assert "Write down here" in scanned
+    for kind, is_there in (("watts", True), ("lift", True), ("bucket", False), ("job", False)):
+        assert (f"{reverse('enter', args=[split.key, kind])}?part=P1" in scanned) == is_there
+    for other in ({"part": "P1"}, {"part": "nothing", "of": "1"}, {"of": "1"}):
+        assert "Write down here" not in browser.get(address, other).content.decode()

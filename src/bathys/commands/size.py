@@ -180,20 +180,24 @@ def pipe_data(found: Evaluation, run: Run) -> dict[str, Any]:
     dict of str to object
         Figures in SI units, by name
     """
-    names = (
-        "standard",
-        "nominal",
-        "bore",
-        "flow",
-        "velocity",
-        "loss",
-        "energy_year",
-        "half_flow",
-        "is_now",
-        "is_advised",
-    )
-    options = bore_options(found.balance, run)
-    return {"run": run.id, "bores": [{n: getattr(o, n) for n in names} for o in options]}
+    return {
+        "run": run.id,
+        "bores": [
+            {
+                "standard": o.size.standard,
+                "nominal": o.size.nominal,
+                "bore": o.size.bore,
+                "flow": o.flow,
+                "velocity": o.velocity,
+                "loss": o.loss,
+                "energy_year": o.energy_year,
+                "half_flow": o.half_flow,
+                "is_now": o.is_now,
+                "is_advised": o.is_advised,
+            }
+            for o in bore_options(found.balance, run)
+        ],
+    }
 
 
 def valves_text(found: Evaluation, units: System) -> str:

@@ -176,7 +176,13 @@ def _host(plan: Plan, vessel: Vessel) -> str:
     return vessel.id
 
 
+@cached(
+    LRUCache(maxsize=1024),
+    key=lambda vessel, x, y, turned, is_told: (id(vessel), x, y, turned, is_told),
+    lock=Lock(),
+)
 def _at(vessel: Vessel, x: float, y: float, turned: float, *, is_told: bool) -> Placed:
+    """Kept with its vessel, so that no other can have its identity."""
     shape = affinity.rotate(footprint_of(vessel.shape), turned, origin=(0.0, 0.0))
     return Placed(vessel, x, y, turned, is_told, affinity.translate(shape, x, y))
 

@@ -184,6 +184,38 @@ def laid_routes(plan: Plan) -> tuple[RunRoute, ...]:
 def _route(
     plan: Plan, run: Run, places: Mapping[str, Placed], joints: Mapping[str, XY]
 ) -> RunRoute:
+    """The way of one run; kept, since a drag moves few of them."""
+    ends = tuple(_end(plan, place, places, joints) for place in (run.start, run.end))
+    told = run.route.corners if run.route is not None else None
+    heights = _heights(plan, run, [c.height for c in told]) if told is not None else ()
+    key = (id(run), heights, *(end if spot is None else (id(spot), *end) for end, spot in ends))
+    with _routes_lock:
+        known = _routes.get(key)
+    if known is None:
+        # What it was found from is kept with it, so that nothing else can have its identity.
+        known = (run, ends, _led(plan, run, places, joints, heights))
+        with _routes_lock:
+            _routes[key] = known
+    return known[2]
+
+
+_routes: LRUCache[tuple[object, ...], tuple[Run, object, RunRoute]] = LRUCache(maxsize=4096)
+_routes_lock = Lock()
+
+
+def _end(
+    plan: Plan, place: str, places: Mapping[str, Placed], joints: Mapping[str, XY]
+) -> tuple[XY, Placed | None]:
+    return _middle(plan, place, places, joints), places.get(_owner(plan, place))
+
+
+def _led(
+    plan: Plan,
+    run: Run,
+    places: Mapping[str, Placed],
+    joints: Mapping[str, XY],
+    heights: tuple[float, ...],
+) -> RunRoute:
     start, end = (_middle(plan, place, places, joints) for place in (run.start, run.end))
     told = run.route.corners if run.route is not None else None
     if told is not None:
@@ -203,7 +235,6 @@ def _route(
     first = _at_wall(plan, run.start, places, start, [*corners, end][0])
     last = _at_wall(plan, run.end, places, end, [start, *corners][-1])
     points = tuple((round(x, 4), round(y, 4)) for x, y in (first, *corners, last))
-    heights = _heights(plan, run, [c.height for c in told]) if told is not None else ()
     return RunRoute(run, points, told is not None, heights)
 
 

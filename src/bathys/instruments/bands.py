@@ -57,7 +57,7 @@ class Band:
 
 
 def bands_of(
-    found: Evaluation, periodic: PeriodicState, channels: Iterable[Channel]
+    found: Evaluation, periodic: PeriodicState | None, channels: Iterable[Channel]
 ) -> dict[str, Band]:
     """Bands of instruments while all is well.
 
@@ -65,15 +65,16 @@ def bands_of(
     ----------
     found : Evaluation
         The numbers of the plan
-    periodic : PeriodicState
-        The same followed until it repeats itself
+    periodic : PeriodicState or None
+        The same followed until it repeats itself; none where it is not followed
     channels : iterable of Channel
         What is measured
 
     Returns
     -------
     dict of str to Band
-        By the channel's key; without those that nothing is expected of
+        By the channel's key; without those that nothing is expected of, such as levels of a plan
+        that is not followed
     """
     bands = dict[str, Band]()
     for channel in channels:
@@ -84,10 +85,11 @@ def bands_of(
     return bands
 
 
-def _band(found: Evaluation, periodic: PeriodicState, channel: Channel) -> Band | None:
+def _band(found: Evaluation, periodic: PeriodicState | None, channel: Channel) -> Band | None:
     plan, part = found.plan, channel.part
-    if channel.kind in ("level", "below", "contact") and part in periodic.through.nodes:
-        return _level_band(plan, periodic, channel)
+    if channel.kind in ("level", "below", "contact"):
+        is_followed = periodic is not None and part in periodic.through.nodes
+        return _level_band(plan, periodic, channel) if periodic and is_followed else None
     if channel.kind == "watts" and part in found.duties:
         return _running(found.duties[part].power, _rests(plan, part))
     if channel.kind == "flow":

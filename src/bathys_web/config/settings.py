@@ -212,5 +212,8 @@ MQTT_PASSWORD = os.environ.get("BATHYS_MQTT_PASSWORD", "")
 MQTT_TLS = os.environ.get("BATHYS_MQTT_TLS") == "1"
 """A broker at which boards publish; none where no host is told."""
 
+PUSH_URL = os.environ.get("BATHYS_PUSH_URL", "")
+"""A push service that takes messages for phones; none where no address is told."""
+
 PATIENCE = 0.3
 """How long a page's request waits for what takes long, before it is to ask again [s]."""

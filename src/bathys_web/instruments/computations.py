@@ -25,11 +25,14 @@ def _instruments(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> E
 
     try:
         found = evaluate(plan)
+    except NotSolved as error:
+        return f"The flows of this plan are not known: {error}"
+    try:
         periodic = find_periodic_state(plan, None, goes_on)
         bands = bands_of(found, periodic, channels)
         usual = usual_readings(found, periodic, channels)
         signatures = signatures_of(found, periodic, channels, goes_on)
     except (NotSimulated, NotSolved) as error:
-        return f"This plan is not followed through time: {error}"
+        return Expected(bands_of(found, None, channels), (), str(error))
     noticed = noticed_after(signatures, channels, bands, usual)
     return Expected(bands, tuple(noticed.items()))

@@ -30,10 +30,14 @@ class Expected:
         By the channel's number
     noticed : tuple of (Failure, float or None)
         How soon each failure is noticed, [s]; None where it is not
+    unfollowed : str
+        Why the plan is not followed through time, so that nothing is expected of its levels; empty
+        where it is
     """
 
     bands: Mapping[str, Band]
     noticed: tuple[tuple[Failure, float | None], ...]
+    unfollowed: str = ""
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ __all__ = [
     "Reading",
     "RigFault",
     "Rollup",
+    "SentMessage",
     "UploadedReadings",
     "WatchSettings",
 ]
@@ -138,11 +139,30 @@ class RaisedAlarm(models.Model):
         return self.name
 
 
+class SentMessage(models.Model):
+    """A message about what went wrong, as it was sent."""
+
+    incident = models.ForeignKey(Incident, models.CASCADE, related_name="messages")
+    way = models.CharField(max_length=10)  # of bathys_web.instruments.actions.tell.MESSENGERS
+    to = models.CharField(max_length=254)
+    title = models.CharField(max_length=300)
+    at = models.DateTimeField()
+    is_sent = models.BooleanField()
+
+    class Meta:
+        ordering = ("-at", "-pk")
+
+    def __str__(self) -> str:
+        return f"{self.way} to {self.to}"
+
+
 class WatchSettings(models.Model):
     """How a plan is watched: who is told, and when not."""
 
     plan = models.OneToOneField(SavedPlan, models.CASCADE, related_name="watch")
     mails = models.BooleanField(default=True)
+    pushes = models.BooleanField(default=True)  # where the application has a push service
+    push_topic = models.UUIDField(default=uuid.uuid4)  # under which a phone listens for them
     also_to = models.EmailField(blank=True)  # who is told when nobody has seen it
     quiet_from = models.PositiveSmallIntegerField(default=1320)  # minutes after midnight
     quiet_until = models.PositiveSmallIntegerField(default=420)

@@ -4,6 +4,8 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import Any
 
+from django.conf import settings
+
 from bathys.drawing import draw_side_view
 from bathys.drawing.measured import measured_lines
 from bathys.drawing.stations import stations_of
@@ -14,7 +16,13 @@ from bathys.scenarios.failures import failures_of
 from bathys.units import System, show
 from bathys_web.computing.asking import Answer
 from bathys_web.instruments.expecting import Expected
-from bathys_web.instruments.models import Board, BoardChannel, Incident, WatchSettings
+from bathys_web.instruments.models import (
+    Board,
+    BoardChannel,
+    Incident,
+    SentMessage,
+    WatchSettings,
+)
 from bathys_web.instruments.storage import latest_of
 from bathys_web.instruments.words import incident_words
 from bathys_web.plans.models import SavedPlan
@@ -87,6 +95,7 @@ def instruments_context(
         **_picture(found, rows, bands, latest, now, units),
         "is_expected": expected is not None,
         "why_not": answer.result if answer.is_done and expected is None else "",
+        "unfollowed": expected.unfollowed if expected is not None else "",
         "unnoticed": _unnoticed(expected, names),
         "usual": [
             {
@@ -105,6 +114,8 @@ def instruments_context(
             for kind in CHANNEL_KINDS.values()
         ],
         **_watch(saved),
+        "messages_sent": SentMessage.objects.filter(incident__plan=saved)[:_SHOWN],
+        "has_push": bool(settings.PUSH_URL),
         "simulated": simulated,
         "failures": [
             {"value": f"{f.kind} {f.place}", "words": _failure_words(f.kind, f.place, names)}

@@ -1,5 +1,6 @@
 """Keep how a plan is watched, and that somebody has seen what is wrong."""
 
+from collections.abc import Collection
 from datetime import datetime
 
 from django.contrib.auth.models import User
@@ -17,7 +18,12 @@ class BadWatch(ValueError):
 
 
 def keep_watch(
-    saved: SavedPlan, user: User, mails: bool, also_to: str, quiet: tuple[int, int], zone: str
+    saved: SavedPlan,
+    user: User,
+    ways: Collection[str],
+    also_to: str,
+    quiet: tuple[int, int],
+    zone: str,
 ) -> None:
     """Keep how a plan is watched.
 
@@ -27,8 +33,8 @@ def keep_watch(
         The plan
     user : user
         Who asks
-    mails : bool
-        Whether alarms are sent by e-mail
+    ways : collection of str
+        How alarms are told: ``mail``, ``push``
     also_to : str
         Address that is told too when nobody has seen it for half an hour; or empty
     quiet : (int, int)
@@ -53,7 +59,8 @@ def keep_watch(
     WatchSettings.objects.update_or_create(
         plan=saved,
         defaults={
-            "mails": mails,
+            "mails": "mail" in ways,
+            "pushes": "push" in ways,
             "also_to": also_to,
             "quiet_from": quiet[0],
             "quiet_until": quiet[1],

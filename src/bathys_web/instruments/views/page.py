@@ -141,7 +141,7 @@ def keep_settings(request: SignedInRequest, key: UUID) -> HttpResponse:
     Parameters
     ----------
     request : SignedInRequest
-        The request: ``mails``, ``quiet_from``, ``quiet_until``, ``also_to``
+        The request: ``ways``, ``quiet_from``, ``quiet_until``, ``also_to``
     key : UUID
         Key of the plan
 
@@ -157,9 +157,9 @@ def keep_settings(request: SignedInRequest, key: UUID) -> HttpResponse:
     zone = timezone.get_current_timezone_name()
     try:
         if not errors:
-            mails = request.POST.get("mails") == "1"
+            ways = request.POST.getlist("ways")
             quiet = (minutes["quiet_from"], minutes["quiet_until"])
-            keep_watch(saved, request.user, mails, also_to, quiet, zone)
+            keep_watch(saved, request.user, ways, also_to, quiet, zone)
     except BadWatch as bad:
         errors["also_to"] = str(bad)
     return (

@@ -10,6 +10,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.drawing.stations import labels_of
+from bathys.fieldlog import ENTRY_KINDS
 from bathys.pipeline import explain, explain_dynamic
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.begin_building import built_by, moved_since
@@ -68,6 +69,10 @@ def plan_page(request: SignedInRequest, key: UUID) -> HttpResponse:
     saved = own_plan(request, key)
     context = workspace_context(request, saved, saved.current, request.GET.get("part", SITE))
     label = whole_number(request.GET.get("of"))
+    if label > 0:
+        found, part = assessment_of(saved.current).evaluation, request.GET.get("part", "")
+        kinds = (k for k in ENTRY_KINDS.values() if k.key != "job")
+        context["enter_here"] = [k for k in kinds if part and part in k.parts(found)]
     if 0 < label != saved.current.number:
         context["notice"] = (
             f"This label is of revision {label}. The plan stands at revision "
