@@ -263,7 +263,7 @@ def test_what_fails_is_told_once_by_one_message_with_its_cause(
     assert "What fits best" in page
     assert "clogs" in page
     # Nobody has seen it: told again, also to the other address; and then no more.
-    keep_watch(saved, saved.owner, True, "other@bathys.example", (0, 0), "UTC")
+    keep_watch(saved, saved.owner, ["mail"], "other@bathys.example", (0, 0), "UTC")
     look_after(saved, now + timedelta(minutes=40))
     assert [m.to for m in mail.outbox[1:]] == [["owner@bathys.example"], ["other@bathys.example"]]
     look_after(saved, now + timedelta(minutes=50))
@@ -277,7 +277,7 @@ def test_what_is_not_grave_waits_until_the_night_is_over(
 ) -> None:
     night = timezone.now().replace(hour=3, minute=0) - timedelta(days=1)
     _play(board[0], demo_plan, night - timedelta(hours=1))
-    keep_watch(saved, saved.owner, True, "", (1320, 420), "UTC")
+    keep_watch(saved, saved.owner, ["mail"], "", (1320, 420), "UTC")
     look_after(saved, night)
     incident = look_after(saved, night)
     assert incident is not None
