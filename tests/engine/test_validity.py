@@ -4,7 +4,14 @@ import math
 
 import pytest
 
-from bathys.validity import CHECKED, TRIAL_KINDS, read_trials, trial_template
+from bathys.validity import (
+    CHECKED,
+    TRIAL_KINDS,
+    TrialRow,
+    pool,
+    read_trials,
+    trial_template,
+)
 
 
 def test_a_pipe_is_told_as_by_hand() -> None:
@@ -71,3 +78,45 @@ def test_a_file_that_is_none_is_told(kind: str) -> None:
 
 def test_what_was_checked_says_against_what() -> None:
     assert all(row.subject and row.against and row.bound for row in CHECKED)
+
+
+def _trials(*shares: float) -> list[TrialRow]:
+    """Each so many times the middle of a band of 12 % to either side."""
+    return [TrialRow(n, 100.0 * share, 88.0, 112.0) for n, share in enumerate(shares, start=2)]
+
+
+def test_people_count_once_and_three_give_an_interval() -> None:
+    """Student's interval of 0.9, 1.0 and 1.1: t of 0.975 with two degrees of freedom is 4.303 in
+    the printed table, so 1 ± 4.303 × 0.1 / √3."""
+    told = pool({"a": _trials(0.8, 1.0), "b": _trials(1.0), "c": _trials(*[1.1] * 50)})
+    assert told is not None
+    assert (told.trials, told.people) == (53, 3)
+    assert told.within == 52
+    assert told.ratio == pytest.approx(1.0)
+    assert (told.low, told.high) == (
+        pytest.approx(1.0 - 4.303 * 0.1 / math.sqrt(3.0), abs=1e-4),
+        pytest.approx(1.0 + 4.303 * 0.1 / math.sqrt(3.0), abs=1e-4),
+    )
+    assert (told.least, told.most) == (pytest.approx(0.88), pytest.approx(1.12))
+
+
+@pytest.mark.parametrize(
+    ("shares", "verdict"),
+    [
+        ((1.0, 1.0), "unsure"),
+        ((0.98, 1.0, 1.02), "agrees"),
+        ((1.05, 1.06, 1.07), "aside"),
+        ((1.05, 1.06, 1.5), "agrees"),
+        ((1.3, 1.31, 1.32), "off"),
+        ((0.7, 0.71, 0.72), "off"),
+    ],
+)
+def test_a_band_is_called_wrong_only_beyond_chance(shares: tuple[float, ...], verdict: str) -> None:
+    told = pool({str(n): _trials(share) for n, share in enumerate(shares)})
+    assert told is not None
+    assert told.verdict == verdict
+
+
+def test_no_trials_say_nothing() -> None:
+    assert pool({}) is None
+    assert pool({"a": []}) is None

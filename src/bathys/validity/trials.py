@@ -75,6 +75,11 @@ class TrialRow:
         """Whether it lies where it is expected."""
         return self.low <= self.measured <= self.high
 
+    @property
+    def middle(self) -> float:
+        """Of what is expected, in the unit of its kind."""
+        return 0.5 * (self.low + self.high)
+
 
 def _drain(told: Mapping[str, float]) -> tuple[float, float, float]:
     """Flow through a straight pipe from a kept level to a free end [L/h]."""

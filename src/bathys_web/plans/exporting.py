@@ -14,6 +14,7 @@ from django.utils.text import slugify
 from bathys.cells import harmless
 from bathys.plan import dump_plan
 from bathys.shelf import write_prices
+from bathys_web.learn.models import GivenTrial
 from bathys_web.plans.actions.keep_prices import prices_of
 from bathys_web.plans.models import LogEntry, LogPhoto, OwnContainer, OwnPart, OwnPump, SavedPlan
 from bathys_web.plans.storing import plan_of
@@ -31,6 +32,7 @@ account.json      Your address and when the account was made.
 pumps.json        Your own pumps: flow in m3/s, head in m, power in W.
 containers.json   Your own containers, sizes in m.
 parts.json        Your other parts, figures in SI.
+given-trials.json Trials that you gave to all.
 prices.csv        Your prices and what you have at hand; Parts can read it again.
 plans/NAME/       One folder a plan.
   plan.json       The plan as it stands, a file that can be imported again.
@@ -86,6 +88,10 @@ def write_archive(user: User, file: IO[bytes]) -> None:
         archive.writestr("containers.json", json.dumps(own, indent=1))
         parts = list(OwnPart.objects.filter(owner=user).values("kind", "name", "figures"))
         archive.writestr("parts.json", json.dumps(parts, indent=1))
+        given = list(
+            GivenTrial.objects.filter(owner=user).values("kind", "measured", "low", "high")
+        )
+        archive.writestr("given-trials.json", json.dumps(given, indent=1))
         prices = prices_of(user).prices.values()
         archive.writestr("prices.csv", write_prices(prices, "metric"))
         for saved in SavedPlan.objects.filter(owner=user, head__isnull=False).select_related(

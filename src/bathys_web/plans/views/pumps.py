@@ -148,6 +148,7 @@ def parts_page(
 
 
 _PICTURE = ("flow_first", "flow_second", "head_first", "head_second")
+_MARKS = ("first", "second")
 _LONGEST, _MOST_PRESSED = 4000, 50
 
 
@@ -168,7 +169,7 @@ def picture_context(
     dict of str to object
         Variables of the template
     """
-    labels = ("Flow axis, first mark", "second mark", "Lift axis, first mark", "second mark")
+    labels = tuple(f"{axis} axis, {mark} mark" for axis in ("Flow", "Lift") for mark in _MARKS)
     quantities = ("flow", "flow", "head", "head")
     return {
         "error": errors.get("", ""),
