@@ -18,16 +18,19 @@ from bathys.refit import (
     Reading,
     as_built,
     next_readings,
+    odds_of,
     parameters_of,
     refit,
     with_values,
 )
 from bathys.refit.fitting import _predicted
+from bathys.simulation import Abandoned
 from tests.conftest import EXAMPLE
 
 pytestmark = pytest.mark.uncounted
 
 SPLIT = load_plan((Path(EXAMPLE).parent / "split-flow.json").read_bytes())
+PAIR = load_plan(Path(EXAMPLE).read_bytes())
 _NOISE, _MODEL = 0.03, 0.02
 
 
@@ -195,3 +198,54 @@ def test_a_film_as_measured_lies_between_the_states() -> None:
     assert flows == sorted(flows, reverse=True)
     new = evaluate(apply_edits(SPLIT, [Edit(f"runs.{r.id}.fouling", "new") for r in SPLIT.runs]))
     assert flows[0] == pytest.approx(new.duties["P1"].flow, rel=1e-9)
+
+
+def _share_over(flow: float, froude_flow: float, spread: float) -> float:
+    """Share of a log-normal start under a flow, by the normal's own integral."""
+    return 0.5 * (1.0 + math.erf(math.log(flow / froude_flow) / spread / math.sqrt(2.0)))
+
+
+def test_odds_of_one_doubt_are_the_integral_of_its_law() -> None:
+    """Where nothing but the start of one siphon is in doubt, its odds are a normal's integral;
+    after a reading of it, that of the two laws taken together by their weights (Gauss)."""
+    found = evaluate(PAIR)
+    bed = next(b for b in found.beds if not b.fed_by)
+    start, inflow = bed.cycle.window.start.value, bed.cycle.mean_inflow
+    low = apply_edits(
+        PAIR,
+        [
+            Edit(
+                f"siphons.{bed.siphon.id}.starts_at",
+                0.97 * inflow / start * bed.siphon.start_froude.value,
+            )
+        ],
+    )
+    key = f"start.{bed.siphon.id}"
+    at = next(b for b in evaluate(low).beds if b.siphon.id == bed.siphon.id)
+    start, inflow = at.cycle.window.start.value, at.cycle.mean_inflow
+    read, spread = 1.05 * inflow, 0.02 * inflow
+    fit = refit(low, [Reading("starts", bed.bed.id, read, spread)], only=(key,))
+    (odds,) = (o for o in odds_of(fit, 600) if o.key == f"starts.{bed.siphon.id}")
+    assert odds.before == pytest.approx(_share_over(inflow, start, 0.25), abs=0.06)
+    of_reading = math.hypot(spread, 0.02 * read) / read
+    weights = 1.0 / 0.25**2, 1.0 / of_reading**2
+    middle = math.exp((weights[0] * math.log(start) + weights[1] * math.log(read)) / sum(weights))
+    expected = _share_over(inflow, middle, sum(weights) ** -0.5)
+    assert odds.after == pytest.approx(expected, abs=0.06)
+    assert odds.after < odds.before
+
+
+def test_what_goes_well_in_every_layout_is_not_told() -> None:
+    """A plan with wide margins leaves nothing to tell of the stop of its siphons; and the same fit
+    tells the same twice."""
+    fit = refit(SPLIT, _readings(evaluate(SPLIT), np.random.default_rng(1)), only=("wear.P1",))
+    told = odds_of(fit, 10)
+    assert told == odds_of(fit, 10)
+    assert all(min(o.before, o.after) < 1.0 for o in told)
+    assert not [o for o in told if o.key.startswith("stops.")]
+
+
+def test_odds_are_given_up_when_nobody_waits() -> None:
+    fit = refit(SPLIT, _readings(evaluate(SPLIT), np.random.default_rng(1)), only=("wear.P1",))
+    with pytest.raises(Abandoned):
+        odds_of(fit, 40, lambda: False)

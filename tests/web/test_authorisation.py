@@ -106,6 +106,7 @@ MATRIX: dict[str, Row] = {
     "calendar_feed": ((GONE, GONE, GONE), (WRONG, WRONG, WRONG)),
     "calendar_link": _DO,
     "log_chart": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
+    "water_chart": ((LOGIN, GONE, GONE), (WRONG, WRONG, WRONG)),
     "away": _LOOK,
     "first_season": _BOTH,
     "first_season_ics": ((LOGIN, GONE, MOVED), (WRONG, WRONG, WRONG)),
@@ -168,6 +169,7 @@ WORDS = {
     "enter": {"kind": "note"},
     "calendar_feed": {"secret": "00000000-0000-4000-8000-000000000000"},
     "log_chart": {"kind": "bucket", "part": "R1"},
+    "water_chart": {"part": "T1"},
 }
 ASKED: dict[str, dict[str, str]] = {
     "tick_step": {"step": "bases", "done": "1"},

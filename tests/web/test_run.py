@@ -302,3 +302,38 @@ def test_a_scanned_label_leads_to_what_is_written_down_at_its_part(
         assert (f"{reverse('enter', args=[split.key, kind])}?part=P1" in scanned) == is_there
     for other in ({"part": "P1"}, {"part": "nothing", "of": "1"}, {"of": "1"}):
         assert "Write down here" not in browser.get(address, other).content.decode()
+
+
+def _tested(saved: SavedPlan, days: float, **figures: float) -> None:
+    at = timezone.now() - timedelta(days=days)
+    LogEntry.objects.create(plan=saved, key=uuid4(), kind="water", part="T1", at=at, values=figures)
+
+
+def test_water_tests_are_a_chart_and_tell_how_far_bacteria_have_come(
+    browser: Client, split: SavedPlan
+) -> None:
+    """One test is no chart; then each stage in its words, to the day it is high again."""
+    chart = reverse("water_chart", args=[split.key, "T1"])
+    _tested(split, 30, ammonia=3.0, nitrite=0.1)
+    assert browser.get(chart).status_code == 404
+    assert "chart of" not in _page(browser, split)
+    for days, figures, words in (
+        (22, {"ammonia": 0.2, "nitrite": 4.0, "nitrate": 4.0}, "Nitrite is not turned over yet"),
+        (9, {"ammonia": 0.1, "nitrite": 0.2, "nitrate": 30.0}, "Test again tomorrow"),
+        (6, {"ammonia": 0.1, "nitrite": 0.1, "nitrate": 40.0}, "bacteria turn over all"),
+        (1, {"ammonia": 0.1, "nitrite": 2.0, "ph": 6.8}, "high again"),
+    ):
+        _tested(split, days, **figures)
+        page = browser.get(chart).content.decode()
+        assert words in html.unescape(page)
+        assert words in _page(browser, split)
+    plots = [json.loads(html.unescape(p)) for p in re.findall(r'data-plot="([^"]+)"', page)]
+    assert [[c["label"] for c in plot["curves"]] for plot in plots] == [
+        ["ammonia", "nitrite"],
+        ["nitrate"],
+    ]
+    assert plots[0]["curves"][1]["ys"] == [0.1, 4.0, 0.2, 0.1, 2.0]
+    assert plots[1]["curves"][0]["xs"] == pytest.approx([-22.0, -9.0, -6.0], abs=0.01)
+    assert "chart of 5" in _page(browser, split)
+    assert "40 mg/L" in page
+    assert browser.get(chart.replace("T1", "P1")).status_code == 404

@@ -1,7 +1,7 @@
 """What is measured and done once a layout runs, and what it says beside the plan.
 
 Public: :data:`ENTRY_KINDS`, :func:`read_entry`, :func:`expected_of`, :func:`held_against`,
-:func:`trend_of`, :func:`ewma_news`, :func:`due_jobs`.
+:func:`trend_of`, :func:`ewma_news`, :func:`due_jobs`, :func:`cycled_by_tests`.
 """
 
 from bathys.fieldlog.away import away_days
@@ -30,6 +30,7 @@ from bathys.fieldlog.logged import Logged
 from bathys.fieldlog.reading import BadEntry, read_entry
 from bathys.fieldlog.season import Grown, Harvest, Season, season_of
 from bathys.fieldlog.trends import EwmaPoint, Trend, ewma_news, trend_of
+from bathys.fieldlog.water_tests import Cycled, CycledStage, WaterTest, cycled_by_tests
 
 __all__ = [
     "ENTRY_KINDS",
@@ -37,6 +38,8 @@ __all__ = [
     "BadEntry",
     "Comparison",
     "Condition",
+    "Cycled",
+    "CycledStage",
     "DueJob",
     "EntryField",
     "EntryKind",
@@ -50,9 +53,11 @@ __all__ = [
     "Trend",
     "TrialMeasure",
     "Verdict",
+    "WaterTest",
     "away_days",
     "compare",
     "conditions_of",
+    "cycled_by_tests",
     "due_jobs",
     "ewma_news",
     "expected_of",

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from bathys.halving import greatest
 
-__all__ = ["DOSE", "EXCHANGED", "Cycling", "cycled", "dose_with_fish"]
+__all__ = ["CLEAR", "DOSE", "EXCHANGED", "Cycling", "cycled", "dose_with_fish"]
 
 Floats = NDArray[np.float64]
 
@@ -17,6 +17,9 @@ DOSE = 1.0
 
 EXCHANGED = 0.2
 """Of the water, made fresh each day of a start with fish (common practice) [-]."""
+
+CLEAR = 0.5
+"""Of ammonia and of nitrite nitrogen: from which on fish may come (common practice) [g/m³]."""
 
 _GROWS = (0.6, 0.65)  # of ammonia's and nitrite's bacteria at 20 °C, at their best (assumed) [1/d]
 _DIES = 0.1  # [1/d]
@@ -27,7 +30,6 @@ _AIRED = 0.94  # of their growth, in water with 8 g/m³ of oxygen (assumed) [-]
 _SEED = (3e-4, 1e-4, 1e-3)  # without anything brought in, and its doubt (assumed) [g/m³]
 _INOCULATED = 100.0
 _STOP_TAN, _STOP_NITRITE = 3.0, 5.0  # from which on nothing is given [g/m³]
-_CLEAR = 0.5  # of both, from which on fish may come (common practice) [g/m³]
 _FOLLOWED, _HALVINGS = 120.0, 12  # days and tries of a start with fish
 _WEEK_OLD = 7.0  # not before [d]
 
@@ -151,7 +153,7 @@ def _followed(
 
 def _ready(times: Floats, levels: Floats) -> float | None:
     """First day, after the peaks, on which both are low and stay so."""
-    high = (levels[0] > _CLEAR) | (levels[1] > _CLEAR)
+    high = (levels[0] > CLEAR) | (levels[1] > CLEAR)
     last = int(np.flatnonzero(high)[-1]) if high.any() else -1
     if last + 1 >= times.size or (times[last + 1] < _WEEK_OLD and not high.any()):
         return None

@@ -1,13 +1,14 @@
 """A plan fitted to what was measured on the layout that was built by it.
 
 Public: :func:`refit`, :class:`Reading`, :data:`MEASURES`, :func:`next_readings`,
-:func:`as_built`.
+:func:`as_built`, :func:`odds_of`.
 """
 
 from bathys.refit.advising import Advice, next_readings
 from bathys.refit.fitting import Fit, Fitted, FittedReading, NothingMeasured, refit
 from bathys.refit.logged import readings_of_log
 from bathys.refit.measures import MEASURES, Asked, Measure, Reading, asked_figures
+from bathys.refit.odds import Odds, odds_of
 from bathys.refit.parameters import Parameter, as_built, parameters_of, with_values
 
 __all__ = [
@@ -19,11 +20,13 @@ __all__ = [
     "FittedReading",
     "Measure",
     "NothingMeasured",
+    "Odds",
     "Parameter",
     "Reading",
     "as_built",
     "asked_figures",
     "next_readings",
+    "odds_of",
     "parameters_of",
     "readings_of_log",
     "refit",

@@ -20,6 +20,7 @@ __all__ = [
     "Fitted",
     "FittedReading",
     "NothingMeasured",
+    "Trials",
     "refit",
 ]
 
@@ -107,6 +108,8 @@ class Fit:
         Groups that are not told apart: what one gains another loses
     asked : tuple of Asked
         Figures that may be asked about, as built
+    likely : array of shape (n,)
+        Where the parameters most likely are, in their first spreads from their medians, [-]
     covariance : array of shape (n, n)
         Of the parameters in their first spreads, [-]
     slopes : dict of (str, str) to array of shape (n,)
@@ -123,20 +126,40 @@ class Fit:
     readings: tuple[FittedReading, ...]
     together: tuple[tuple[Parameter, ...], ...]
     asked: tuple[Asked, ...]
+    likely: Floats
     covariance: Floats
     slopes: dict[tuple[str, str], Floats]
     asked_slopes: dict[str, Floats]
     predicted: dict[tuple[str, str], float]
 
 
-class _Trials:
-    """A plan tried with other parameters."""
+class Trials:
+    """A plan tried with other parameters.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    parameters : sequence of Parameter
+        What may be other than it says
+    """
 
     def __init__(self, plan: Plan, parameters: Sequence[Parameter]) -> None:
         self.plan, self.parameters = plan, parameters
 
     def evaluation(self, z: Floats) -> Evaluation | None:
-        """The numbers with parameters so many spreads from their medians."""
+        """The numbers with other parameters.
+
+        Parameters
+        ----------
+        z : array of shape (n,)
+            How many spreads each lies from its median, [-]
+
+        Returns
+        -------
+        Evaluation or None
+            None where the balance does not settle
+        """
         values = {
             field: p.value(float(at))
             for p, at in zip(self.parameters, z, strict=True)
@@ -211,7 +234,7 @@ def refit(
             "There is no reading yet that the plan can be fitted to. Begin with a bucket at each "
             "outlet."
         )
-    trials, wanted = _Trials(plan, parameters), is_wanted or (lambda: True)
+    trials, wanted = Trials(plan, parameters), is_wanted or (lambda: True)
     odd: list[Reading] = []
     while True:
         counted = [r for r in rows if r not in odd]
@@ -235,7 +258,7 @@ def _spreads(rows: Sequence[Reading]) -> Floats:
 
 
 def _most_likely(
-    trials: _Trials, rows: Sequence[Reading], spreads: Floats, wanted: Callable[[], bool]
+    trials: Trials, rows: Sequence[Reading], spreads: Floats, wanted: Callable[[], bool]
 ) -> Floats:
     """Where posterior density is greatest, each parameter in its first spreads."""
     read = np.array([r.value for r in rows])
@@ -276,7 +299,7 @@ def _moved(z: Floats) -> list[Floats]:
 
 
 def _result(
-    trials: _Trials,
+    trials: Trials,
     planned: Evaluation,
     rows: Sequence[Reading],
     z: Floats,
@@ -317,6 +340,7 @@ def _result(
         (),
         _together(trials.parameters, covariance),
         asked_figures(built),
+        z,
         covariance,
         slopes,
         asked_slopes,

@@ -120,6 +120,11 @@ urlpatterns = [
     path("calendar/<uuid:secret>.ics", calendar_views.calendar_feed, name="calendar_feed"),
     path("plans/<uuid:key>/run/calendar/", calendar_views.calendar_link, name="calendar_link"),
     path(
+        "plans/<uuid:key>/run/water/<str:part>/",
+        chart_views.water_chart,
+        name="water_chart",
+    ),
+    path(
         "plans/<uuid:key>/run/chart/<slug:kind>/<str:part>/",
         chart_views.log_chart,
         name="log_chart",

@@ -12,6 +12,7 @@ from bathys.refit import (
     MEASURES,
     Fit,
     Fitted,
+    Odds,
     Reading,
     as_built,
     asked_figures,
@@ -57,23 +58,27 @@ def log_readings(
     return readings_of_log(logged, found, min(since, _FORGOTTEN)), float(max(round(since), 1))
 
 
-def as_built_data(fit: Fit) -> dict[str, Any]:
+def as_built_data(fit: Fit, odds: Sequence[Odds]) -> dict[str, Any]:
     """A fit as plain data.
 
     Parameters
     ----------
     fit : Fit
         The fit
+    odds : sequence of Odds
+        How surely things go well
 
     Returns
     -------
     dict of str to object
-        Figures in SI: ``readings``, ``parameters``, which of these hang ``together``, ``advice`` by
-        the figure asked about, ``asked``, and the ``edits`` that make the plan as built
+        Figures in SI: ``odds``, ``readings``, ``parameters``, which of these hang ``together``,
+        ``advice`` by the figure asked about, ``asked``, and the ``edits`` that make the plan as
+        built
     """
     told = [f for f in fit.fitted if f.is_told]
     edits = as_built([f.parameter for f in told], [f.value for f in told], [f.spread for f in told])
     return {
+        "odds": [(o.label, o.before, o.after) for o in odds],
         "readings": [
             {
                 "kind": r.reading.kind,
@@ -148,8 +153,8 @@ def as_built_told(
     -------
     dict of str to object
         ``rows`` of readings, ``told`` and ``untold`` parameters, which of these hang ``together``,
-        ``figures`` as planned and as built, what can be ``asked`` about and the ``advice`` on what
-        to read next
+        ``figures`` and ``odds`` as planned and as built, what can be ``asked`` about and the
+        ``advice`` on what to read next
     """
     names = found.plan.names
     built = evaluate(apply_edits(found.plan, as_built_edits(data)))
@@ -159,12 +164,24 @@ def as_built_told(
         "untold": [_words(p["label"], names) for p in data["parameters"] if not p["is_told"]],
         "together": [[_words(label, names) for label in group] for group in data["together"]],
         "figures": _figures(found, built, units),
+        "odds": [
+            {"label": _words(label, names), "before": _of_100(before), "after": _of_100(after)}
+            for label, before, after in data["odds"]
+        ],
         "asked": [
             {"key": key, "label": _words(label, names), "is_chosen": key == asked}
             for key, label in data["asked"]
         ],
         "advice": [_advice_row(row, names, units) for row in data["advice"].get(asked, ())],
     }
+
+
+def _of_100(share: float) -> str:
+    """A share of layouts in words; what a hundred of them do not tell is not told."""
+    count = round(100.0 * share)
+    if share < 0.015:
+        return "hardly ever"
+    return "nearly always" if share > 0.985 else f"{count} in 100"
 
 
 def _advice_row(row: Sequence[Any], names: Mapping[str, str], units: System) -> dict[str, Any]:

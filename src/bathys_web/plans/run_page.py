@@ -22,6 +22,7 @@ from bathys.fieldlog import (
 from bathys.units import System, fill_sentence, show, unit_of
 from bathys_web.plans.models import LogEntry
 from bathys_web.plans.season_words import season_words
+from bathys_web.plans.water_chart import waters_of
 
 __all__ = [
     "CLEANED",
@@ -58,14 +59,15 @@ def run_context(
     Returns
     -------
     dict of str to object
-        For the page: ``jobs`` that are due, the latest ``measures``, what is ``news``, and the
-        ``rows`` of the log
+        For the page: ``jobs`` that are due, the latest ``measures``, what is ``news``, ``waters``
+        that were tested, and the ``rows`` of the log
     """
     jobs, series = jobs_due(found, entries, now), sorted(measured_rows(entries, found).items())
     return {
         "jobs": [_job(row, found, units) for row in jobs if row.left <= _SOON],
         "measures": [_measure(kind, part, rows, found, units) for (kind, part), rows in series],
         "news": list(_news(series, entries, found, now, units)),
+        "waters": waters_of(found, entries, now),
         "rows": [
             _row(e, found, units, {row.job.key: row.job.title for row in jobs})
             for e in entries[:_SHOWN]

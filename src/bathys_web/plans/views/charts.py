@@ -1,4 +1,4 @@
-"""One series of the log as a chart."""
+"""Series of the log as charts."""
 
 from uuid import UUID
 
@@ -14,8 +14,9 @@ from bathys_web.plans.models import LogEntry
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.storing import assessment_of
 from bathys_web.plans.views.own import own_plan
+from bathys_web.plans.water_chart import water_chart_of
 
-__all__ = ["log_chart"]
+__all__ = ["log_chart", "water_chart"]
 
 
 @require_GET
@@ -46,3 +47,33 @@ def log_chart(request: SignedInRequest, key: UUID, kind: str, part: str) -> Http
         raise Http404
     context = {"saved": saved, "plan": found.plan, "units": units, **told}
     return render(request, "plans/log_chart.html", context)
+
+
+@require_GET
+@login_required
+def water_chart(request: SignedInRequest, key: UUID, part: str) -> HttpResponse:
+    """Water tests of a vessel as charts and as a table, and how far its bacteria have come.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request
+    key : UUID
+        Key of the plan
+    part : str
+        Id of the vessel
+
+    Returns
+    -------
+    HttpResponse
+        The page; 404 where its water was not tested twice
+    """
+    saved = own_plan(request, key)
+    found = assessment_of(saved.current).evaluation
+    units = units_for(request, found.plan)
+    entries = list(LogEntry.objects.filter(plan=saved))
+    told = water_chart_of(found, entries, part, timezone.now(), units)
+    if told is None:
+        raise Http404
+    context = {"saved": saved, "plan": found.plan, "units": units, **told}
+    return render(request, "plans/water_chart.html", context)
