@@ -67,7 +67,7 @@ def test_trials_are_given_once_counted_by_person_and_taken_back(
         page = _words(browser.post(PAGE, sent))
         assert GivenTrial.objects.count() == count
         assert "Yours are counted in above" in page
-        assert "three people are needed" in page
+        assert "Three people are needed" in page
     trials = [g.as_trial() for g in GivenTrial.objects.all()]
     for n in range(3):
         other = get_user_model().objects.create_user(f"o{n}", f"o{n}@bathys.example")

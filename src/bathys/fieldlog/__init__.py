@@ -1,7 +1,8 @@
 """What is measured and done once a layout runs, and what it says beside the plan.
 
 Public: :data:`ENTRY_KINDS`, :func:`read_entry`, :func:`expected_of`, :func:`held_against`,
-:func:`trend_of`, :func:`ewma_news`, :func:`due_jobs`, :func:`cycled_by_tests`.
+:func:`trend_of`, :func:`ewma_news`, :func:`due_jobs`, :func:`cycled_by_tests`,
+:func:`stock_of`.
 """
 
 from bathys.fieldlog.away import away_days
@@ -17,6 +18,7 @@ from bathys.fieldlog.comparing import (
     welch,
 )
 from bathys.fieldlog.due import DueJob, due_jobs
+from bathys.fieldlog.entries import EntryField, EntryKind
 from bathys.fieldlog.expecting import (
     Expected,
     Measured,
@@ -25,10 +27,11 @@ from bathys.fieldlog.expecting import (
     held_against,
     measured_of,
 )
-from bathys.fieldlog.kinds import ENTRY_KINDS, EntryField, EntryKind
+from bathys.fieldlog.kinds import ENTRY_KINDS
 from bathys.fieldlog.logged import Logged
 from bathys.fieldlog.reading import BadEntry, read_entry
 from bathys.fieldlog.season import Grown, Harvest, Season, season_of
+from bathys.fieldlog.stock import Stock, stock_of
 from bathys.fieldlog.trends import EwmaPoint, Trend, ewma_news, trend_of
 from bathys.fieldlog.water_tests import Cycled, CycledStage, WaterTest, cycled_by_tests
 
@@ -50,6 +53,7 @@ __all__ = [
     "Logged",
     "Measured",
     "Season",
+    "Stock",
     "Trend",
     "TrialMeasure",
     "Verdict",
@@ -67,6 +71,7 @@ __all__ = [
     "replicates_needed",
     "samples_of",
     "season_of",
+    "stock_of",
     "trend_of",
     "welch",
 ]

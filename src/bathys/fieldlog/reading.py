@@ -5,7 +5,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from bathys.fieldlog.kinds import EntryField, EntryKind
+from bathys.fieldlog.entries import EntryField, EntryKind
 from bathys.units import System, UnreadableQuantity, read, show
 
 __all__ = ["BadEntry", "read_entry"]

@@ -130,6 +130,7 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
             "feed",
             "deaths",
             "moved",
+            "came",
             "netted",
             "top_up",
             "purge",
@@ -173,7 +174,8 @@ def _grown(id_: str, of_kind: dict[str, list[Logged]], found: Evaluation) -> Gro
             0.5 * _total([e for e in own[kind] if e.age >= weighed[-1].age], "count")
             for kind in ("deaths", "moved")
         )
-        gain = (last - first) * max(cohort.count - lost, 0.0)
+        came = 0.5 * _total([e for e in own["came"] if e.age >= weighed[-1].age], "count")
+        gain = (last - first) * max(cohort.count + came - lost, 0.0)
         fed = _total(eaten, "mass") - _total(eaten, "left")
         conversion = fed / gain if gain > 0.0 and fed > 0.0 else None
     feed = _total(own["feed"], "mass") - _total(own["feed"], "left")

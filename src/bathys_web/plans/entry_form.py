@@ -1,6 +1,6 @@
 """The form of a log entry: where it can be made, what is asked, what stands in each box."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from bathys.evaluation import Evaluation
@@ -9,6 +9,8 @@ from bathys.units import System, show, unit_of
 
 __all__ = ["entry_form"]
 
+_WHERE_TO = ("moved", "to")
+
 
 def entry_form(
     kind: EntryKind,
@@ -16,6 +18,7 @@ def entry_form(
     units: System,
     typed: Mapping[str, str],
     errors: Mapping[str, str],
+    where_to: Iterable[str] = (),
 ) -> dict[str, Any]:
     """What the form of a kind of entry shows.
 
@@ -31,6 +34,8 @@ def entry_form(
         What was typed, by field
     errors : mapping of str to str
         Sentences by field
+    where_to : iterable of str
+        What is put forward where it is asked where fish go
 
     Returns
     -------
@@ -59,6 +64,7 @@ def entry_form(
                 "error": errors.get(f.name, ""),
                 "is_many": f.is_many,
                 "is_needed": f.is_needed,
+                "put_forward": list(where_to) if (kind.key, f.name) == _WHERE_TO else [],
             }
             for f in kind.fields
         ],

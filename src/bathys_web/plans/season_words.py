@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from bathys.evaluation import Evaluation
-from bathys.fieldlog import Logged, season_of
+from bathys.fieldlog import Logged, season_of, stock_of
 from bathys.instruments import drying_of
 from bathys.units import System, fill_sentence
 from bathys_web.plans.models import LogEntry
@@ -57,8 +57,7 @@ def season_words(
                     {"part": name, "feed": row.conversion},
                 )
             )
-        if row.deaths:
-            said.append(("{part:words}: {count:count} died.", {"part": name, "count": row.deaths}))
+    said += _stock(rows, found)
     for cut in season.harvests:
         heads = "{heads:count} heads, " if cut.heads else ""
         worth = ", worth {value:price} {currency:words}" if cut.value else ""
@@ -94,3 +93,30 @@ def season_words(
             )
         )
     return [fill_sentence(sentence, figures, units, {}) for sentence, figures in said]
+
+
+def _stock(rows: Sequence[Logged], found: Evaluation) -> list[tuple[str, dict[str, float | str]]]:
+    """How many fish there are now, where others are than the plan has; fry that were seen."""
+    said: list[tuple[str, dict[str, float | str]]] = []
+    for row in stock_of(rows, found):
+        name = found.plan.names[row.cohort]
+        if row.is_changed:
+            told = {"came": row.came, "died": row.died, "moved": row.moved}
+            parts = ", ".join(f"{{{word}:count}} {word}" for word, count in told.items() if count)
+            figures: dict[str, float | str] = {
+                "part": name,
+                "planned": row.planned,
+                "now": row.count,
+                "mass": row.mass,
+            }
+            said.append(
+                (
+                    f"{{part:words}}: {{planned:count}} planned, {parts}: {{now:count}} now, "
+                    "about {mass:mass} in all.",
+                    figures | told,
+                )
+            )
+        if row.fry is not None:
+            words = "{part:words}: about {fry:count} eggs or fry were seen last."
+            said.append((words, {"part": name, "fry": row.fry}))
+    return said

@@ -3,14 +3,16 @@
 from collections.abc import Mapping
 from datetime import datetime, timedelta
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid5
 
 from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.utils import timezone
 
+from bathys_web.plans.destinations import destinations
 from bathys_web.plans.models import LogEntry, SavedPlan
+from bathys_web.plans.storing import plan_of
 
 __all__ = ["BadMoment", "drop_entry", "keep_entry", "spoon_of"]
 
@@ -31,7 +33,7 @@ def keep_entry(
     at: datetime,
     note: str = "",
 ) -> LogEntry:
-    """Keep an entry; sent again it is the same one.
+    """Keep an entry; sent again it is the same one. Fish moved to others of one's own come there.
 
     Parameters
     ----------
@@ -67,7 +69,7 @@ def keep_entry(
     if LogEntry.objects.filter(plan=saved).count() >= _MOST:
         raise BadMoment("The log of this plan is full. Save it as a file and delete old entries.")
     kind, part, values = what
-    entry, _ = LogEntry.objects.get_or_create(
+    entry, is_new = LogEntry.objects.get_or_create(
         plan=saved,
         key=key,
         defaults={
@@ -79,7 +81,38 @@ def keep_entry(
             "author": user,
         },
     )
+    if is_new and kind == "moved":
+        _let_come(entry)
     return entry
+
+
+def _let_come(moved: LogEntry) -> None:
+    """Enter fish that were moved where they came to, if that is kept here too."""
+    told = destinations(moved.plan)
+    there = told.get(str(moved.values.get("to", "")).strip())
+    if there is None or there == (moved.plan, moved.part):
+        return
+    plan, cohort = there
+    whence = next((words for words, at in told.items() if at == (moved.plan, moved.part)), "")
+    if plan != moved.plan:
+        whence = f"{whence}, {plan_of(moved.plan.current).name}"
+    counted = {name: moved.values[name] for name in ("count", "mass") if name in moved.values}
+    LogEntry.objects.get_or_create(
+        plan=plan,
+        key=_key_there(moved),
+        defaults={
+            "kind": "came",
+            "part": cohort,
+            "values": counted | {"of": whence},
+            "at": moved.at,
+            "author": moved.author,
+        },
+    )
+
+
+def _key_there(moved: LogEntry) -> UUID:
+    """Key of the entry where fish came to."""
+    return uuid5(moved.key, "came")
 
 
 def spoon_of(saved: SavedPlan, part: str) -> float | None:
@@ -102,7 +135,7 @@ def spoon_of(saved: SavedPlan, part: str) -> float | None:
 
 
 def drop_entry(entry: LogEntry, user: User) -> None:
-    """Drop an entry that was a mistake.
+    """Drop an entry that was a mistake; of fish moved, also where they came to.
 
     Parameters
     ----------
@@ -118,4 +151,6 @@ def drop_entry(entry: LogEntry, user: User) -> None:
     """
     if entry.plan.owner_id != user.pk:
         raise PermissionDenied
+    if entry.kind == "moved":
+        LogEntry.objects.filter(plan__owner=user, key=_key_there(entry)).delete()
     entry.delete()

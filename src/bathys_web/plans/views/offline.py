@@ -17,6 +17,7 @@ from django.views.decorators.http import require_GET, require_POST
 from bathys.fieldlog import ENTRY_KINDS
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.receive_entries import MOST_AT_ONCE, receive_entries
+from bathys_web.plans.destinations import destinations
 from bathys_web.plans.entry_form import entry_form
 from bathys_web.plans.models import LogEntry
 from bathys_web.plans.pages import units_for
@@ -51,6 +52,7 @@ def offline_log(request: SignedInRequest, key: UUID) -> HttpResponse:
     found = assessment_of(saved.current).evaluation
     units = units_for(request, found.plan)
     entries = list(LogEntry.objects.filter(plan=saved))
+    where_to = destinations(saved)
     context = {
         "saved": saved,
         "plan": found.plan,
@@ -58,7 +60,7 @@ def offline_log(request: SignedInRequest, key: UUID) -> HttpResponse:
         "as_of": timezone.now(),
         "jobs": run_context(found, entries, timezone.now(), units)["jobs"],
         "forms": [
-            entry_form(kind, found, units, {}, {})
+            entry_form(kind, found, units, {}, {}, where_to)
             for kind in ENTRY_KINDS.values()
             if kind.key != "job" and list(kind.parts(found))
         ],

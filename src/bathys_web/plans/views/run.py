@@ -24,6 +24,7 @@ from bathys.units import System, unit_of
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.keep_entry import BadMoment, drop_entry, keep_entry, spoon_of
 from bathys_web.plans.actions.keep_photo import BadPhoto, keep_photo, small_photo
+from bathys_web.plans.destinations import destinations
 from bathys_web.plans.entry_form import entry_form
 from bathys_web.plans.models import LogEntry, LogPhoto, SavedPlan
 from bathys_web.plans.pages import units_for
@@ -184,7 +185,9 @@ def _form(
         "saved": saved,
         "plan": found.plan,
         "units": units,
-        "form": entry_form(kind, found, units, typed, errors),
+        "form": entry_form(
+            kind, found, units, typed, errors, destinations(saved) if kind.key == "moved" else ()
+        ),
         "entry": typed.get("entry", "") or str(uuid4()),
     }
     status = 422 if errors else 200
