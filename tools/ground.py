@@ -100,7 +100,7 @@ def prepare_environment(requirements: str) -> None:
     if not PYTHON.exists():
         shutil.rmtree(VENV, ignore_errors=True)
         subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
-    pip = [str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check"]
+    pip = [str(PYTHON), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-compile"]
     steps = (
         [*pip, "--require-hashes", "-r", str(lock)],
         [*pip, "--no-deps", "--no-build-isolation", "-e", str(PROJECT)],
@@ -109,6 +109,10 @@ def prepare_environment(requirements: str) -> None:
         done = subprocess.run(step, capture_output=True, text=True)
         if done.returncode:
             raise Trouble(f"The Python packages could not be installed:\n{done.stderr[-1500:]}")
+    # pip compiles one file after the other, which takes as long as all else. What does not compile
+    # is of no use here: some packages bring files for other versions.
+    compiling = [str(PYTHON), "-m", "compileall", "-q", "-j", "0", str(VENV / "lib")]
+    subprocess.run(compiling, capture_output=True)
     stamp.write_text(wanted.hexdigest())
 
 

@@ -17,8 +17,8 @@ from bathys.quality.water import water_of
 
 EXAMPLES = Path(__file__).parent.parent.parent / "examples"
 NAMES = (
-    "split-flow", "twin-sumps", "small-settler", "fish-and-leaves", "decoupled-pair", "raft-line",
-    "stacked-pair", "constant-height-tank", "two-pump-timed",
+    "split-flow", "twin-sumps", "small-settler", "fish-and-leaves", "decoupled-pair",
+    "stacked-pair", "two-pump-timed",
 )  # fmt: skip
 STOCKED = [n for n in NAMES if '"species"' in (EXAMPLES / f"{n}.json").read_text("utf-8")]
 PUMPED = ("split-flow", "two-pump-timed", "twin-sumps", "decoupled-pair")
