@@ -69,9 +69,15 @@ def test_labels_as_drawn_stay_apart_on_every_example(page: Page) -> None:
     owner = DemoAccount.objects.get().user
     here, places = page.url.split("/plans/")[0].rstrip("/"), dict[str, str]()
     tinted = set[str]()
-    for path in sorted(EXAMPLES.glob("**/*.json")):
-        saved = create_plan(owner, load_plan(path.read_bytes()), "made for a test")
+    for path in sorted(EXAMPLES.glob("**/*.json"), key=lambda p: (p.parent != EXAMPLES, p.name)):
+        plan = load_plan(path.read_bytes())
+        saved = create_plan(owner, plan, "made for a test")
         places[path.name] = f"{here}/plans/{saved.key}/"
+        if path.parent != EXAMPLES:  # much as another on the whole; in the one picture it differs
+            for tint in ("", "?tint=oxygen") if plan.fish else ("",):
+                page.evaluate(_ANOTHER, f"{places[path.name]}side-view/{tint}")
+                _lie_apart(page, path.name)
+            continue
         page.goto(places[path.name])
         expect(page.locator("#side-view > svg")).to_be_visible()
         page.evaluate("document.fonts.ready")

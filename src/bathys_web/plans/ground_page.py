@@ -3,13 +3,14 @@
 from collections.abc import Mapping
 from typing import Any
 
-from bathys.drawing.ground_picture import GroundPicture
+from bathys.drawing.ground_picture import GroundPicture, WayDrawn
 from bathys.drawing.ground_plan import LOAD_STEPS, draw_ground_plan
 from bathys.ground import best_place
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System, entry, own_system, show, show_tape
 from bathys_web.plans.actions.lay_ground import ADDABLE_MARKS
+from bathys_web.plans.ground_rows import ChoiceGroup, RunRow, choices, run_row
 from bathys_web.plans.shown_findings import shown_finding
 
 __all__ = ["better_context", "ground_context"]
@@ -23,6 +24,7 @@ def ground_context(
     picked: str,
     typed: Mapping[str, str],
     errors: Mapping[str, str],
+    here: str,
 ) -> dict[str, Any]:
     """Everything on the page.
 
@@ -38,6 +40,8 @@ def ground_context(
         What was typed and could not be read, by field
     errors : mapping of str to str
         Sentences by field
+    here : str
+        Address of the page
 
     Returns
     -------
@@ -80,21 +84,48 @@ def ground_context(
             {"label": f.label, "load": show(f.load, "pressure_load", units)} for f in picture.feet
         ],
         "load_steps": _steps(units),
-        "ways": [
-            {
-                "way": way,
-                "ground": show(way.length, "length", units),
-                "planned": show(plan.part(way.run).level_length, "length", units),
-                "differs": abs(way.length - plan.part(way.run).level_length) > 0.02,
-            }
-            for way in picture.ways
-        ],
+        "run_rows": [_run_row(way, plan, here, units) for way in picture.ways],
+        "choices": choices(_groups(picture), picked if pick is not None else ""),
         "all_follow": all(way.follows for way in picture.ways),
         "has_sump": any(v.use.takes_up and v.within is None for v in plan.vessels),
         "is_laid": any(v.spot is not None for v in plan.vessels),
         "pipe": show(sum(way.length for way in picture.ways), "length", units),
         "marks": ADDABLE_MARKS.items(),
     }
+
+
+def _run_row(way: WayDrawn, plan: Plan, here: str, units: System) -> str:
+    planned = float(plan.part(way.run).level_length)
+    return run_row(
+        RunRow(
+            here,
+            way.run,
+            way.label,
+            way.name,
+            show(way.length, "length", units),
+            show(planned, "length", units),
+            way.bends,
+            way.follows,
+            abs(way.length - planned) > 0.02,
+        )
+    )
+
+
+def _groups(picture: GroundPicture) -> tuple[ChoiceGroup, ...]:
+    """All that can be picked, by what it is."""
+    vessels = [(f.placed.vessel, f.label) for f in picture.feet]
+    told: tuple[ChoiceGroup, ...] = (
+        ("Vessels", tuple((v.id, f"{label} {v.name}") for v, label in vessels)),
+        ("Runs", tuple((w.run, f"{w.label} {w.name}") for w in picture.ways)),
+        ("Joints", tuple((j.id, j.label) for j in picture.joints)),
+        (
+            "On the site",
+            tuple(
+                (m.mark.id, f"{m.mark.id} {ADDABLE_MARKS[m.mark.kind][0]}") for m in picture.marks
+            ),
+        ),
+    )
+    return tuple((title, rows) for title, rows in told if rows)
 
 
 def _steps(units: System) -> list[str]:

@@ -185,7 +185,7 @@ def _page(
         typed["site"] = "1"
     units = units_for(request, plan)
     context = {
-        **ground_context(found, units, picked, typed, errors or {}),
+        **ground_context(found, units, picked, typed, errors or {}, request.path),
         "saved": saved,
         "head": head,
         "plan": plan,
