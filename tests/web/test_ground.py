@@ -184,3 +184,27 @@ def test_the_site_is_outlined_and_a_pipe_led_over_a_door(
     assert "2.000 m, 3.500 m, 2.200 m" in page.decode()
     told = _do(browser, split_flow, "route", part="R2", corners="2 m, 3 m, 4 m, 5 m")
     assert "a third is its height" in told.content.decode()
+
+
+def _rows(page: str) -> list[str]:
+    return re.findall(r"<tr[^>]*><td><a [^>]*hx-get.*?</tr>", page, re.DOTALL)
+
+
+def test_rows_that_are_kept_over_a_drag_are_those_of_the_page_afresh(
+    browser: Client, split_flow: SavedPlan, owner: Any
+) -> None:
+    """Lengths and picks are those of this plan and this revision, in the reader's units; a plan of
+    the same names has its own addresses."""
+    address = reverse("ground", args=[split_flow.key])
+    for at in ("2,2", "5,4", "2,2"):
+        dragged = _do(browser, split_flow, "place", part="T1", at=at).content.decode()
+        afresh = browser.get(address, {"part": "T1"}).content.decode()
+        assert _rows(dragged) == _rows(afresh)
+        assert len(_rows(dragged)) == len(_now(split_flow).runs)
+        assert '<option value="T1" selected>' in dragged
+    other = create_plan(owner, _now(split_flow), "made for a test")
+    theirs = browser.get(reverse("ground", args=[other.key])).content.decode()
+    assert str(split_flow.key) not in theirs
+    assert "selected>" not in theirs.partition('id="ground-part"')[2].partition("</select>")[0]
+    odd = _do(browser, split_flow, "place", part="J1", at="4,4").content.decode()
+    assert '<option value="J1" selected>' in odd

@@ -30,6 +30,7 @@ from paho.mqtt.enums import CallbackAPIVersion
 from bathys.instruments import RigFault, SimulatedRig, usual_channels
 from bathys.plan import Plan
 from bathys.scenarios.failures import Failure
+from bathys.simulation import NotSimulated
 from bathys_web.instruments.actions.keep_board import NewChannel, add_board, take_token_back
 from bathys_web.instruments.actions.keep_watch import keep_watch
 from bathys_web.instruments.actions.look_after import due_plans, look_after
@@ -570,3 +571,35 @@ def test_a_month_that_another_process_dropped_is_made_again(board: tuple[Board, 
 def test_every_refused_row_is_told(board: tuple[Board, str]) -> None:
     told = _send(board[1], {"readings": ["x"] * 120}).json()
     assert [row["row"] for row in told["refused"]] == list(range(1, 121))
+
+
+def test_a_plan_that_is_not_followed_is_watched_for_what_needs_no_levels(
+    board: tuple[Board, str],
+    demo_plan: Plan,
+    saved: SavedPlan,
+    browser: Client,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """Why is told on the page; nothing is expected of levels; a pump that stopped and a board that
+    fell silent give alarm all the same, without a cause."""
+
+    def refuses(*_: Any) -> Any:
+        raise NotSimulated("its two pumps hunt.")
+
+    for module in ("computations", "expecting"):
+        monkeypatch.setattr(f"bathys_web.instruments.{module}.find_periodic_state", refuses)
+    now = timezone.now()
+    watts = board[0].channels.get(key="watts-p1")
+    level = board[0].channels.get(key="level-t1")
+    rows = [(watts.pk, now - timedelta(minutes=m), 0.0) for m in range(30)]
+    rows += [(level.pk, now - timedelta(minutes=m), 99.0) for m in range(300, 330)]
+    write_readings(rows)
+    Board.objects.update(heard=now)
+    incident = look_after(saved, now) or look_after(saved, now)
+    assert incident is not None
+    assert {a.kind for a in incident.alarms.all()} == {"stopped", "silent"}
+    assert incident.causes == []
+    page = browser.get(reverse("instruments", args=[saved.key])).content.decode()
+    assert "its two pumps hunt." in page
+    assert "no failure is recognised" in page
+    assert "Every failure that is simulated" not in page
