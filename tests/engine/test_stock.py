@@ -89,3 +89,24 @@ def test_what_is_entered_of_fish_is_entered_at_fish(kind: str) -> None:
     assert list(about.parts(FOUND)) == [c.id for c in FOUND.plan.fish]
     assert about.group == "Fish"
     assert about.how
+
+
+def test_more_deaths_than_fish_leave_none() -> None:
+    """A log that counts wrongly comes to no fish and no mass, not to fewer than none."""
+    rows = [Logged("deaths", FISH.id, {"count": FISH.count + 5}, 1.0)]
+    (now,) = stock_of(rows, FOUND)
+    assert (now.count, now.mass, now.died) == (0, 0.0, FISH.count + 5)
+
+
+def test_every_cohort_has_its_own_count() -> None:
+    """Those of a plan with several stand in its order."""
+    path = next(
+        p
+        for p in sorted(Path(EXAMPLE).parent.glob("**/*.json"))
+        if len(load_plan(p.read_bytes()).fish) > 1
+    )
+    found = evaluate(load_plan(path.read_bytes()))
+    last = found.plan.fish[-1]
+    told = stock_of([Logged("came", last.id, {"count": 3}, 1.0)], found)
+    assert [row.cohort for row in told] == [c.id for c in found.plan.fish]
+    assert [row.came for row in told] == [0] * (len(told) - 1) + [3]

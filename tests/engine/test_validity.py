@@ -3,6 +3,8 @@
 import math
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from bathys.validity import (
     CHECKED,
@@ -120,3 +122,59 @@ def test_a_band_is_called_wrong_only_beyond_chance(shares: tuple[float, ...], ve
 def test_no_trials_say_nothing() -> None:
     assert pool({}) is None
     assert pool({"a": []}) is None
+
+
+_shares = st.lists(st.floats(0.2, 5.0), min_size=1, max_size=6)
+
+
+@given(st.lists(_shares, min_size=1, max_size=8), st.floats(0.01, 100.0))
+def test_pooling_knows_neither_units_nor_who_repeats(
+    people: list[list[float]], unit: float
+) -> None:
+    """In another unit the ratio is the same; somebody who sends the same trials twice moves
+    nothing but the count; and the mean lies between the least and the greatest."""
+    own = {str(n): _trials(*shares) for n, shares in enumerate(people)}
+    told = pool(own)
+    assert told is not None
+    scaled = {
+        who: [TrialRow(r.row, unit * r.measured, unit * r.low, unit * r.high) for r in rows]
+        for who, rows in own.items()
+    }
+    other = pool(scaled)
+    assert other is not None
+    assert other.ratio == pytest.approx(told.ratio)
+    assert (other.least, other.most) == (pytest.approx(told.least), pytest.approx(told.most))
+    twice = pool(own | {"0": [*own["0"], *own["0"]]})
+    assert twice is not None
+    assert twice.ratio == pytest.approx(told.ratio)
+    assert twice.people == told.people == len(people)
+    assert twice.trials == told.trials + len(people[0])
+    every = [share for shares in people for share in shares]
+    assert min(every) - 1e-9 <= told.ratio <= max(every) + 1e-9
+    assert (told.low is None) == (len(people) < 3)
+
+
+@given(st.lists(st.floats(0.9, 1.1), min_size=3, max_size=12))
+def test_more_people_who_agree_make_the_interval_narrower(shares: list[float]) -> None:
+    """The same answers from twice as many people: the mean stays, its interval shrinks by more
+    than the root of two (Student's factor falls too)."""
+    once = pool({str(n): _trials(share) for n, share in enumerate(shares)})
+    twice = pool({str(n): _trials(share) for n, share in enumerate([*shares, *shares])})
+    assert once is not None
+    assert twice is not None
+    assert twice.ratio == pytest.approx(once.ratio)
+    assert once.low is not None
+    assert twice.low is not None
+    assert twice.ratio - twice.low <= (once.ratio - once.low) / math.sqrt(2.0) + 1e-9
+
+
+def test_the_least_flow_that_starts_is_expected_alike_at_every_bore() -> None:
+    """The Froude number has no size: 15 to 60 mm, each at 0.31, lie alike in the band."""
+    rows = [
+        f"{bore},{0.31 * math.sqrt(9.80665 * bore / 1e3) * math.pi * (bore / 1e3) ** 2 / 4 * 3.6e6}"
+        for bore in (15, 25, 40, 60)
+    ]
+    trials, wrong = read_trials("siphon", (trial_template("siphon") + "\n".join(rows)).encode())
+    assert wrong == []
+    assert [t.measured for t in trials] == pytest.approx([0.31] * 4, rel=1e-6)
+    assert len({(t.low, t.high) for t in trials}) == 1

@@ -1,6 +1,7 @@
 """A plan fitted to its log, through its page."""
 
 import html
+import re
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -77,6 +78,17 @@ def test_the_plan_is_fitted_to_its_log_and_kept_as_built(
     assert "Start of “Siphon" in page or "Start of “" in page
     assert "As planned and as built" in page
     assert "What to measure next" in page
+    # How surely each thing goes well is told before and after; or that all of it does.
+    told = re.findall(r'data-head="(Before[^"]*|Now)">([^<]+)<', page)
+    assert len(told) % 2 == 0
+    if told:
+        assert "How surely it works" in page
+        assert all(
+            words in ("hardly ever", "nearly always") or 1 <= int(words.split()[0]) <= 98
+            for _, words in told
+        )
+    else:
+        assert "In all of 100 layouts" in page
     narrowed = _page(browser, logged, "reserve.X1")
     assert 'value="reserve.X1" selected' in narrowed
     made = browser.post(reverse("take_as_built", args=[logged.key]))

@@ -1,6 +1,8 @@
 """Messages about what went wrong: by which way, to whom, when, and what becomes of them."""
 
+import contextlib
 import http.client
+import json
 import threading
 from collections.abc import Iterator
 from datetime import datetime, timedelta
@@ -141,3 +143,35 @@ def test_the_stand_in_takes_no_message_that_is_none(
         answer.read()
         assert answer.status == 400
     assert not phone
+
+
+def test_what_is_pushed_says_where_to_look_and_whether_it_is_grave(
+    saved: SavedPlan, settings: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """As JSON of four fields; the link is there where the application knows its own address."""
+    sent: list[dict[str, Any]] = []
+
+    def opened(request: Any, timeout: float) -> Any:
+        sent.append(json.loads(request.data) | {"to": request.full_url})
+        return contextlib.nullcontext()
+
+    monkeypatch.setattr("urllib.request.urlopen", opened)
+    settings.PUSH_URL = "https://push.bathys.example"
+    _tell(_wrong(saved), NOON)
+    Incident.objects.all().delete()
+    settings.PUBLIC_URL = "https://plans.bathys.example/"
+    _tell(_wrong(saved, "gain", is_grave=False), NOON)
+    topic = WatchSettings.objects.get().push_topic
+    assert [row.pop("to") for row in sent] == [f"https://push.bathys.example/{topic}"] * 2
+    assert all(set(row) == {"title", "text", "link", "is_grave"} for row in sent)
+    assert [row["is_grave"] for row in sent] == [True, False]
+    page = reverse("instruments", args=[saved.key])
+    assert [row["link"] for row in sent] == ["", f"https://plans.bathys.example{page}"]
+    assert page in mail.outbox[1].body
+    assert "Look along the pipes" in sent[0]["text"]
+
+
+def test_each_plan_has_a_topic_of_its_own(saved: SavedPlan, owner: Any) -> None:
+    other = SavedPlan.objects.create(owner=owner)
+    topics = {WatchSettings.objects.create(plan=plan).push_topic for plan in (saved, other)}
+    assert len(topics) == 2
