@@ -3,6 +3,7 @@
 import ast
 import re
 from collections.abc import Callable
+from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
@@ -298,7 +299,7 @@ def _fish(*changes: Callable[[Plan], None], **values: Any) -> Callable[[Plan], N
         "count": 20, "mean_mass": 0.25, "harvest_mass": 0.5,
     } | values  # fmt: skip
     alone = {"fish": [fish], "air": [], "air_pumps": []}
-    return _layout("small-settler", lambda plan: plan.update(alone), *changes)
+    return _layout("small-settler", lambda plan: plan.update(deepcopy(alone)), *changes)
 
 
 def _summer(**site: Any) -> Callable[[Plan], None]:

@@ -4,6 +4,7 @@ import contextlib
 import io
 import json
 import queue
+import re
 import socket
 import subprocess
 import threading
@@ -245,6 +246,29 @@ def test_nothing_is_wrong_while_all_is_well(
     assert "as expected" in page
     assert "less than expected" not in page
     assert not Incident.objects.exists()
+
+
+def test_one_odd_reading_is_called_so_and_two_are_not(
+    board: tuple[Board, str], demo_plan: Plan, saved: SavedPlan, browser: Client
+) -> None:
+    """The middle of the last three counts: a wire that was touched alarms nobody."""
+    now = timezone.now()
+    _play(board[0], demo_plan, now - timedelta(minutes=3))
+    look_after(saved, now)
+    level = board[0].channels.get(key="level-t1")
+    held = Reading.objects.filter(channel=level).order_by("-at")[0].value
+    page = reverse("instruments", args=[saved.key])
+    for minutes, value, words, others in (
+        (2.5, held, "as expected", "odd reading"),
+        (1.5, 0.02, "one odd reading", "less than expected"),
+        (0.5, 0.02, "less than expected", "one odd reading"),
+    ):
+        write_readings([(level.pk, now - timedelta(minutes=minutes), value)])
+        told = browser.get(page).content.decode()
+        row = re.search(rf'<tr[^>]*><td><a href="[^"]*/{level.pk}/".*?</tr>', told, re.DOTALL)
+        assert row is not None
+        assert words in row[0]
+        assert others not in row[0]
 
 
 def test_what_fails_is_told_once_by_one_message_with_its_cause(

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import Any
 
+import numpy as np
 from django.conf import settings
 
 from bathys.drawing import draw_side_view
@@ -23,7 +24,7 @@ from bathys_web.instruments.models import (
     SentMessage,
     WatchSettings,
 )
-from bathys_web.instruments.storage import latest_of
+from bathys_web.instruments.storage import latest_of, series_of
 from bathys_web.instruments.words import incident_words
 from bathys_web.plans.models import SavedPlan
 
@@ -31,6 +32,7 @@ __all__ = ["instruments_context", "shown_reading"]
 
 _SILENT = timedelta(minutes=15)
 _SHOWN = 12  # incidents that are past
+_THREE = 3  # readings, of which the middle counts
 
 
 def shown_reading(kind: str, value: float, units: System) -> str:
@@ -83,6 +85,7 @@ def instruments_context(
     expected = answer.result if answer.is_done and isinstance(answer.result, Expected) else None
     bands = expected.bands if expected is not None else {}
     latest = latest_of([row.pk for row in rows])
+    steady = _steady(rows, now)
     incidents = list(Incident.objects.filter(plan=saved).prefetch_related("alarms")[: _SHOWN + 1])
     open_now = next((i for i in incidents if i.ended is None), None)
     simulated = next((b for b in boards if b.is_simulated), None)
@@ -90,9 +93,9 @@ def instruments_context(
     return {
         "open_now": _incident(open_now, found, units) if open_now is not None else None,
         "past": [_incident(i, found, units) for i in incidents if i is not open_now][:_SHOWN],
-        "readings": [_reading(row, names, bands, latest, now, units) for row in rows],
+        "readings": [_reading(row, names, bands, (latest, steady), now, units) for row in rows],
         "boards": [_board(b, names) for b in boards],
-        **_picture(found, rows, bands, latest, now, units),
+        **_picture(found, rows, bands, (latest, steady), now, units),
         "is_expected": expected is not None,
         "why_not": answer.result if answer.is_done and expected is None else "",
         "unfollowed": expected.unfollowed if expected is not None else "",
@@ -133,16 +136,31 @@ def instruments_context(
     }
 
 
+_Read = tuple[Mapping[int, tuple[datetime, float]], Mapping[int, float]]
+"""By the channel: its last reading and when, and the middle of its last three."""
+
+
+def _steady(rows: Sequence[BoardChannel], now: datetime) -> dict[int, float]:
+    """The middle of the last three readings of each, so that one odd reading alarms nobody."""
+    told = series_of([row.pk for row in rows], now - _SILENT, now)
+    return {
+        int(key): float(np.median(series.values[-_THREE:]))
+        for key, series in told.items()
+        if len(series) >= _THREE
+    }
+
+
 def _picture(
     found: Evaluation,
     rows: Sequence[BoardChannel],
     bands: Mapping[str, Band],
-    latest: Mapping[int, tuple[datetime, float]],
+    read: _Read,
     now: datetime,
     units: System,
 ) -> dict[str, Any]:
     """The side view with measured levels over what is expected; nothing where none is measured."""
     plan, heights, off = found.plan, dict[str, float](), set[str]()
+    latest, steady = read
     for row in rows:
         at, value = latest.get(row.pk, (None, 0.0))
         in_plan = any(v.id == row.part for v in plan.vessels)
@@ -151,7 +169,7 @@ def _picture(
         rim = float(plan.vessel(row.part).shape.height)
         heights[row.part] = rim - value if row.kind == "below" else value
         band = bands.get(str(row.pk))
-        if band is not None and not band.low <= value <= band.high:
+        if band is not None and not band.low <= steady.get(row.pk, value) <= band.high:
             off.add(row.part)
     if not heights:
         return {"scene": None}
@@ -216,11 +234,13 @@ def _reading(
     row: BoardChannel,
     names: Mapping[str, str],
     bands: Mapping[str, Band],
-    latest: Mapping[int, tuple[datetime, float]],
+    read: _Read,
     now: datetime,
     units: System,
 ) -> dict[str, Any]:
+    latest, steady = read
     at, value = latest.get(row.pk, (None, 0.0))
+    lasting = steady.get(row.pk, value)
     band = bands.get(str(row.pk))
     told: dict[str, Any] = {
         "pk": row.pk,
@@ -240,10 +260,12 @@ def _reading(
         told["verdict"], told["look"] = "silent", "grave"
     elif band is None:
         told["verdict"] = ""
-    elif value < band.low:
+    elif lasting < band.low:
         told["verdict"], told["look"] = "less than expected", "grave"
-    elif value > band.high:
+    elif lasting > band.high:
         told["verdict"], told["look"] = "more than expected", "grave"
+    elif not band.low <= value <= band.high:
+        told["verdict"] = "one odd reading"
     else:
         told["verdict"] = "as expected"
     return told
