@@ -166,7 +166,7 @@ class Alarm:
     since : float
         From when on it was so, [s] of the readings' clock
     value : float
-        What was read last; what is missing or came in, [m³]
+        What was read while it was so; what is missing or came in, [m³]
     limit : float
         The bound that it is beyond, [as that]
     """
@@ -291,7 +291,8 @@ def _beyond(
             channel.key,
             channel.part,
             _since(told, limit, sign),
-            float(told.values[-1]),
+            # What it lay at while it was beyond: the last reading may be inside again for a moment.
+            float(np.median(last.values[beyond])) if beyond.any() else float(told.values[-1]),
             limit,
         )
 
