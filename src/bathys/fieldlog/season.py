@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.fieldlog.logged import Logged
+from bathys.fieldlog.logged import Logged, mass_each, total_of
 from bathys.quality.power import power_of
 
 __all__ = ["Grown", "Harvest", "Season", "season_of"]
@@ -147,43 +147,35 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
         days,
         tuple(_grown(id_, of_kind, found) for id_ in cohorts),
         _harvests(of_kind["harvest"]),
-        _total(of_kind["top_up"], "volume"),
-        _total(of_kind["purge"], "volume"),
+        total_of(of_kind["top_up"], "volume"),
+        total_of(of_kind["purge"], "volume"),
         days * math.fsum(c.energy for c in power_of(found)),
-        _total(of_kind["cost"], "value"),
-        _total(of_kind["hours"], "time"),
+        total_of(of_kind["cost"], "value"),
+        total_of(of_kind["hours"], "time"),
         days / _YEAR * math.fsum(c.cost for c in power_of(found)),
     )
-
-
-def _total(entries: Sequence[Logged], field: str) -> float:
-    return math.fsum(float(e.values.get(field, 0.0)) for e in entries)
 
 
 def _grown(id_: str, of_kind: dict[str, list[Logged]], found: Evaluation) -> Grown:
     own = {kind: [e for e in rows if e.part == id_] for kind, rows in of_kind.items()}
     weighed = sorted(own["netted"], key=lambda e: -e.age)
-    deaths, moved = (round(_total(own[kind], "count")) for kind in ("deaths", "moved"))
-    first, last = (_each(weighed[n]) if weighed else None for n in (0, -1))
+    deaths, moved = (round(total_of(own[kind], "count")) for kind in ("deaths", "moved"))
+    first, last = (mass_each(weighed[n]) if weighed else None for n in (0, -1))
     between = weighed[0].age - weighed[-1].age if weighed else 0.0
     cohort = found.plan.part(id_)
     conversion = None
     if between >= _APART and cohort is not None and first is not None and last is not None:
         eaten = [e for e in own["feed"] if weighed[-1].age <= e.age <= weighed[0].age]
         lost = sum(
-            0.5 * _total([e for e in own[kind] if e.age >= weighed[-1].age], "count")
+            0.5 * total_of([e for e in own[kind] if e.age >= weighed[-1].age], "count")
             for kind in ("deaths", "moved")
         )
-        came = 0.5 * _total([e for e in own["came"] if e.age >= weighed[-1].age], "count")
+        came = 0.5 * total_of([e for e in own["came"] if e.age >= weighed[-1].age], "count")
         gain = (last - first) * max(cohort.count + came - lost, 0.0)
-        fed = _total(eaten, "mass") - _total(eaten, "left")
+        fed = total_of(eaten, "mass") - total_of(eaten, "left")
         conversion = fed / gain if gain > 0.0 and fed > 0.0 else None
-    feed = _total(own["feed"], "mass") - _total(own["feed"], "left")
+    feed = total_of(own["feed"], "mass") - total_of(own["feed"], "left")
     return Grown(id_, feed, deaths, moved, first, last, between, conversion)
-
-
-def _each(entry: Logged) -> float:
-    return float(entry.values["mass"]) / float(entry.values["count"])
 
 
 def _harvests(entries: Sequence[Logged]) -> tuple[Harvest, ...]:
@@ -193,9 +185,9 @@ def _harvests(entries: Sequence[Logged]) -> tuple[Harvest, ...]:
     rows = [
         Harvest(
             str(own[0].values["what"]).strip(),
-            _total(own, "count"),
-            _total(own, "mass"),
-            _total(own, "value"),
+            total_of(own, "count"),
+            total_of(own, "mass"),
+            total_of(own, "value"),
         )
         for own in by_name.values()
     ]

@@ -1,11 +1,10 @@
 """How many fish there are now, by the plan and what was entered since."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
-from bathys.fieldlog.logged import Logged
+from bathys.fieldlog.logged import Logged, mass_each, total_of
 
 __all__ = ["Stock", "stock_of"]
 
@@ -71,20 +70,15 @@ def stock_of(entries: Sequence[Logged], found: Evaluation) -> tuple[Stock, ...]:
     rows = []
     for cohort in found.plan.fish:
         own = [e for e in entries if e.part == cohort.id]
-        came, died, moved = (_count(own, kind) for kind in ("came", "deaths", "moved"))
+        came, died, moved = (
+            round(total_of((e for e in own if e.kind == kind), "count"))
+            for kind in ("came", "deaths", "moved")
+        )
         weighed = min((e for e in own if e.kind == "netted"), key=lambda e: e.age, default=None)
-        each = cohort.mass_each if weighed is None else _each(weighed)
+        each = cohort.mass_each if weighed is None else mass_each(weighed)
         fry = min((e for e in own if e.kind == "brood"), key=lambda e: e.age, default=None)
         seen = float(fry.values["count"]) if fry is not None and "count" in fry.values else None
         rows.append(
             Stock(cohort.id, cohort.count, came, died, moved, each, weighed is not None, seen)
         )
     return tuple(rows)
-
-
-def _count(entries: Sequence[Logged], kind: str) -> int:
-    return round(math.fsum(float(e.values.get("count", 0.0)) for e in entries if e.kind == kind))
-
-
-def _each(entry: Logged) -> float:
-    return float(entry.values["mass"]) / float(entry.values["count"])
