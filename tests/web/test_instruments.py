@@ -9,6 +9,7 @@ import socket
 import subprocess
 import threading
 import time
+import uuid
 import zipfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -217,6 +218,14 @@ def test_old_months_go_and_hours_stay(board: tuple[Board, str]) -> None:
     write_readings([(channel.pk, now - timedelta(days=300), 0.6)])  # and its month is made again
 
 
+def _log_top_up(saved: SavedPlan, at: datetime, volume: float) -> None:
+    LogEntry.objects.get_or_create(
+        plan=saved,
+        key=uuid.uuid5(uuid.NAMESPACE_OID, f"{at} {volume}"),
+        defaults={"kind": "top_up", "part": "T1", "at": at, "values": {"volume": volume}},
+    )
+
+
 def _play(
     board: Board, plan: Plan, now: datetime, failure: Failure | None = None, minutes: float = 40.0
 ) -> None:
@@ -226,12 +235,15 @@ def _play(
     faults = (RigFault(failure, begins, now.timestamp() + 1.0),) if failure else ()
     rig = SimulatedRig(plan, [c.as_channel() for c in channels.values()], 4, faults)
     until = now.timestamp()
+    since = until - 13 * 3600.0
     write_readings(
         [
             (int(r.channel), datetime.fromtimestamp(r.time, UTC), r.value)
-            for r in rig.readings(until - 13 * 3600.0, until, 60.0)
+            for r in rig.readings(since, until, 60.0)
         ]
     )
+    for at, volume in rig.top_ups(since, until):
+        _log_top_up(board.plan, datetime.fromtimestamp(at, UTC), volume)
     Board.objects.filter(pk=board.pk).update(heard=now)
 
 
@@ -314,7 +326,7 @@ def test_what_is_not_grave_waits_until_the_night_is_over(
 
 
 def test_an_alarm_ends_when_it_is_put_right_and_water_by_the_log_is_counted(
-    board: tuple[Board, str], saved: SavedPlan, demo_plan: Plan, owner: Any
+    board: tuple[Board, str], saved: SavedPlan, demo_plan: Plan
 ) -> None:
     now = timezone.now()
     _play(board[0], demo_plan, now - timedelta(hours=2), Failure("never_starts", "S1"))
@@ -327,15 +339,7 @@ def test_an_alarm_ends_when_it_is_put_right_and_water_by_the_log_is_counted(
     _play(board[0], demo_plan, now)
     look_after(saved, now)
     assert Incident.objects.get().ended is not None
-    LogEntry.objects.create(
-        plan=saved,
-        key="6d1fbd5e-4f0e-4d52-8a83-000000000001",
-        kind="top_up",
-        part="T1",
-        at=now,
-        values={"volume": 0.05},
-        author=owner,
-    )
+    _log_top_up(saved, now, 0.05)
     # Water that was put in and is not there has gone somewhere.
     missing = look_after(saved, now + timedelta(minutes=5))
     assert missing is not None
