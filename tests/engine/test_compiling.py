@@ -1,13 +1,14 @@
 """Compiled without reference counts and put into one another, the laws and the simulation give the
-same figures to the last bit."""
+figures that they give uncompiled."""
 
-import hashlib
+import json
 import os
 import subprocess
 import sys
 from pathlib import Path
 
 import numpy as np
+import pytest
 
 from bathys.network import GravityLineArrays, gravity_lines
 from bathys.network.layout import layout_of
@@ -15,49 +16,51 @@ from bathys.physics.water import water_at
 from bathys.plan import load_plan
 from bathys.simulation import simulate
 
-EXAMPLE = Path(__file__).resolve().parents[2] / "examples" / "twelve-beds.json"
+EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
+_HOURS = {"stacked-pair": 0.4, "twelve-beds": 0.15, "cascade-float-lift": 0.3, "split-flow": 0.3}
 
-COUNTED = """
-import numba
-plain = numba.njit
-usual = ("_nrt", "forceinline")
-numba.njit = lambda *a, **k: plain(*a, **{x: y for x, y in k.items() if x not in usual})
+UNCOMPILED = """
+import json
 from tests.engine.test_compiling import levels_needed, levels_through_time
-print(levels_needed(), levels_through_time())
+print(json.dumps([levels_needed(), levels_through_time()]))
 """
 
 
-def levels_needed() -> str:
-    """A fingerprint of what every line of the example needs at many flows and tailwaters."""
-    layout = layout_of(load_plan(EXAMPLE.read_bytes()), water_at(20.0))
-    bank = GravityLineArrays(gravity_lines(layout))
-    count = len(bank.lines)
+def levels_needed() -> list[float]:
+    """What every line of an example needs at many flows and tailwaters."""
+    plan = load_plan((EXAMPLES / "twelve-beds.json").read_bytes())
+    arrays = GravityLineArrays(gravity_lines(layout_of(plan, water_at(20.0))))
+    count = len(arrays.lines)
     told = [
-        bank.need(np.full(count, flow), np.full(count, tail))
-        for flow in np.geomspace(1e-7, 1e-2, 40)
+        arrays.need(np.full(count, flow), np.full(count, tail))
+        for flow in np.geomspace(1e-7, 1e-2, 12)
         for tail in (-np.inf, 0.2, 0.6, 1.1)
     ]
-    return hashlib.sha256(np.array(told).tobytes()).hexdigest()
+    return [float(value) for value in np.array(told).ravel()]
 
 
-def levels_through_time() -> str:
-    """A fingerprint of an hour of the example: every level, and when each siphon starts."""
-    found = simulate(load_plan(EXAMPLE.read_bytes()), 1.0)
-    starts = np.array([e.time for e in found.events])
-    return hashlib.sha256(found.levels.tobytes() + starts.tobytes()).hexdigest()
+def levels_through_time() -> list[float]:
+    """Every level of some examples through some minutes, and when something happens there."""
+    told: list[float] = []
+    for name, hours in _HOURS.items():
+        found = simulate(load_plan((EXAMPLES / f"{name}.json").read_bytes()), hours)
+        told += [*found.levels.ravel().tolist(), *(event.time for event in found.events)]
+    return told
 
 
-def test_figures_are_the_same_with_reference_counts(tmp_path: Path) -> None:
-    environment = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
-    counted = subprocess.run(
-        [sys.executable, "-c", COUNTED],
-        env=environment,
+def test_compiled_figures_are_those_of_what_is_not_compiled() -> None:
+    """What is freed too early reads as whatever stands there then: no rounding hides it."""
+    uncompiled = subprocess.run(
+        [sys.executable, "-c", UNCOMPILED],
+        env={**os.environ, "NUMBA_DISABLE_JIT": "1"},
         capture_output=True,
         text=True,
-        cwd=EXAMPLE.parents[1],
+        cwd=EXAMPLES.parent,
         check=True,
     )
-    assert counted.stdout.split() == [levels_needed(), levels_through_time()]
+    needed, through_time = json.loads(uncompiled.stdout)
+    assert levels_needed() == pytest.approx(needed, rel=1e-12, abs=1e-15)
+    assert levels_through_time() == pytest.approx(through_time, rel=1e-11)
 
 
 FRICTION = """
@@ -77,7 +80,7 @@ def test_processes_that_start_cold_together_share_what_they_compile(tmp_path: Pa
         return subprocess.Popen(
             [sys.executable, "-c", FRICTION],
             env=environment,
-            cwd=EXAMPLE.parents[1],
+            cwd=EXAMPLES.parent,
             text=True,
             stdout=subprocess.PIPE,
         )

@@ -102,6 +102,19 @@ def test_thirty_quiet_days_raise_no_alarm(watched: _Watched) -> None:
     assert names == set()
 
 
+def test_one_odd_reading_alarms_nobody_though_it_is_the_latest(watched: _Watched) -> None:
+    """The mean of a level takes it in before the next reading tells that it was odd."""
+    rig = SimulatedRig(watched.plan, watched.channels, seed=4)
+    now = _BEGIN + 86400.0
+    told = _series(rig, now - 13.0 * _HOUR, now, 60.0)
+    for channel in watched.channels:
+        series = told[channel.key]
+        for odd in (0.0, 9.0 * float(series.values[-1]) + 9.0):
+            values = np.concatenate([series.values[:-1], [odd]])
+            read = {**told, channel.key: Series(series.times, values)}
+            assert not alarms_of(watched.channels, watched.bands, read, now, dries=rig.dries)
+
+
 def test_each_failure_is_seen_within_an_hour_and_its_cause_is_among_three(
     watched: _Watched,
 ) -> None:

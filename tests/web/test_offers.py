@@ -23,7 +23,7 @@ from bathys_web.plans.offers import LISTS
 from bathys_web.plans.sealed import seal_for
 from bathys_web.plans.storing import plan_of
 from tests.conftest import EXAMPLE
-from tests.plan_files import lists_of
+from tests.plan_files import lists_of, unlike_parts
 from tests.web.pages import offer_after
 
 pytestmark = pytest.mark.django_db
@@ -50,9 +50,9 @@ def test_every_example_has_a_page_and_every_list(browser: Client, owner: Any, na
     words = page.content.decode()
     assert page.status_code == 200
     assert not re.search(r"\bnan\b", words, re.IGNORECASE)
-    for part in [*plan.vessels, *plan.runs, *plan.pumps, *plan.outlets, *plan.junctions]:
-        inspector = reverse("inspector", args=[saved.key]) + f"?part={part.id}"
-        assert part.id in browser.get(inspector, headers=HTMX).content.decode()
+    for part in unlike_parts(plan):
+        inspector = reverse("inspector", args=[saved.key]) + f"?part={part}"
+        assert part in browser.get(inspector, headers=HTMX).content.decode()
     for kind in LISTS:
         address = reverse("offers", args=[saved.key, kind]) + f"?run={plan.runs[0].id}"
         assert browser.get(address, headers=HTMX).status_code == 200

@@ -128,18 +128,16 @@ def test_no_address_breaks_whatever_is_asked(browser: Client, saved: Any, name: 
     assert browser.get(reverse("plans")).status_code in (200, 302)
 
 
-@pytest.mark.parametrize(
-    "word", ["{a:b}", "{P1:words}", "100 % %s", "<b>&amp;{% now %}", "\u202egnp"]
-)
-def test_a_plan_opens_whatever_its_parts_are_called(browser: Client, owner: Any, word: str) -> None:
+def test_a_plan_opens_whatever_its_parts_are_called(browser: Client, owner: Any) -> None:
     """Every page, bench and list of a plan with faults and offers, its names, its currency, its
     purpose and the owner's own pump called so; and markup stays letters."""
     data = lists_of(EXAMPLE.parent / "faults" / "dry-start.json")
+    word = "{a:b} {P1:words} 100 % %s <b>&amp;{% now %} \u202egnp"
     for group in GROUPS:
         for part in data.get(group, []):
             part["name"] = word
     data["name"] = word
-    data["site"] = {**data.get("site", {}), "currency": word[:6]}
+    data["site"] = {**data.get("site", {}), "currency": "{a:b}%"}
     data["brief"] = {**data.get("brief", {}), "purpose": word}
     saved = create_plan(owner, plan_from_data(data), word)
     OwnPump.objects.create(owner=owner, name=word, max_flow=1e-3, max_head=3.0, power=20.0)

@@ -8,8 +8,10 @@ times it is set. The same seed sends the same.
 import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bathys.edits.editing import Edit, apply_edits
 from bathys.evaluation import Evaluation, evaluate
@@ -168,9 +170,8 @@ class SimulatedRig:
             number += 1
 
     def _is_silent(self, at: float) -> bool:
-        draw = np.random.default_rng([self._seed, 11, int(at // _HOUR)])
-        begins = draw.uniform(0.0, _HOUR - _SILENCE)
-        return bool(draw.random() < _SILENT and begins <= at % _HOUR <= begins + _SILENCE)
+        begins = _silence(self._seed, int(at // _HOUR))
+        return begins is not None and begins <= at % _HOUR <= begins + _SILENCE
 
     @staticmethod
     def _clock(at: float) -> float:
@@ -178,12 +179,14 @@ class SimulatedRig:
 
     def _read(self, place: int, channel: Channel, at: float, value: float) -> float:
         kind = CHANNEL_KINDS[channel.kind]
-        draw = np.random.default_rng([self._seed, 13, place, int(at)])
         if channel.kind == "contact":
             return value
-        if draw.random() < _ODD:
-            return float(draw.uniform(kind.least, min(kind.most, 10.0 * abs(value) + 1.0)))
-        read = value + self._off.get(channel.key, 0.0) + float(draw.normal(0.0, kind.spread))
+        hour, second = divmod(int(at), int(_HOUR))
+        odd, anywhere, noise = _noise_of_hour(self._seed, place, hour)[:, second]
+        if odd < _ODD:
+            most = min(kind.most, 10.0 * abs(value) + 1.0)
+            return float(kind.least + anywhere * (most - kind.least))
+        read = value + self._off.get(channel.key, 0.0) + float(noise) * kind.spread
         return min(max(read, kind.least), kind.most)
 
     def _value(self, channel: Channel, at: float) -> float | None:
@@ -221,6 +224,23 @@ class SimulatedRig:
                 self._found, periodic, self._channels, fault.failure, self._is_wanted, moment
             )
         return self._failing[fault]
+
+
+@lru_cache(maxsize=256)
+def _silence(seed: int, hour: int) -> float | None:
+    """When in an hour a rig falls silent [s]; none for an hour in which it does not."""
+    draw = np.random.default_rng([seed, 11, hour])
+    begins = float(draw.uniform(0.0, _HOUR - _SILENCE))
+    return begins if draw.random() < _SILENT else None
+
+
+@lru_cache(maxsize=256)
+def _noise_of_hour(seed: int, place: int, hour: int) -> NDArray[np.float64]:
+    """Of each second of an hour at a channel, so that a reading is the same however often it is
+    read: two numbers between 0 and 1, and one with a spread of 1; shape (3, 3600)."""
+    draw = np.random.default_rng([seed, 13, place, hour])
+    seconds = int(_HOUR)
+    return np.stack([draw.random(seconds), draw.random(seconds), draw.standard_normal(seconds)])
 
 
 def _of_the_day(kind: str, band: Band | None, plan: Plan, at: float) -> float:

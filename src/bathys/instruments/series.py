@@ -44,6 +44,10 @@ class Series:
     def without_spikes(self) -> "Series":
         """Each reading the middle one of itself and its neighbours: one that fits nothing is gone.
 
+        The first and the last are the middle one of themselves, the one beside them and the slope
+        from there on (Tukey's end-point rule, Exploratory Data Analysis, 1977): what fits nothing
+        may be the latest of all.
+
         Returns
         -------
         Series
@@ -51,8 +55,14 @@ class Series:
         """
         if len(self) < 3:
             return self
-        inner = np.median(np.stack([self.values[:-2], self.values[1:-1], self.values[2:]]), axis=0)
-        return Series(self.times, np.concatenate([self.values[:1], inner, self.values[-1:]]))
+        before, itself, after = self.values[:-2], self.values[1:-1], self.values[2:]
+        low, high = np.minimum(before, itself), np.maximum(before, itself)
+        inner = np.maximum(low, np.minimum(high, after))
+        ends = [
+            np.median([self.values[at], inner[at], 3.0 * inner[at] - 2.0 * inner[beside]])
+            for at, beside in ((0, min(1, len(inner) - 1)), (-1, max(-2, -len(inner))))
+        ]
+        return Series(self.times, np.concatenate([ends[:1], inner, ends[1:]]))
 
     def __len__(self) -> int:
         return len(self.times)

@@ -27,6 +27,7 @@ from bathys.plan.quantities import (
     Mass,
     Money,
     Name,
+    Nitrification,
     Outage,
     Price,
     Rain,
@@ -163,6 +164,11 @@ class Site(Part):
         default=0.0,
         title="Rain in a dry week",
         description="That can be counted on; 0 to count on none.",
+    )
+    nitrification: Nitrification = Field(
+        default=1.0,
+        title="Bacteria work at",
+        description="100% as usual; other where ammonia tests of a layout that runs tell it.",
     )
 
     @property

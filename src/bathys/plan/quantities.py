@@ -32,6 +32,7 @@ __all__ = [
     "Mass",
     "Months",
     "Name",
+    "Nitrification",
     "NotchAngle",
     "OpenArea",
     "Opening",
@@ -107,6 +108,8 @@ Dial = Annotated[float, _number("percent", ge=0.2, le=1.0)]
 """A share of full speed [-]."""
 Wear = Annotated[float, _number("percent", ge=0.3, le=1.2)]
 """What a pump gives of its curve [-]; over 1 where it was measured to give more."""
+Nitrification = Annotated[float, _number("percent", ge=0.05, le=10.0)]
+"""What bacteria do, of what is usual [-]."""
 Opening = Annotated[float, _number("percent", ge=0.0, le=1.0)]
 """A share open [-]."""
 Slope = Annotated[float, _number("percent", ge=0.0, le=1.0)]

@@ -153,6 +153,7 @@ class _Working:
         self.air = _air_of(found)
         self.warm = found.water.temperature
         site = found.plan.site
+        self.works = site.nitrification
         self.holds = saturation(self.warm, site.altitude)
         self.surfaces = {
             id_: area
@@ -211,7 +212,7 @@ class _Working:
     ) -> tuple[dict[str, float], dict[str, float]]:
         """Concentrations [g/m³], and what each vessel turns over [g/d]."""
         most = {
-            id_: by.rate(1e9, self.warm, max(oxygen[id_], 0.0)) * area / _DAY
+            id_: self.works * by.rate(1e9, self.warm, max(oxygen[id_], 0.0)) * area / _DAY
             for id_, area in self.surfaces.items()
         }
         carried, taken = steady_with_uptake(
@@ -326,7 +327,7 @@ class _Working:
         spent = ALKALINITY_FOR_NITROGEN * sum(nitrified.values())
         regained = ALKALINITY_OF_UPTAKE * (sum(taken.values()) + gas)
         able = {
-            id_: AMMONIA.rate(1e9, self.warm, oxygen[id_]) * area
+            id_: self.works * AMMONIA.rate(1e9, self.warm, oxygen[id_]) * area
             for id_, area in self.surfaces.items()
         }
         return WaterResult(

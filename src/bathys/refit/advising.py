@@ -62,6 +62,8 @@ def next_readings(fit: Fit, asked: str = "", most: int = 3) -> tuple[Advice, ...
     about = fit.asked_slopes.get(asked) if asked else None
     for (kind, part), slopes in fit.slopes.items():
         measure, expected = MEASURES[kind], fit.predicted[kind, part]
+        if not measure.is_put_forward:
+            continue
         spread = np.hypot(measure.spread, MODEL_SPREAD) * abs(expected)
         if spread <= 0.0:
             continue

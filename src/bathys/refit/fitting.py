@@ -1,6 +1,6 @@
 """The most likely state of a layout, by what is known before and what was measured."""
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -9,25 +9,22 @@ from scipy.optimize import least_squares
 from scipy.sparse.csgraph import connected_components
 
 from bathys.evaluation import Evaluation, evaluate
-from bathys.network import NotSolved
 from bathys.plan.model import Plan
-from bathys.refit.measures import MEASURES, MODEL_SPREAD, Asked, Reading, asked_figures
-from bathys.refit.parameters import Parameter, parameters_of, with_values
-from bathys.simulation import Abandoned, NotSimulated
+from bathys.refit.measures import MODEL_SPREAD, Asked, Reading, asked_figures
+from bathys.refit.parameters import Parameter, parameters_of
+from bathys.refit.trials import LIMIT, Trials, predicted_readings
+from bathys.simulation import Abandoned
 
 __all__ = [
     "Fit",
     "Fitted",
     "FittedReading",
     "NothingMeasured",
-    "Trials",
     "refit",
 ]
 
 Floats = NDArray[np.float64]
 
-_STEP = 0.05  # of a parameter, for slopes [spreads]
-_LIMIT = 3.5  # of a parameter [spreads]
 _NOTHING = 4.0  # residual of a reading that the trial says cannot be had [spreads]
 _EIGHTY = 1.2816  # spreads that hold 80 % of a normal distribution
 _TOLD = 0.9  # share of its first spread under which a parameter was told something
@@ -133,50 +130,6 @@ class Fit:
     predicted: dict[tuple[str, str], float]
 
 
-class Trials:
-    """A plan tried with other parameters.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan
-    parameters : sequence of Parameter
-        What may be other than it says
-    """
-
-    def __init__(self, plan: Plan, parameters: Sequence[Parameter]) -> None:
-        self.plan, self.parameters = plan, parameters
-
-    def evaluation(self, z: Floats) -> Evaluation | None:
-        """The numbers with other parameters.
-
-        Parameters
-        ----------
-        z : array of shape (n,)
-            How many spreads each lies from its median, [-]
-
-        Returns
-        -------
-        Evaluation or None
-            None where the balance does not settle
-        """
-        values = {
-            field: p.value(float(at))
-            for p, at in zip(self.parameters, z, strict=True)
-            for field in p.fields
-        }
-        try:
-            return evaluate(with_values(self.plan, values))
-        except (NotSolved, NotSimulated):
-            return None
-
-
-def _predicted(found: Evaluation | None) -> dict[tuple[str, str], float]:
-    if found is None:
-        return {}
-    return {(m.kind, part): at for m in MEASURES.values() for part, at in m.predicted(found)}
-
-
 def _asked(found: Evaluation | None) -> dict[str, float]:
     return {} if found is None else {row.key: row.value for row in asked_figures(found)}
 
@@ -226,15 +179,20 @@ def refit(
     fitted anew, until none is odd.
     """
     planned = evaluate(plan)
-    before = _predicted(planned)
-    parameters = [p for p in parameters_of(planned, days) if not only or p.key in only]
+    kinds = {r.kind for r in readings}
+    before = predicted_readings(planned, kinds)
+    parameters = [
+        p
+        for p in parameters_of(planned, days)
+        if (not only or p.key in only) and (not p.told_by or p.told_by in kinds)
+    ]
     rows = [r for r in readings if (r.kind, r.part) in before]
     if not rows or not parameters:
         raise NothingMeasured(
             "There is no reading yet that the plan can be fitted to. Begin with a bucket at each "
             "outlet."
         )
-    trials, wanted = Trials(plan, parameters), is_wanted or (lambda: True)
+    trials, wanted = Trials(plan, parameters, kinds), is_wanted or (lambda: True)
     odd: list[Reading] = []
     while True:
         counted = [r for r in rows if r not in odd]
@@ -263,8 +221,7 @@ def _most_likely(
     """Where posterior density is greatest, each parameter in its first spreads."""
     read = np.array([r.value for r in rows])
 
-    def misfit(z: Floats) -> Floats:
-        computed = _predicted(trials.evaluation(z))
+    def misfit(computed: Mapping[tuple[str, str], float]) -> Floats:
         at = np.array([computed.get((r.kind, r.part), np.nan) for r in rows])
         found: Floats = np.nan_to_num((read - at) / spreads, nan=_NOTHING)
         return found
@@ -272,30 +229,25 @@ def _most_likely(
     def residuals(z: Floats) -> Floats:
         if not wanted():
             raise Abandoned
-        return np.concatenate([misfit(z), z])
+        return np.concatenate([misfit(trials.read(z, trials.evaluation(z))), z])
 
     def jacobian(z: Floats) -> Floats:
-        base = misfit(z)
-        columns = [(misfit(moved) - base) / (moved - z)[n] for n, moved in enumerate(_moved(z))]
+        here = trials.read(z, trials.evaluation(z))
+        base = misfit(here)
+        columns = [(misfit(read) - base) / step for step, _, read in trials.moved(z, here)]
         return np.vstack([np.array(columns).T.reshape(len(rows), -1), np.eye(len(z))])
 
     found = least_squares(
         residuals,
         np.zeros(len(trials.parameters)),
         jac=jacobian,
-        bounds=(-_LIMIT, _LIMIT),
+        bounds=(-LIMIT, LIMIT),
         xtol=1e-4,
         ftol=1e-6,
         gtol=1e-5,
         max_nfev=_MOST_EVALUATIONS,
     )
     return np.asarray(found.x)
-
-
-def _moved(z: Floats) -> list[Floats]:
-    """Each parameter moved by a step, inwards where it stands at its end."""
-    steps = np.where(z > _LIMIT - 2.0 * _STEP, -_STEP, _STEP)
-    return [z + np.eye(len(z))[n] * steps[n] for n in range(len(z))]
 
 
 def _result(
@@ -309,12 +261,11 @@ def _result(
     built = trials.evaluation(z)
     if built is None:
         built, z = planned, np.zeros(len(z))
-    base, base_asked = _predicted(built), _asked(built)
+    base, base_asked = trials.read(z, built), _asked(built)
     slopes = {key: np.zeros(len(z)) for key in base}
     asked_slopes = {key: np.zeros(len(z)) for key in base_asked}
-    for n, moved in enumerate(_moved(z)):
-        there = trials.evaluation(moved)
-        by_kind, by_key, step = _predicted(there), _asked(there), (moved - z)[n]
+    for n, (step, there, by_kind) in enumerate(trials.moved(z, base)):
+        by_key = _asked(there)
         for key, slope in slopes.items():
             slope[n] = (by_kind.get(key, base[key]) - base[key]) / step
         for name, slope in asked_slopes.items():

@@ -2,16 +2,22 @@
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Sequence
 
 from bathys.evaluation import Evaluation
-from bathys.fieldlog import Logged, measured_of
+from bathys.fieldlog import Logged, WaterTest, cycled_by_tests, measured_of
+from bathys.fieldlog.logged import total_of
 from bathys.refit.measures import MEASURES, Reading
 
 __all__ = ["readings_of_log"]
 
 _TOGETHER = 14.0  # days before the latest of a kind and part that count with it
 _MINUTES = 10.0  # spread of a siphon's run noted by the clock (assumed) [s]
+_FORGOTTEN = 60.0  # how old a reading may be [d]
+_FEWEST, _LEAST_DAYS = 3, 3.0  # top-ups that tell what dries off, and days they lie apart
+_TOPPED = 0.1  # of the water that is topped up, by marks on a can (assumed) [-]
+_KIT = 0.1  # of a test for ammonia (assumed) [g/m³]
+_COLOUR = 0.2  # and of what it shows, by the eye (assumed) [-]
 
 
 def readings_of_log(
@@ -26,20 +32,25 @@ def readings_of_log(
     found : Evaluation
         The numbers of the plan
     since : float
-        How long ago pipes, strainers or siphons were last cleaned, [d]: what is older is left out
+        How long ago pipes, strainers or siphons were last cleaned, [d]: older flows are left out
 
     Returns
     -------
     list of Reading
-        By kind and part
+        By kind and part, none older than 60 days
     """
+    logged = [entry for entry in entries if entry.age <= _FORGOTTEN]
     taken = defaultdict[tuple[str, str], list[tuple[float, float, float]]](list)
-    for entry in entries:
-        if entry.age > since:
-            continue
-        for kind, value, spread in _figures(entry, found):
-            taken[kind, entry.part].append((entry.age, value, spread))
-    readings = []
+    for entry in logged:
+        if entry.age <= since:
+            for kind, value, spread in _figures(entry, found):
+                taken[kind, entry.part].append((entry.age, value, spread))
+    for entry in _tests_of_bacteria(logged):
+        value = float(entry.values["ammonia"])
+        doubt = float(entry.values.get("ammonia_spread", 0.0))
+        spread = math.hypot(_KIT, _COLOUR * value, doubt)
+        taken["ammonia", entry.part].append((entry.age, value, spread))
+    readings = list(_topped_up(logged, found))
     for (kind, part), rows in sorted(taken.items()):
         latest = min(age for age, _, _ in rows)
         near = [(value, spread) for age, value, spread in rows if age <= latest + _TOGETHER]
@@ -49,10 +60,44 @@ def readings_of_log(
     return readings
 
 
-def _figures(entry: Logged, found: Evaluation) -> Iterable[tuple[str, float, float]]:
+def _figures(entry: Logged, found: Evaluation) -> Iterator[tuple[str, float, float]]:
     if entry.kind in MEASURES:
         measured = measured_of(entry.kind, entry.part, entry.values, found)
         if measured is not None:
             yield entry.kind, measured.value, measured.spread
     if entry.kind == "cycle" and "runs" in entry.values:
         yield "drain", float(entry.values["runs"]), _MINUTES
+
+
+def _topped_up(logged: Sequence[Logged], found: Evaluation) -> Iterator[Reading]:
+    """What dries off in a day [m³]: each top-up replaces what went since the one before.
+
+    Where water comes by itself, its amount is in no log, and nothing is told. Rain counts as less
+    that dries."""
+    rows = sorted((e for e in logged if e.kind == "top_up"), key=lambda e: -e.age)
+    if found.plan.top_ups or len(rows) < _FEWEST:
+        return
+    first, last = rows[0].age, rows[-1].age
+    if first - last < _LEAST_DAYS:
+        return
+    let_out = [e for e in logged if e.kind == "purge" and last <= e.age < first]
+    each = total_of(rows[1:], "volume") / (len(rows) - 1)
+    dried = total_of(rows[1:], "volume") - total_of(let_out, "volume")
+    if dried > 0.0:
+        # The last one may have come half a turn too early or too late.
+        spread = math.hypot(_TOPPED * dried, 0.5 * each) / (first - last)
+        yield Reading("dries", "", dried / (first - last), spread)
+
+
+def _tests_of_bacteria(logged: Sequence[Logged]) -> Sequence[Logged]:
+    """Tests for ammonia since the bacteria turned all of it over for the first time: before, they
+    tell how many there are and not how fast they work."""
+    rows = sorted((e for e in logged if e.kind == "water"), key=lambda e: -e.age)
+    tests = [
+        WaterTest(-e.age, *(e.values.get(n) for n in ("ammonia", "nitrite", "nitrate")))
+        for e in rows
+    ]
+    for count in range(1, len(tests) + 1):
+        if cycled_by_tests(tests[:count]).stage == "cycled":
+            return [e for e in rows[count - 1 :] if "ammonia" in e.values]
+    return ()

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
+from bathys.quality.water import water_of
+from bathys.simulation.boundary_conditions import open_area
 
 __all__ = ["MEASURES", "MODEL_SPREAD", "Asked", "Measure", "Reading", "asked_figures"]
 
@@ -50,6 +52,8 @@ class Measure:
     predicted : callable
         From the numbers of a plan to what should come out, by part, in SI; parts at which nothing
         comes out are left out
+    is_put_forward : bool
+        Whether it is worth asking for by itself, and not only read where it is in the log
     """
 
     kind: str
@@ -57,6 +61,7 @@ class Measure:
     advice: str
     spread: float
     predicted: Callable[[Evaluation], Iterator[tuple[str, float]]]
+    is_put_forward: bool = True
 
 
 def _buckets(found: Evaluation) -> Iterator[tuple[str, float]]:
@@ -89,6 +94,23 @@ def _lifts(found: Evaluation) -> Iterator[tuple[str, float]]:
     yield from ((id_, duty.shut_off_head) for id_, duty in found.duties.items())
 
 
+def _watts(found: Evaluation) -> Iterator[tuple[str, float]]:
+    yield from ((id_, duty.power) for id_, duty in found.duties.items() if duty.power > 0.0)
+
+
+def _dries(found: Evaluation) -> Iterator[tuple[str, float]]:
+    """Off all vessels together in a day, so at no part [m³]."""
+    dries = found.plan.site.dries * sum(map(open_area, found.plan.vessels))
+    if dries > 0.0:
+        yield "", dries
+
+
+def _ammonia(found: Evaluation) -> Iterator[tuple[str, float]]:
+    water = water_of(found)
+    for tank in water.stock if water is not None else ():
+        yield tank, water.vessels[tank].tan  # type: ignore[union-attr]
+
+
 MEASURES: dict[str, Measure] = {
     m.kind: m
     for m in (
@@ -112,6 +134,9 @@ MEASURES: dict[str, Measure] = {
         Measure(
             "lift", "head", "Lift the hose of “{part:words}” until nothing comes out", 0.01, _lifts
         ),
+        Measure("watts", "power", "Put a plug meter on “{part:words}”", 0.03, _watts, False),
+        Measure("dries", "volume", "Write down what is topped up", 0.1, _dries, False),
+        Measure("ammonia", "dissolved", "Test the ammonia of “{part:words}”", 0.3, _ammonia, False),
     )
 }
 """Kinds of readings that a plan is fitted to."""

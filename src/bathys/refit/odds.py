@@ -8,10 +8,11 @@ from numpy.typing import NDArray
 
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
-from bathys.refit.fitting import Fit, Trials
+from bathys.refit.fitting import Fit
+from bathys.refit.trials import LIMIT, Trials
 from bathys.simulation import Abandoned
 
-__all__ = ["DRAWS", "Odds", "odds_of"]
+__all__ = ["DRAWS", "Odds", "odds_of", "outcomes_of"]
 
 Floats = NDArray[np.float64]
 
@@ -19,7 +20,6 @@ DRAWS = 100
 """So many layouts are drawn before, and as many after what was measured."""
 
 _SEED = 20_000  # the same layouts each time
-_LIMIT = 3.5  # of a parameter [spreads]
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,8 +41,19 @@ class Odds:
     after: float
 
 
-def _outcomes(found: Evaluation) -> Iterator[tuple[str, str, bool]]:
-    """What goes well in a layout, by key and label."""
+def outcomes_of(found: Evaluation) -> Iterator[tuple[str, str, bool]]:
+    """What goes well in a layout.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of the layout
+
+    Yields
+    ------
+    (str, str, bool)
+        Key; label for people, with slots for names of parts; whether it does
+    """
     for bed in found.beds:
         if bed.fed_by:
             continue
@@ -89,7 +100,7 @@ def odds_of(
     spread = np.linalg.cholesky(fit.covariance)
     before = _shares(trials, first, is_wanted)
     after = _shares(trials, fit.likely + first @ spread.T, is_wanted)
-    labels = {key: label for key, label, _ in _outcomes(fit.built)}
+    labels = {key: label for key, label, _ in outcomes_of(fit.built)}
     rows = (
         Odds(key, label, before.get(key, 0.0), after.get(key, 0.0)) for key, label in labels.items()
     )
@@ -103,13 +114,13 @@ def _shares(
     nothing."""
     good = dict[str, int]()
     told = 0
-    for z in np.clip(drawn, -_LIMIT, _LIMIT):
+    for z in np.clip(drawn, -LIMIT, LIMIT):
         if is_wanted is not None and not is_wanted():
             raise Abandoned
         found = trials.evaluation(z)
         if found is None:
             continue
         told += 1
-        for key, _, is_good in _outcomes(found):
+        for key, _, is_good in outcomes_of(found):
             good[key] = good.get(key, 0) + is_good
     return {key: count / told for key, count in good.items()}

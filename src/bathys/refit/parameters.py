@@ -9,8 +9,9 @@ from bathys.edits import Edit
 from bathys.evaluation import Evaluation
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
+from bathys.quality.water import water_of
 
-__all__ = ["Parameter", "as_built", "parameters_of", "with_values"]
+__all__ = ["METER", "Parameter", "as_built", "parameters_of", "with_values"]
 
 _FILM, _FILM_SPREAD = 0.5e-3, 0.7  # of a season: median [m], and spread of its logarithm (assumed)
 _SEASON = 90.0  # days in which a film grows so thick (assumed)
@@ -21,11 +22,18 @@ _VALVE_SPREAD = 3.0  # of a lever's angle (assumed) [°]
 _VOID_SPREAD = 0.05  # roots, and media other than the table's (assumed)
 _START_SPREAD = 0.25  # of the logarithm of the Froude number that starts a siphon (assumed)
 _BREAK_SPREAD = 0.15  # of the share of its flow at which it stops (assumed)
+_DRIES_SPREAD = 0.4  # of the logarithm of what dries off (assumed)
+_METER_SPREAD = 0.02  # of what a plug meter shows of the watts (common practice)
+_BACTERIA_SPREAD = 0.4  # of the logarithm: published rates differ threefold (memory)
 _FARTHEST = 3.5  # spreads from its median that a parameter may lie
 _FINEST = 4  # figures that are kept of a value
 
+METER = "meter"
+"""Key of what a plug meter shows of the watts that are drawn."""
+_TOLD: tuple[tuple[str, str], ...] = (("evaporation_from", "told"),)
+
 Field = tuple[str, str, str]
-"""Group, id and path of a field in a plan."""
+"""Group, id and path of a field in a plan; of the site, whose id is empty."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +60,11 @@ class Parameter:
         Fields of the plan that it stands in
     doubt_path : str
         Path beside it that holds its spread, in SI; empty for none
+    told_by : str
+        Kind of the readings that alone tell it, so that it moves only where there is one; empty
+        for what many tell
+    grows : bool
+        Whether it grows with time until it is cleaned
     """
 
     key: str
@@ -65,6 +78,8 @@ class Parameter:
     high: float
     fields: tuple[Field, ...]
     doubt_path: str = ""
+    told_by: str = ""
+    grows: bool = False
 
     def value(self, z: float) -> float:
         """The value so many spreads from its median [SI]."""
@@ -87,7 +102,8 @@ def parameters_of(found: Evaluation, days: float = _SEASON) -> tuple[Parameter, 
     -------
     tuple of Parameter
         Film by line group, strainer and wear by pump, lever of each valve, void of each bed with
-        a siphon, start and stop of each siphon
+        a siphon, start and stop of each siphon, what dries off, what the plug meter shows, and how
+        fast bacteria work
     """
     plan = found.plan
     return (
@@ -96,6 +112,7 @@ def parameters_of(found: Evaluation, days: float = _SEASON) -> tuple[Parameter, 
         *_valves(plan),
         *_voids(found),
         *_siphons(found),
+        *_whole(found),
     )
 
 
@@ -110,8 +127,9 @@ def _films(found: Evaluation, days: float) -> Iterator[Parameter]:
         if runs:
             fields = tuple(("runs", run.id, "film") for run in runs)
             yield Parameter(
-                f"film.{key}", "", label, "length", median, _FILM_SPREAD, True, 0.0, 0.01, fields
-            )
+                f"film.{key}", "", label, "length", median, _FILM_SPREAD, True, 0.0, 0.01, fields,
+                grows=True,
+            )  # fmt: skip
 
 
 def _pumps(plan: Plan) -> Iterator[Parameter]:
@@ -121,7 +139,7 @@ def _pumps(plan: Plan) -> Iterator[Parameter]:
         id_, name = pump.id, named(pump)
         yield Parameter(
             f"strainer.{id_}", id_, f"strainer of “{name}”", "ratio", _STRAINER, _STRAINER_SPREAD,
-            True, 0.0, 1000.0, (("pumps", id_, "strainer_loss"),),
+            True, 0.0, 1000.0, (("pumps", id_, "strainer_loss"),), grows=True,
         )  # fmt: skip
         yield Parameter(
             f"wear.{id_}", id_, f"what “{name}” gives of its curve", "percent", pump.wear,
@@ -168,6 +186,27 @@ def _siphons(found: Evaluation) -> Iterator[Parameter]:
             )  # fmt: skip
 
 
+def _whole(found: Evaluation) -> Iterator[Parameter]:
+    """What is of the whole layout."""
+    plan, site = found.plan, found.plan.site
+    if site.dries > 0.0:
+        yield Parameter(
+            "evaporation", "", "what dries off open water in a day", "length", site.dries,
+            _DRIES_SPREAD, True, 0.0, 0.05, (("site", "", "evaporation"),), told_by="dries",
+        )  # fmt: skip
+    if plan.pumps:
+        yield Parameter(
+            METER, "", "what the plug meter shows of the watts", "percent", 1.0, _METER_SPREAD,
+            False, 0.5, 1.5, (), told_by="watts",
+        )  # fmt: skip
+    if water_of(found) is not None:
+        yield Parameter(
+            "nitrification", "", "what bacteria do, of what is usual", "percent",
+            site.nitrification, _BACTERIA_SPREAD, True, 0.05, 10.0,
+            (("site", "", "nitrification"),), told_by="ammonia",
+        )  # fmt: skip
+
+
 def with_values(plan: Plan, values: Mapping[Field, float]) -> Plan:
     """A plan with other numbers, not checked anew: for thousands of trials.
 
@@ -186,14 +225,22 @@ def with_values(plan: Plan, values: Mapping[Field, float]) -> Plan:
     by_group: dict[str, dict[str, list[tuple[str, float]]]] = {}
     for (group, id_, path), value in values.items():
         by_group.setdefault(group, {}).setdefault(id_, []).append((path, value))
+    of_site = by_group.pop("site", {})
     update: dict[str, Any] = {
         group: tuple(_with(part, ids.get(part.id, ())) for part in getattr(plan, group))
         for group, ids in by_group.items()
     }
+    for rows in of_site.values():
+        # What was measured counts, and not what the climate would make of it.
+        update["site"] = _with(plan.site, [*rows, *(_TOLD if _dries(rows) else ())])
     return plan.model_copy(update=update)
 
 
-def _with(part: Any, values: Sequence[tuple[str, float]]) -> Any:
+def _dries(rows: Sequence[tuple[str, Any]]) -> bool:
+    return any(path == "evaporation" for path, _ in rows)
+
+
+def _with(part: Any, values: Sequence[tuple[str, Any]]) -> Any:
     for path, value in values:
         first, _, rest = path.partition(".")
         inner = _with(getattr(part, first), [(rest, value)]) if rest else value
@@ -221,7 +268,9 @@ def as_built(
     edits = []
     for parameter, value, spread in zip(parameters, values, spreads, strict=True):
         for group, id_, path in parameter.fields:
-            edits.append(Edit(f"{group}.{id_}.{path}", _rounded(value)))
+            place = f"{group}.{id_}" if id_ else group
+            edits.append(Edit(f"{place}.{path}", _rounded(value)))
+            edits += [Edit(f"{group}.{p}", v) for p, v in _TOLD if path == "evaporation"]
             if parameter.doubt_path:
                 doubt = min(max(_rounded(spread), 1e-4), 0.5)
                 edits.append(Edit(f"{group}.{id_}.{parameter.doubt_path}", doubt))

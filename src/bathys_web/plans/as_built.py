@@ -1,7 +1,7 @@
 """A plan fitted to its log: as plain data for the queue, and as the page shows it."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from bathys.edits import Edit, apply_edits
@@ -9,9 +9,11 @@ from bathys.evaluation import Evaluation, evaluate
 from bathys.fieldlog import ENTRY_KINDS, Logged
 from bathys.figures import list_headlines
 from bathys.refit import (
+    FARTHEST,
     MEASURES,
     Fit,
     Fitted,
+    Lasting,
     Odds,
     Reading,
     as_built,
@@ -23,9 +25,14 @@ from bathys.units import System, fill_sentence, show
 from bathys_web.plans.models import LogEntry
 from bathys_web.plans.run_page import CLEANED, shown_as
 
-__all__ = ["as_built_data", "as_built_edits", "as_built_told", "log_readings"]
+_TITLES = {
+    "drain": "Siphon, start to stop",
+    "dries": "Topped up, a day",
+    "ammonia": "Ammonia, as nitrogen",
+}
+"""Of readings that are part of another entry, or of several."""
 
-_FORGOTTEN = 60.0  # how old a reading may be [d]
+__all__ = ["as_built_data", "as_built_edits", "as_built_told", "log_readings"]
 
 
 def log_readings(
@@ -55,10 +62,10 @@ def log_readings(
             cleaned.append(age)
         logged.append(Logged(entry.kind, entry.part, entry.values, age))
     since = min(cleaned, default=first)
-    return readings_of_log(logged, found, min(since, _FORGOTTEN)), float(max(round(since), 1))
+    return readings_of_log(logged, found, since), float(max(round(since), 1))
 
 
-def as_built_data(fit: Fit, odds: Sequence[Odds]) -> dict[str, Any]:
+def as_built_data(fit: Fit, odds: Sequence[Odds], lasting: Sequence[Lasting]) -> dict[str, Any]:
     """A fit as plain data.
 
     Parameters
@@ -67,18 +74,21 @@ def as_built_data(fit: Fit, odds: Sequence[Odds]) -> dict[str, Any]:
         The fit
     odds : sequence of Odds
         How surely things go well
+    lasting : sequence of Lasting
+        How long they still do if nothing is cleaned
 
     Returns
     -------
     dict of str to object
-        Figures in SI: ``odds``, ``readings``, ``parameters``, which of these hang ``together``,
-        ``advice`` by the figure asked about, ``asked``, and the ``edits`` that make the plan as
-        built
+        Figures in SI: ``odds``, ``lasting``, ``readings``, ``parameters``, which of these hang
+        ``together``, ``advice`` by the figure asked about, ``asked``, and the ``edits`` that make
+        the plan as built
     """
     told = [f for f in fit.fitted if f.is_told]
     edits = as_built([f.parameter for f in told], [f.value for f in told], [f.spread for f in told])
     return {
         "odds": [(o.label, o.before, o.after) for o in odds],
+        "lasting": [(r.label, r.likely, r.soon, r.late) for r in lasting],
         "readings": [
             {
                 "kind": r.reading.kind,
@@ -134,7 +144,7 @@ def as_built_edits(data: Mapping[str, Any]) -> tuple[Edit, ...]:
 
 
 def as_built_told(
-    data: Mapping[str, Any], found: Evaluation, asked: str, units: System
+    data: Mapping[str, Any], found: Evaluation, asked: str, units: System, now: datetime
 ) -> dict[str, Any]:
     """A fit as its page shows it.
 
@@ -148,13 +158,15 @@ def as_built_told(
         Key of the figure whose doubt matters; empty for all
     units : System
         The reader's units
+    now : datetime
+        From when days ahead are counted
 
     Returns
     -------
     dict of str to object
         ``rows`` of readings, ``told`` and ``untold`` parameters, which of these hang ``together``,
-        ``figures`` and ``odds`` as planned and as built, what can be ``asked`` about and the
-        ``advice`` on what to read next
+        ``figures`` and ``odds`` as planned and as built, what is ``lasting``, what can be ``asked``
+        about and the ``advice`` on what to read next
     """
     names = found.plan.names
     built = evaluate(apply_edits(found.plan, as_built_edits(data)))
@@ -168,11 +180,24 @@ def as_built_told(
             {"label": _words(label, names), "before": _of_100(before), "after": _of_100(after)}
             for label, before, after in data["odds"]
         ],
+        "lasting": [_lasting_row(row, names, now) for row in data.get("lasting", ())],
+        "farthest": round(FARTHEST),
         "asked": [
             {"key": key, "label": _words(label, names), "is_chosen": key == asked}
             for key, label in data["asked"]
         ],
         "advice": [_advice_row(row, names, units) for row in data["advice"].get(asked, ())],
+    }
+
+
+def _lasting_row(row: Sequence[Any], names: Mapping[str, str], now: datetime) -> dict[str, Any]:
+    label, likely, soon, late = row
+    return {
+        "label": _words(label, names),
+        "until": None if likely is None else now + timedelta(days=likely),
+        "days": None if likely is None else round(likely),
+        "soon": None if soon is None else round(soon),
+        "late": None if late is None else round(late),
     }
 
 
@@ -197,12 +222,11 @@ def _advice_row(row: Sequence[Any], names: Mapping[str, str], units: System) -> 
 
 
 def _reading_row(row: Mapping[str, Any], names: Mapping[str, str], units: System) -> dict[str, Any]:
-    quantity = shown_as(MEASURES[row["kind"]].quantity)
-    kind = "cycle" if row["kind"] == "drain" else row["kind"]
-    title = "Siphon, start to stop" if row["kind"] == "drain" else ENTRY_KINDS[kind].title
+    kind = row["kind"]
+    quantity = shown_as(MEASURES[kind].quantity)
     return {
-        "what": title,
-        "name": names.get(row["part"], row["part"]),
+        "what": _TITLES[kind] if kind in _TITLES else ENTRY_KINDS[kind].title,
+        "name": names.get(row["part"], row["part"]) or "all vessels",
         "read": f"{show(row['read'], quantity, units)} ± {show(row['spread'], quantity, units)}",
         "planned": _shown(row["planned"], quantity, units),
         "fitted": _shown(row["fitted"], quantity, units),

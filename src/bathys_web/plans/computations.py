@@ -24,7 +24,7 @@ from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.pipeline import DynamicAssessment, assess_dynamic, dynamic_remedies_of
 from bathys.plan import Plan, physics_hash, to_file
-from bathys.refit import NothingMeasured, Reading, odds_of, refit
+from bathys.refit import NothingMeasured, Reading, lasting_of, odds_of, refit
 from bathys.shelf import PriceList
 from bathys.simulation import NotSimulated
 from bathys_web.computing.kinds import IsWanted, computation
@@ -123,7 +123,8 @@ def _refit(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[st
         fit = refit(plan, readings, words["days"], lambda: is_wanted(0.0))
     except (NothingMeasured, NotSolved) as error:
         return {"wrong": str(error)}
-    return as_built_data(fit, odds_of(fit, is_wanted=lambda: is_wanted(0.5)))
+    odds = odds_of(fit, is_wanted=lambda: is_wanted(0.4))
+    return as_built_data(fit, odds, lasting_of(fit, words["days"], lambda: is_wanted(0.7)))
 
 
 @computation("design", lambda plan, words: words["asked"] != "aims")

@@ -64,7 +64,7 @@ def as_built(request: SignedInRequest, key: UUID) -> HttpResponse:
     }
     if result and "wrong" not in result:
         asked = request.GET.get("asked", "")
-        context |= as_built_told(result, found, asked, units)
+        context |= as_built_told(result, found, asked, units, timezone.now())
     return render(request, "plans/as_built.html", context)
 
 
