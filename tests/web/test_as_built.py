@@ -18,6 +18,7 @@ from bathys.plan import load_plan
 from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.models import LogEntry, SavedPlan
 from bathys_web.plans.storing import plan_of
+from bathys_web.plans.views.as_built import _words as words_of
 from tests.conftest import EXAMPLE
 from tests.queue_worker import until, worker
 
@@ -57,6 +58,12 @@ def logged(owner: Any) -> SavedPlan:
         times = {"period": bed.cycle.period, "runs": bed.cycle.drain_time}
         _entry(saved, "cycle", bed.bed.id, times, 1)
     _entry(saved, "lift", "P1", {"height": truth.duties["P1"].shut_off_head}, 1)
+    for days, volume in ((9.3, 0.1), (6.1, 0.04), (4.6, 0.02), (1.2, 0.05)):
+        _entry(saved, "top_up", "S1", {"volume": volume}, days)
+    for days, tan in ((30.0, 3.0), (20.0, 0.1), (18.0, 0.1), (2.0, 0.3)):
+        _entry(saved, "water", "T1", {"ammonia": tan, "nitrite": 0.1, "nitrate": 9.0}, days)
+    for days in range(1, 14):
+        _entry(saved, "feed", "T1", {"mass": 0.12}, days + 0.4)
     return saved
 
 
@@ -64,6 +71,18 @@ def _page(browser: Client, saved: SavedPlan, asked: str = "") -> str:
     answer = browser.get(reverse("as_built", args=[saved.key]), {"asked": asked})
     assert answer.status_code == 200
     return html.unescape(answer.content.decode())
+
+
+def test_what_is_asked_of_the_queue_is_the_same_a_moment_later(
+    logged: SavedPlan, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Ages are counted from now; a page that asks again asks for the same fit."""
+    first, now = words_of(logged), timezone.now()
+    assert {row[0] for row in first["readings"]} >= {"dries", "ammonia", "bucket"}
+    for seconds in (7.0, 90.0, 1800.0):
+        later = now + timedelta(seconds=seconds)
+        monkeypatch.setattr("django.utils.timezone.now", lambda at=later: at)
+        assert words_of(logged) == first
 
 
 def test_the_plan_is_fitted_to_its_log_and_kept_as_built(
@@ -77,6 +96,8 @@ def test_the_plan_is_fitted_to_its_log_and_kept_as_built(
     page = _page(browser, logged)
     assert "Start of “Siphon" in page or "Start of “" in page
     assert "As planned and as built" in page
+    assert "If nothing is cleaned" in page
+    assert "Topped up, a day" in page
     assert "What to measure next" in page
     # How surely each thing goes well is told before and after; or that all of it does.
     told = re.findall(r'data-head="(Before[^"]*|Now)">([^<]+)<', page)
@@ -115,4 +136,6 @@ def test_a_log_with_nothing_to_fit_says_where_to_begin(browser: Client, owner: A
 
 def test_what_was_before_a_cleaning_does_not_count(browser: Client, logged: SavedPlan) -> None:
     _entry(logged, "job", "", {"job": "strainer-P1"}, 0.5)
+    assert {row[0] for row in words_of(logged)["readings"]} == {"dries", "ammonia"}
+    LogEntry.objects.filter(kind__in=("top_up", "water")).delete()
     assert "a bucket at each outlet" in _page(browser, logged)

@@ -180,7 +180,8 @@ def refit(
     """
     planned = evaluate(plan)
     kinds = {r.kind for r in readings}
-    before = predicted_readings(planned, kinds)
+    fed = min((r.fed for r in readings if r.kind == "ammonia"), default=1.0)
+    before = predicted_readings(planned, kinds, fed)
     parameters = [
         p
         for p in parameters_of(planned, days)
@@ -192,7 +193,7 @@ def refit(
             "There is no reading yet that the plan can be fitted to. Begin with a bucket at each "
             "outlet."
         )
-    trials, wanted = Trials(plan, parameters, kinds), is_wanted or (lambda: True)
+    trials, wanted = Trials(plan, parameters, kinds, fed), is_wanted or (lambda: True)
     odd: list[Reading] = []
     while True:
         counted = [r for r in rows if r not in odd]

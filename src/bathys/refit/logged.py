@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from bathys.evaluation import Evaluation
 from bathys.fieldlog import Logged, WaterTest, cycled_by_tests, measured_of
 from bathys.fieldlog.logged import total_of
+from bathys.quality.stocking import stock_of
 from bathys.refit.measures import MEASURES, Reading
 
 __all__ = ["readings_of_log"]
@@ -17,6 +18,7 @@ _FORGOTTEN = 60.0  # how old a reading may be [d]
 _FEWEST, _LEAST_DAYS = 3, 3.0  # top-ups that tell what dries off, and days they lie apart
 _TOPPED = 0.1  # of the water that is topped up, by marks on a can (assumed) [-]
 _KIT = 0.1  # of a test for ammonia (assumed) [g/m³]
+_LEAST_FED = 0.02  # of the plan's feed [-]
 _COLOUR = 0.2  # and of what it shows, by the eye (assumed) [-]
 
 
@@ -50,13 +52,14 @@ def readings_of_log(
         doubt = float(entry.values.get("ammonia_spread", 0.0))
         spread = math.hypot(_KIT, _COLOUR * value, doubt)
         taken["ammonia", entry.part].append((entry.age, value, spread))
+    fed = _fed(logged, found) if any(kind == "ammonia" for kind, _ in taken) else 1.0
     readings = list(_topped_up(logged, found))
     for (kind, part), rows in sorted(taken.items()):
         latest = min(age for age, _, _ in rows)
         near = [(value, spread) for age, value, spread in rows if age <= latest + _TOGETHER]
         mean = math.fsum(value for value, _ in near) / len(near)
         spread = math.sqrt(math.fsum(s * s for _, s in near)) / len(near)
-        readings.append(Reading(kind, part, mean, spread))
+        readings.append(Reading(kind, part, mean, spread, fed if kind == "ammonia" else 1.0))
     return readings
 
 
@@ -87,6 +90,16 @@ def _topped_up(logged: Sequence[Logged], found: Evaluation) -> Iterator[Reading]
         # The last one may have come half a turn too early or too late.
         spread = math.hypot(_TOPPED * dried, 0.5 * each) / (first - last)
         yield Reading("dries", "", dried / (first - last), spread)
+
+
+def _fed(logged: Sequence[Logged], found: Evaluation) -> float:
+    """Share of the plan's feed that was given of late [-]; all of it where the log tells none."""
+    given = [e for e in logged if e.kind == "feed" and e.age <= _TOGETHER]
+    planned = sum(tank.feed for tank in stock_of(found).values()) / 1000.0
+    if not given or planned <= 0.0:
+        return 1.0
+    days = max(*(round(e.age) for e in given), 1)
+    return max(total_of(given, "mass") / days / planned, _LEAST_FED)
 
 
 def _tests_of_bacteria(logged: Sequence[Logged]) -> Sequence[Logged]:

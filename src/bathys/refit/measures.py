@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from bathys.evaluation import Evaluation
 from bathys.plan.naming import named
 from bathys.quality.water import water_of
+from bathys.quality.water_result import Otherwise
 from bathys.simulation.boundary_conditions import open_area
 
-__all__ = ["MEASURES", "MODEL_SPREAD", "Asked", "Measure", "Reading", "asked_figures"]
+__all__ = ["MEASURES", "MODEL_SPREAD", "Asked", "Measure", "Reading", "ammonia_of", "asked_figures"]
 
 _STILL = 1e-7  # [m³/s]
 MODEL_SPREAD = 0.02
@@ -27,12 +28,15 @@ class Reading:
         Id of the part
     value, spread : float
         What was read, and one spread of it, in the SI unit of its kind
+    fed : float
+        Share of the plan's feed that was given before it, [-]: only what fish make hangs on it
     """
 
     kind: str
     part: str
     value: float
     spread: float
+    fed: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,8 +109,22 @@ def _dries(found: Evaluation) -> Iterator[tuple[str, float]]:
         yield "", dries
 
 
-def _ammonia(found: Evaluation) -> Iterator[tuple[str, float]]:
-    water = water_of(found)
+def ammonia_of(found: Evaluation, fed: float = 1.0) -> Iterator[tuple[str, float]]:
+    """Ammonia nitrogen of each tank in the long run.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of a plan
+    fed : float
+        Share of its feed that is given, [-]
+
+    Yields
+    ------
+    (str, float)
+        Id of the tank, and its ammonia, [g/m³]
+    """
+    water = water_of(found, Otherwise(feed=fed))
     for tank in water.stock if water is not None else ():
         yield tank, water.vessels[tank].tan  # type: ignore[union-attr]
 
@@ -136,7 +154,9 @@ MEASURES: dict[str, Measure] = {
         ),
         Measure("watts", "power", "Put a plug meter on “{part:words}”", 0.03, _watts, False),
         Measure("dries", "volume", "Write down what is topped up", 0.1, _dries, False),
-        Measure("ammonia", "dissolved", "Test the ammonia of “{part:words}”", 0.3, _ammonia, False),
+        Measure(
+            "ammonia", "dissolved", "Test the ammonia of “{part:words}”", 0.3, ammonia_of, False
+        ),
     )
 }
 """Kinds of readings that a plan is fitted to."""

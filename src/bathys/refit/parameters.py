@@ -24,7 +24,9 @@ _START_SPREAD = 0.25  # of the logarithm of the Froude number that starts a siph
 _BREAK_SPREAD = 0.15  # of the share of its flow at which it stops (assumed)
 _DRIES_SPREAD = 0.4  # of the logarithm of what dries off (assumed)
 _METER_SPREAD = 0.02  # of what a plug meter shows of the watts (common practice)
-_BACTERIA_SPREAD = 0.4  # of the logarithm: published rates differ threefold (memory)
+# Of the logarithm: published rates differ threefold (memory), and how much surface there is and how
+# much ammonia comes of the feed are known no better (assumed).
+_BACTERIA_SPREAD = 0.7
 _FARTHEST = 3.5  # spreads from its median that a parameter may lie
 _FINEST = 4  # figures that are kept of a value
 

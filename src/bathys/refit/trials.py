@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from bathys.evaluation import Evaluation, evaluate
 from bathys.network import NotSolved
 from bathys.plan.model import Plan
-from bathys.refit.measures import MEASURES
+from bathys.refit.measures import MEASURES, ammonia_of
 from bathys.refit.parameters import METER, Parameter, with_values
 from bathys.simulation import NotSimulated
 
@@ -34,12 +34,18 @@ class Trials:
         What may be other than it says
     kinds : collection of str
         Kinds of readings that are made, beside those worth putting forward
+    fed : float
+        Share of the plan's feed that was given, [-]
     """
 
     def __init__(
-        self, plan: Plan, parameters: Sequence[Parameter], kinds: Collection[str] = ()
+        self,
+        plan: Plan,
+        parameters: Sequence[Parameter],
+        kinds: Collection[str] = (),
+        fed: float = 1.0,
     ) -> None:
-        self.plan, self.parameters, self.kinds = plan, parameters, kinds
+        self.plan, self.parameters, self.kinds, self.fed = plan, parameters, kinds, fed
 
     def evaluation(self, z: Floats) -> Evaluation | None:
         """The numbers with other parameters.
@@ -87,7 +93,8 @@ class Trials:
             By kind and part, in SI; empty where there are no numbers
         """
         kept = {key: value for key, value in (near or {}).items() if key[0] in _ALONE}
-        rows = predicted_readings(found, set(self.kinds) - {kind for kind, _ in kept})
+        kinds = set(self.kinds) - {kind for kind, _ in kept}
+        rows = predicted_readings(found, kinds, self.fed)
         rows |= kept if rows else {}
         pairs = zip(self.parameters, z, strict=True)
         shown = next((p.value(float(at)) for p, at in pairs if p.key == METER), 1.0)
@@ -119,7 +126,7 @@ class Trials:
 
 
 def predicted_readings(
-    found: Evaluation | None, kinds: Collection[str] = ()
+    found: Evaluation | None, kinds: Collection[str] = (), fed: float = 1.0
 ) -> dict[tuple[str, str], float]:
     """What readings should come to by the numbers of a plan.
 
@@ -129,6 +136,8 @@ def predicted_readings(
         The numbers
     kinds : collection of str
         Kinds of readings that are made, beside those worth putting forward
+    fed : float
+        Share of the plan's feed that was given, [-]
 
     Returns
     -------
@@ -141,6 +150,6 @@ def predicted_readings(
         (m.kind, part): at
         for m in MEASURES.values()
         if m.is_put_forward or m.kind in kinds
-        for part, at in m.predicted(found)
+        for part, at in (ammonia_of(found, fed) if m.kind == "ammonia" else m.predicted(found))
         if np.isfinite(at)
     }

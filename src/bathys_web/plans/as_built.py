@@ -10,6 +10,7 @@ from bathys.fieldlog import ENTRY_KINDS, Logged
 from bathys.figures import list_headlines
 from bathys.refit import (
     FARTHEST,
+    LEAST_DAYS,
     MEASURES,
     Fit,
     Fitted,
@@ -65,7 +66,9 @@ def log_readings(
     return readings_of_log(logged, found, since), float(max(round(since), 1))
 
 
-def as_built_data(fit: Fit, odds: Sequence[Odds], lasting: Sequence[Lasting]) -> dict[str, Any]:
+def as_built_data(
+    fit: Fit, odds: Sequence[Odds], lasting: Sequence[Lasting], days: float
+) -> dict[str, Any]:
     """A fit as plain data.
 
     Parameters
@@ -76,18 +79,21 @@ def as_built_data(fit: Fit, odds: Sequence[Odds], lasting: Sequence[Lasting]) ->
         How surely things go well
     lasting : sequence of Lasting
         How long they still do if nothing is cleaned
+    days : float
+        How long the layout has run since its pipes were clean, [d]
 
     Returns
     -------
     dict of str to object
-        Figures in SI: ``odds``, ``lasting``, ``readings``, ``parameters``, which of these hang
-        ``together``, ``advice`` by the figure asked about, ``asked``, and the ``edits`` that make
-        the plan as built
+        Figures in SI: ``odds``, ``lasting``, ``days``, ``readings``, ``parameters``, which of
+        these hang ``together``, ``advice`` by the figure asked about, ``asked``, and the ``edits``
+        that make the plan as built
     """
     told = [f for f in fit.fitted if f.is_told]
     edits = as_built([f.parameter for f in told], [f.value for f in told], [f.spread for f in told])
     return {
         "odds": [(o.label, o.before, o.after) for o in odds],
+        "days": days,
         "lasting": [(r.label, r.likely, r.soon, r.late) for r in lasting],
         "readings": [
             {
@@ -182,6 +188,7 @@ def as_built_told(
         ],
         "lasting": [_lasting_row(row, names, now) for row in data.get("lasting", ())],
         "farthest": round(FARTHEST),
+        "least_days": None if data.get("days", 0.0) >= LEAST_DAYS else round(LEAST_DAYS),
         "asked": [
             {"key": key, "label": _words(label, names), "is_chosen": key == asked}
             for key, label in data["asked"]

@@ -124,7 +124,8 @@ def _refit(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> dict[st
     except (NothingMeasured, NotSolved) as error:
         return {"wrong": str(error)}
     odds = odds_of(fit, is_wanted=lambda: is_wanted(0.4))
-    return as_built_data(fit, odds, lasting_of(fit, words["days"], lambda: is_wanted(0.7)))
+    lasting = lasting_of(fit, words["days"], lambda: is_wanted(0.7))
+    return as_built_data(fit, odds, lasting, words["days"])
 
 
 @computation("design", lambda plan, words: words["asked"] != "aims")

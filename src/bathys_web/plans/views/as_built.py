@@ -26,7 +26,13 @@ def _words(saved: SavedPlan) -> dict[str, Any]:
     found = assessment_of(saved.current).evaluation
     entries = LogEntry.objects.filter(plan=saved)
     readings, days = log_readings(entries, found, timezone.now())
-    return {"readings": [[r.kind, r.part, r.value, r.spread] for r in readings], "days": days}
+    rows = [[r.kind, r.part, *map(_rounded, (r.value, r.spread, r.fed))] for r in readings]
+    return {"readings": rows, "days": days}
+
+
+def _rounded(value: float) -> float:
+    """Ages are counted from now: what comes of them is the same a moment later."""
+    return float(f"{value:.4g}")
 
 
 @require_http_methods(["GET", "POST"])
