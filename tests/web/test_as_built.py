@@ -15,8 +15,12 @@ from django.utils import timezone
 from bathys.edits import Edit, apply_edits
 from bathys.evaluation import evaluate
 from bathys.plan import load_plan
+from bathys_web.computing.models import Computation
+from bathys_web.computing.results import pack
 from bathys_web.plans.actions.create_plan import create_plan
+from bathys_web.plans.harm_ahead import harm_ahead
 from bathys_web.plans.models import LogEntry, SavedPlan
+from bathys_web.plans.run_page import jobs_due
 from bathys_web.plans.storing import plan_of
 from bathys_web.plans.views.as_built import _words as words_of
 from tests.conftest import EXAMPLE
@@ -139,3 +143,44 @@ def test_what_was_before_a_cleaning_does_not_count(browser: Client, logged: Save
     assert {row[0] for row in words_of(logged)["readings"]} == {"dries", "ammonia"}
     LogEntry.objects.filter(kind__in=("top_up", "water")).delete()
     assert "a bucket at each outlet" in _page(browser, logged)
+
+
+def test_what_goes_wrong_first_is_told_on_the_page_and_cleaning_is_due_before(
+    browser: Client, logged: SavedPlan
+) -> None:
+    """By the last fit; once something is cleaned, or the plan is another, it is told no longer."""
+    fitted = timezone.now() - timedelta(days=2)
+    pack_of = {
+        "lasting": [
+            ("“{R5}” lets enough through", None, 70.0, None),
+            ("“Siphon” starts by itself", 9.0, 4.0, 30.0),
+            ("“Sump” stays under its rim", 40.0, 9.0, None),
+        ]
+    }
+    Computation.objects.create(
+        key="a fit",
+        content=logged.current.content_hash,
+        kind="refit",
+        page=f"refit-{logged.pk}",
+        document={},
+        words={},
+        state=Computation.State.DONE,
+        ended=fitted,
+        result=pack(pack_of),
+    )
+    run, now = reverse("run", args=[logged.key]), timezone.now()
+    page = html.unescape(browser.get(run).content.decode())
+    assert re.search(r"“Siphon” starts by itself until about \d+ \w+, 7 days from now", page)
+    found, entries = evaluate(SPLIT), list(LogEntry.objects.filter(plan=logged))
+    harm = harm_ahead(logged, SPLIT, entries, now)
+    assert harm is not None
+    assert harm.until == fitted + timedelta(days=9.0)
+    before, after = (
+        {row.job.key: row.left for row in jobs_due(found, entries, now, until)}
+        for until in (None, harm.until)
+    )
+    assert after["strainer-P1"] == pytest.approx(min(before["strainer-P1"], 6.0), abs=0.01)
+    assert {k for k in after if after[k] != before[k]} <= {k for k in after if k[0] in "cs"}
+    assert not any(k.startswith("siphon-") for k in after if after[k] != before[k])
+    _entry(logged, "job", "", {"job": "strainer-P1"}, 0.1)
+    assert "until about" not in browser.get(run).content.decode()

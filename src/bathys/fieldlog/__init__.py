@@ -17,7 +17,7 @@ from bathys.fieldlog.comparing import (
     samples_of,
     welch,
 )
-from bathys.fieldlog.due import DueJob, due_jobs
+from bathys.fieldlog.due import DueJob, brought_forward, due_jobs
 from bathys.fieldlog.entries import EntryField, EntryKind
 from bathys.fieldlog.expecting import (
     Expected,
@@ -59,6 +59,7 @@ __all__ = [
     "Verdict",
     "WaterTest",
     "away_days",
+    "brought_forward",
     "compare",
     "conditions_of",
     "cycled_by_tests",

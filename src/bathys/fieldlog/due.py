@@ -1,12 +1,12 @@
 """Which jobs of the routine are due, by when each was last done."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from bathys.evaluation import Evaluation
 from bathys.routine import Job, jobs_of
 
-__all__ = ["DueJob", "due_jobs"]
+__all__ = ["DueJob", "brought_forward", "due_jobs"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,3 +50,29 @@ def due_jobs(found: Evaluation, done: Mapping[str, float], since: float) -> tupl
         for job in jobs_of(found)
     ]
     return tuple(sorted(rows, key=lambda row: (row.left, row.job.key)))
+
+
+def brought_forward(
+    rows: Sequence[DueJob], kinds: tuple[str, ...], days: float
+) -> tuple[DueJob, ...]:
+    """Jobs of some kinds moved before a day by which harm is likely.
+
+    Parameters
+    ----------
+    rows : sequence of DueJob
+        From :func:`due_jobs`
+    kinds : tuple of str
+        What the keys of these jobs begin with
+    days : float
+        Until that day, [d]
+
+    Returns
+    -------
+    tuple of DueJob
+        What is longest overdue first
+    """
+    moved = (
+        replace(row, left=min(row.left, days)) if row.job.key.startswith(kinds) else row
+        for row in rows
+    )
+    return tuple(sorted(moved, key=lambda row: (row.left, row.job.key)))

@@ -7,6 +7,7 @@ import time
 from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from django.conf import settings
@@ -21,7 +22,16 @@ from bathys_web.computing.models import Computation
 from bathys_web.computing.queue import defer
 from bathys_web.computing.results import BadResult, unpack
 
-__all__ = ["MOST_OPEN", "Answer", "answer_to", "ask", "ask_and_wait", "so_far_of", "stop"]
+__all__ = [
+    "MOST_OPEN",
+    "Answer",
+    "answer_to",
+    "ask",
+    "ask_and_wait",
+    "last_answer",
+    "so_far_of",
+    "stop",
+]
 
 MOST_OPEN = 12
 """Computations of one user that wait or run at a time; more are refused until some are done."""
@@ -124,6 +134,32 @@ def answer_to(kind: str, content: str, words: Mapping[str, Any]) -> Answer:
         return Answer("done", row.pk, 100, _result_of(key))
     except BadResult:
         return Answer()  # of another server's key: it is asked for again
+
+
+def last_answer(kind: str, page: str, content: str) -> tuple[Any, datetime] | None:
+    """The latest result of a kind for a page, whatever else was asked. Writes nothing.
+
+    Parameters
+    ----------
+    kind, page : str
+        Name of the kind, and of whose page it is
+    content : str
+        Name of the plan's content
+
+    Returns
+    -------
+    (object, datetime) or None
+        The result, and when it was found; None where there is none yet
+    """
+    rows = Computation.objects.filter(kind=kind, page=page, content=content)
+    rows = rows.filter(state=Computation.State.DONE, ended__isnull=False)
+    last = rows.order_by("-ended").values_list("key", "ended").first()
+    if last is None or last[1] is None:
+        return None
+    try:
+        return _result_of(last[0]), last[1]
+    except BadResult:
+        return None
 
 
 @transaction.atomic

@@ -24,6 +24,7 @@ def away_sheet(
     now: datetime,
     days: tuple[date, date],
     units: System,
+    harm: datetime | None = None,
 ) -> dict[str, Any]:
     """Everything on the sheet.
 
@@ -39,6 +40,8 @@ def away_sheet(
         First and last day away
     units : System
         The reader's units
+    harm : datetime, optional
+        When something goes wrong if nothing is cleaned
 
     Returns
     -------
@@ -48,7 +51,7 @@ def away_sheet(
     """
     first, last = days
     today, count = now.date(), (last - first).days + 1
-    rows = jobs_due(found, entries, now)
+    rows = jobs_due(found, entries, now, harm)
     by_day = away_days(rows, max((first - today).days, 0), count)
     names = found.plan.names
 

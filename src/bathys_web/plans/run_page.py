@@ -12,6 +12,7 @@ from bathys.fieldlog import (
     EntryKind,
     Expected,
     Measured,
+    brought_forward,
     due_jobs,
     ewma_news,
     expected_of,
@@ -38,10 +39,16 @@ _SHOWN = 30  # entries of the list
 _SOON = 7.0  # jobs due within so long are listed [d]
 _CLEANED_OFF = ("bucket", "cycle", "watts")  # what a cleaning changes
 CLEANED = ("strainer-", "clean-", "siphon-")  # jobs after which a series begins anew
+_GROWS = ("strainer-", "clean-")  # jobs that take off what grows
+_DAYS_BEFORE = 1.0  # they are due before what they are to prevent [d]
 
 
 def run_context(
-    found: Evaluation, entries: Sequence[LogEntry], now: datetime, units: System
+    found: Evaluation,
+    entries: Sequence[LogEntry],
+    now: datetime,
+    units: System,
+    harm: datetime | None = None,
 ) -> dict[str, Any]:
     """Everything that the page of the log shows.
 
@@ -55,6 +62,8 @@ def run_context(
         When it is shown
     units : System
         The reader's units
+    harm : datetime, optional
+        When something goes wrong if nothing is cleaned
 
     Returns
     -------
@@ -62,7 +71,8 @@ def run_context(
         For the page: ``jobs`` that are due, the latest ``measures``, what is ``news``, ``waters``
         that were tested, and the ``rows`` of the log
     """
-    jobs, series = jobs_due(found, entries, now), sorted(measured_rows(entries, found).items())
+    jobs = jobs_due(found, entries, now, harm)
+    series = sorted(measured_rows(entries, found).items())
     return {
         "jobs": [_job(row, found, units) for row in jobs if row.left <= _SOON],
         "measures": [_measure(kind, part, rows, found, units) for (kind, part), rows in series],
@@ -77,7 +87,9 @@ def run_context(
     }
 
 
-def jobs_due(found: Evaluation, entries: Sequence[LogEntry], now: datetime) -> tuple[DueJob, ...]:
+def jobs_due(
+    found: Evaluation, entries: Sequence[LogEntry], now: datetime, harm: datetime | None = None
+) -> tuple[DueJob, ...]:
     """The jobs of a plan by when they are due, by its log.
 
     Parameters
@@ -88,6 +100,8 @@ def jobs_due(found: Evaluation, entries: Sequence[LogEntry], now: datetime) -> t
         Its log
     now : datetime
         From when it is counted
+    harm : datetime, optional
+        When something goes wrong if nothing is cleaned: cleaning is due before
 
     Returns
     -------
@@ -95,7 +109,10 @@ def jobs_due(found: Evaluation, entries: Sequence[LogEntry], now: datetime) -> t
         What is longest overdue first
     """
     since = max((e.age(now) for e in entries), default=0.0)
-    return due_jobs(found, done_ago(entries, now), since)
+    rows = due_jobs(found, done_ago(entries, now), since)
+    if harm is None:
+        return rows
+    return brought_forward(rows, _GROWS, (harm - now).total_seconds() / 86400.0 - _DAYS_BEFORE)
 
 
 def done_ago(entries: Iterable[LogEntry], now: datetime) -> dict[str, float]:

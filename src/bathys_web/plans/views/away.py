@@ -12,6 +12,7 @@ from django.views.decorators.http import require_GET
 
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.away_sheet import MOST_DAYS, away_sheet
+from bathys_web.plans.harm_ahead import harm_ahead
 from bathys_web.plans.models import LogEntry
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.storing import assessment_of
@@ -53,6 +54,7 @@ def away(request: SignedInRequest, key: UUID) -> HttpResponse:
     if errors:
         first, last = usual, usual + stays
     entries = list(LogEntry.objects.filter(plan=saved))
+    harm = harm_ahead(saved, found.plan, entries, now)
     context = {
         "saved": saved,
         "plan": found.plan,
@@ -66,7 +68,7 @@ def away(request: SignedInRequest, key: UUID) -> HttpResponse:
         },
         "first": first,
         "final": last,
-        **away_sheet(found, entries, now, (first, last), units),
+        **away_sheet(found, entries, now, (first, last), units, harm.until if harm else None),
     }
     return render(request, "plans/away.html", context, status=422 if errors else 200)
 

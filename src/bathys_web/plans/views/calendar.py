@@ -11,6 +11,7 @@ from django.views.decorators.http import require_GET, require_POST
 from bathys.documents import routine_ics
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.share_calendar import share_calendar
+from bathys_web.plans.harm_ahead import harm_ahead
 from bathys_web.plans.models import LogEntry, SavedPlan
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.run_page import jobs_due
@@ -60,8 +61,9 @@ def calendar_feed(request: HttpRequest, secret: UUID) -> HttpResponse:
     """
     saved = get_object_or_404(SavedPlan, calendar=secret)
     found = assessment_of(saved.current).evaluation
-    rows = jobs_due(found, list(LogEntry.objects.filter(plan=saved)), timezone.now())
-    plan = found.plan
+    plan, entries, now = found.plan, list(LogEntry.objects.filter(plan=saved)), timezone.now()
+    harm = harm_ahead(saved, plan, entries, now)
+    rows = jobs_due(found, entries, now, harm.until if harm else None)
     content = routine_ics(
         [row.job for row in rows],
         plan.name,

@@ -26,6 +26,7 @@ from bathys_web.plans.actions.keep_entry import BadMoment, drop_entry, keep_entr
 from bathys_web.plans.actions.keep_photo import BadPhoto, keep_photo, small_photo
 from bathys_web.plans.destinations import destinations
 from bathys_web.plans.entry_form import entry_form
+from bathys_web.plans.harm_ahead import harm_ahead
 from bathys_web.plans.models import LogEntry, LogPhoto, SavedPlan
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.run_page import entry_words, run_context
@@ -65,16 +66,20 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
     part = request.GET.get("part", "")
     kinds = [k for k in ENTRY_KINDS.values() if k.key != "job" and list(k.parts(found))]
     own = [k for k in kinds if part in k.parts(found)] if part in found.plan.names else []
+    entries, now = _entries(saved), timezone.now()
+    harm = harm_ahead(saved, found.plan, entries, now)
     context = {
         "saved": saved,
         "plan": found.plan,
         "units": units,
         "kinds": own or kinds,
+        "harm": harm,
+        "harm_days": max(round((harm.until - now).total_seconds() / 86400.0), 0) if harm else 0,
         "calendar": _calendar_address(request, saved),
         "has_boards": saved.boards.exists(),
         "is_alarmed": saved.incidents.filter(ended=None).exists(),
         "at_part": {"id": part, "name": found.plan.names[part]} if own else None,
-        **run_context(found, _entries(saved), timezone.now(), units),
+        **run_context(found, entries, now, units, harm.until if harm else None),
     }
     return render(request, "plans/run.html", context)
 
