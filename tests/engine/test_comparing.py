@@ -1,6 +1,7 @@
 """Fair comparison of two parts: against published worked examples, by hand, and laws."""
 
 import math
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
@@ -13,8 +14,11 @@ from bathys.fieldlog import (
     Logged,
     compare,
     conditions_of,
+    day_of_reading,
+    due_parts,
     replicates_needed,
     samples_of,
+    trial_days,
     welch,
 )
 from bathys.plan import load_plan
@@ -104,3 +108,37 @@ def test_what_counts_and_what_ought_to_be_equal() -> None:
     raft = {row.what: row for row in conditions_of((found, "B1"), (found, "G1"))}
     assert not raft["Medium"].is_equal
     assert set(TRIAL_MEASURES) == {"harvest", "head", "fish", "eaten"}
+
+
+def test_a_trial_is_measured_daily_for_a_week_and_then_weekly() -> None:
+    """Its days, counted by hand; fish every other week; a harvest when it comes."""
+    days = [0, 1, 2, 3, 4, 5, 6, 7, 14, 21, 28]
+    for last, following in pairwise(days):
+        for age in (last, 0.5 * (last + following), following - 0.01):
+            assert (trial_days("eaten", age).last, trial_days("eaten", age).next) == (
+                last,
+                following,
+            )
+    assert [day_of_reading("eaten", n) for n in (1, 7, 8, 9, 12)] == [0, 6, 7, 14, 35]
+    assert [day_of_reading("fish", n) for n in (1, 2, 5)] == [0, 14, 56]
+    assert (trial_days("fish", 13.9).last, trial_days("fish", 14.0).last) == (0, 14)
+    assert (trial_days("photo", 8.0).last, trial_days("photo", 8.0).next) == (7, 14)
+    for what in ("harvest", "head"):
+        assert trial_days(what, 9.0).next is None
+        assert day_of_reading(what, 4) is None
+        assert due_parts(what, 9.0, [("B1", [])]) == ()
+
+
+@given(
+    st.sampled_from(("eaten", "fish", "photo")),
+    st.floats(0.0, 400.0),
+    st.lists(st.floats(0.0, 400.0), max_size=6),
+)
+def test_what_is_done_now_is_due_no_longer(what: str, age: float, ago: list[float]) -> None:
+    """Until the next day comes; and to have done more never makes more due."""
+    assert due_parts(what, age, [("B1", [*ago, 0.0]), ("B2", [])]) == ("B2",)
+    following = trial_days(what, age).next
+    assert following is not None
+    assert due_parts(what, following, [("B1", [following - age])]) == ("B1",)
+    if "B1" in due_parts(what, age, [("B1", ago)]):
+        assert "B1" in due_parts(what, age, [("B1", ago[:-1])])

@@ -9,9 +9,11 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
 
-from bathys.plan import Plan
+from bathys.plan import Plan, load_plan
 from bathys_web.plans.actions.create_plan import create_plan
-from bathys_web.plans.models import LogEntry, SavedPlan, Trial
+from bathys_web.plans.models import LogEntry, LogPhoto, SavedPlan, Trial
+from bathys_web.plans.trial_page import trials_due
+from tests.conftest import EXAMPLE
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -53,6 +55,55 @@ def test_two_beds_of_two_plans_are_compared(
     browser.post(reverse("delete_trial", args=[saved.key, Trial.objects.get().pk]))
     assert not Trial.objects.exists()
     assert LogEntry.objects.count() == 10
+
+
+def test_both_parts_are_due_on_their_days_and_no_longer_once_it_is_written_down(
+    owner: Any, browser: Client
+) -> None:
+    """On the page of the trial and among what is due, each with a link to where it is entered; a
+    photo counts, a note without one does not."""
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    part = plan.fish[0].id
+    saved, other = (create_plan(owner, plan, "made for a test") for _ in range(2))
+    trial = Trial.objects.create(
+        plan=saved,
+        title="Two <i>feeds</i>",
+        differs="feed",
+        measure="eaten",
+        first=part,
+        second=part,
+        other=other,
+    )
+    Trial.objects.update(began=timezone.now() - timedelta(days=8.5))
+
+    def due() -> list[str]:
+        page = browser.get(reverse("run", args=[saved.key])).content.decode()
+        assert "Two &lt;i&gt;feeds" in page or not trials_due(trial, timezone.now())
+        return [f"{row.what} {row.key}" for row in trials_due(trial, timezone.now())]
+
+    def write(plan: SavedPlan, kind: str, values: dict[str, Any], days: float) -> LogEntry:
+        at = timezone.now() - timedelta(days=days)
+        return LogEntry.objects.create(
+            plan=plan, key=uuid4(), kind=kind, part=part, at=at, values=values
+        )
+
+    trial.refresh_from_db()
+    eaten = "Seconds until feed is eaten"
+    assert due() == [
+        *(f"{eaten} {plan.key}" for plan in (saved, other)),
+        *(f"Photograph {plan.key}" for plan in (saved, other)),
+    ]
+    page = browser.get(reverse("trials", args=[saved.key])).content.decode()
+    for plan, kind in ((saved, "feed"), (other, "feed"), (other, "note")):
+        link = reverse("enter", args=[plan.key, kind])
+        assert f"{link}?part={part}" in page
+        assert browser.get(link, {"part": part}).status_code == 200
+    write(saved, "feed", {"mass": 0.1, "eaten": 50.0}, 1.4)
+    write(other, "feed", {"mass": 0.1, "eaten": 50.0}, 1.6)  # before the latest day for it
+    write(other, "feed", {"mass": 0.1}, 0.1)  # nobody looked how long
+    write(saved, "note", {"words": "no picture"}, 0.2)
+    LogPhoto.objects.create(entry=write(other, "note", {"words": "both"}, 0.2), image=b"1")
+    assert due() == [f"{eaten} {other.key}", f"Photograph {saved.key}"]
 
 
 @pytest.mark.parametrize(

@@ -33,6 +33,7 @@ from bathys.fieldlog.reading import BadEntry, read_entry
 from bathys.fieldlog.season import Grown, Harvest, Season, season_of
 from bathys.fieldlog.stock import Stock, stock_of
 from bathys.fieldlog.trends import EwmaPoint, Trend, ewma_news, trend_of
+from bathys.fieldlog.trial_days import TrialDays, day_of_reading, due_parts, trial_days
 from bathys.fieldlog.water_tests import Cycled, CycledStage, WaterTest, cycled_by_tests
 
 __all__ = [
@@ -55,6 +56,7 @@ __all__ = [
     "Season",
     "Stock",
     "Trend",
+    "TrialDays",
     "TrialMeasure",
     "Verdict",
     "WaterTest",
@@ -63,7 +65,9 @@ __all__ = [
     "compare",
     "conditions_of",
     "cycled_by_tests",
+    "day_of_reading",
     "due_jobs",
+    "due_parts",
     "ewma_news",
     "expected_of",
     "held_against",
@@ -74,5 +78,6 @@ __all__ = [
     "season_of",
     "stock_of",
     "trend_of",
+    "trial_days",
     "welch",
 ]

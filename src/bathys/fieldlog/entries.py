@@ -9,6 +9,7 @@ from bathys.ground import is_tended
 __all__ = [
     "EntryField",
     "EntryKind",
+    "anywhere",
     "fish",
     "grown",
     "outlets",
@@ -235,6 +236,24 @@ def fish(found: Evaluation) -> Iterator[str]:
         Their ids
     """
     yield from (cohort.id for cohort in found.plan.fish)
+
+
+def anywhere(found: Evaluation) -> Iterator[str]:
+    """The whole layout, each vessel, and fish by cohort.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of the plan
+
+    Yields
+    ------
+    str
+        Their ids, that of the whole layout empty
+    """
+    yield from whole(found)
+    yield from vessels(found)
+    yield from fish(found)
 
 
 def whole(found: Evaluation) -> Iterator[str]:

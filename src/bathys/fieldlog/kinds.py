@@ -3,6 +3,7 @@
 from bathys.fieldlog.entries import (
     EntryField,
     EntryKind,
+    anywhere,
     outlets,
     pumps,
     settlers,
@@ -173,7 +174,7 @@ _KINDS = (
         "Note",
         (),
         (EntryField("words", "Note", ""),),
-        whole,
+        anywhere,
         group="Anything else",
     ),
     EntryKind(

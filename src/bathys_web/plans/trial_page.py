@@ -1,8 +1,11 @@
 """Trials as their page shows them: what was measured, whether it differs, what else is unequal."""
 
+import math
 from collections.abc import Sequence
-from datetime import datetime
+from dataclasses import dataclass
+from datetime import datetime, timedelta
 from typing import Any
+from uuid import UUID
 
 from bathys.evaluation import Evaluation
 from bathys.fieldlog import (
@@ -12,17 +15,81 @@ from bathys.fieldlog import (
     Logged,
     compare,
     conditions_of,
+    day_of_reading,
+    due_parts,
     replicates_needed,
     samples_of,
+    trial_days,
 )
 from bathys.units import System, fill_sentence, show
 from bathys_web.plans.models import LogEntry, SavedPlan, Trial
 from bathys_web.plans.storing import assessment_of
 
-__all__ = ["trial_told"]
+__all__ = ["TrialDue", "trial_told", "trials_due"]
 
 _RARE, _FEWEST = 0.01, 3
 _SEEN = 0.2  # of a difference that is worth seeing (assumed) [-]
+
+
+@dataclass(frozen=True, slots=True)
+class TrialDue:
+    """Something of a trial that is to be done now.
+
+    Attributes
+    ----------
+    title, what : str
+        The trial's title, and what is to be done
+    name : str
+        Name of the part
+    key : UUID
+        Key of the plan it is of
+    part, kind : str
+        Its id, and the kind of entry that it is written down by
+    """
+
+    title: str
+    what: str
+    name: str
+    key: UUID
+    part: str
+    kind: str
+
+
+def _sides(trial: Trial) -> tuple[tuple[SavedPlan, str], tuple[SavedPlan, str]]:
+    """Plan and id of both parts."""
+    return (trial.plan, trial.first), (trial.other or trial.plan, trial.second)
+
+
+def trials_due(trial: Trial, now: datetime) -> list[TrialDue]:
+    """What of a trial is to be measured or photographed now.
+
+    Parameters
+    ----------
+    trial : Trial
+        The trial
+    now : datetime
+        The present moment
+
+    Returns
+    -------
+    list of TrialDue
+        First readings, then photos
+    """
+    measure, age = TRIAL_MEASURES[trial.measure], (now - trial.began).total_seconds() / 86400.0
+    rows = list[TrialDue]()
+    for what, kind in ((measure.key, measure.kind), ("photo", "note")):
+        for saved, part in _sides(trial):
+            entries = LogEntry.objects.filter(plan=saved, part=part)
+            if what == "photo":
+                ago = [e.age(now) for e in entries.filter(photo__isnull=False)]
+            else:
+                made = entries.filter(kind=kind)
+                ago = [e.age(now) for e in made if measure.value(e.values) is not None]
+            names = assessment_of(saved.current).evaluation.plan.names
+            if part in names and due_parts(what, age, [(part, ago)]):
+                does = "Photograph" if what == "photo" else measure.title
+                rows.append(TrialDue(trial.title, does, names[part], saved.key, part, kind))
+    return rows
 
 
 def _log_of(saved: SavedPlan, now: datetime) -> list[Logged]:
@@ -70,7 +137,9 @@ def trial_told(trial: Trial, found: Evaluation, now: datetime, units: System) ->
         "means": [show(m, measure.quantity, units) for m in result.means] if result else [],
         "spreads": [show(s, measure.quantity, units) for s in result.spreads] if result else [],
         "words": _verdict(result, (len(first), len(second)), names, measure.quantity, units),
-        "needed": _needed(result, units),
+        "needed": _needed(trial, result, units),
+        "due": trials_due(trial, now),
+        "next": _next(trial, now),
         "conditions": [_condition(row, units) for row in rows],
     }
 
@@ -107,21 +176,34 @@ def _verdict(
     return fill_sentence(words, figures, units, {})
 
 
-def _needed(result: Comparison | None, units: System) -> str:
-    """How many measurements would show a fifth."""
+def _next(trial: Trial, now: datetime) -> datetime | None:
+    """When both are to be measured again; none for what comes when it comes."""
+    day = trial_days(trial.measure, (now - trial.began).total_seconds() / 86400.0).next
+    return None if day is None else trial.began + timedelta(days=day)
+
+
+def _needed(trial: Trial, result: Comparison | None, units: System) -> str:
+    """How many measurements would show a fifth, and how long that takes."""
     if result is None or result.is_told or not all(result.means):
         return ""
     share = max(s / abs(m) for s, m in zip(result.spreads, result.means, strict=True))
     count = replicates_needed(share, _SEEN)
     if count <= min(result.counts):
         return ""
-    return fill_sentence(
+    words = (
         "With this spread it takes {count:count} measurements of either to see a difference of "
-        "{share:percent} four times in five.",
-        {"count": float(count), "share": _SEEN},
-        units,
-        {},
+        "{share:percent} four times in five."
     )
+    last = day_of_reading(trial.measure, count)
+    if last is not None:
+        words += " Measured on its days, the trial takes {weeks:count} weeks."
+    weeks = math.ceil((last or 0) / 7.0)
+    figures: dict[str, float | str] = {
+        "count": float(count),
+        "share": _SEEN,
+        "weeks": float(max(weeks, 1)),
+    }
+    return fill_sentence(words, figures, units, {})
 
 
 def _condition(row: Condition, units: System) -> dict[str, Any]:

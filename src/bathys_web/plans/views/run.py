@@ -31,6 +31,7 @@ from bathys_web.plans.models import LogEntry, LogPhoto, SavedPlan
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.run_page import entry_words, run_context
 from bathys_web.plans.storing import assessment_of
+from bathys_web.plans.trial_page import trials_due
 from bathys_web.plans.views.own import own_plan
 
 __all__ = ["delete_entry", "enter", "entry_photo", "log_csv", "run"]
@@ -79,6 +80,11 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
         "has_boards": saved.boards.exists(),
         "is_alarmed": saved.incidents.filter(ended=None).exists(),
         "at_part": {"id": part, "name": found.plan.names[part]} if own else None,
+        "trials_due": [
+            row
+            for trial in saved.trials.select_related("plan__head", "other__head")
+            for row in trials_due(trial, now)
+        ],
         **run_context(found, entries, now, units, harm.until if harm else None),
     }
     return render(request, "plans/run.html", context)
