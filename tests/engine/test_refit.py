@@ -115,11 +115,11 @@ def test_two_parameters_agree_with_a_posterior_by_brute_force() -> None:
     fit = refit(SPLIT, readings, only=keys)
     assert not any(r.is_odd for r in fit.readings)
     assert len(fit.fitted) == len(z) == 2
-    grids = [np.linspace(-3.0, 3.0, 25)] * 2
+    grids = [np.linspace(-3.0, 3.0, 19)] * 2
     coarse = _brute(parameters, readings, grids)
     inside = [np.nonzero(coarse.sum(axis=1 - axis) > 1e-6)[0] for axis in (0, 1)]
     grids = [
-        np.linspace(grid[max(rows[0] - 1, 0)], grid[min(rows[-1] + 1, 24)], 25)
+        np.linspace(grid[max(rows[0] - 1, 0)], grid[min(rows[-1] + 1, 18)], 19)
         for grid, rows in zip(grids, inside, strict=True)
     ]
     fine = _brute(parameters, readings, grids)

@@ -30,7 +30,7 @@ def test_no_box_breaks_whatever_is_typed(browser: Client, owner: Any) -> None:
         "made for a test",
     )
     taken = 0
-    for part, path, text in box_values(plan_of(saved.head), 500, seed=1):
+    for part, path, text in box_values(plan_of(saved.head), 320, seed=1):
         before = saved.head.number
         typed = {"base": before, "part": part, "path": path, "text": text}
         answer = browser.post(reverse("edit", args=[saved.key]), typed, headers=HTMX)
