@@ -40,7 +40,7 @@ class TrialDue:
     title, what : str
         The trial's title, and what is to be done
     name : str
-        Name of the part
+        Name of the part, after that of its plan where it is another
     key : UUID
         Key of the plan it is of
     part, kind : str
@@ -85,10 +85,12 @@ def trials_due(trial: Trial, now: datetime) -> list[TrialDue]:
             else:
                 made = entries.filter(kind=kind)
                 ago = [e.age(now) for e in made if measure.value(e.values) is not None]
-            names = assessment_of(saved.current).evaluation.plan.names
-            if part in names and due_parts(what, age, [(part, ago)]):
+            plan = assessment_of(saved.current).evaluation.plan
+            if part in plan.names and due_parts(what, age, [(part, ago)]):
+                other = f"{plan.name}: " if saved.pk != trial.plan_id else ""
+                name = other + plan.names[part]
                 does = "Photograph" if what == "photo" else measure.title
-                rows.append(TrialDue(trial.title, does, names[part], saved.key, part, kind))
+                rows.append(TrialDue(trial.title, does, name, saved.key, part, kind))
     return rows
 
 
