@@ -1,13 +1,17 @@
 """Trials: two parts compared, begun and read as a newcomer would; nobody else's plan is reached."""
 
+import io
+import re
 from datetime import timedelta
 from typing import Any
 from uuid import uuid4
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
+from PIL import Image
 
 from bathys.plan import Plan, load_plan
 from bathys_web.plans.actions.create_plan import create_plan
@@ -104,6 +108,27 @@ def test_both_parts_are_due_on_their_days_and_no_longer_once_it_is_written_down(
     write(saved, "note", {"words": "no picture"}, 0.2)
     LogPhoto.objects.create(entry=write(other, "note", {"words": "both"}, 0.2), image=b"1")
     assert due() == [f"{eaten} {other.key}", f"Photograph {saved.key}"]
+
+
+def test_beds_of_a_trial_are_photographed_once_a_week(saved: SavedPlan, browser: Client) -> None:
+    """What is weighed when it comes is not due; the note of a bed is kept with its picture."""
+    Trial.objects.create(
+        plan=saved, title="Beds", differs="media", measure="harvest", first="B1", second="B1"
+    )
+    trial = Trial.objects.get()
+    assert {(row.what, row.part) for row in trials_due(trial, timezone.now())} == {
+        ("Photograph", "B1")
+    }
+    address = reverse("enter", args=[saved.key, "note"])
+    form = browser.get(address, {"part": "B1"}).content.decode()
+    assert re.search(r'value="B1"[^>]* checked', form)
+    picture = io.BytesIO()
+    Image.new("RGB", (8, 8)).save(picture, "PNG")
+    sent = SimpleUploadedFile("bed.png", picture.getvalue())
+    kept = browser.post(address, {"part": "B1", "words": "green", "photo": sent})
+    assert kept.status_code == 302
+    assert trials_due(trial, timezone.now()) == []
+    assert trials_due(trial, timezone.now() + timedelta(days=7.1))
 
 
 @pytest.mark.parametrize(

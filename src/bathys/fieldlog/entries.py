@@ -252,7 +252,7 @@ def anywhere(found: Evaluation) -> Iterator[str]:
         Their ids, that of the whole layout empty
     """
     yield from whole(found)
-    yield from vessels(found)
+    yield from (v.id for v in found.plan.vessels)
     yield from fish(found)
 
 
