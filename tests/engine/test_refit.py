@@ -28,7 +28,7 @@ from bathys.refit import (
     with_values,
 )
 from bathys.refit.parameters import METER
-from bathys.refit.trials import predicted_readings
+from bathys.refit.trials import Trials, predicted_readings
 from bathys.simulation import Abandoned
 from tests.conftest import EXAMPLE
 
@@ -363,3 +363,12 @@ def test_the_day_on_which_a_siphon_starts_no_longer_is_the_one_it_is_told_for() 
     slower = {r.key: r for r in lasting_of(fit, 60.0)}[key]
     assert slower.likely == pytest.approx(2.0 * lasts.likely, rel=0.02)
     assert lasting_of(fit, 3.0) == ()
+
+
+def test_what_grows_goes_on_growing_however_thick_it_is() -> None:
+    """A film of twenty times is one of twenty times, though no fit would look so far for it."""
+    film = next(p for p in parameters_of(evaluate(PAIR), 7.0) if p.key == "film.pumped")
+    grown = Trials(PAIR, [film]).evaluation(np.zeros(1), 20.0)
+    by_hand = evaluate(with_values(PAIR, dict.fromkeys(film.fields, 20.0 * film.median)))
+    assert grown is not None
+    assert grown.duties["P1"].flow == pytest.approx(by_hand.duties["P1"].flow, rel=1e-9)

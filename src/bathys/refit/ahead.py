@@ -8,7 +8,6 @@ from numpy.typing import NDArray
 
 from bathys.refit.fitting import Fit
 from bathys.refit.odds import outcomes_of
-from bathys.refit.parameters import Parameter
 from bathys.refit.trials import LIMIT, Trials
 from bathys.simulation import Abandoned
 
@@ -59,14 +58,7 @@ class _Growing:
     def goes_well(self, ahead: float) -> dict[str, bool]:
         """What goes well so many days from now; empty where it is not solved."""
         if ahead not in self._seen:
-            grown = 1.0 + ahead / self._days
-            z = np.array(
-                [
-                    _grown(p, float(at), grown) if p.grows else at
-                    for p, at in zip(self._trials.parameters, self._z, strict=True)
-                ]
-            )
-            found = self._trials.evaluation(z)
+            found = self._trials.evaluation(self._z, 1.0 + ahead / self._days)
             rows = () if found is None else outcomes_of(found)
             self._seen[ahead] = {key: is_good for key, _, is_good in rows}
         return self._seen[ahead]
@@ -80,11 +72,6 @@ class _Growing:
                 return last, ahead
             last = ahead
         return None
-
-
-def _grown(parameter: Parameter, z: float, grown: float) -> float:
-    """How many spreads from its median it lies when it is so many times as large."""
-    return z + float(np.log(grown)) / parameter.spread
 
 
 def lasting_of(

@@ -4,10 +4,10 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from bathys.evaluation import Evaluation
+from bathys.instruments.missing import drying_of
 from bathys.plan.naming import named
 from bathys.quality.water import water_of
 from bathys.quality.water_result import Otherwise
-from bathys.simulation.boundary_conditions import open_area
 
 __all__ = ["MEASURES", "MODEL_SPREAD", "Asked", "Measure", "Reading", "ammonia_of", "asked_figures"]
 
@@ -104,7 +104,7 @@ def _watts(found: Evaluation) -> Iterator[tuple[str, float]]:
 
 def _dries(found: Evaluation) -> Iterator[tuple[str, float]]:
     """Off all vessels together in a day, so at no part [m³]."""
-    dries = found.plan.site.dries * sum(map(open_area, found.plan.vessels))
+    dries = 86400.0 * drying_of(found.plan)
     if dries > 0.0:
         yield "", dries
 

@@ -47,13 +47,15 @@ class Trials:
     ) -> None:
         self.plan, self.parameters, self.kinds, self.fed = plan, parameters, kinds, fed
 
-    def evaluation(self, z: Floats) -> Evaluation | None:
+    def evaluation(self, z: Floats, grown: float = 1.0) -> Evaluation | None:
         """The numbers with other parameters.
 
         Parameters
         ----------
         z : array of shape (n,)
             How many spreads each lies from its median, [-]
+        grown : float
+            So many times as large as that is what grows until it is cleaned, [-]
 
         Returns
         -------
@@ -61,7 +63,7 @@ class Trials:
             None where the balance does not settle
         """
         values = {
-            field: p.value(float(at))
+            field: min(grown * p.value(float(at)), p.high) if p.grows else p.value(float(at))
             for p, at in zip(self.parameters, z, strict=True)
             for field in p.fields
         }
