@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bathys.plan import load_plan
-from bathys.plan.topology import followed, is_joint, lowest_hump, reached, tied_together
+from bathys.plan.topology import followed, lowest_hump, reached, tied_together
 
 EXAMPLES = sorted((Path(__file__).resolve().parents[2] / "examples").glob("*.json"))
 
@@ -74,7 +74,7 @@ def test_a_pumped_line_is_all_that_hangs_together_by_its_joints(path: Path) -> N
     graph = nx.Graph()
     for run in plan.runs:
         ends = (
-            p if is_joint(plan, p) or p in {q.leads_from for q in plan.pumps} else (run.id, p)
+            p if p in plan.joints or p in {q.leads_from for q in plan.pumps} else (run.id, p)
             for p in (run.start, run.end)
         )
         graph.add_edge(*ends, run=run.id)

@@ -191,11 +191,14 @@ class Compiled:
         return next(iter(self.closing.values()), "")
 
     def _feeding_pumps(self) -> dict[str, str]:
-        owners: dict[str, set[str]] = {}
+        if len(self.plan.pumps) == 1:
+            return dict.fromkeys(self.layout.pressure, self.plan.pumps[0].id)
+        feeds: dict[str, str] = {}
         for pump in self.plan.pumps:
-            for run in tied_together(self.plan, [pump.leads_from]).runs:
-                owners.setdefault(run.id, set()).add(pump.id)
-        return {run: next(iter(pumps)) for run, pumps in owners.items() if len(pumps) == 1}
+            tied = tied_together(self.plan, [pump.leads_from])
+            if len(tied.pumps) == 1:
+                feeds.update((run.id, pump.id) for run in tied.runs)
+        return feeds
 
     def _twins(self) -> dict[str, list[str]]:
         twins: dict[str, list[str]] = {c: [] for c in set(self.closing.values())}

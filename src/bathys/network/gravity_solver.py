@@ -232,8 +232,6 @@ class _GravitySolver:
         """Route all inflow down the lines, node by node as the water runs, and let each level
         be what its line needs, from the lowest up. Where several lines leave a node, the one that
         needs least alone sets the level, and the others take their share of it."""
-        flows = np.zeros(len(self.lines))
-        amount = np.append(self.inflow, 0.0)
         carried: dict[int, list[int]] = {}
         for row, line in enumerate(self.lines):
             if self.starts[row] < self.count and line.is_usual:
@@ -243,26 +241,55 @@ class _GravitySolver:
             for i, k in enumerate(self.lines)
             if k.inlet == "brim" and self.starts[i] < self.count
         }
-        highest = max((float(self.bank.crest[i]) for i in brims.values()), default=np.inf)
+        crests = self.bank.crest.tolist()
+        tops = {node: crests[row] for node, row in brims.items()}
+        # A junction has no rim; no water stands higher in it than the highest of all rims.
+        highest = max(tops.values(), default=np.inf)
         order = self._in_water_order()
+        flows = self._routed(order, carried)
+        if brims:
+            need, _, _ = self.bank.need(flows, np.full(len(self.lines), -np.inf))
+            alone = need.tolist()
+            if any(
+                flows[row] > 0.0 and alone[row] > tops.get(node, highest)
+                for node, rows in carried.items()
+                for row in rows
+            ):
+                flows = self._routed(order, carried, brims, highest)
+        rank = {node: i for i, node in enumerate(order)}
+        upwards = sorted(carried, key=lambda n: -rank[n])
+        runs = flows > 0.0
+        for _ in range(2):  # once for the inlets, once more for what stands downstream
+            need = self.bank.need(flows, self._down())[0].tolist()
+            for node in upwards:
+                rows = [r for r in carried[node] if runs[r]]
+                if rows:
+                    top = need[brims[node]] if node in brims else highest
+                    self.levels[node] = min(max(need[r] for r in rows), top)
+        return flows
+
+    def _routed(
+        self,
+        order: Sequence[int],
+        carried: Mapping[int, list[int]],
+        brims: Mapping[int, int] | None = None,
+        highest: float = np.inf,
+    ) -> Floats:
+        """All inflow down the lines; with ``brims``, less what runs over rims on its way."""
+        flows = np.zeros(len(self.lines))
+        amount = [*self.inflow.tolist(), 0.0]
         for node in order:
             rows = carried.get(node, [])
             if not rows or amount[node] <= 0.0:
                 continue
-            shares = self._shares(rows, float(amount[node])) if len(rows) > 1 else np.ones(1)
-            flows[rows] = amount[node] * shares
+            if len(rows) > 1:
+                flows[rows] = amount[node] * self._shares(rows, amount[node])
+            else:
+                flows[rows[0]] = amount[node]
             if brims:
-                self._spill(flows, rows, brims.get(node), highest, float(amount[node]))
+                self._spill(flows, rows, brims.get(node), highest, amount[node])
             for row in rows:
-                amount[self.ends[row]] += flows[row]
-        rank = {node: i for i, node in enumerate(order)}
-        for _ in range(2):  # once for the inlets, once more for what stands downstream
-            need, _, _ = self.bank.need(flows, self._down())
-            for node in sorted(carried, key=lambda n: -rank[n]):
-                rows = [r for r in carried[node] if flows[r] > 0.0]
-                if rows:
-                    top = need[brims[node]] if node in brims else highest
-                    self.levels[node] = min(max(need[r] for r in rows), top)
+                amount[self.ends[row]] += float(flows[row])
         return flows
 
     def _spill(

@@ -69,6 +69,8 @@ class Layout:
     def falling_back(self) -> frozenset[str]:
         """Runs under pressure whose water falls back through a stopped pump: all that no check
         valve and no shut valve on the way from it holds."""
+        if not any(holds_back(r) or self.lines[r.id].shut for r in self.pressure_runs):
+            return self.pressure
         tied = tied_together(
             self.plan,
             (p.leads_from for p in self.plan.pumps),

@@ -306,20 +306,24 @@ class Plan(Part):
 
     def part(self, id_: str) -> Any:
         """The part with this id, whatever it is; none if there is none."""
-        return self._parts.get(id_, (None, ""))[0]
+        return self._parts.get(id_)
 
     @cached_property
     def names(self) -> dict[str, str]:
         """What its parts are called, by id; what sentences are filled with."""
-        return {id_: str(part.name) for id_, (part, _) in self._parts.items()}
+        return {id_: str(part.name) for id_, part in self._parts.items()}
 
     def group_of(self, id_: str) -> str:
         """The list a part stands in, such as ``runs``; empty if there is no such part."""
-        return self._parts.get(id_, (None, ""))[1]
+        return self._groups.get(id_, "")
 
     @cached_property
-    def _parts(self) -> dict[str, tuple[Any, str]]:
-        return {p.id: (p, group) for group, parts in self.lists() for p in parts}
+    def _parts(self) -> dict[str, Any]:
+        return {p.id: p for _, parts in self.lists() for p in parts}
+
+    @cached_property
+    def _groups(self) -> dict[str, str]:
+        return {p.id: group for group, parts in self.lists() for p in parts}
 
     @property
     def standing(self) -> tuple[Standing, ...]:
@@ -344,6 +348,29 @@ class Plan(Part):
         """Siphons and outlets."""
         return (*self.siphons, *self.outlets)
 
+    def ways_out_of(self, vessel: str) -> tuple[WayOut, ...]:
+        """Siphons and outlets that stand in a vessel."""
+        return self._ways_out.get(vessel, ())
+
+    @cached_property
+    def _ways_out(self) -> dict[str, tuple[WayOut, ...]]:
+        found: dict[str, tuple[WayOut, ...]] = {}
+        for way in self.ways_out:
+            found[way.stands_in] = (*found.get(way.stands_in, ()), way)
+        return found
+
+    def vessels_within(self, vessel: str) -> tuple[Vessel, ...]:
+        """Vessels that stand within another."""
+        return self._within.get(vessel, ())
+
+    @cached_property
+    def _within(self) -> dict[str, tuple[Vessel, ...]]:
+        found: dict[str, tuple[Vessel, ...]] = {}
+        for one in self.vessels:
+            if one.within is not None:
+                found[one.within] = (*found.get(one.within, ()), one)
+        return found
+
     def run_of(self, part: LeadsOn) -> Run | None:
         """The run that leads on from a pump, a siphon or an outlet, if there is one."""
         return self.run_from(part.leads_from)
@@ -364,6 +391,11 @@ class Plan(Part):
     @cached_property
     def _outfalls(self) -> frozenset[str]:
         return frozenset(j.id for j in self.junctions if JUNCTIONS[j.kind].is_end)
+
+    @cached_property
+    def joints(self) -> frozenset[str]:
+        """Where runs meet and water passes from one to the other: no outfall is one."""
+        return frozenset(j.id for j in self.junctions if j.id not in self._outfalls)
 
     def owner_of(self, place: str) -> str | None:
         """The vessel a port, an outlet, a siphon or a pump belongs to; none for a junction."""

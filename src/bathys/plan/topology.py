@@ -12,7 +12,6 @@ from bathys.plan.pumps import Pump
 __all__ = [
     "TiedTogether",
     "followed",
-    "is_joint",
     "lowest_hump",
     "reached",
     "runs_at",
@@ -130,24 +129,6 @@ def runs_at(plan: Plan, place: str) -> tuple[Run, ...]:
     return (*plan.runs_from(place), *plan.runs_to(place))
 
 
-def is_joint(plan: Plan, place: str) -> bool:
-    """Whether runs meet at a place and water passes from one to the other: no outfall is one.
-
-    Parameters
-    ----------
-    plan : Plan
-        The plan
-    place : str
-        A place of the plan, as `from` and `to` name it
-
-    Returns
-    -------
-    bool
-        Whether they do
-    """
-    return plan.group_of(place) == "junctions" and not plan.is_outfall(place)
-
-
 class TiedTogether(NamedTuple):
     """Runs that hang together through joints, and the pumps on them."""
 
@@ -174,14 +155,13 @@ def tied_together(
     TiedTogether
         Runs the nearest first, pumps in the plan's order
     """
-    outlets = {p.leads_from for p in plan.pumps}
+    goes_on = {p.leads_from for p in plan.pumps} | plan.joints
     runs: dict[str, Run] = {}
 
     def onward(place: str) -> list[str]:
         here = [r for r in runs_at(plan, place) if passes(r)]
         runs.update((r.id, r) for r in here)
-        ends = (p for r in here for p in (r.start, r.end))
-        return [p for p in ends if p in outlets or is_joint(plan, p)]
+        return [p for r in here for p in (r.start, r.end) if p in goes_on]
 
     places = reached(first, onward)
     pumps = tuple(p for p in plan.pumps if p.leads_from in places)

@@ -132,15 +132,14 @@ def storage_of(plan: Plan, vessel: Vessel) -> Storage:
     """
     guards = 0.0
     if vessel.media is not None:
-        guards = sum(w.clear_area for w in plan.ways_out if w.stands_in == vessel.id)
+        guards = sum(w.clear_area for w in plan.ways_out_of(vessel.id))
     inside = tuple(
         (
             v.floor_height - vessel.floor_height,
             v.floor_height - vessel.floor_height + v.shape.height,
             v.shape.footprint,
         )
-        for v in plan.vessels
-        if v.within == vessel.id
+        for v in plan.vessels_within(vessel.id)
     )
     return _storage(vessel.shape, vessel.displaced, vessel.media, guards, vessel.false_cone, inside)
 
