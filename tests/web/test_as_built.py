@@ -21,7 +21,7 @@ from bathys_web.plans.actions.create_plan import create_plan
 from bathys_web.plans.harm_ahead import harm_ahead
 from bathys_web.plans.models import LogEntry, SavedPlan
 from bathys_web.plans.run_page import jobs_due
-from bathys_web.plans.storing import plan_of
+from bathys_web.plans.storing import assessment_of, plan_of
 from bathys_web.plans.views.as_built import _words as words_of
 from tests.conftest import EXAMPLE
 from tests.queue_worker import until, worker
@@ -172,7 +172,7 @@ def test_what_goes_wrong_first_is_told_on_the_page_and_cleaning_is_due_before(
     page = html.unescape(browser.get(run).content.decode())
     assert re.search(r"“Siphon” starts by itself until about \d+ \w+, 7 days from now", page)
     found, entries = evaluate(SPLIT), list(LogEntry.objects.filter(plan=logged))
-    harm = harm_ahead(logged, SPLIT, entries, now)
+    harm = harm_ahead(logged, assessment_of(logged.current).evaluation, entries, now)
     assert harm is not None
     assert harm.until == fitted + timedelta(days=9.0)
     before, after = (

@@ -12,6 +12,7 @@ from uuid import uuid4
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db.models import F
 from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
@@ -80,6 +81,10 @@ def test_a_flow_that_falls_tells_when_the_siphon_no_longer_starts(
     page = _page(browser, split)
     (words,) = re.findall(r'run-news"><li>(.*?)</li>', page)
     assert re.search(r"is down 2\d% in 11 days. At this pace \w+ \w+ no longer starts in", words)
+    in_days = int(re.findall(r"starts in about (\d+) days", words)[0])
+    LogEntry.objects.update(at=F("at") - timedelta(days=4))
+    (later,) = re.findall(r"starts in about (\d+) days", _page(browser, split))
+    assert int(later) == pytest.approx(in_days - 4, abs=1)  # from today, not from the last bucket
     browser.post(reverse("enter", args=[split.key, "job"]), {"part": "", "job": "strainer-P1"})
     assert "At this pace" not in _page(browser, split)
 

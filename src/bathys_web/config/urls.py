@@ -115,6 +115,7 @@ urlpatterns = [
     path("plans/<uuid:key>/offers/<slug:kind>/preview/", views.preview, name="preview"),
     path("plans/<uuid:key>/compare/", views.compare, name="compare"),
     path("plans/<uuid:key>/bench/<slug:bench>/", views.bench, name="bench"),
+    path("plans/<uuid:key>/bench/<slug:bench>/beside/", views.beside, name="beside"),
     path("plans/<uuid:key>/run/", run_views.run, name="run"),
     path("service-worker.js", offline_views.service_worker, name="service_worker"),
     path("calendar/<uuid:secret>.ics", calendar_views.calendar_feed, name="calendar_feed"),

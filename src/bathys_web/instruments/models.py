@@ -11,6 +11,7 @@ from bathys_web.plans.models import SavedPlan
 __all__ = [
     "Board",
     "BoardChannel",
+    "ForetoldHarm",
     "Incident",
     "RaisedAlarm",
     "Reading",
@@ -168,9 +169,25 @@ class WatchSettings(models.Model):
     quiet_until = models.PositiveSmallIntegerField(default=420)
     zone = models.CharField(max_length=60, default="UTC")
     looked = models.DateTimeField(null=True)  # when its readings were last gone through
+    looked_ahead = models.DateTimeField(null=True)  # when its log was last gone through
 
     def __str__(self) -> str:
         return f"watch of {self.plan_id}"
+
+
+class ForetoldHarm(models.Model):
+    """Harm that was told of before it came, if nothing is cleaned."""
+
+    plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="foretold")
+    until = models.DateTimeField()  # all goes well until then
+    words = models.CharField(max_length=500)
+    told = models.DateTimeField()
+
+    class Meta:
+        ordering = ("-told", "-pk")
+
+    def __str__(self) -> str:
+        return f"{self.plan_id} until {self.until}"
 
 
 class RigFault(models.Model):

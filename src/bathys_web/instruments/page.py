@@ -20,6 +20,7 @@ from bathys_web.instruments.expecting import Expected
 from bathys_web.instruments.models import (
     Board,
     BoardChannel,
+    ForetoldHarm,
     Incident,
     SentMessage,
     WatchSettings,
@@ -117,6 +118,7 @@ def instruments_context(
             for kind in CHANNEL_KINDS.values()
         ],
         **_watch(saved),
+        "foretold": ForetoldHarm.objects.filter(plan=saved)[:_SHOWN],
         "messages_sent": SentMessage.objects.filter(incident__plan=saved)[:_SHOWN],
         "has_push": bool(settings.PUSH_URL),
         "simulated": simulated,

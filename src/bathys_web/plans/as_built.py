@@ -23,8 +23,9 @@ from bathys.refit import (
     readings_of_log,
 )
 from bathys.units import System, fill_sentence, show
+from bathys_web.plans.log_news import CLEANED
 from bathys_web.plans.models import LogEntry
-from bathys_web.plans.run_page import CLEANED, shown_as
+from bathys_web.plans.run_page import shown_as
 
 _TITLES = {
     "drain": "Siphon, start to stop",

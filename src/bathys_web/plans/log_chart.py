@@ -8,8 +8,9 @@ from bathys.evaluation import Evaluation
 from bathys.fieldlog import ENTRY_KINDS, ewma_news, expected_of
 from bathys.units import System, show
 from bathys_web.plans.benches.plots import Curve, Mark, Plot, Spot
+from bathys_web.plans.log_news import CLEANED
 from bathys_web.plans.models import LogEntry
-from bathys_web.plans.run_page import CLEANED, measured_rows, shown_as
+from bathys_web.plans.run_page import measured_rows, shown_as
 
 __all__ = ["log_chart_of"]
 

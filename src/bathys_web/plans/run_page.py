@@ -14,19 +14,17 @@ from bathys.fieldlog import (
     Measured,
     brought_forward,
     due_jobs,
-    ewma_news,
     expected_of,
     held_against,
     measured_of,
-    trend_of,
 )
 from bathys.units import System, fill_sentence, show, unit_of
+from bathys_web.plans.log_news import news_of
 from bathys_web.plans.models import LogEntry
 from bathys_web.plans.season_words import season_words
 from bathys_web.plans.water_chart import waters_of
 
 __all__ = [
-    "CLEANED",
     "done_ago",
     "entry_words",
     "jobs_due",
@@ -37,8 +35,6 @@ __all__ = [
 
 _SHOWN = 30  # entries of the list
 _SOON = 7.0  # jobs due within so long are listed [d]
-_CLEANED_OFF = ("bucket", "cycle", "watts")  # what a cleaning changes
-CLEANED = ("strainer-", "clean-", "siphon-")  # jobs after which a series begins anew
 _GROWS = ("strainer-", "clean-")  # jobs that take off what grows
 _DAYS_BEFORE = 1.0  # they are due before what they are to prevent [d]
 
@@ -76,7 +72,7 @@ def run_context(
     return {
         "jobs": [_job(row, found, units) for row in jobs if row.left <= _SOON],
         "measures": [_measure(kind, part, rows, found, units) for (kind, part), rows in series],
-        "news": list(_news(series, entries, found, now, units)),
+        "news": [row.words for row in news_of(series, entries, found, now, units)],
         "waters": waters_of(found, entries, now),
         "rows": [
             _row(e, found, units, {row.job.key: row.job.title for row in jobs})
@@ -141,11 +137,9 @@ def done_ago(entries: Iterable[LogEntry], now: datetime) -> dict[str, float]:
     return ago
 
 
-_Rows = list[tuple[LogEntry, Measured]]
-_Series = list[tuple[tuple[str, str], _Rows]]
-
-
-def measured_rows(entries: Sequence[LogEntry], found: Evaluation) -> dict[tuple[str, str], _Rows]:
+def measured_rows(
+    entries: Sequence[LogEntry], found: Evaluation
+) -> dict[tuple[str, str], list[tuple[LogEntry, Measured]]]:
     """Measurements of a log by kind and part.
 
     Parameters
@@ -160,7 +154,7 @@ def measured_rows(entries: Sequence[LogEntry], found: Evaluation) -> dict[tuple[
     dict of (str, str) to list of (LogEntry, Measured)
         Each series in its order; without parts that are no longer in the plan
     """
-    series = defaultdict[tuple[str, str], _Rows](list)
+    series = defaultdict[tuple[str, str], list[tuple[LogEntry, Measured]]](list)
     for entry in reversed(entries):
         measured = measured_of(entry.kind, entry.part, entry.values, found)
         if measured is not None and entry.part in found.plan.names:
@@ -171,7 +165,7 @@ def measured_rows(entries: Sequence[LogEntry], found: Evaluation) -> dict[tuple[
 def _measure(
     kind: str,
     part: str,
-    rows: _Rows,
+    rows: list[tuple[LogEntry, Measured]],
     found: Evaluation,
     units: System,
 ) -> dict[str, Any]:
@@ -216,112 +210,6 @@ def shown_as(quantity: str) -> str:
         The quantity that it is shown as
     """
     return "time" if quantity == "clock" else quantity
-
-
-def _news(
-    series: _Series, entries: Sequence[LogEntry], found: Evaluation, now: datetime, units: System
-) -> Iterable[str]:
-    """Sentences on what drifts, since the last cleaning."""
-    cleaned = [
-        e.at for e in entries if e.kind == "job" and str(e.values["job"]).startswith(CLEANED)
-    ]
-    since = max(cleaned, default=None)
-    after = {
-        about: [
-            r for r in rows if about[0] not in _CLEANED_OFF or since is None or r[0].at >= since
-        ]
-        for about, rows in series
-    }
-    trends = {
-        about: trend_of([-e.age(now) for e, _ in rows], [m.value for _, m in rows])
-        for about, rows in after.items()
-    }
-    told = set[tuple[str, str]]()
-    for duty in found.duties.values():
-        runs = [("bucket", d.run) for d in duty.deliveries]
-        down = [(about, t) for about in runs if (t := trends.get(about)) and t.change < 0.0]
-        if len(down) > 1 and len(down) == sum(1 for about in runs if about in after):
-            told |= {about for about, _ in down}
-            told |= {about for about in after if about[0] == "cycle"}
-            changes = [-t.change for _, t in down]
-            ahead = (_ahead(*about, t.days_until, found) for about, t in down)
-            yield fill_sentence(
-                "All that {pump:words} delivers is down, {least:percent} to {most:percent} in "
-                "{days:count} days: most likely its intake or film in the pipes. Clean them."
-                + next((words for words in ahead if words), ""),
-                {
-                    "pump": duty.pump.name,
-                    "least": min(changes),
-                    "most": max(changes),
-                    "days": round(down[0][1].days),
-                },
-                units,
-                {},
-            )
-    for (kind, part), rows in after.items():
-        if (kind, part) in told:
-            continue
-        name = found.plan.names[part]
-        values = [m.value for _, m in rows]
-        trend = trends[kind, part]
-        expected = expected_of(kind, part, found)
-        if trend is not None:
-            way = "up" if trend.change > 0.0 else "down"
-            sentence = (
-                f"{{part:words}}: {ENTRY_KINDS[kind].title.lower()} is {way} {{change:percent}} in "
-                "{days:count} days."
-            )
-            yield fill_sentence(
-                sentence + _ahead(kind, part, trend.days_until, found),
-                {"part": name, "change": abs(trend.change), "days": round(trend.days)},
-                units,
-                {},
-            )
-        elif expected is not None and len(values) > 1:
-            spread = max(expected.spread, rows[-1][1].spread)
-            if ewma_news(values, expected.value, spread)[-1].is_news:
-                yield fill_sentence(
-                    f"{{part:words}}: {ENTRY_KINDS[kind].title.lower()} keeps off what the plan "
-                    "expects. Look for what changed.",
-                    {"part": name},
-                    units,
-                    {},
-                )
-    yield from _water_news(entries, found, units)
-
-
-def _ahead(kind: str, part: str, days_until: Any, found: Evaluation) -> str:
-    """When a siphon no longer starts or stops, if its flow goes on so."""
-    if kind != "bucket":
-        return ""
-    target = found.plan.owner_of(found.plan.part(part).end)
-    for bed in found.beds:
-        if bed.bed.id == target:
-            for limit, words in (
-                (bed.cycle.window.start.value, "no longer starts"),
-                (bed.cycle.window.stop.value, "no longer stops"),
-            ):
-                days = days_until(limit)
-                if days is not None:
-                    name = bed.siphon.name
-                    return f" At this pace {name} {words} in about {max(round(days), 1)} days."
-    return ""
-
-
-def _water_news(entries: Sequence[LogEntry], found: Evaluation, units: System) -> Iterable[str]:
-    """What the last water test says that fish do not stand."""
-    last = next((e for e in entries if e.kind == "water"), None)
-    if last is None or not found.plan.fish:
-        return
-    most, value = min(c.stands.most_nitrite for c in found.plan.fish), last.values.get("nitrite")
-    if value is not None and float(value) > most:
-        yield fill_sentence(
-            "Nitrite is {value:dissolved}, and the fish stand {most:dissolved}. Feed nothing, "
-            "change a fifth of the water, and test again tomorrow.",
-            {"value": float(value), "most": most},
-            units,
-            {},
-        )
 
 
 def _job(row: Any, found: Evaluation, units: System) -> dict[str, Any]:

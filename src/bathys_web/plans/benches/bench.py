@@ -63,6 +63,9 @@ class Bench:
         From what it is asked to what its template needs
     shows : callable
         Whether it has anything to say of a plan
+    choice : str
+        Template of what is chosen or typed; empty for none. It is apart, since it stands there once
+        where two plans are looked at beside each other
     """
 
     key: str
@@ -70,6 +73,7 @@ class Bench:
     asks: str
     page: Callable[[BenchRequest], dict[str, Any]]
     shows: Callable[[Plan], bool] = lambda plan: True
+    choice: str = ""
 
 
 def ribbons_of(streams: Sequence[Stream]) -> dict[str, Any]:

@@ -336,4 +336,10 @@ def _trial(plan: Plan, number: str, context: OfferContext) -> dict[str, Any]:
     return {**data, "dark": [[0.0, float(trial.light.times[0]) - begun]]}
 
 
-BENCH = Bench("hours", "Over time", "Simulation over hours, with power cuts and failures", _page)
+BENCH = Bench(
+    "hours",
+    "Over time",
+    "Simulation over hours, with power cuts and failures",
+    _page,
+    choice="plans/benches/_hours_choice.html",
+)

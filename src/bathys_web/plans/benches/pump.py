@@ -145,4 +145,5 @@ BENCH = Bench(
     "Pump duty and head losses",
     _page,
     lambda plan: bool(plan.pumps),
+    "plans/benches/_pump_choice.html",
 )

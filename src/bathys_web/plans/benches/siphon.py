@@ -192,4 +192,5 @@ BENCH = Bench(
     "Siphon start and stop",
     _page,
     lambda plan: bool(plan.siphons),
+    "plans/benches/_siphon_choice.html",
 )

@@ -51,8 +51,8 @@ class SumpPicture:
         return self.right - self.left
 
 
-_WIDE, _TALL, _EDGE, _WORD_STEP = 640.0, 250.0, 18.0, 15.0
-_LEFT, _RIGHT = 250.0, 430.0
+_WIDE, _TALL, _EDGE, _WORD_STEP = 680.0, 250.0, 18.0, 15.0
+_LEFT, _RIGHT = 290.0, 470.0
 _THIN = 1.0  # a band thinner than this is not worth a word
 
 

@@ -1,9 +1,9 @@
 """Thin views: find the plan, call an action, render."""
 
+from bathys_web.plans.views.benches import bench, beside
 from bathys_web.plans.views.changes import edit, go_to, lock, redo, stop, take, undo
 from bathys_web.plans.views.demo import keep_demo, sign_out, start_demo
 from bathys_web.plans.views.looks import (
-    bench,
     compare,
     explained,
     history,
@@ -32,6 +32,7 @@ from bathys_web.plans.views.tour import start_tour
 __all__ = [
     "archive",
     "bench",
+    "beside",
     "compare",
     "copy",
     "delete",

@@ -3,6 +3,7 @@
 from typing import Any
 from uuid import UUID
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
@@ -94,6 +95,11 @@ def take_as_built(request: SignedInRequest, key: UUID) -> HttpResponse:
     saved = own_plan(request, key)
     answer = answer_to("refit", saved.current.content_hash, _words(saved))
     if not answer.is_done or "wrong" in answer.result:
+        messages.info(
+            request,
+            "The log says more than it did when the plan was fitted. Fit it again, then make the "
+            "variant.",
+        )
         return redirect("as_built", saved.key)
     made = keep_as_built(saved.current, request.user, as_built_edits(answer.result))
     return redirect("plan", made.key)

@@ -54,7 +54,7 @@ def away(request: SignedInRequest, key: UUID) -> HttpResponse:
     if errors:
         first, last = usual, usual + stays
     entries = list(LogEntry.objects.filter(plan=saved))
-    harm = harm_ahead(saved, found.plan, entries, now)
+    harm = harm_ahead(saved, found, entries, now)
     context = {
         "saved": saved,
         "plan": found.plan,

@@ -62,7 +62,7 @@ def calendar_feed(request: HttpRequest, secret: UUID) -> HttpResponse:
     saved = get_object_or_404(SavedPlan, calendar=secret)
     found = assessment_of(saved.current).evaluation
     plan, entries, now = found.plan, list(LogEntry.objects.filter(plan=saved)), timezone.now()
-    harm = harm_ahead(saved, plan, entries, now)
+    harm = harm_ahead(saved, found, entries, now)
     rows = jobs_due(found, entries, now, harm.until if harm else None)
     content = routine_ics(
         [row.job for row in rows],

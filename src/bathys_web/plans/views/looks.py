@@ -14,7 +14,6 @@ from bathys.fieldlog import ENTRY_KINDS
 from bathys.pipeline import explain, explain_dynamic
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.begin_building import built_by, moved_since
-from bathys_web.plans.benches import BENCHES, BenchRequest, benches_of
 from bathys_web.plans.benches.hours import play as play_hours
 from bathys_web.plans.comparing import compare_page
 from bathys_web.plans.dynamic import dynamic_of
@@ -33,7 +32,6 @@ from bathys_web.plans.storing import assessment_of, plan_of
 from bathys_web.plans.views.own import asked_of, offer_context_of, own_plan
 
 __all__ = [
-    "bench",
     "compare",
     "explained",
     "history",
@@ -156,54 +154,6 @@ def compare(request: SignedInRequest, key: UUID) -> HttpResponse:
     saved = own_plan(request, key)
     units = units_for(request, plan_of(saved.current))
     return render(request, "plans/compare.html", compare_page(saved, request.GET, units))
-
-
-@require_http_methods(["GET", "POST"])
-@login_required
-def bench(request: SignedInRequest, key: UUID, bench: str) -> HttpResponse:
-    """One concern of a plan, with its picture; posted, what takes long is asked for.
-
-    Parameters
-    ----------
-    request : SignedInRequest
-        The request
-    key : UUID
-        Key of the plan
-    bench : str
-        Name of the bench
-
-    Returns
-    -------
-    HttpResponse
-        The bench
-    """
-    if bench not in BENCHES:
-        raise Http404
-    saved, asked = own_plan(request, key), asked_of(request)
-    found = assessment_of(saved.current)
-    plan = found.evaluation.plan
-    units = units_for(request, plan)
-    shown = BENCHES[bench].page(
-        BenchRequest(saved, found, asked, units, offer_context_of(request, saved))
-    )
-    if request.method == "POST" and not request.htmx and not shown.get("errors"):
-        return redirect(f"{request.path}?{asked.urlencode()}")
-    page = {
-        **shown,
-        "saved": saved,
-        "head": saved.current,
-        "plan": plan,
-        "units": units,
-        "bench": BENCHES[bench],
-        "numbers": labels_of(plan),
-        "benches": benches_of(plan),
-        "template": f"plans/benches/{bench}.html",
-        "asked": asked.urlencode(),
-        "part": asked.get("part", SITE),
-        "here": f"{request.path}?{asked.urlencode()}",
-        "in_page": bool(request.htmx),
-    }
-    return render(request, "plans/_bench.html" if request.htmx else "plans/bench.html", page)
 
 
 @require_GET

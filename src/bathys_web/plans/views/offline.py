@@ -19,6 +19,7 @@ from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.receive_entries import MOST_AT_ONCE, receive_entries
 from bathys_web.plans.destinations import destinations
 from bathys_web.plans.entry_form import entry_form
+from bathys_web.plans.harm_ahead import harm_ahead
 from bathys_web.plans.models import LogEntry
 from bathys_web.plans.pages import units_for
 from bathys_web.plans.run_page import run_context
@@ -52,13 +53,14 @@ def offline_log(request: SignedInRequest, key: UUID) -> HttpResponse:
     found = assessment_of(saved.current).evaluation
     units = units_for(request, found.plan)
     entries = list(LogEntry.objects.filter(plan=saved))
-    where_to = destinations(saved)
+    where_to, now = destinations(saved), timezone.now()
+    harm = harm_ahead(saved, found, entries, now)
     context = {
         "saved": saved,
         "plan": found.plan,
         "units": units,
-        "as_of": timezone.now(),
-        "jobs": run_context(found, entries, timezone.now(), units)["jobs"],
+        "as_of": now,
+        "jobs": run_context(found, entries, now, units, harm.until if harm else None)["jobs"],
         "forms": [
             entry_form(kind, found, units, {}, {}, where_to)
             for kind in ENTRY_KINDS.values()

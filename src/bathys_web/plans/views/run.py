@@ -68,13 +68,13 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
     kinds = [k for k in ENTRY_KINDS.values() if k.key != "job" and list(k.parts(found))]
     own = [k for k in kinds if part in k.parts(found)] if part in found.plan.names else []
     entries, now = _entries(saved), timezone.now()
-    harm = harm_ahead(saved, found.plan, entries, now)
+    harm = harm_ahead(saved, found, entries, now)
     context = {
         "saved": saved,
         "plan": found.plan,
         "units": units,
         "kinds": own or kinds,
-        "harm": harm,
+        "harm": harm if harm is not None and harm.is_fitted else None,
         "harm_days": max(round((harm.until - now).total_seconds() / 86400.0), 0) if harm else 0,
         "calendar": _calendar_address(request, saved),
         "has_boards": saved.boards.exists(),

@@ -11,10 +11,12 @@ document.addEventListener("htmx:configRequest", (event) => {
 });
 
 // A bench that was opened by its address stands alone: there is no plan beside it to repaint, so the
-// form is sent as any other, and the plan is shown.
+// form is sent as any other and the link is followed, and the plan is shown.
 document.addEventListener("htmx:targetError", (event) => {
   const form = event.target.closest("form");
+  const link = event.target.closest("a[href]");
   if (form) form.submit();
+  else if (link) location.assign(link.href);
 });
 
 // Other units are shown of the part that is in the inspector by then.

@@ -1,4 +1,5 @@
-"""Goes through what boards send, minute by minute, until it is told to stop."""
+"""Goes through what boards send, minute by minute, and through logs every few hours, until it is
+told to stop."""
 
 import logging
 import os
@@ -10,6 +11,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError, connection
 from django.utils import timezone
 
+from bathys_web.instruments.actions.foretell import due_logs, foretell
 from bathys_web.instruments.actions.look_after import due_plans, look_after
 
 __all__ = ["Command"]
@@ -44,6 +46,13 @@ class Command(BaseCommand):
                         raise
                     except Exception:  # one plan that cannot be watched leaves the others watched
                         log.exception("plan %s could not be gone through", saved.pk)
+                for saved in due_logs(now):
+                    try:
+                        foretell(saved, now)
+                    except DatabaseError:
+                        raise
+                    except Exception:  # as above
+                        log.exception("the log of plan %s could not be gone through", saved.pk)
             except DatabaseError:
                 log.warning("the database was not reached; tried again in a moment")
                 connection.close()
