@@ -201,9 +201,15 @@ document.addEventListener("keydown", (event) => {
   const by = event.shiftKey ? KEY / 10 : KEY;
   send(verb, part, [x + arrow[0] * by, y + arrow[1] * by]);
 });
+// What has the focus is not to be taken off the page: the browser would lay all of it out at once to
+// see where the focus goes.
+document.addEventListener("htmx:beforeSwap", () => {
+  const held = document.activeElement;
+  if (plan()?.contains(held)) held.blur();
+});
 // After a swap the part that was moved keeps the focus, so that the next key reaches it.
 document.addEventListener("htmx:afterSettle", () => {
   const svg = plan();
   const picked = svg && svg.querySelector(".is-picked");
-  if (picked && document.activeElement === document.body) picked.focus();
+  if (picked && document.activeElement === document.body) picked.focus({ preventScroll: true });
 });
