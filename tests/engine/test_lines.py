@@ -8,11 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bathys.edits import Edit, apply_edits
 from bathys.network import Line, Piece, line_of_run
 from bathys.parts.bores import bore_of
 from bathys.physics import GRAVITY
 from bathys.physics.siphon import BREAK_SHARE_PLAIN, start_flow
-from bathys.plan import plan_from_data
+from bathys.plan import plan_from_data, to_file
 from bathys.simulation.cycle import nodes_between, time_between
 from tests.plan_files import lists_of
 
@@ -101,3 +102,24 @@ def test_a_tail_into_a_plain_joint_gives_up_its_velocity_head() -> None:
     ends = [p for p in lines["plain"].pieces if p.kind == "velocity"]
     assert [p.loss for p in ends] == [1.0]
     assert not [p for p in lines["tee"].pieces if p.kind == "velocity"]
+
+
+def test_a_line_serves_again_until_anything_it_hangs_on_is_changed() -> None:
+    """A run that an edit leaves alone keeps its line; what stands at its ends counts as well."""
+    plan = plan_from_data(lists_of(Path("examples/twelve-beds.json")))
+    run = next(r for r in plan.runs if r.start.endswith(".tail"))
+    line = line_of_run(plan, run, 1e-6)
+    elsewhere = next(v for v in plan.vessels if plan.owner_of(run.start) != v.id)
+    far = apply_edits(plan, [Edit(f"vessels.{elsewhere.id}.name", "another name")])
+    assert line_of_run(far, far.part(run.id), 1e-6) is line
+    for changed in (
+        apply_edits(plan, [Edit(f"junctions.{run.target}.kind", "tee")]),
+        apply_edits(plan, [Edit(f"junctions.{run.target}.height", 0.123)]),
+        apply_edits(plan, [Edit(f"runs.{run.id}.film", 0.002)]),
+    ):
+        other = line_of_run(changed, changed.part(run.id), 1e-6)
+        assert other.pieces != line.pieces
+        fresh = plan_from_data(to_file(changed))
+        assert fresh.part(run.id) is not changed.part(run.id)
+        assert line_of_run(fresh, fresh.part(run.id), 1e-6).pieces == other.pieces
+    assert line_of_run(plan, run, 1.2e-6).viscosity == 1.2e-6

@@ -155,14 +155,13 @@ class _Balancing:
     def closed_levels(self, state: _State) -> dict[str, tuple[float, float, float]]:
         """Level of each closing vessel [m], with its siphon beds empty to full."""
         found = {}
-        for closer in set(self.base.closing.values()):
-            others = [v for v, c in self.base.closing.items() if c == closer and v != closer]
+        for closer in self.base.beside:
             total = self.base.totals[closer]
             away = self.base.pipes.get(closer, 0.0) + self.base.in_drains.volume(
                 closer, state.settled.flows if state.settled else {}
             )
             low = high = total - away
-            for vessel in others:
+            for vessel in self.base.beside[closer]:
                 held = self.base.volume(vessel, state.levels[vessel])
                 if vessel in self.base.siphons:
                     empty, full = self.base.siphons[vessel]

@@ -41,6 +41,8 @@ class Compiled:
         Gravity lines, rims of vessels included
     closing : dict
         By vessel, the one that takes up what its loop's other vessels hold
+    beside : dict
+        By closing vessel, the others of its loop
     fixed : dict
         Levels a balance begins with where no gravity line sets them, [m]
     pressure, solver : PressureNetwork, Solver
@@ -79,6 +81,10 @@ class Compiled:
         self.rest = self.at_rest.levels
         self.lines = [*gravity_lines(layout), *brim_lines(layout)]
         self.closing = closing_vessels(layout)
+        self.beside: dict[str, list[str]] = {c: [] for c in set(self.closing.values())}
+        for vessel, closer in self.closing.items():
+            if vessel != closer:
+                self.beside[closer].append(vessel)
         self.fixed = self._fixed_levels()
         self.lines = [k for k in self.lines if not (k.inlet == "brim" and k.start in self.fixed)]
         self.bank = GravityLineArrays(self.lines)

@@ -1,7 +1,6 @@
 """From a plan's gravity runs and outlets to gravity lines."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 from functools import lru_cache
 
 from bathys.kinds import facet
@@ -60,7 +59,7 @@ def _lines_of(layout: Layout, run: Run) -> Iterator[GravityLine]:
     for found in _from_crest(layout, run, line):
         if first and not found.backwards:
             behind = found.lift.pieces if found.lift is not None else ()
-            found = replace(found, lift=Line([*first, *behind], line.viscosity))  # noqa: PLW2901
+            found = found._replace(lift=Line([*first, *behind], line.viscosity))  # noqa: PLW2901
         yield found
 
 

@@ -6,9 +6,8 @@ part-full or full pipe needs that ends in the air; what a full pipe needs that e
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -44,8 +43,7 @@ _TABLE_FLOWS = np.concatenate([[0.0], np.geomspace(5e-4, 1.2, 36)])  # Q/√(g D
 _TABLE_SHARES = np.linspace(0.0, 1.0, 9)  # of the way from critical depth to a drowned crown
 
 
-@dataclass(frozen=True)
-class GravityLine:
+class GravityLine(NamedTuple):
     """One gravity line between two nodes.
 
     Attributes
@@ -133,6 +131,7 @@ class GravityLineArrays:
 
     def __init__(self, lines: Sequence[GravityLine]) -> None:
         self.lines = lines
+        self._ends: tuple[tuple[str, ...], Places, Places] | None = None
         kinds = np.array([_KINDS[r.inlet] for r in lines], dtype=np.int64)
         self.crest = np.array([r.crest for r in lines])
         bore = np.array([r.bore for r in lines])
@@ -179,6 +178,17 @@ class GravityLineArrays:
             bank.pipes,
             bank.viscosity,
         )
+
+    def ends_at(self, nodes: tuple[str, ...]) -> tuple[Places, Places]:
+        """Number of the node at which each line begins and ends among these; their count where it
+        is none of them. The last are kept: a balance asks for the same again and again."""
+        kept = self._ends
+        if kept is None or kept[0] != nodes:
+            place = {n: i for i, n in enumerate(nodes)}
+            starts = np.array([place.get(k.start, len(nodes)) for k in self.lines], dtype=np.int64)
+            ends = [place.get(k.end or "", len(nodes)) for k in self.lines]
+            kept = self._ends = (nodes, starts, np.array(ends, dtype=np.int64))
+        return kept[1:]
 
     def threshold(self, tail: Floats) -> Floats:
         """Level upstream [m] at which each line begins to carry, given the level downstream."""

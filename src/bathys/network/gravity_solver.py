@@ -175,8 +175,7 @@ class _GravitySolver:
         self.nodes = [n for n in first if n not in known]
         place = {n: i for i, n in enumerate(self.nodes)}
         self.count = len(self.nodes)
-        self.starts = np.array([place.get(k.start, self.count) for k in lines], dtype=np.int64)
-        self.ends = np.array([place.get(k.end or "", self.count) for k in lines], dtype=np.int64)
+        self.starts, self.ends = bank.ends_at(tuple(self.nodes))
         self.start_level = np.array([known.get(k.start, 0.0) for k in lines])
         self.end_level = np.array([known.get(k.end or "", -np.inf) for k in lines])
         rows = [inflows.get(n, _NOTHING) for n in self.nodes]

@@ -186,6 +186,16 @@ class PressureNetwork:
             both = free if stops_backflow(run) else NetworkLink(run.id, start, end, line=line)
             self._runs.append((run, free, both, mouth, outlet))
         self._kept: dict[tuple[str, ...], tuple[NetworkLink, ...]] = {}
+        self._felt = (
+            *((vessel, -math.inf) for _, vessel, _ in self._pumps),
+            *(
+                (end.vessel, end.height)
+                for _, _, _, *ends in self._runs
+                for end in ends
+                if end is not None and end.vessel
+            ),
+        )
+        """Vessels whose level is felt, and from which height on."""
 
     @staticmethod
     def _outlet(plan: Plan, run: Run) -> _End | None:
@@ -235,13 +245,10 @@ class PressureNetwork:
         """How far the head moved most that the pumped runs lie between, from these levels to
         those [m]."""
         most = 0.0
-        for _, vessel, _ in self._pumps:
-            most = max(most, abs(after[vessel] - before[vessel]))
-        for _, _, _, *ends in self._runs:
-            for end in ends:
-                if end is not None and end.vessel:
-                    one, two = before[end.vessel], after[end.vessel]
-                    most = max(most, abs(max(end.height, two) - max(end.height, one)))
+        for vessel, height in self._felt:
+            one, two = before[vessel], after[vessel]
+            if one != two:
+                most = max(most, abs(max(height, two) - max(height, one)))
         return most
 
     def _links(self, free_runs: tuple[str, ...], taken: tuple[str, ...]) -> tuple[NetworkLink, ...]:

@@ -1,8 +1,12 @@
 """From a plan's runs and pumps to lines and curves."""
 
 import math
+from collections.abc import Iterator
 from functools import lru_cache
+from threading import Lock
+from typing import NamedTuple
 
+from cachetools import LRUCache
 from fluids import ft_Crane
 
 from bathys.network.lines import Line, Piece
@@ -140,27 +144,49 @@ def line_of_run(plan: Plan, run: Run, viscosity: float) -> Line:
         Strainer or mouth, pipe, fittings, valve, its share of the junctions, and exit
     """
     bore = fouled_bore(run)
-    pieces = _entry_pieces(plan, run, bore)
-    pieces.append(
-        Piece(
-            "friction",
-            f"pipe of {run.id}",
-            bore,
-            length=run_length(plan, run),
-            roughness=run.wall.roughness,
-        )
+    around = _Around(
+        run_length(plan, run),
+        viscosity,
+        (*_entry_pieces(plan, run, bore),),
+        (*_exit_pieces(plan, run, bore),),
     )
+    with _lock:
+        kept = _lines.get(id(run))
+        if kept is not None and kept[0] is run and kept[1] == around:
+            return kept[2]
+    line = Line([*around.entry, *_own_pieces(run, bore, around), *around.exit], viscosity)
+    with _lock:
+        _lines[id(run)] = (run, around, line)
+    return line
+
+
+class _Around(NamedTuple):
+    """What a run's line hangs on besides the run itself."""
+
+    length: float
+    viscosity: float
+    entry: tuple[Piece, ...]
+    exit: tuple[Piece, ...]
+
+
+# An edit leaves most runs of a plan as they are: their lines serve again. A run is held as long as
+# its line, so that its id is that of no other.
+_lines: LRUCache[int, tuple[Run, _Around, Line]] = LRUCache(maxsize=2048)
+_lock = Lock()
+
+
+def _own_pieces(run: Run, bore: float, around: _Around) -> Iterator[Piece]:
+    label = f"pipe of {run.id}"
+    yield Piece("friction", label, bore, length=around.length, roughness=run.wall.roughness)
     if run.filter is not None:
-        pieces.append(_filter_piece(run, viscosity))
+        yield _filter_piece(run, around.viscosity)
     for fitting in run.fittings:
         loss = fitting.count * fitting.loss_of_one(bore)
-        pieces.append(Piece("fitting", fitting.label, bore, loss=loss))
+        yield Piece("fitting", fitting.label, bore, loss=loss)
     if run.valve is not None:
-        pieces.append(Piece("valve", run.valve.words, bore, loss=run.valve.loss))
+        yield Piece("valve", run.valve.words, bore, loss=run.valve.loss)
     if run.is_usually_shut:
-        pieces.append(Piece("valve", "shut by its clock most of the time", bore, loss=math.inf))
-    pieces += _exit_pieces(plan, run, bore)
-    return Line(pieces, viscosity)
+        yield Piece("valve", "shut by its clock most of the time", bore, loss=math.inf)
 
 
 def _filter_piece(run: Run, viscosity: float) -> Piece:
@@ -232,14 +258,13 @@ def _exit_pieces(plan: Plan, run: Run, bore: float) -> list[Piece]:
 
 def _leg(plan: Plan, junction: Junction, run: Run, bore: float) -> list[Piece]:
     """What a run loses where it joins others; the leg that carries all the water loses nothing."""
-    arriving = [r.id for r in plan.runs_to(junction.id)]
-    leaving = [r.id for r in plan.runs_from(junction.id)]
+    arriving, leaving = plan.runs_to(junction.id), plan.runs_from(junction.id)
     common = arriving[0] if len(arriving) == 1 or not leaving else leaving[0]
-    kind = JUNCTIONS[junction.kind]
-    if run.id == common:
+    if run.id == common.id:
         return []
+    kind = JUNCTIONS[junction.kind]
     is_straight = run.id == junction.straight or (
-        junction.straight == common and len(arriving) + len(leaving) == 2
+        junction.straight == common.id and len(arriving) + len(leaving) == 2
     )
     way = "straight on" if is_straight else "round the corner"
     diameters = kind.straight if is_straight else kind.branch

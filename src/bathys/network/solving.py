@@ -240,6 +240,14 @@ class Solver:
 
     def __init__(self) -> None:
         self._kept: dict[tuple[int, frozenset[str]], tuple[Network, _Structure]] = {}
+        self._shut: dict[int, tuple[tuple[NetworkLink, ...], frozenset[str]]] = {}
+
+    def _shut_of(self, network: Network) -> frozenset[str]:
+        kept = self._shut.get(id(network.links))
+        if kept is None or kept[0] is not network.links:
+            shut = frozenset(k.id for k in network.links if _is_shut(k))
+            kept = self._shut[id(network.links)] = (network.links, shut)
+        return kept[1]
 
     def _structure(self, network: Network, gone: frozenset[str]) -> _Structure:
         # Networks of the same tuple of links, with heads known at the same nodes, are alike.
@@ -256,7 +264,7 @@ class Solver:
     def solve(self, network: Network, first_flows: Mapping[str, float] | None = None) -> Solution:
         """Balance a network from first flows [m³/s]; see :func:`solve`."""
         start = first_flows or {}
-        shut = frozenset(k.id for k in network.links if _is_shut(k))
+        shut = self._shut_of(network)
         blocked: set[str] = set()
         for _ in range(_MOST_SWITCHES):
             structure = self._structure(network, shut | blocked)
@@ -304,7 +312,9 @@ class Solver:
         own; w the links' weights, i and k the junctions at their other ends.
         """
         rates: dict[tuple[str, str], float] = {}
-        shut = frozenset(k.id for k in network.links if _is_shut(k))
+        if not outlets:
+            return rates
+        shut = self._shut_of(network)
         structure = self._structure(network, shut | solution.blocked)
         asked = set(outlets)
         wanted = [(i, k) for i, k in enumerate(structure.links) if k.id in asked]

@@ -5,7 +5,7 @@ are the same share of those wanted, the neediest branch has its valve wide open,
 own level is one of the unknowns.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -113,7 +113,7 @@ def _with_valve(row: GravityLine, run: Run, angle: float) -> GravityLine:
     assert row.line is not None  # noqa: S101 - a run has one
     valve = Piece("valve", "valve", fouled_bore(run), loss=ball_valve_loss(angle))
     pieces = [*(p for p in row.line.pieces if p.kind != "valve"), valve]
-    return replace(row, line=Line(pieces, row.line.viscosity))
+    return row._replace(line=Line(pieces, row.line.viscosity))
 
 
 def _need(row: GravityLine, run: Run, angle: float, flow: float, tail: float) -> float:

@@ -1,7 +1,5 @@
 """What a solids lift is through time: without its open tee, a siphon that nobody meant."""
 
-from dataclasses import replace
-
 from bathys.components.lift.model import SolidsLift
 from bathys.network.gravity import GravityLine
 from bathys.network.lines import Line
@@ -50,7 +48,7 @@ def latch(lift: SolidsLift, floor: float, plain: GravityLine) -> Latch | None:
         begins,
         floor + lift.draws_to,
         BREAK_SHARE_PLAIN.value,
-        replace(plain, id=plain.id + SPILL),
+        plain._replace(id=plain.id + SPILL),
         full,
         is_meant=False,
     )

@@ -3,7 +3,6 @@ lead to."""
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 
 from bathys.components.standpipe.model import Standpipe
 from bathys.network.gravity import GravityLine
@@ -37,7 +36,7 @@ def lines(pipe: Standpipe, drain: Drain) -> Iterator[GravityLine]:
     if not pipe.holes:
         whole = drain.after([drain.upright("standpipe", bore, rim)])
         over = drain.over("rim", rim, bore, whole, math.inf)
-        yield replace(over, lift=sleeve, open_share=share)
+        yield over._replace(lift=sleeve, open_share=share)
         return
     foot, floor = pipe.id + FOOT, drain.floor
     yield GravityLine(

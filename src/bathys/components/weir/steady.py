@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 
 from bathys.components.weir.model import Weir
 from bathys.network.gravity import GravityLine, InletKind
@@ -28,4 +27,4 @@ def lines(weir: Weir, drain: Drain) -> Iterator[GravityLine]:
     """
     inlet: InletKind = "notch" if weir.edge == "notch" else "weir"
     over = drain.over(inlet, weir.crest_height, drain.bore, drain.line, math.inf)
-    yield replace(over, area=weir.constant)
+    yield over._replace(area=weir.constant)
