@@ -1,6 +1,7 @@
 """The jobs of a plan: each once, by what loads up, and as a calendar that others read."""
 
 import math
+import re
 from datetime import date, timedelta
 from pathlib import Path
 
@@ -103,3 +104,29 @@ def test_the_first_season_is_read_by_a_calendar() -> None:
     events = list(Calendar.from_ical(content).walk("VEVENT"))
     assert len(events) == len(steps)
     assert {str(e["summary"]): e.decoded("dtstart") for e in events}["Fill it"] == date(2027, 3, 1)
+
+
+def test_a_bed_of_few_plants_is_sown_for_less_often() -> None:
+    """No job asks for the sowing of nothing, nor for the harvest of no plant; over the weeks as
+    many are sown as the rota has, and no more than one a time over."""
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    bed = next(v for v in plan.vessels if v.crop is not None and v.crop.grows.sites)
+    for share in (1.0, 0.2, 0.05, 0.01):
+        found = evaluate(apply_edits(plan, [Edit(f"vessels.{bed.id}.crop.planted", share)]))
+        rota = next(r for r in rotas_of(found) if r.vessel.id == bed.id)
+        job = next(j for j in jobs_of(found) if j.key == f"sow-{bed.id}")
+        seeds, plants = (int(n) for n in re.findall(r"\d+", job.text))
+        assert seeds >= plants >= 1
+        assert seeds - 1 < rota.sown * job.days / 7.0 <= seeds
+        assert "1 seeds" not in job.text
+        assert "1 plants" not in job.text.replace("11 plants", "")
+
+
+def test_young_fish_are_graded_and_grown_ones_are_not() -> None:
+    """Each cohort by its own weight."""
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    (fish,) = plan.fish
+    for share, graded in ((0.1, True), (0.29, True), (0.31, False), (0.9, False)):
+        mass = share * fish.harvest_mass
+        found = evaluate(apply_edits(plan, [Edit(f"fish.{fish.id}.mean_mass", mass)]))
+        assert (f"grade-{fish.id}" in {j.key for j in jobs_of(found)}) == graded

@@ -103,6 +103,7 @@ MATRIX: dict[str, Row] = {
     "build": _LOOK,
     "run": _LOOK,
     "log_csv": _LOOK,
+    "take_stock": _DO,
     "enter": _BOTH,
     "calendar_feed": ((GONE, GONE, GONE), (WRONG, WRONG, WRONG)),
     "calendar_link": _DO,

@@ -78,6 +78,7 @@ def _fish(found: Evaluation, entries: Sequence[Logged]) -> Table:
             _or_nothing(g.conversion, "ratio"),
             g.deaths,
             g.moved,
+            g.caught,
         )
         for g in season_of(entries, found).grown
     ]
@@ -90,6 +91,7 @@ def _fish(found: Evaluation, entries: Sequence[Logged]) -> Table:
         "Feed for each kg grown",
         "Died",
         "Moved",
+        "Caught",
     )
     return Table("fish", "Fish", heads, tuple(rows))
 
@@ -140,8 +142,10 @@ def _took(found: Evaluation, entries: Sequence[Logged]) -> Table:
     cost_all = season.energy_cost + math.fsum(value for _, value in spent)
     note = ""
     if grown > 0.0 and spent:
-        each = cost_all / grown
-        note = f"{each:.2f} {currency} for each kilogram harvested, work not counted."
+        note = f"{cost_all / grown:.2f} {currency} for each kilogram harvested, work not counted."
+    heads_cut = math.fsum(cut.heads for cut in season.harvests)
+    if heads_cut > 0.0 and spent:
+        note += f" {cost_all / heads_cut:.2f} {currency} for each head or fish."
     heads = ("What", "How much", f"Cost [{currency}]")
     return Table("took", "What it took", heads, tuple(rows), note, 2 if rows else None)
 

@@ -2,7 +2,7 @@
 
 Public: :data:`ENTRY_KINDS`, :func:`read_entry`, :func:`expected_of`, :func:`held_against`,
 :func:`trend_of`, :func:`ewma_news`, :func:`due_jobs`, :func:`cycled_by_tests`,
-:func:`stock_of`.
+:func:`stock_of`, :func:`rotas_kept`.
 """
 
 from bathys.fieldlog.away import away_days
@@ -30,8 +30,9 @@ from bathys.fieldlog.expecting import (
 from bathys.fieldlog.kinds import ENTRY_KINDS
 from bathys.fieldlog.logged import Logged
 from bathys.fieldlog.reading import BadEntry, read_entry
+from bathys.fieldlog.rota import RotaKept, rotas_kept
 from bathys.fieldlog.season import Grown, Harvest, Season, season_of
-from bathys.fieldlog.stock import Stock, stock_of
+from bathys.fieldlog.stock import Stock, stock_edits, stock_of
 from bathys.fieldlog.trends import EwmaPoint, Trend, ewma_news, trend_of
 from bathys.fieldlog.trial_days import TrialDays, day_of_reading, due_parts, trial_days
 from bathys.fieldlog.water_tests import Cycled, CycledStage, WaterTest, cycled_by_tests
@@ -53,6 +54,7 @@ __all__ = [
     "Harvest",
     "Logged",
     "Measured",
+    "RotaKept",
     "Season",
     "Stock",
     "Trend",
@@ -74,8 +76,10 @@ __all__ = [
     "measured_of",
     "read_entry",
     "replicates_needed",
+    "rotas_kept",
     "samples_of",
     "season_of",
+    "stock_edits",
     "stock_of",
     "trend_of",
     "trial_days",

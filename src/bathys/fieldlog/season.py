@@ -2,15 +2,15 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bathys.evaluation import Evaluation
 from bathys.fieldlog.logged import Logged, mass_each, total_of
+from bathys.fieldlog.stock import count_at
 from bathys.quality.power import power_of
 
 __all__ = ["Grown", "Harvest", "Season", "season_of"]
 
-_COUNTED = ("feed", "deaths", "moved", "netted", "top_up", "purge", "harvest", "cost", "hours")
 _YEAR = 365.0  # [d]
 _APART = 14.0  # days between two weighings from which growth is told (assumed)
 
@@ -25,8 +25,8 @@ class Grown:
         Its id
     feed : float
         All feed that was entered, [kg]
-    deaths, moved : int
-        Fish that died, and that were moved elsewhere
+    deaths, moved, caught : int
+        Fish that died, that were moved elsewhere, and that were caught
     first, last : float or None
         Mean weight of a fish when it was first and last weighed, [kg]; none where it was not
     days : float
@@ -39,6 +39,7 @@ class Grown:
     feed: float
     deaths: int
     moved: int
+    caught: int
     first: float | None
     last: float | None
     days: float
@@ -131,6 +132,8 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
             "deaths",
             "moved",
             "came",
+            "caught",
+            "counted",
             "netted",
             "top_up",
             "purge",
@@ -146,7 +149,7 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
     return Season(
         days,
         tuple(_grown(id_, of_kind, found) for id_ in cohorts),
-        _harvests(of_kind["harvest"]),
+        _harvests([*of_kind["harvest"], *_fish_caught(of_kind["caught"], found)]),
         total_of(of_kind["top_up"], "volume"),
         total_of(of_kind["purge"], "volume"),
         days * math.fsum(c.energy for c in power_of(found)),
@@ -159,23 +162,30 @@ def season_of(entries: Sequence[Logged], found: Evaluation) -> Season:
 def _grown(id_: str, of_kind: dict[str, list[Logged]], found: Evaluation) -> Grown:
     own = {kind: [e for e in rows if e.part == id_] for kind, rows in of_kind.items()}
     weighed = sorted(own["netted"], key=lambda e: -e.age)
-    deaths, moved = (round(total_of(own[kind], "count")) for kind in ("deaths", "moved"))
+    deaths, moved, caught = (
+        round(total_of(own[kind], "count")) for kind in ("deaths", "moved", "caught")
+    )
     first, last = (mass_each(weighed[n]) if weighed else None for n in (0, -1))
     between = weighed[0].age - weighed[-1].age if weighed else 0.0
     cohort = found.plan.part(id_)
     conversion = None
     if between >= _APART and cohort is not None and first is not None and last is not None:
         eaten = [e for e in own["feed"] if weighed[-1].age <= e.age <= weighed[0].age]
-        lost = sum(
-            0.5 * total_of([e for e in own[kind] if e.age >= weighed[-1].age], "count")
-            for kind in ("deaths", "moved")
-        )
-        came = 0.5 * total_of([e for e in own["came"] if e.age >= weighed[-1].age], "count")
-        gain = (last - first) * max(cohort.count + came - lost, 0.0)
+        every = [e for rows in own.values() for e in rows]
+        ends = [count_at(every, cohort.count, weighed[n].age) for n in (0, -1)]
+        gain = (last - first) * 0.5 * sum(ends)
         fed = total_of(eaten, "mass") - total_of(eaten, "left")
         conversion = fed / gain if gain > 0.0 and fed > 0.0 else None
     feed = total_of(own["feed"], "mass") - total_of(own["feed"], "left")
-    return Grown(id_, feed, deaths, moved, first, last, between, conversion)
+    return Grown(id_, feed, deaths, moved, caught, first, last, between, conversion)
+
+
+def _fish_caught(entries: Sequence[Logged], found: Evaluation) -> list[Logged]:
+    """Fish that were caught, as harvests of what they are called."""
+    return [
+        replace(e, values={**e.values, "what": found.plan.names.get(e.part, e.part)})
+        for e in entries
+    ]
 
 
 def _harvests(entries: Sequence[Logged]) -> tuple[Harvest, ...]:

@@ -86,6 +86,55 @@ STOCK_KINDS = (
         group="Fish",
     ),
     EntryKind(
+        "counted",
+        "Fish counted",
+        (
+            "Count them as they are caught, graded or moved: a look from above misses many.",
+            "From then on they are counted from this number.",
+        ),
+        (
+            EntryField("count", "How many there are", "count", 0.0, 1e6),
+            EntryField("mass", "All together", "mass", 1e-5, 1e5, is_needed=False),
+        ),
+        fish,
+        group="Fish",
+    ),
+    EntryKind(
+        "graded",
+        "Fish graded by size",
+        (
+            "Feed nothing the day before. Work in the cool of the morning, with wet hands and net.",
+            "Those half as long again as the others eat first, and small ones get nothing: part "
+            "them.",
+            "Enter what goes to another tank under “Fish moved”.",
+        ),
+        (
+            EntryField("small", "Small ones", "count", 0.0, 1e6),
+            EntryField("large", "Large ones", "count", 0.0, 1e6),
+            EntryField("gap", "Gap between the bars", "length", 1e-3, 0.3, is_needed=False),
+        ),
+        fish,
+        group="Fish",
+        does="grade-",
+    ),
+    EntryKind(
+        "caught",
+        "Fish caught to eat or sell",
+        (
+            "Keep them unfed in clean water for two or three days first: it takes the taste of mud "
+            "away (common practice).",
+            "Treat no fish that is to be eaten without asking a vet.",
+        ),
+        (
+            EntryField("count", "How many", "count", 1.0, 1e6),
+            EntryField("mass", "All together", "mass", 1e-4, 1e5, is_needed=False),
+            EntryField("unfed", "Kept unfed before", "interval", 0.0, 3e6, is_needed=False),
+            EntryField("value", "Worth", "price", 0.0, 1e7, is_needed=False),
+        ),
+        fish,
+        group="Fish",
+    ),
+    EntryKind(
         "brood",
         "Eggs or fry",
         (

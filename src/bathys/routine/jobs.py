@@ -19,6 +19,8 @@ _SHARE = 0.5  # of the days that water lasts, after which it is topped up (commo
 _RARELY = 365  # what comes more rarely is asked for once a year [days]
 # Common practice [days].
 _TEST, _STRAINER, _SIPHON, _STONE, _POWER_CUT, _PROTECTION = 7, 14, 30, 60, 180, 90
+_GRADE = 30  # while fish are young (common practice) [days]
+_YOUNG = 0.3  # of their weight at harvest, below which they are graded (assumed) [-]
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,6 +146,7 @@ def _jobs(found: Evaluation) -> Iterator[Job]:
             _STONE,
             "practice",
         )
+    yield from _grading(found)
     yield from _sowing(found)
     yield Job(
         "protection",
@@ -204,15 +207,34 @@ def _water(found: Evaluation) -> Iterator[Job]:
 
 def _sowing(found: Evaluation) -> Iterator[Job]:
     for rota in rotas_of(found):
+        if rota.harvested <= 0.0:
+            continue
+        # A bed of few large plants is sown for less often, and never for less than one.
+        weeks = min(max(math.floor(1.0 / rota.harvested), 1), _RARELY // 7)
+        seeds, ready = math.ceil(weeks * rota.sown), max(math.floor(weeks * rota.harvested), 1)
         yield Job(
             f"sow-{rota.vessel.id}",
             f"Sow for {rota.vessel.name}, and harvest it",
-            f"Sow {math.ceil(rota.sown)} seeds; {math.floor(rota.harvested)} plants or so are "
-            "ready.",
+            f"Sow {seeds} seed{'s' * (seeds != 1)}; about {ready} "
+            f"{'plants are' if ready != 1 else 'plant is'} ready.",
             rota.vessel.id,
-            7,
+            7 * weeks,
             "told",
         )
+
+
+def _grading(found: Evaluation) -> Iterator[Job]:
+    """Young fish grow apart, and the large ones eat what the small ones need, or these."""
+    for cohort in found.plan.fish:
+        if cohort.mass_each < _YOUNG * cohort.harvest_each:
+            yield Job(
+                f"grade-{cohort.id}",
+                f"Grade {cohort.name} by size",
+                "Part those half as long again as the others. Feed nothing the day before.",
+                cohort.id,
+                _GRADE,
+                "practice",
+            )
 
 
 def _whole(days: float) -> int:

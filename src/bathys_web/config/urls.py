@@ -119,6 +119,7 @@ urlpatterns = [
     path("plans/<uuid:key>/run/", run_views.run, name="run"),
     path("service-worker.js", offline_views.service_worker, name="service_worker"),
     path("calendar/<uuid:secret>.ics", calendar_views.calendar_feed, name="calendar_feed"),
+    path("plans/<uuid:key>/run/stock/", run_views.take_stock, name="take_stock"),
     path("plans/<uuid:key>/run/calendar/", calendar_views.calendar_link, name="calendar_link"),
     path(
         "plans/<uuid:key>/run/water/<str:part>/",

@@ -6,7 +6,7 @@ from typing import Any
 
 from bathys.edits import Edit, apply_edits
 from bathys.evaluation import Evaluation, evaluate
-from bathys.fieldlog import ENTRY_KINDS, Logged
+from bathys.fieldlog import ENTRY_KINDS
 from bathys.figures import list_headlines
 from bathys.refit import (
     FARTHEST,
@@ -62,7 +62,7 @@ def log_readings(
         first = max(first, age)
         if entry.kind == "job" and str(entry.values.get("job", "")).startswith(CLEANED):
             cleaned.append(age)
-        logged.append(Logged(entry.kind, entry.part, entry.values, age))
+        logged.append(entry.logged(now))
     since = min(cleaned, default=first)
     return readings_of_log(logged, found, since), float(max(round(since), 1))
 

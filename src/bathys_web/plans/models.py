@@ -7,6 +7,7 @@ from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
+from bathys.fieldlog import Logged
 from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
 from bathys.shelf import PriceList, ShelfPart
@@ -195,6 +196,10 @@ class LogEntry(models.Model):
     def age(self, now: datetime) -> float:
         """How long before a moment it was, below 0 after it [d]."""
         return (now - self.at).total_seconds() / 86400.0
+
+    def logged(self, now: datetime) -> Logged:
+        """It, as the engine takes it, its age counted from a moment."""
+        return Logged(self.kind, self.part, self.values, max(self.age(now), 0.0))
 
 
 class LogPhoto(models.Model):

@@ -17,6 +17,7 @@ from bathys.fieldlog import (
     expected_of,
     held_against,
     measured_of,
+    stock_of,
 )
 from bathys.units import System, fill_sentence, show, unit_of
 from bathys_web.plans.log_news import news_of
@@ -65,7 +66,8 @@ def run_context(
     -------
     dict of str to object
         For the page: ``jobs`` that are due, the latest ``measures``, what is ``news``, ``waters``
-        that were tested, and the ``rows`` of the log
+        that were tested, fish of which plan and log differ as ``stock``, and the ``rows`` of the
+        log
     """
     jobs = jobs_due(found, entries, now, harm)
     series = sorted(measured_rows(entries, found).items())
@@ -80,7 +82,27 @@ def run_context(
         ],
         "more": max(len(entries) - _SHOWN, 0),
         "season": season_words(entries, found, now, units),
+        "stock": _stock_rows(entries, found, now, units),
     }
+
+
+def _stock_rows(
+    entries: Sequence[LogEntry], found: Evaluation, now: datetime, units: System
+) -> list[dict[str, str]]:
+    """Fish of which the log tells otherwise than the plan."""
+
+    def words(count: int, each: float) -> str:
+        return f"{count}, {show(each, 'mass', units)} each"
+
+    return [
+        {
+            "name": found.plan.names[row.cohort],
+            "planned": words(row.planned, row.planned_each),
+            "now": words(row.count, row.each) if row.count else "none left",
+        }
+        for row in stock_of([e.logged(now) for e in entries], found)
+        if row.differs
+    ]
 
 
 def jobs_due(

@@ -84,7 +84,7 @@ def dated_entries(entries: Sequence[LogEntry], now: datetime) -> list[DatedEntry
     return [
         DatedEntry(
             timezone.localtime(e.at).strftime("%Y-%m-%d"),
-            Logged(e.kind, e.part, e.values, max(e.age(now), 0.0)),
+            e.logged(now),
         )
         for e in reversed(entries)
         if e.kind not in _LEFT_OUT

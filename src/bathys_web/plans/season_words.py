@@ -4,12 +4,14 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from bathys.evaluation import Evaluation
-from bathys.fieldlog import Logged, season_of, stock_of
+from bathys.fieldlog import Logged, rotas_kept, season_of, stock_of
 from bathys.instruments import drying_of
 from bathys.units import System, fill_sentence
 from bathys_web.plans.models import LogEntry
 
 __all__ = ["season_words"]
+
+_RIPE = 0.9  # of their weight at harvest, from which on fish are told to be ready (assumed) [-]
 
 
 def season_words(
@@ -33,7 +35,7 @@ def season_words(
     list of str
         What was entered; what was not is not told
     """
-    rows = [Logged(e.kind, e.part, e.values, max(e.age(now), 0.0)) for e in entries]
+    rows = [e.logged(now) for e in entries]
     season, currency = season_of(rows, found), found.plan.site.currency
     said: list[tuple[str, dict[str, float | str]]] = []
     for row in season.grown:
@@ -58,6 +60,7 @@ def season_words(
                 )
             )
     said += _stock(rows, found)
+    said += _rotas(rows, found)
     for cut in season.harvests:
         heads = "{heads:count} heads, " if cut.heads else ""
         worth = ", worth {value:price} {currency:words}" if cut.value else ""
@@ -101,22 +104,56 @@ def _stock(rows: Sequence[Logged], found: Evaluation) -> list[tuple[str, dict[st
     for row in stock_of(rows, found):
         name = found.plan.names[row.cohort]
         if row.is_changed:
-            told = {"came": row.came, "died": row.died, "moved": row.moved}
-            parts = ", ".join(f"{{{word}:count}} {word}" for word, count in told.items() if count)
+            told = {
+                "came": row.came,
+                "died": row.died,
+                "moved": row.moved,
+                "caught": row.caught,
+            }
+            parts = "".join(f", {{{word}:count}} {word}" for word, count in told.items() if count)
+            first = "{planned:count} planned" if row.counted is None else "{counted:count} counted"
             figures: dict[str, float | str] = {
                 "part": name,
                 "planned": row.planned,
+                "counted": row.counted or 0,
                 "now": row.count,
                 "mass": row.mass,
             }
             said.append(
                 (
-                    f"{{part:words}}: {{planned:count}} planned, {parts}: {{now:count}} now, "
-                    "about {mass:mass} in all.",
+                    f"{{part:words}}: {first}{parts}: {{now:count}} now, about {{mass:mass}} in "
+                    "all.",
                     figures | told,
                 )
             )
+        harvest = found.plan.part(row.cohort).harvest_each
+        if row.is_weighed and row.each >= _RIPE * harvest and row.count:
+            words = (
+                "{part:words}: each weighs {each:mass}, and {harvest:mass} is planned for harvest. "
+                "Keep those to be eaten unfed in clean water for two or three days first."
+            )
+            said.append((words, {"part": name, "each": row.each, "harvest": harvest}))
         if row.fry is not None:
             words = "{part:words}: about {fry:count} eggs or fry were seen last."
             said.append((words, {"part": name, "fry": row.fry}))
+    return said
+
+
+def _rotas(rows: Sequence[Logged], found: Evaluation) -> list[tuple[str, dict[str, float | str]]]:
+    """What was sown and harvested in four weeks, beside the rota."""
+    said: list[tuple[str, dict[str, float | str]]] = []
+    for row in rotas_kept(rows, found):
+        words = (
+            "{part:words}, last four weeks: {sown:count} sown or planted out, {cut:count} heads "
+            "harvested. Its rota has {seeds:count} seeds and {plants:count} plants."
+        )
+        figures: dict[str, float | str] = {
+            "part": found.plan.names[row.vessel],
+            "sown": row.sown,
+            "cut": row.harvested,
+            "seeds": row.seeds,
+            "plants": row.plants,
+        }
+        gaps = " So few leave places empty." if row.leaves_gaps else ""
+        said.append((words + gaps, figures))
     return said

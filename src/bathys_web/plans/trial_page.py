@@ -96,7 +96,7 @@ def trials_due(trial: Trial, now: datetime) -> list[TrialDue]:
 
 def _log_of(saved: SavedPlan, now: datetime) -> list[Logged]:
     rows = LogEntry.objects.filter(plan=saved, kind__in={m.kind for m in TRIAL_MEASURES.values()})
-    return [Logged(e.kind, e.part, e.values, max(e.age(now), 0.0)) for e in rows]
+    return [e.logged(now) for e in rows]
 
 
 def trial_told(trial: Trial, found: Evaluation, now: datetime, units: System) -> dict[str, Any]:

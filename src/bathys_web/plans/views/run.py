@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from django.conf import settings
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db.models import Exists, OuterRef
 from django.http import Http404, HttpResponse
@@ -18,10 +19,13 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from bathys.cells import harmless
+from bathys.edits import EditRefused
 from bathys.evaluation import Evaluation
 from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, read_entry
 from bathys.units import System, unit_of
 from bathys_web.config.requests import SignedInRequest
+from bathys_web.plans.actions.add_revision import StaleEdit
+from bathys_web.plans.actions.follow_stock import follow_stock
 from bathys_web.plans.actions.keep_entry import BadMoment, drop_entry, keep_entry, spoon_of
 from bathys_web.plans.actions.keep_photo import BadPhoto, keep_photo, small_photo
 from bathys_web.plans.destinations import destinations
@@ -32,7 +36,7 @@ from bathys_web.plans.pages import units_for
 from bathys_web.plans.run_page import entry_words, run_context
 from bathys_web.plans.storing import assessment_of
 from bathys_web.plans.trial_page import trials_due
-from bathys_web.plans.views.own import own_plan
+from bathys_web.plans.views.own import CHANGED_ELSEWHERE, base_of, own_plan
 
 __all__ = ["delete_entry", "enter", "entry_photo", "log_csv", "run"]
 
@@ -71,6 +75,7 @@ def run(request: SignedInRequest, key: UUID) -> HttpResponse:
     harm = harm_ahead(saved, found, entries, now)
     context = {
         "saved": saved,
+        "head": saved.current,
         "plan": found.plan,
         "units": units,
         "kinds": own or kinds,
@@ -96,6 +101,34 @@ def _calendar_address(request: SignedInRequest, saved: SavedPlan) -> str:
         return ""
     path, public = reverse("calendar_feed", args=[saved.calendar]), settings.PUBLIC_URL.rstrip("/")
     return f"{public}{path}" if public else request.build_absolute_uri(path)
+
+
+@require_POST
+@login_required
+def take_stock(request: SignedInRequest, key: UUID) -> HttpResponse:
+    """Make the plan's fish those that the log tells of.
+
+    Parameters
+    ----------
+    request : SignedInRequest
+        The request, with the revision that was looked at
+    key : UUID
+        Key of the plan
+
+    Returns
+    -------
+    HttpResponse
+        To the log
+    """
+    saved = own_plan(request, key)
+    try:
+        follow_stock(saved, request.user, base_of(request), timezone.now())
+        messages.success(request, "The plan has the fish of today now. Its figures follow.")
+    except EditRefused as refused:
+        messages.error(request, str(refused))
+    except StaleEdit:
+        messages.error(request, CHANGED_ELSEWHERE)
+    return redirect("run", saved.key)
 
 
 @require_http_methods(["GET", "POST"])
