@@ -12,6 +12,7 @@ from bathys.evaluation import evaluate
 from bathys.fieldlog import ENTRY_KINDS, Logged, rotas_kept, season_of, stock_edits, stock_of
 from bathys.fieldlog.stock import count_at
 from bathys.plan import load_plan
+from bathys.quality.sowing import rotas_of
 from tests.conftest import EXAMPLE
 
 FOUND = evaluate(load_plan((Path(EXAMPLE).parent / "fish-and-leaves.json").read_bytes()))
@@ -168,7 +169,7 @@ def test_fish_that_were_caught_are_a_harvest() -> None:
 
 def test_a_rota_is_held_against_what_was_sown_and_cut() -> None:
     """Four weeks of it, once anything was sown before; few seeds leave places empty."""
-    (first, *_) = [v for v in FOUND.plan.vessels if v.crop is not None and v.crop.grows.sites]
+    first = max(rotas_of(FOUND), key=lambda r: r.harvested).vessel
 
     def sown(count: int, age: float) -> Logged:
         return Logged("sown", first.id, {"what": "basil", "count": count}, age)

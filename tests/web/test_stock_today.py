@@ -48,7 +48,7 @@ def test_the_fish_of_today_are_taken_into_the_plan_once(browser: Client, garden:
     _enter(browser, garden, "netted", count="10", mass=f"{10.0 * each:.3f} kg")
     _enter(browser, garden, "caught", count="3", unfed="3 days", value="20")
     page = _run(browser, garden)
-    assert f"by the log it is {fish.count - 5}, " in page
+    assert f"the log has {fish.count - 5}, " in page
     before = assessment_of(garden.current).evaluation.plan.fish[0].feed
     address = reverse("take_stock", args=[garden.key])
     browser.post(address, {"base": garden.current.number})

@@ -11,6 +11,7 @@ __all__ = ["RotaKept", "rotas_kept"]
 
 _DAYS = 28.0  # looked back [d]
 _WEEKS = _DAYS / 7.0
+_LEAST = 1.0  # plants a week; of fewer, four weeks tell nothing (assumed)
 _FEW = 0.7  # of what the rota has; fewer leave gaps (assumed) [-]
 
 
@@ -53,14 +54,14 @@ def rotas_kept(entries: Sequence[Logged], found: Evaluation) -> tuple[RotaKept, 
     Returns
     -------
     tuple of RotaKept
-        In the plan's order, of beds and rafts in which anything was sown more than four weeks ago:
-        before that there is nothing to hold against the rota
+        In the plan's order, of beds and rafts with a plant a week or more in which anything was
+        sown more than four weeks ago: before that there is nothing to hold against the rota
     """
     rows = []
     for rota in rotas_of(found):
         own = [e for e in entries if e.part == rota.vessel.id]
         sown = [e for e in own if e.kind == "sown"]
-        if not any(e.age > _DAYS for e in sown):
+        if rota.harvested < _LEAST or not any(e.age > _DAYS for e in sown):
             continue
         cut = [e for e in own if e.kind == "harvest" and e.age <= _DAYS]
         rows.append(

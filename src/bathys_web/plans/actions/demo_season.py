@@ -108,6 +108,7 @@ def _fish(found: Evaluation, draw: np.random.Generator) -> Iterator[_Row]:
         values = {"count": 8.0, "mass": round(8.0 * mean, 3)}
         yield _STOCKED - day, "netted", cohort.id, values, ""
     yield _STOCKED, "spoon", cohort.id, {"count": 10.0, "mass": 0.105}, "the larger spoon"
+    yield 43, "graded", cohort.id, {"small": 12.0, "large": float(count - 13)}, "none moved"
     died = (58, 41)
     for day in range(1, _STOCKED):
         ago = _STOCKED - day
@@ -177,11 +178,11 @@ def _grown(found: Evaluation) -> Iterator[_Row]:
     beds = [v.id for v in found.plan.vessels if is_tended(v) and not v.use.has_rafts]
     rafts = [v.id for v in found.plan.vessels if v.use.has_rafts]
     for number, raft in enumerate(rafts):
-        for day in (30, 44, 58, 72, 86):
+        for day in range(30, 90, 7):
             yield _DAYS - day, "sown", raft, {"what": "lettuce", "count": 18.0}, ""
-        for place, day in enumerate((62, 76, 90)):
-            mass = round(18 * 0.19 * (0.9 + 0.08 * place) - 0.1 * number, 2)
-            values = {"what": "lettuce", "count": 18.0, "mass": mass, "value": 27.0}
+        for place, day in enumerate(range(62, 91, 7)):
+            mass = round(14 * 0.19 * (0.9 + 0.04 * place) - 0.1 * number, 2)
+            values = {"what": "lettuce", "count": 14.0, "mass": mass, "value": 21.0}
             yield _DAYS - day, "harvest", raft, values, ""
     for number, bed in enumerate(beds):
         yield _DAYS - 32, "sown", bed, {"what": "tomatoes, as seedlings", "count": 3.0}, ""
