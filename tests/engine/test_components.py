@@ -255,14 +255,13 @@ def lines(tipper, drain):
     yield drain.holes(tipper.rights_at, 0.002)
 """,
     "transient.py": """
-from dataclasses import replace
 from bathys.simulation.latch import FULL, SPILL, Latch
 
 NEVER, ALWAYS = 1e6, 1e9
 
 def latch(tipper, floor, plain):
-    upright = replace(plain, id=plain.id + SPILL, crest=NEVER)
-    tipped = replace(plain, id=plain.id + FULL)
+    upright = plain._replace(id=plain.id + SPILL, crest=NEVER)
+    tipped = plain._replace(id=plain.id + FULL)
     return Latch(tipper.id, tipper.name, tipper.stands_in, floor + tipper.tips_at,
                  floor + tipper.rights_at + 0.01, ALWAYS, upright, tipped, is_meant=True)
 """,

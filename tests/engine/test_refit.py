@@ -285,6 +285,13 @@ def test_what_was_topped_up_and_tested_is_read_out_of_the_log() -> None:
     assert dries.value == pytest.approx(0.004)
     assert dries.spread == pytest.approx(math.hypot(0.1 * 0.04, 0.0125) / 10.0)
     assert not [r for r in readings_of_log(rows[1:], found) if r.kind == "dries"]
+    open_air = evaluate(apply_edits(PAIR, [Edit("site.storm_depth", 0.05)]))
+    assert not [r for r in readings_of_log(rows, open_air, 0.0) if r.kind == "dries"]
+    rain = [Logged("rain", "", {"depth": d}, age) for d, age in ((0.006, 6.0), (0.3, 20.0))]
+    (wet,) = (r for r in readings_of_log([*rows, *rain], open_air, 0.0) if r.kind == "dries")
+    caught = 0.006 * sum(v.catches_rain for v in PAIR.vessels)
+    assert wet.value == pytest.approx(0.004 + caught / 10.0)
+    assert wet.spread > dries.spread
     tests = _tests_of_water((40, 4.0, 0.0), (30, 2.0, 4.0), (20, 0.1, 0.1), (18, 0.2, 0.1))
     (ammonia,) = readings_of_log([*tests, *_tests_of_water((9, 0.4, 0.1))], found)
     assert (ammonia.kind, ammonia.part) == ("ammonia", "T1")

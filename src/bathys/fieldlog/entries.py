@@ -12,6 +12,7 @@ __all__ = [
     "anywhere",
     "fish",
     "grown",
+    "outdoors",
     "outlets",
     "pumps",
     "settlers",
@@ -254,6 +255,23 @@ def anywhere(found: Evaluation) -> Iterator[str]:
     yield from whole(found)
     yield from (v.id for v in found.plan.vessels)
     yield from fish(found)
+
+
+def outdoors(found: Evaluation) -> Iterator[str]:
+    """The whole layout, where rain falls on it.
+
+    Parameters
+    ----------
+    found : Evaluation
+        The numbers of the plan
+
+    Yields
+    ------
+    str
+        An empty id; none under a roof
+    """
+    if found.plan.site.is_rained_on:
+        yield ""
 
 
 def whole(found: Evaluation) -> Iterator[str]:

@@ -4,6 +4,7 @@ from bathys.fieldlog.entries import (
     EntryField,
     EntryKind,
     anywhere,
+    outdoors,
     outlets,
     pumps,
     settlers,
@@ -134,6 +135,16 @@ _KINDS = (
         (EntryField("volume", "How much", "volume", 1e-4, 1e3),),
         settlers,
         does="sludge-",
+    ),
+    EntryKind(
+        "rain",
+        "Rain",
+        (
+            "Read the gauge, or a straight glass that stood in the open, and empty it.",
+            "What ran over a rim or an overflow is not known: measure below it, or leave it out.",
+        ),
+        (EntryField("depth", "How deep", "length", 1e-4, 0.5),),
+        outdoors,
     ),
     *STOCK_KINDS,
     EntryKind(

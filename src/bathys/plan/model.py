@@ -172,6 +172,11 @@ class Site(Part):
     )
 
     @property
+    def is_rained_on(self) -> bool:
+        """Whether rain falls on it: none is told under a roof."""
+        return self.storm_depth > 0.0 or self.rain_a_week > 0.0
+
+    @property
     def dries(self) -> float:
         """Water that leaves each square metre of open water in a day [m]: as told, or on a hot day
         by the climate where its hottest air is told."""

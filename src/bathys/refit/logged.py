@@ -16,6 +16,7 @@ _TOGETHER = 14.0  # days before the latest of a kind and part that count with it
 _MINUTES = 10.0  # spread of a siphon's run noted by the clock (assumed) [s]
 _FORGOTTEN = 60.0  # how old a reading may be [d]
 _FEWEST, _LEAST_DAYS = 3, 3.0  # top-ups that tell what dries off, and days they lie apart
+_GAUGE = 0.15  # spread of rain by a gauge beside what falls into vessels (assumed) [-]
 _TOPPED = 0.1  # of the water that is topped up, by marks on a can (assumed) [-]
 _KIT = 0.1  # of a test for ammonia (assumed) [g/m³]
 _LEAST_FED = 0.02  # of the plan's feed [-]
@@ -75,8 +76,8 @@ def _figures(entry: Logged, found: Evaluation) -> Iterator[tuple[str, float, flo
 def _topped_up(logged: Sequence[Logged], found: Evaluation) -> Iterator[Reading]:
     """What dries off in a day [m³]: each top-up replaces what went since the one before.
 
-    Where water comes by itself, its amount is in no log, and nothing is told. Rain counts as less
-    that dries."""
+    Where water comes by itself, its amount is in no log, and nothing is told; nor where rain falls
+    and none was entered."""
     rows = sorted((e for e in logged if e.kind == "top_up"), key=lambda e: -e.age)
     if found.plan.top_ups or len(rows) < _FEWEST:
         return
@@ -85,10 +86,14 @@ def _topped_up(logged: Sequence[Logged], found: Evaluation) -> Iterator[Reading]
         return
     let_out = [e for e in logged if e.kind == "purge" and last <= e.age < first]
     each = total_of(rows[1:], "volume") / (len(rows) - 1)
-    dried = total_of(rows[1:], "volume") - total_of(let_out, "volume")
+    rain = [e for e in logged if e.kind == "rain" and last <= e.age < first]
+    if found.plan.site.is_rained_on and not rain:
+        return
+    fell = total_of(rain, "depth") * math.fsum(v.catches_rain for v in found.plan.vessels)
+    dried = total_of(rows[1:], "volume") + fell - total_of(let_out, "volume")
     if dried > 0.0:
         # The last one may have come half a turn too early or too late.
-        spread = math.hypot(_TOPPED * dried, 0.5 * each) / (first - last)
+        spread = math.hypot(_TOPPED * dried, 0.5 * each, _GAUGE * fell) / (first - last)
         yield Reading("dries", "", dried / (first - last), spread)
 
 
