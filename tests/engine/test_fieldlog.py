@@ -8,6 +8,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from bathys.edits import Edit, apply_edits
 from bathys.evaluation import Evaluation, evaluate
 from bathys.fieldlog import (
     ENTRY_KINDS,
@@ -185,9 +186,11 @@ def test_feed_is_told_by_spoons_once_one_was_weighed() -> None:
 
 
 def test_every_kind_has_its_fields_and_a_place_in_some_example() -> None:
-    """What taps fill are fields of the kind; names are said once; rain is entered where it falls."""
+    """What taps fill are fields of the kind; names are said once; rain is for the open."""
     found = [evaluate(load_plan(path.read_bytes())) for path in EXAMPLES]
-    assert not any(list(ENTRY_KINDS["rain"].parts(f)) for f in found if not f.plan.site.storm_depth)
+    dry = [f for f in found if not f.plan.site.is_rained_on]
+    assert dry
+    assert not any(list(ENTRY_KINDS["rain"].parts(f)) for f in dry)
     found += [evaluate(apply_edits(found[0].plan, [Edit("site.storm_depth", 0.04)]))]
     for kind in ENTRY_KINDS.values():
         names = [f.name for f in kind.fields]
