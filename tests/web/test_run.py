@@ -165,6 +165,17 @@ def test_a_series_has_its_chart_with_what_was_done_meanwhile(
     assert measured["ys"] == pytest.approx([36000 / 44.0, 36000 / 46.0, 36000 / 48.0], rel=1e-4)
     assert [s["words"] for s in plot["spots"]] == ["", "", "", "cleaned"]
     assert "&lt;i&gt;9" in page
+    # However often water is topped up, what was cleaned stands in the chart, and last: it is named.
+    for hours in range(1, 31):
+        LogEntry.objects.create(
+            plan=split, key=uuid4(), kind="top_up", part="S1", at=now - timedelta(hours=hours),
+            values={"volume": 0.01},
+        )  # fmt: skip
+    page = browser.get(address).content.decode()
+    plot = json.loads(html.unescape(re.findall(r'data-plot="([^"]+)"', page)[0]))
+    said = [s["words"] for s in plot["spots"] if s["words"]]
+    assert said[-1] == "cleaned"
+    assert set(said[:-1]) == {"topped up"}
     for kind, part in (("bucket", "R99"), ("dance", "R5")):
         assert browser.get(reverse("log_chart", args=[split.key, kind, part])).status_code == 404
 

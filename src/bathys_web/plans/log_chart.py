@@ -16,6 +16,7 @@ __all__ = ["log_chart_of"]
 
 _EVENTS = ("job", "addition", "top_up")
 _MOST_EVENTS = 12
+_CLEANED, _PUT_IN = "cleaned", "something put in"
 
 
 def log_chart_of(
@@ -61,11 +62,10 @@ def log_chart_of(
         curves.append(Curve("too little", days, [p.low for p in smooth], "soft", is_dashed=True))
         curves.append(Curve("too much", days, [p.high for p in smooth], "soft", is_dashed=True))
         marks.append(Mark(expected.value, "the plan expects"))
-    events = [e for e in entries if e.kind in _EVENTS and days[0] - 1.0 <= -e.age(now)]
+    events = _events([e for e in entries if days[0] - 1.0 <= -e.age(now)])
     foot = min(values)
-    spots = [
-        Spot(-e.age(now), foot, _event_words(e), "clay") for e in reversed(events[:_MOST_EVENTS])
-    ]
+    # Where there is no room for all words, the last of these keep theirs.
+    spots = [Spot(-e.age(now), foot, _event_words(e), "clay") for e in reversed(events)]
     plot = Plot(
         f"{ENTRY_KINDS[kind].title}, {found.plan.names[part]}",
         ("days; today is 0", "ratio"),
@@ -89,11 +89,23 @@ def log_chart_of(
             }
             for entry, m in reversed(series)
         ],
-        "events": [{"at": e.at, "words": _event_words(e)} for e in events],
+        "events": [
+            {"at": e.at, "words": _event_words(e)}
+            for e in sorted(events, key=lambda e: e.at, reverse=True)
+        ],
     }
+
+
+def _events(entries: Sequence[LogEntry]) -> list[LogEntry]:
+    """What was done meanwhile: cleanings before what was put in, that before all else, and of each
+    the latest first; so many as a chart has room for."""
+    ranks = {word: rank for rank, word in enumerate((_CLEANED, _PUT_IN))}
+    done = [e for e in entries if e.kind in _EVENTS]
+    done.sort(key=lambda e: ranks.get(_event_words(e), len(ranks)))
+    return done[:_MOST_EVENTS]
 
 
 def _event_words(entry: LogEntry) -> str:
     if entry.kind == "job":
-        return "cleaned" if str(entry.values.get("job", "")).startswith(CLEANED) else "job done"
-    return "something put in" if entry.kind == "addition" else "topped up"
+        return _CLEANED if str(entry.values.get("job", "")).startswith(CLEANED) else "job done"
+    return _PUT_IN if entry.kind == "addition" else "topped up"

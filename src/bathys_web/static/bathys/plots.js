@@ -62,11 +62,22 @@ const drawn = (chart) => (plot) => {
     ctx.beginPath();
     ctx.arc(x, y, 5 * ratio, 0, 2 * Math.PI);
     ctx.fill();
-    if (!spot.words) continue;
+  }
+  // The last are named first; words that would run into others are left to the list below.
+  const taken = [];
+  for (const spot of chart.spots.filter((one) => one.words).reverse()) {
+    const x = plot.valToPos(spot.x, "x", true);
+    const y = plot.valToPos(spot.y, "y", true);
+    const wide = ctx.measureText(spot.words).width;
     // Below and left of where a falling and a rising line cross, both leave room.
-    const flip = x - ctx.measureText(spot.words).width - 14 * ratio > left;
+    const flip = x - wide - 14 * ratio > left;
+    const from = flip ? x - 6 * ratio - wide : x + 6 * ratio;
+    const isNear = (other) => Math.abs(other.y - y) < 15 * ratio;
+    if (taken.some((o) => isNear(o) && from < o.to && from + wide > o.from)) continue;
+    taken.push({ y, from, to: from + wide });
+    ctx.fillStyle = colour(spot.look);
     ctx.textBaseline = "middle";
-    says(spot.words, x + (flip ? -6 : 6) * ratio, y + 17 * ratio, flip ? "right" : "left");
+    says(spot.words, from, y + 17 * ratio, "left");
   }
   ctx.restore();
 };
