@@ -1,5 +1,7 @@
 """Benches as they are worked on: sliders, boxes and what is built from them."""
 
+import re
+
 from playwright.sync_api import Page, expect
 
 from tests.browser.steps import open_file, revision
@@ -90,3 +92,16 @@ def test_charts_of_an_answer_are_drawn_on_a_bench_that_stands_alone(page: Page) 
     expect(page.locator("#side-view .air-line").first).to_be_visible()
     air.uncheck()
     expect(page.locator("#side-view .air-line").first).to_be_hidden()
+
+
+def test_what_is_opened_by_its_own_address_comes_by_itself_and_leads_on(page: Page) -> None:
+    """A sheet that is still being set appears without a press; a part on a bench leads to the
+    plan."""
+    open_file(page, "stacked-pair")
+    address = page.url.split("?")[0]
+    page.goto(f"{address}build/paper/A4/")
+    expect(page.get_by_role("link", name="Download the PDF")).to_be_visible(timeout=90_000)
+    page.goto(f"{address}bench/figures/")
+    page.locator("#bench .part-link").first.click()
+    page.wait_for_url(re.compile(r"\?part="))
+    expect(page.locator("#inspector")).to_be_visible()

@@ -10,12 +10,14 @@ document.addEventListener("htmx:configRequest", (event) => {
   if (rows) event.detail.parameters.part = rows.dataset.part;
 });
 
-// A bench that was opened by its address stands alone: there is no plan beside it to repaint, so the
-// form is sent as any other and the link is followed, and the plan is shown.
+// What was opened by its own address stands alone: there is no plan beside it to repaint, so a form is
+// sent as any other, a link is followed, and a figure is explained on a page of its own.
 document.addEventListener("htmx:targetError", (event) => {
+  const figure = event.target.closest("button[hx-get]");
   const form = event.target.closest("form");
   const link = event.target.closest("a[href]");
-  if (form) form.submit();
+  if (figure) location.assign(figure.getAttribute("hx-get"));
+  else if (form) form.submit();
   else if (link) location.assign(link.href);
 });
 
