@@ -7,8 +7,8 @@ from bathys.design.brief import DesignBrief, shell_of
 from bathys.design.places import PLACES
 from bathys.parts.containers import containers
 from bathys.parts.media import MEDIA
-from bathys.plan.model import Site
 from bathys.plan.shell import Shell, shell_from
+from bathys.plan.site import Site
 
 __all__ = ["dries_of", "spare_of", "sump_need", "sumps_that_hold"]
 

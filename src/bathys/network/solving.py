@@ -243,11 +243,10 @@ class Solver:
         self._shut: dict[int, tuple[tuple[NetworkLink, ...], frozenset[str]]] = {}
 
     def _shut_of(self, network: Network) -> frozenset[str]:
-        kept = self._shut.get(id(network.links))
-        if kept is None or kept[0] is not network.links:
-            shut = frozenset(k.id for k in network.links if _is_shut(k))
-            kept = self._shut[id(network.links)] = (network.links, shut)
-        return kept[1]
+        links = network.links
+        if self._shut.get(id(links), (None,))[0] is not links:
+            self._shut[id(links)] = (links, frozenset(k.id for k in links if _is_shut(k)))
+        return self._shut[id(links)][1]
 
     def _structure(self, network: Network, gone: frozenset[str]) -> _Structure:
         # Networks of the same tuple of links, with heads known at the same nodes, are alike.

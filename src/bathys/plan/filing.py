@@ -6,8 +6,9 @@ from typing import Any, get_args
 from bathys.kinds import model_named
 from bathys.plan.base import LONGEST_TYPED, Headed, Part
 from bathys.plan.checks import PlanFault
-from bathys.plan.model import GROUPS, Brief, Plan, Site
+from bathys.plan.model import GROUPS, Brief, Plan
 from bathys.plan.pumps import Pump
+from bathys.plan.site import Site
 
 __all__ = ["VERSION", "file_schema", "from_file", "to_file"]
 

@@ -1,6 +1,6 @@
 """What electricity costs by day and by night."""
 
-from bathys.plan.model import Site
+from bathys.plan.site import Site
 from bathys.plan.switch import Clock
 
 __all__ = ["ALL_DAY", "Spell", "mean_price", "night_hours", "spells_of"]

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from bathys.plan.model import Site
+from bathys.plan.site import Site
 from bathys.quality.air import air_flows, air_shares
 from bathys.quality.heat import Heat, heat_of
 from bathys.quality.hot_day import HotDay, hot_day

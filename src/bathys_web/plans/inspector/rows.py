@@ -15,7 +15,8 @@ from bathys.parts.bores import standards
 from bathys.parts.practice import PRACTICES, SCHOOLS
 from bathys.plan import GROUPS, Plan
 from bathys.plan.base import Headed, typed_for
-from bathys.plan.model import Brief, Site
+from bathys.plan.model import Brief
+from bathys.plan.site import Site
 from bathys.units import System, entry, unit_of
 from bathys_web.plans.inspector.choice_names import CHOICE_NAMES, DAYS, KINDS, SWITCH_NAMES, YES_NO
 from bathys_web.plans.inspector.lines import LINES
