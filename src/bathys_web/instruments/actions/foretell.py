@@ -3,11 +3,8 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from django.conf import settings
-from django.db.models import Q
-from django.urls import reverse
-
-from bathys_web.instruments.actions.tell import MESSENGERS, Message, is_quiet
+from bathys_web.instruments.actions.taking import taken
+from bathys_web.instruments.actions.tell import MESSENGERS, Message, is_quiet, public_link
 from bathys_web.instruments.models import ForetoldHarm, WatchSettings
 from bathys_web.plans.harm_ahead import Harm, harm_ahead
 from bathys_web.plans.log_news import last_cleaned
@@ -36,14 +33,7 @@ def due_logs(now: datetime) -> list[SavedPlan]:
         Those written in lately and not looked at for some hours, each taken by whoever asks first
     """
     rows = SavedPlan.objects.filter(log__at__gt=now - _FRESH, is_archived=False)
-    is_due = Q(looked_ahead=None) | Q(looked_ahead__lte=now - _EVERY)
-    rows = rows.exclude(watch__looked_ahead__gt=now - _EVERY)
-    taken = []
-    for saved in rows.distinct().select_related("head", "owner"):
-        WatchSettings.objects.get_or_create(plan=saved)
-        if WatchSettings.objects.filter(is_due, plan=saved).update(looked_ahead=now):
-            taken.append(saved)
-    return taken
+    return taken(rows, "looked_ahead", _EVERY, now)
 
 
 def foretell(saved: SavedPlan, now: datetime) -> ForetoldHarm | None:
@@ -98,6 +88,5 @@ def _message(saved: SavedPlan, name: str, harm: Harm, now: datetime) -> Message:
         f"{harm.label} until about {day}, if nothing is cleaned." if harm.is_fitted else harm.label
     )
     text = f"{first}\n\nClean strainers and pipes by {day}, {when}, and enter it in the log."
-    page = reverse("run", args=[saved.key])
-    link = f"{settings.PUBLIC_URL.rstrip('/')}{page}" if settings.PUBLIC_URL else ""
+    link = public_link("run", saved)
     return Message(f"{name}: clean by {day}", text, link, is_grave=False)

@@ -5,14 +5,14 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Q
 
 from bathys.instruments import ALARMS, Alarm, alarms_of, causes_of, drying_of
 from bathys.network import NotSolved
 from bathys.simulation import NotSimulated
+from bathys_web.instruments.actions.taking import taken
 from bathys_web.instruments.actions.tell import tell
 from bathys_web.instruments.expecting import Expected, expected_answer, look_of_failures
-from bathys_web.instruments.models import BoardChannel, Incident, RaisedAlarm, WatchSettings
+from bathys_web.instruments.models import BoardChannel, Incident, RaisedAlarm
 from bathys_web.instruments.storage import series_of
 from bathys_web.plans.models import LogEntry, SavedPlan
 from bathys_web.plans.storing import assessment_of
@@ -41,14 +41,7 @@ def due_plans(now: datetime) -> list[SavedPlan]:
         Those heard of lately and not looked at for a minute, each taken by whoever asks first
     """
     rows = SavedPlan.objects.filter(boards__heard__gt=now - _FORGOTTEN)
-    rows = rows.filter(Q(watch=None) | Q(watch__looked=None) | Q(watch__looked__lte=now - EVERY))
-    taken = []
-    for saved in rows.distinct().select_related("head", "owner"):
-        WatchSettings.objects.get_or_create(plan=saved)
-        mine = WatchSettings.objects.filter(plan=saved)
-        if mine.filter(Q(looked=None) | Q(looked__lte=now - EVERY)).update(looked=now):
-            taken.append(saved)
-    return taken
+    return taken(rows, "looked", EVERY, now)
 
 
 def look_after(saved: SavedPlan, now: datetime) -> Incident | None:

@@ -18,8 +18,9 @@ from django.urls import reverse
 from bathys.evaluation import Evaluation
 from bathys_web.instruments.models import Incident, SentMessage, WatchSettings
 from bathys_web.instruments.words import incident_words
+from bathys_web.plans.models import SavedPlan
 
-__all__ = ["MESSENGERS", "Mail", "Message", "Messenger", "Push", "is_quiet", "tell"]
+__all__ = ["MESSENGERS", "Mail", "Message", "Messenger", "Push", "is_quiet", "public_link", "tell"]
 
 _TOGETHER = timedelta(seconds=60)  # alarms of one thing are waited for
 _UNSEEN = timedelta(minutes=30)  # until it is told again
@@ -117,6 +118,25 @@ MESSENGERS: tuple[Messenger, ...] = (Mail(), Push())
 """Every way that is used."""
 
 
+def public_link(page: str, saved: SavedPlan) -> str:
+    """Where somebody looks at a page of a plan from elsewhere.
+
+    Parameters
+    ----------
+    page : str
+        Name of its address
+    saved : SavedPlan
+        The plan
+
+    Returns
+    -------
+    str
+        The address; empty where the application does not know its own
+    """
+    public = settings.PUBLIC_URL.rstrip("/")
+    return f"{public}{reverse(page, args=[saved.key])}" if public else ""
+
+
 def is_quiet(watch: WatchSettings, now: datetime) -> bool:
     """Whether it is a time at which only grave things are told.
 
@@ -194,6 +214,5 @@ def _message(incident: Incident, found: Evaluation) -> Message:
     if words.causes:
         lines += ["This fits best:", *words.causes, ""]
     lines += words.acts
-    page = reverse("instruments", args=[incident.plan.key])
-    link = f"{settings.PUBLIC_URL.rstrip('/')}{page}" if settings.PUBLIC_URL else ""
+    link = public_link("instruments", incident.plan)
     return Message(f"{found.plan.name}: {words.title}", "\n".join(lines), link, incident.is_grave)
