@@ -242,8 +242,8 @@ def _play(
             for r in rig.readings(since, until, 60.0)
         ]
     )
-    for at, volume in rig.top_ups(since, until):
-        _log_top_up(board.plan, datetime.fromtimestamp(at, UTC), volume)
+    for top_up in rig.top_ups(since, until):
+        _log_top_up(board.plan, datetime.fromtimestamp(top_up.time, UTC), top_up.volume)
     Board.objects.filter(pk=board.pk).update(heard=now)
 
 
@@ -339,7 +339,7 @@ def test_an_alarm_ends_when_it_is_put_right_and_water_by_the_log_is_counted(
     _play(board[0], demo_plan, now)
     look_after(saved, now)
     assert Incident.objects.get().ended is not None
-    _log_top_up(saved, now, 0.05)
+    _log_top_up(saved, now - timedelta(minutes=85), 0.05)
     # Water that was put in and is not there has gone somewhere.
     missing = look_after(saved, now + timedelta(minutes=5))
     assert missing is not None

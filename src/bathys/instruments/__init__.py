@@ -5,6 +5,7 @@ the :class:`Channel` that a board measures; :class:`SimulatedRig` sends what a b
 """
 
 from bathys.instruments.bands import Band, bands_of, level_reading
+from bathys.instruments.causes import Cause, causes_of
 from bathys.instruments.channels import (
     CHANNEL_KINDS,
     Channel,
@@ -23,22 +24,15 @@ from bathys.instruments.csv_file import (
 )
 from bathys.instruments.missing import Missing, drying_of, missing_water
 from bathys.instruments.noticing import noticed_after
-from bathys.instruments.rig import TOP_UP_EVERY, RigFault, RigReading, SimulatedRig
+from bathys.instruments.rig import RigFault, RigReading, RigTopUp, SimulatedRig
 from bathys.instruments.series import Series
-from bathys.instruments.signatures import (
-    Cause,
-    Signature,
-    causes_of,
-    signatures_of,
-    usual_readings,
-)
+from bathys.instruments.signatures import Signature, signatures_of, usual_readings
 from bathys.instruments.watching import ALARMS, Alarm, AlarmKind, alarms_of
 
 __all__ = [
     "ALARMS",
     "CHANNEL_KINDS",
     "MOST_FILE_BYTES",
-    "TOP_UP_EVERY",
     "Alarm",
     "AlarmKind",
     "Band",
@@ -50,6 +44,7 @@ __all__ = [
     "Missing",
     "RigFault",
     "RigReading",
+    "RigTopUp",
     "Series",
     "Signature",
     "SimulatedRig",

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from bathys.evaluation import Evaluation
 from bathys.instruments.channels import CHANNEL_KINDS, Channel
+from bathys.instruments.topping_up import topping_up_of
 from bathys.plan.model import Plan
 from bathys.quality.water import water_of
 from bathys.scenarios.periodic_state import PeriodicState
@@ -89,7 +90,7 @@ def _band(found: Evaluation, periodic: PeriodicState | None, channel: Channel) -
     plan, part = found.plan, channel.part
     if channel.kind in ("level", "below", "contact"):
         is_followed = periodic is not None and part in periodic.through.nodes
-        return _level_band(plan, periodic, channel) if periodic and is_followed else None
+        return _level_band(found, periodic, channel) if periodic and is_followed else None
     if channel.kind == "watts" and part in found.duties:
         return _running(found.duties[part].power, _rests(plan, part))
     if channel.kind == "flow":
@@ -147,13 +148,17 @@ def level_reading(plan: Plan, channel: Channel, height: float) -> float:
     return height
 
 
-def _level_band(plan: Plan, periodic: PeriodicState, channel: Channel) -> Band | None:
+def _level_band(found: Evaluation, periodic: PeriodicState, channel: Channel) -> Band | None:
+    plan = found.plan
     vessel = plan.vessel(channel.part)
     heights = periodic.levels(vessel.id) - vessel.floor_height
     low, high = float(heights.min()), float(heights.max())
+    topping_up = topping_up_of(found, vessel.id)
+    area = float(storage_of(plan, vessel).area(0.5 * (low + high)))
+    lowest = low - (topping_up.most / area if topping_up is not None else 0.0)
     times = periodic.through.times[periodic.through.times >= periodic.since]
     if channel.kind == "contact":
-        if low - _LEVEL_DOUBT <= channel.mark <= high + _LEVEL_DOUBT:
+        if lowest - _LEVEL_DOUBT <= channel.mark <= high + _LEVEL_DOUBT:
             return None  # it opens and closes, or nobody knows
         state = level_reading(plan, channel, low)
         return Band(state, state, 0.0)
@@ -165,8 +170,7 @@ def _level_band(plan: Plan, periodic: PeriodicState, channel: Channel) -> Band |
         period = max(float(np.max(np.diff(times[crossed]))), _LEAST_PERIOD)
     elif swing >= _STANDS_STILL:
         period = float(times[-1] - times[0])
-    area = float(storage_of(plan, vessel).area(middle))
-    ends = sorted(level_reading(plan, channel, z) for z in (low, high))
+    ends = sorted(level_reading(plan, channel, z) for z in (lowest, high))
     cycle = _least_swing(times, heights, CYCLES * period) if period > 0.0 else 0.0
     low, high = ends[0] - _LEVEL_DOUBT, ends[1] + _LEVEL_DOUBT
     return Band(low, high, _LEVEL_DOUBT, period, swing, cycle, area)

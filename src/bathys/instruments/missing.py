@@ -20,6 +20,7 @@ _DRIES = 3.0  # so many times what is told may dry off (assumed) [-]
 _WANDERS = 0.003  # of a level gauge over a day (assumed) [m]
 _SWING_LEFT = 0.15  # of a swing that a mean does not even out (assumed) [-]
 _SPREADS = 3.0
+_WRITTEN, _TRIED = 1800.0, 61  # water is put in so long before or after it says (assumed) [s]
 _LEAST = 2e-3  # less is not told [m³]
 _FEWEST, _COVERED = 5, 0.8  # readings of a mean, and the share of its time that they must cover
 
@@ -112,15 +113,30 @@ def missing_water(
         if before is None:
             continue
         within = max(span, mean)
-        put_in = sum(volume for at, volume in added if now - within - mean < at <= now)
-        change = present[0] - before[0] - put_in
+        change = present[0] - before[0]
+        least, most = _put_in(added, now, within, mean)
         dry = dries * within
         limit = math.hypot(present[1], before[1]) + present[2] + _LEAST
-        if change < -(_DRIES * dry + limit):
-            return Missing(change, _DRIES * dry + limit, within)
-        if change > limit + dry:
-            return Missing(change, limit + dry, within)
+        if change - least < -(_DRIES * dry + limit):
+            return Missing(change - least, _DRIES * dry + limit, within)
+        if change - most > limit + dry:
+            return Missing(change - most, limit + dry, within)
     return None
+
+
+def _put_in(
+    added: Sequence[tuple[float, float]], now: float, within: float, mean: float
+) -> tuple[float, float]:
+    """Least and most that water put in changes what is held, between two means [m³]."""
+    least = most = 0.0
+    for at, volume in added:
+        # Somebody writes it down before the tap is open, or when they are back at the house.
+        told = np.linspace(at - _WRITTEN, at + _WRITTEN, _TRIED)
+        share = np.clip((now - told) / mean, 0.0, 1.0)
+        share -= np.clip((now - within - told) / mean, 0.0, 1.0)
+        least += float(np.min(volume * share))
+        most += float(np.max(volume * share))
+    return least, most
 
 
 def _held(

@@ -19,16 +19,14 @@ from bathys.instruments.bands import Band, bands_of
 from bathys.instruments.channels import CHANNEL_KINDS, Channel
 from bathys.instruments.missing import drying_of
 from bathys.instruments.signatures import Signature, signature_of, usual_readings
+from bathys.instruments.topping_up import topping_up_of
 from bathys.plan.model import Plan
 from bathys.scenarios.failures import Failure
 from bathys.scenarios.periodic_state import PeriodicState, find_periodic_state
 from bathys.simulation.doings import always
 from bathys.simulation.valve_clocks import simulate
 
-__all__ = ["TOP_UP_EVERY", "RigFault", "RigReading", "SimulatedRig"]
-
-TOP_UP_EVERY = 2 * 86400.0
-"""Somebody tops it up so often [s]."""
+__all__ = ["RigFault", "RigReading", "RigTopUp", "SimulatedRig"]
 
 _WORN = (0.94, 1.0)  # speed of its pumps, from and to [-]
 _OFF = 0.3  # of a band's doubt that a gauge may be off, as a standard spread [-]
@@ -77,6 +75,25 @@ class RigReading:
     value: float
 
 
+@dataclass(frozen=True, slots=True)
+class RigTopUp:
+    """Water that somebody put in.
+
+    Attributes
+    ----------
+    time : float
+        When, [s] of the rig's clock
+    volume : float
+        How much, [m³]
+    vessel : str
+        Id of the vessel that it was put into
+    """
+
+    time: float
+    volume: float
+    vessel: str
+
+
 class SimulatedRig:
     """A board on a plan that is built a little otherwise than it says.
 
@@ -121,11 +138,12 @@ class SimulatedRig:
         self._well = usual_readings(self._found, self._periodic, self._channels)
         self.dries = drying_of(plan)
         """Water that dries off all of it [m³/s]."""
-        self.fed = next((p.stands_in for p in plan.pumps), "")
-        """Id of the vessel that dries and is topped up."""
+        closers = dict.fromkeys(self._found.balance.closing.values())
+        told = {closer: topping_up_of(self._found, closer) for closer in closers}
+        self._topping_up = {closer: up for closer, up in told.items() if up is not None}
 
-    def top_ups(self, begin: float, end: float) -> Iterator[tuple[float, float]]:
-        """When it is topped up, and with how much.
+    def top_ups(self, begin: float, end: float) -> Iterator[RigTopUp]:
+        """When its loops are topped up, and with how much.
 
         Parameters
         ----------
@@ -134,13 +152,14 @@ class SimulatedRig:
 
         Yields
         ------
-        (float, float)
-            When, [s], and the water put in, [m³]
+        RigTopUp
+            Those of one loop in their order, then those of the next
         """
-        number = math.floor(begin / TOP_UP_EVERY) + 1
-        while number * TOP_UP_EVERY <= end:
-            yield number * TOP_UP_EVERY, self.dries * TOP_UP_EVERY
-            number += 1
+        for vessel, up in self._topping_up.items():
+            number = math.floor(begin / up.every) + 1
+            while number * up.every <= end:
+                yield RigTopUp(number * up.every, up.rate * up.every, vessel)
+                number += 1
 
     def readings(self, begin: float, end: float, every: float = 60.0) -> Iterator[RigReading]:
         """What it sends.
@@ -197,8 +216,10 @@ class SimulatedRig:
         told = self._followed(channel, at)
         if told is None or channel.kind in ("flow", "watts"):
             return told
-        if channel.part == self.fed and band is not None and band.area > 0.0:
-            told -= self.dries * (at % TOP_UP_EVERY) / band.area
+        up = self._topping_up.get(channel.part)
+        if up is not None and band is not None and band.area > 0.0:
+            fallen = up.rate * (at % up.every) / band.area
+            told += fallen if channel.kind == "below" else -fallen
         return told
 
     def _followed(self, channel: Channel, at: float) -> float | None:

@@ -1,10 +1,6 @@
-"""What instruments would read if something failed, and which failure fits what they read.
+"""What instruments would read if something failed: each failure simulated from the plan's periodic
+state on."""
 
-Each failure is simulated from the plan's periodic state on. Readings are compared by the least, the
-greatest and the mean over a while, since nobody knows where in its cycle a bed was.
-"""
-
-import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -13,8 +9,8 @@ from numpy.typing import NDArray
 
 from bathys.edits.editing import EditRefused
 from bathys.evaluation import Evaluation
-from bathys.instruments.bands import Band, level_reading
-from bathys.instruments.channels import CHANNEL_KINDS, Channel
+from bathys.instruments.bands import level_reading
+from bathys.instruments.channels import Channel
 from bathys.instruments.series import Series
 from bathys.scenarios.failures import Failure, as_failed, failures_of
 from bathys.scenarios.periodic_state import PeriodicState
@@ -24,9 +20,8 @@ from bathys.simulation.result import Moment, SimulationResult
 from bathys.simulation.valve_clocks import simulate
 
 __all__ = [
-    "Cause",
+    "SIGNATURE_TIME",
     "Signature",
-    "causes_of",
     "reading_of",
     "signature_of",
     "signatures_of",
@@ -36,18 +31,11 @@ __all__ = [
 Floats = NDArray[np.float64]
 
 _SPANS = (0.1, 0.15, 0.25, 0.5, 2.0, 9.0)  # over each of which a flow is a mean [h]
-_HOURS = sum(_SPANS)
+SIGNATURE_TIME = 3600.0 * sum(_SPANS)
+"""A failure is followed for so long [s]."""
 _EVERY = 60.0  # [s]
 _PHASES = (0, 3, 7)  # so many starts of siphons before the last, from which each is followed too
 _MOST = 100  # that are followed
-_LEAST_WHILE, _MOST_WHILE = 600.0, 10800.0  # over which readings are compared [s]
-_FARTHEST = 3.0  # one reading that fits nothing counts no more than so many spreads
-_FITS = 1.5  # a cause whose readings lie within so many spreads, in the mean, fits [-]
-_BETTER = 4.0  # and its squares must come to so much less than those of all being well [-]
-_LATE, _TRIED = 1800.0, 16  # it may have happened so long before, in so many steps [s]
-_ANYWHERE = 0.2  # of a swing: nobody knows where in its cycle a bed was (assumed) [-]
-_ANYWHERE_STILL = 0.5  # of the swing of one that stopped somewhere in it (assumed) [-]
-_SHOWN = 3
 
 
 @dataclass(frozen=True)
@@ -67,22 +55,6 @@ class Signature:
     failure: Failure
     times: Floats
     values: Mapping[str, Floats]
-
-
-@dataclass(frozen=True, slots=True)
-class Cause:
-    """A failure that fits what is read.
-
-    Attributes
-    ----------
-    failure : Failure
-        What failed
-    distance : float
-        How far its readings lie from those made, in spreads, [-]
-    """
-
-    failure: Failure
-    distance: float
 
 
 def signature_of(
@@ -244,118 +216,3 @@ def reading_of(
 
 def _length(through: SimulationResult) -> float:
     return float(through.times[-1] - through.times[0])
-
-
-def causes_of(
-    signatures: Sequence[Signature],
-    channels: Sequence[Channel],
-    bands: Mapping[str, Band],
-    usual: Mapping[str, Series],
-    series: Mapping[str, Series],
-    since: float,
-    now: float,
-) -> tuple[Cause, ...]:
-    """Failures that fit what is read, the closest first.
-
-    Parameters
-    ----------
-    signatures : sequence of Signature
-        What would be read
-    channels : sequence of Channel
-        What is measured
-    bands : mapping of str to Band
-        Between what is read while all is well
-    usual : mapping of str to Series
-        What is read while all is well, from :func:`usual_readings`
-    series : mapping of str to Series
-        What is read
-    since, now : float
-        From when on something was wrong, and the present moment, [s] of the readings' clock
-
-    Returns
-    -------
-    tuple of Cause
-        At most three; none where nothing fits, or all being well fits about as well
-    """
-    slowest = max((b.period for b in bands.values()), default=0.0)
-    span = min(max(1.2 * slowest, _LEAST_WHILE), _MOST_WHILE)
-    shown = max(now - since, _EVERY)
-    span = min(span, max(shown, 0.5 * _LEAST_WHILE))
-    telling = {key for s in signatures for key in s.values}
-    read = {
-        c.key: _features(last.values)
-        for c in channels
-        if c.key in telling
-        and c.key in bands
-        and c.key in series
-        # Less than a whole cycle says nothing of one.
-        and span >= bands[c.key].period
-        and len(last := series[c.key].within(now - span, now)) > 1
-    }
-    if not read:
-        return ()
-    well, _ = _apart(
-        {key: _extent(usual[key].values) for key in read if key in usual}, read, channels, bands
-    )
-    # It was seen some time after it happened: how long is not known.
-    latest = min(shown + max(_LATE, 0.5 * shown), _HOURS * 3600.0)
-    spans = np.linspace(min(shown, latest), latest, _TRIED)
-    nearest = dict[Failure, float]()
-    for signature in signatures:
-        apart, count = min(_at(signature, float(ago), span, read, channels, bands) for ago in spans)
-        if count and apart <= _FITS**2 * count and apart <= well - _BETTER:
-            distance = math.sqrt(apart / count)
-            failure = signature.failure
-            nearest[failure] = min(distance, nearest.get(failure, math.inf))
-    causes = (Cause(failure, distance) for failure, distance in nearest.items())
-    return tuple(sorted(causes, key=lambda c: c.distance)[:_SHOWN])
-
-
-_Features = tuple[float, float, float]
-
-
-def _features(values: Floats) -> _Features:
-    low, high = np.quantile(values, (0.03, 0.97))
-    return float(low), float(high), float(np.mean(values))
-
-
-def _extent(values: Floats) -> _Features:
-    """The same of what has no noise."""
-    return float(values.min()), float(values.max()), float(values.mean())
-
-
-def _at(
-    signature: Signature,
-    ago: float,
-    span: float,
-    read: Mapping[str, _Features],
-    channels: Sequence[Channel],
-    bands: Mapping[str, Band],
-) -> tuple[float, int]:
-    """How far a failure that happened so long ago lies from what is read, as :func:`_apart`."""
-    chosen = (signature.times > ago - span) & (signature.times <= ago)
-    if not np.any(chosen):
-        return math.inf, 0
-    would = {k: _extent(v[chosen]) for k, v in signature.values.items() if k in read}
-    return _apart(would, read, channels, bands)
-
-
-def _apart(
-    would: Mapping[str, _Features],
-    read: Mapping[str, _Features],
-    channels: Sequence[Channel],
-    bands: Mapping[str, Band],
-) -> tuple[float, int]:
-    """Sum of the squares of what lies between, in spreads, and of how many [-]."""
-    squares = []
-    for channel in channels:
-        if channel.key not in would or channel.key not in read:
-            continue
-        band = bands[channel.key]
-        two = would[channel.key], read[channel.key]
-        stands = band.cycle > 0.0 and all(high - low < 0.4 * band.cycle for low, high, _ in two)
-        anywhere = (_ANYWHERE_STILL if stands else _ANYWHERE) * band.swing
-        spread = max(CHANNEL_KINDS[channel.kind].spread, band.doubt, anywhere, 1e-9)
-        for one, other in zip(*two, strict=True):
-            squares.append(min(abs(one - other) / spread, _FARTHEST) ** 2)
-    return sum(squares), len(squares)

@@ -234,7 +234,8 @@ def alarms_of(
     missing = missing_water(channels, bands, series, now, dries, added)
     if missing is not None:
         kind: AlarmName = "leak" if missing.volume < 0.0 else "gain"
-        found.append(Alarm(kind, "", "", now - missing.within, abs(missing.volume), missing.limit))
+        # When it went, between two means of levels, nobody knows: it is gone by now.
+        found.append(Alarm(kind, "", "", now, abs(missing.volume), missing.limit))
     return tuple(found)
 
 

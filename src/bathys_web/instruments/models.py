@@ -4,6 +4,7 @@ import uuid
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from bathys.instruments import Channel
 from bathys_web.plans.models import SavedPlan
@@ -98,6 +99,7 @@ class Incident(models.Model):
 
     plan = models.ForeignKey(SavedPlan, models.CASCADE, related_name="incidents")
     began = models.DateTimeField()
+    noticed = models.DateTimeField(default=timezone.now)
     ended = models.DateTimeField(null=True)
     is_grave = models.BooleanField(default=False)
     causes = models.JSONField(default=list)  # failures that fit, the closest first

@@ -102,8 +102,10 @@ def look_after(saved: SavedPlan, now: datetime) -> Incident | None:
                 since,
                 now.timestamp(),
             )
-            incident.causes = [[c.failure.kind, c.failure.place] for c in causes]
-            incident.save(update_fields=("causes",))
+            # What was told apart once stays, though later readings fit more of them.
+            if causes:
+                incident.causes = [[c.failure.kind, c.failure.place] for c in causes]
+                incident.save(update_fields=("causes",))
     tell(incident, found, now)
     return incident
 
@@ -131,7 +133,7 @@ def _noted(
         if not alarms:
             return None
         began = datetime.fromtimestamp(min(a.since for a in alarms), UTC)
-        incident = Incident.objects.create(plan=saved, began=began)
+        incident = Incident.objects.create(plan=saved, began=began, noticed=now)
     was_open = set(incident.alarms.filter(ended=None).values_list("name", flat=True))
     for alarm in alarms:
         told: dict[str, Any] = {

@@ -23,6 +23,7 @@ from bathys_web.plans.models import SavedPlan
 __all__ = ["MESSENGERS", "Mail", "Message", "Messenger", "Push", "is_quiet", "public_link", "tell"]
 
 _TOGETHER = timedelta(seconds=60)  # alarms of one thing are waited for
+_CLEARER = timedelta(minutes=3)  # until readings tell what failed, no longer is waited
 _UNSEEN = timedelta(minutes=30)  # until it is told again
 _PATIENCE = 10.0  # with a push service [s]
 log = logging.getLogger(__name__)
@@ -182,8 +183,9 @@ def tell(incident: Incident, found: Evaluation, now: datetime) -> None:
     if not incident.is_grave and is_quiet(watch, now):
         return
     if incident.told is None:
-        # Found late, such as after days without a watch, it is told at once.
-        if now - incident.began >= _TOGETHER:
+        # Found late, such as after days without a watch, it is told as soon.
+        is_clear = bool(incident.causes) or now - incident.noticed >= _CLEARER
+        if now - incident.began >= _TOGETHER and is_clear:
             incident.told = now
             _send(incident, watch, found, now, is_again=False)
     elif incident.told_again is None and incident.is_grave and now - incident.told >= _UNSEEN:
@@ -213,6 +215,8 @@ def _message(incident: Incident, found: Evaluation) -> Message:
     lines = [words.title, *words.alarms[1:], ""]
     if words.causes:
         lines += ["This fits best:", *words.causes, ""]
+    else:
+        lines += ["Readings do not tell yet what failed.", ""]
     lines += words.acts
     link = public_link("instruments", incident.plan)
     return Message(f"{found.plan.name}: {words.title}", "\n".join(lines), link, incident.is_grave)

@@ -121,16 +121,15 @@ class _Rigs:
         self, board: Board, rig: SimulatedRig, begin: datetime, until: datetime
     ) -> None:
         """Whoever tops it up writes it down."""
-        for at, volume in rig.top_ups(begin.timestamp(), until.timestamp()):
-            when = datetime.fromtimestamp(at, UTC)
+        for top_up in rig.top_ups(begin.timestamp(), until.timestamp()):
             LogEntry.objects.get_or_create(
                 plan=board.plan,
-                key=uuid.uuid5(_TOPPED_UP, f"{board.pk} {at}"),
+                key=uuid.uuid5(_TOPPED_UP, f"{board.pk} {top_up.vessel} {top_up.time}"),
                 defaults={
                     "kind": "top_up",
-                    "part": rig.fed,
-                    "at": when,
-                    "values": {"volume": volume},
+                    "part": top_up.vessel,
+                    "at": datetime.fromtimestamp(top_up.time, UTC),
+                    "values": {"volume": top_up.volume},
                     "note": "simulated",
                 },
             )
