@@ -601,6 +601,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("G7", "warning", "R6", _ground(B1=(12.0, 1.2))),
     ("G9", "warning", "R4", _led("R4", 1.5)),
     ("G10", "note", "R2", _led("R2", -0.3)),
+    ("G11", "warning", "B1", lambda plan: plan.update(ground={"length": 6.0, "width": 0.5})),
     ("G8", "warning", "S1", _holes(R5=("end", "left", 0.02))),
     ("G8", "warning", "S1", _holes(R5=("end", "near", 0.5), R6=("end", "near", 0.52))),
     ("D20", "warning", "C1", _can(inlet_height=0.84)),

@@ -13,12 +13,13 @@ from bathys.plan.model import Plan
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
 
-__all__ = ["Placed", "footprint_of", "placed", "site_of"]
+__all__ = ["Placed", "footprint_of", "placed", "site_of", "too_large_for_site"]
 
 _GAP = 0.7  # between vessels that are placed unasked [m]
 _EDGE = 0.8  # round them [m]
 _ROW, _ASPECT = 6.0, 1.6  # a row is so long at least [m], and about so many times as long as deep
 _RESTS, _ASIDE = 0.01, 0.5  # over a rim, and aside in the side view, of what stands over it [m]
+_TURN, _TOUCH = 5, 0.005  # a vessel is turned by so many degrees at a time; and fits by so much [m]
 _ROUND = 24  # corners of a quarter of a circle
 
 
@@ -211,3 +212,34 @@ def site_of(plan: Plan, places: Mapping[str, Placed]) -> tuple[Ground, Polygon]:
     far = max(p.outline.bounds[3] for p in places.values()) + _EDGE
     length, width = (math.ceil(2.0 * max(x, 2.0)) / 2.0 for x in (right, far))
     return Ground(length=length, width=width), box(0.0, 0.0, length, width)
+
+
+def too_large_for_site(plan: Plan) -> tuple[Vessel, ...]:
+    """Vessels that do not fit on the site, whichever way they are turned.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    tuple of Vessel
+        In the plan's order; none where no site is told. A site with an outline is taken as the
+        rectangle about it
+    """
+    if plan.ground is None:
+        return ()
+    _, site = site_of(plan, {})
+    left, near, right, far = site.bounds
+    room = right - left, far - near
+    own = (v for v in plan.vessels if v.within is None)
+    return tuple(v for v in own if not _fits(footprint_of(v.shape), room))
+
+
+def _fits(shape: Polygon, room: tuple[float, float]) -> bool:
+    for turned in range(0, 180, _TURN):
+        left, near, right, far = affinity.rotate(shape, turned, origin=(0.0, 0.0)).bounds
+        if right - left <= room[0] + _TOUCH and far - near <= room[1] + _TOUCH:
+            return True
+    return False

@@ -4,7 +4,15 @@ from collections.abc import Iterator
 
 from bathys.build import crowded_holes
 from bathys.evaluation import Evaluation
-from bathys.ground import AISLE, REACH_ONE, REACH_TWO, Conflict, conflicts, laid_routes
+from bathys.ground import (
+    AISLE,
+    REACH_ONE,
+    REACH_TWO,
+    Conflict,
+    conflicts,
+    laid_routes,
+    too_large_for_site,
+)
 from bathys.plan.model import Plan
 from bathys.plan.naming import named
 from bathys.plan.pipes import Run
@@ -327,3 +335,25 @@ def _buried(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
                 "Dig a trench for it, test it for leaks before you fill it in, and mark it.",
                 {"deep": -deepest},
             )
+
+
+@rule(
+    Rule(
+        "G11",
+        "Larger than the site",
+        "A vessel that does not fit on the site cannot be built.",
+        "derived",
+        of_ground=True,
+    )
+)
+def _too_large(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    for vessel in too_large_for_site(evaluation.plan):
+        yield Finding(
+            data,
+            "larger_than_site",
+            "warning",
+            vessel.id,
+            f"{named(vessel)} does not fit on the site, whichever way it is turned.",
+            "Measure the site again, or take a smaller vessel.",
+            {},
+        )
