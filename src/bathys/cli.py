@@ -74,6 +74,7 @@ def _arguments() -> argparse.ArgumentParser:
         "build", parents=[shared], help="what to level, drill, mark and cut"
     )
     built.add_argument("--stock", default="3m", help="length pipe is sold in; 3m if not said")
+    built.add_argument("--acknowledge", action="append", help="a problem by name; again for each")
     built.add_argument("-o", "--output", type=Path, help="write every file of the sheet there")
     carried = commands.add_parser(
         "solids", parents=[shared], help="what settlers and filters catch, where solids end"
@@ -314,8 +315,9 @@ def _answer(asked: argparse.Namespace, found: Assessment, units: System) -> str 
         return power.as_data(own) if asked.json else power.as_text(own, units)
     if asked.command == "build":
         own, stock, prices = found.evaluation, _stock(asked.stock), _prices(asked.prices)
+        problems = build.acknowledged_problems(found, asked.acknowledge or (), units)
         if asked.output is not None:
-            return build.into_folder(own, stock, prices, units, asked.output)
+            return build.into_folder(own, stock, prices, units, asked.output, problems)
         if asked.json:
             return build.as_data(own, stock, prices)
         return build.as_text(own, stock, prices, units)
@@ -381,6 +383,9 @@ def _run(asked: argparse.Namespace) -> int:
         answer = _answer(asked, found, asked.units or plan.site.units)
     except (NotSolved, NotSimulated) as error:
         return _complain(asked.plan, ": ", error)
+    except build.NotAcknowledged as error:
+        _complain(asked.plan, ": ", error)
+        return _FINDINGS
     except OSError as error:
         return _complain(error.filename, ": ", error.strerror)
     if isinstance(answer, str):

@@ -21,6 +21,7 @@ from bathys.documents import (
     Table,
     build_tables,
     cell_text,
+    changed_rows,
     ground_dxf,
     order_of_work,
     pages_of,
@@ -262,6 +263,45 @@ def test_the_command_writes_every_file_of_the_sheet(
     (tmp_path / "file").write_text("")
     assert main(["build", str(path), "-o", str(tmp_path / "file")]) == 2
     assert "file" in capsys.readouterr().err
+
+
+def test_the_command_makes_no_sheet_while_a_problem_stands(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Unless each is acknowledged by its name; then it stands on the files that are worked from."""
+    path = str(EXAMPLE.parent / "faults" / "dry-start.json")
+    assert main(["build", path, "-o", str(tmp_path)]) == 1
+    told = capsys.readouterr()
+    assert not told.out
+    assert not list(tmp_path.iterdir())
+    names = [line.split()[0] for line in told.err.splitlines() if line.startswith("  ")]
+    assert "U3.P1" in names
+    some = [word for name in names[1:] for word in ("--acknowledge", name)]
+    assert main(["build", path, "--json", *some]) == 1
+    assert "--acknowledge " + names[0] in capsys.readouterr().err
+    assert main(["build", path, "-o", str(tmp_path), *some, "--acknowledge", names[0]]) == 0
+    order = (tmp_path / "order-of-work.txt").read_text()
+    assert all(f"PROBLEM {name}: " in order for name in names)
+    for sheet in openpyxl.load_workbook(tmp_path / "build.xlsx"):
+        assert all(name in str(sheet["A3"].value) for name in names)
+
+
+def test_what_changed_is_told_by_the_heads_that_differ() -> None:
+    """A bed that is raised: its floor, the holes of its vessel, the pipe to it; no weights."""
+    plan = load_plan((EXAMPLE.parent / "split-flow.json").read_bytes())
+    bed = plan.vessel("B1")
+    higher = apply_edits(plan, [Edit("vessels.B1.floor_height", bed.floor_height + 0.02)])
+    before, after = (
+        build_tables(evaluate(p), 3.0, PriceList.empty("EUR"), "metric") for p in (plan, higher)
+    )
+    rows = {(r.table, r.name): (r.was, r.now) for r in changed_rows(before, after, "metric")}
+    stand = next(told for (table, _), told in rows.items() if table.startswith("Levels"))
+    assert stand == ("Floor: 600 mm", "Floor: 620 mm")
+    assert all("kg" not in was + now for was, now in rows.values())
+    assert not changed_rows(after, after, "metric")
+    gone = changed_rows(before, (), "metric")
+    assert {r.now for r in gone} == {""}
+    assert all(r.was for r in gone)
 
 
 def test_raft_boards_are_drilled_as_many_times_as_they_hold_plants() -> None:

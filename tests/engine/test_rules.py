@@ -352,12 +352,12 @@ def _ground(
     return _layout("small-settler", lay)
 
 
-def _led(run: str, height: float) -> Callable[[Plan], None]:
+def _led(run: str, height: float, x: float = 2.0, y: float = 3.0) -> Callable[[Plan], None]:
     """The small settler, one run of it led by a corner at a height."""
 
     def lead(plan: Plan) -> None:
         way = next(r for r in plan["runs"] if r["id"] == run)
-        way["route"] = {"corners": [{"x": 2.0, "y": 3.0, "height": height}]}
+        way["route"] = {"corners": [{"x": x, "y": y, "height": height}]}
 
     return _layout("small-settler", lead)
 
@@ -601,6 +601,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("G7", "warning", "R6", _ground(B1=(12.0, 1.2))),
     ("G9", "warning", "R4", _led("R4", 1.5)),
     ("G10", "note", "R2", _led("R2", -0.3)),
+    ("G6", "note", "R5", _led("R5", 0.4, 1.3, 1.3)),  # through the tank
     ("G11", "warning", "B1", lambda plan: plan.update(ground={"length": 6.0, "width": 0.5})),
     ("G8", "warning", "S1", _holes(R5=("end", "left", 0.02))),
     ("G8", "warning", "S1", _holes(R5=("end", "near", 0.5), R6=("end", "near", 0.52))),

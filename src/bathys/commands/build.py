@@ -1,5 +1,6 @@
 """``bathys build``: what to level, drill, mark, cut and read."""
 
+from collections.abc import Collection, Sequence
 from contextlib import suppress
 from dataclasses import asdict
 from datetime import UTC, datetime
@@ -22,15 +23,18 @@ from bathys.build import (
 from bathys.commands.tables import table
 from bathys.documents import (
     NothingPumped,
+    StandingProblem,
     build_tables,
     cell_text,
     ground_dxf,
     order_of_work,
     pumped_inp,
     routine_ics,
+    standing_problems,
     table_csv,
     templates_dxf,
     templates_of,
+    unacknowledged,
     workbook,
 )
 from bathys.drawing import draw_side_view
@@ -39,12 +43,57 @@ from bathys.drawing.sheet import svg_file
 from bathys.drawing.stations import stations_of
 from bathys.engine import engine_name
 from bathys.evaluation import Evaluation
+from bathys.network import NotSolved
+from bathys.pipeline import Assessment, assess_dynamic
 from bathys.plan import document_hash, dump_plan
 from bathys.routine import jobs_of
 from bathys.shelf import PriceList
+from bathys.simulation import NotSimulated
 from bathys.units import System
 
-__all__ = ["as_data", "as_text", "into_folder"]
+__all__ = ["NotAcknowledged", "acknowledged_problems", "as_data", "as_text", "into_folder"]
+
+
+class NotAcknowledged(Exception):
+    """A problem stands that nobody acknowledged."""
+
+
+def acknowledged_problems(
+    found: Assessment, names: Collection[str], units: System
+) -> tuple[StandingProblem, ...]:
+    """Problems that stand, those with it that only time shows, if all are acknowledged.
+
+    Parameters
+    ----------
+    found : Assessment
+        Numbers and findings of the plan
+    names : collection of str
+        Names of the problems that are acknowledged
+    units : System
+        The reader's units
+
+    Returns
+    -------
+    tuple of StandingProblem
+        Those that stand
+
+    Raises
+    ------
+    NotAcknowledged
+        If one is not; its words tell which
+    """
+    findings = list(found.findings)
+    with suppress(NotSimulated, NotSolved):
+        findings += assess_dynamic(found).findings
+    problems = standing_problems(found.evaluation.plan, findings, units)
+    open_ = unacknowledged(problems, names)
+    if open_:
+        told = "".join(f"\n  {p.name}  {p.sentence}" for p in open_)
+        more = " ".join(f"--acknowledge {p.name}" for p in open_)
+        raise NotAcknowledged(
+            f"No sheet is made while a problem stands:{told}\nIf you know better, add {more}"
+        )
+    return problems
 
 
 def as_text(found: Evaluation, stock: float, prices: PriceList, units: System) -> str:
@@ -79,7 +128,12 @@ def as_text(found: Evaluation, stock: float, prices: PriceList, units: System) -
 
 
 def into_folder(
-    found: Evaluation, stock: float, prices: PriceList, units: System, folder: Path
+    found: Evaluation,
+    stock: float,
+    prices: PriceList,
+    units: System,
+    folder: Path,
+    problems: Sequence[StandingProblem] = (),
 ) -> str:
     """Write every file of the build sheet into a folder.
 
@@ -95,6 +149,8 @@ def into_folder(
         The reader's units
     folder : Path
         Made if it is not there
+    problems : sequence of StandingProblem
+        Those that are acknowledged; they stand on the workbook and over the order of work
 
     Returns
     -------
@@ -113,12 +169,13 @@ def into_folder(
     heading = f"{plan.name}; content {document_hash(plan)[:12]}, engine {engine_name()[:8]}"
     files: dict[str, str | bytes] = {f"{t.key}.csv": table_csv(t, units) for t in tables}
     files |= {
-        "build.xlsx": workbook(tables, heading, units),
+        "build.xlsx": workbook(tables, heading, units, problems),
         "ground.dxf": ground_dxf(plan),
         "plan.json": dump_plan(plan),
         "side-view.svg": svg_file(draw_side_view(found, stations_of(plan), units), plan.name),
         "as-it-stands.svg": isometric_svg(found),
-        "order-of-work.txt": "".join(
+        "order-of-work.txt": "".join(f"PROBLEM {p.name}: {p.sentence}\n" for p in problems)
+        + "".join(
             f"[ ] {s.title} ({s.hours:g} h)\n    {s.text}\n"
             + (f"    {s.caution}\n" if s.caution else "")
             for s in order_of_work(found, units)

@@ -12,6 +12,7 @@ from bathys.documents.dxf import ground_dxf, templates_dxf
 from bathys.documents.epanet import NothingPumped, pumped_inp
 from bathys.documents.making import stands as stands_table
 from bathys.documents.order_of_work import Step, order_of_work
+from bathys.documents.problems import StandingProblem, standing_problems, unacknowledged
 from bathys.documents.season_report import DatedEntry, season_tables
 from bathys.documents.spreadsheets import table_csv, workbook
 from bathys.documents.tables import Amount, Cell, Table, cell_text
@@ -25,6 +26,7 @@ __all__ = [
     "DatedEntry",
     "KeptRows",
     "NothingPumped",
+    "StandingProblem",
     "Step",
     "Table",
     "TemplatePage",
@@ -41,9 +43,11 @@ __all__ = [
     "routine_ics",
     "season_ics",
     "season_tables",
+    "standing_problems",
     "stands_table",
     "table_csv",
     "templates_dxf",
     "templates_of",
+    "unacknowledged",
     "workbook",
 ]

@@ -163,7 +163,7 @@ def sockets(found: Evaluation) -> Table:
         ("Circuit", "What", "Draws", "Runs", "Cord, about"),
         rows,
         f"A closed box with meshed vents, off the floor and over the highest water, which stands "
-        f"{high * 1000.0:.0f} mm ({high / 0.0254:.0f} in) over {found.plan.datum}. "
+        f"{high * 1000.0:,.0f} mm ({high / 0.0254:.0f} in) over {found.plan.datum}. "
         "Residual-current protection on each circuit, a drip loop on each cord, an air pump hung "
         "against its noise. Cords are measured once vessels and a power point stand on the ground "
         "plan. A licensed electrician for anything fixed.",

@@ -2,12 +2,14 @@
 
 import csv
 import io
+from collections.abc import Sequence
 
 from openpyxl import Workbook
 from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
 from bathys.cells import harmless
+from bathys.documents.problems import StandingProblem
 from bathys.documents.tables import Amount, Cell, Table, cell_text
 from bathys.units import System, in_unit, unit_of
 
@@ -73,7 +75,12 @@ def table_csv(table: Table, units: System) -> str:
     return text.getvalue()
 
 
-def workbook(tables: tuple[Table, ...], heading: str, units: System) -> bytes:
+def workbook(
+    tables: tuple[Table, ...],
+    heading: str,
+    units: System,
+    problems: Sequence[StandingProblem] = (),
+) -> bytes:
     """All tables as a workbook, one a sheet.
 
     Parameters
@@ -84,6 +91,8 @@ def workbook(tables: tuple[Table, ...], heading: str, units: System) -> bytes:
         Plan, revision, engine and date, on each sheet
     units : System
         The reader's units
+    problems : sequence of StandingProblem
+        Those that are acknowledged, on each sheet
 
     Returns
     -------
@@ -93,11 +102,13 @@ def workbook(tables: tuple[Table, ...], heading: str, units: System) -> bytes:
     book = Workbook()
     book.remove(book.worksheets[0])
     bold = Font(bold=True)
+    told = "; ".join(f"{p.name} {p.sentence}" for p in problems)
+    despite = f"Built although these problems stand: {told}"
     for table in tables:
         sheet = book.create_sheet(table.title.partition(":")[0][:31])
         sheet.append([harmless(table.title)])
         sheet.append([harmless(heading)])
-        sheet.append([])
+        sheet.append([harmless(despite)] if problems else [])
         columns = range(len(table.heads))
         alone = [_one_quantity(table, c) for c in columns]
         sheet.append([_head(table, c, units) for c in columns])

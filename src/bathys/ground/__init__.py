@@ -7,7 +7,7 @@ Public: :func:`placed`, :func:`site_of`, :func:`routes_of`, :func:`lay`, :func:`
 from bathys.ground.conflicts import Conflict, conflicts
 from bathys.ground.laying import follow_route, laid_lengths, lay, lay_route, outline_site
 from bathys.ground.legs import LEG, braces_of, legs_of
-from bathys.ground.placing import Placed, footprint_of, placed, site_of, too_large_for_site
+from bathys.ground.placing import Placed, footprint_of, is_laid, placed, site_of, too_large_for_site
 from bathys.ground.reach import AISLE, REACH_ONE, REACH_TWO, ReachZones, is_tended, reach_zones
 from bathys.ground.routes import RunRoute, laid_routes, routes_of
 from bathys.ground.saving import BetterPlace, best_place
@@ -27,6 +27,7 @@ __all__ = [
     "conflicts",
     "follow_route",
     "footprint_of",
+    "is_laid",
     "is_tended",
     "laid_lengths",
     "laid_routes",

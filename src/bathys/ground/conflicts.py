@@ -12,7 +12,7 @@ from shapely import LineString, Point, Polygon, get_coordinates, intersects, pre
 from shapely.geometry.base import BaseGeometry
 
 from bathys.ground.legs import braces_of, legs_of
-from bathys.ground.placing import Placed, placed, site_of
+from bathys.ground.placing import Placed, is_laid, placed, site_of
 from bathys.ground.reach import AISLE, is_tended, reach_zones
 from bathys.ground.routes import RunRoute, laid_routes
 from bathys.network.runs import start_height
@@ -53,7 +53,7 @@ def _kept(plan: Plan) -> tuple[Plan, tuple[Conflict, ...]]:
 
 
 def conflicts(plan: Plan) -> tuple[Conflict, ...]:
-    """All that is in the way, where the plan tells at least one place.
+    """All that is in the way, where the plan tells at least one place or way.
 
     Parameters
     ----------
@@ -65,7 +65,7 @@ def conflicts(plan: Plan) -> tuple[Conflict, ...]:
     tuple of Conflict
         In the plan's order
     """
-    return () if all(v.spot is None for v in plan.vessels) else _kept(plan)[1]
+    return _kept(plan)[1] if is_laid(plan) else ()
 
 
 def _conflicts(plan: Plan) -> tuple[Conflict, ...]:

@@ -13,7 +13,7 @@ from bathys.plan.model import Plan
 from bathys.plan.shell import Shell
 from bathys.plan.vessel import Vessel
 
-__all__ = ["Placed", "footprint_of", "placed", "site_of", "too_large_for_site"]
+__all__ = ["Placed", "footprint_of", "is_laid", "placed", "site_of", "too_large_for_site"]
 
 _GAP = 0.7  # between vessels that are placed unasked [m]
 _EDGE = 0.8  # round them [m]
@@ -212,6 +212,24 @@ def site_of(plan: Plan, places: Mapping[str, Placed]) -> tuple[Ground, Polygon]:
     far = max(p.outline.bounds[3] for p in places.values()) + _EDGE
     length, width = (math.ceil(2.0 * max(x, 2.0)) / 2.0 for x in (right, far))
     return Ground(length=length, width=width), box(0.0, 0.0, length, width)
+
+
+def is_laid(plan: Plan) -> bool:
+    """Whether a plan tells where anything lies on the ground.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    bool
+        True once a vessel has its place or a run its way
+    """
+    return any(v.spot is not None for v in plan.vessels) or any(
+        r.route is not None for r in plan.runs
+    )
 
 
 def too_large_for_site(plan: Plan) -> tuple[Vessel, ...]:

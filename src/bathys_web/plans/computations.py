@@ -19,6 +19,7 @@ from bathys.design import (
     reasons_of,
     tradeoffs,
 )
+from bathys.documents import StandingProblem
 from bathys.network import NotSolved
 from bathys.parts.containers import Container
 from bathys.parts.pumps import CatalogPump
@@ -95,7 +96,7 @@ def _build_pdf(plan: Plan, words: Mapping[str, Any], is_wanted: IsWanted) -> byt
         PriceList.from_data(words["prices"]),
         Stamp.from_data(words["stamp"]),
         words["paper"],
-        words["faults"],
+        [StandingProblem(**f) for f in words["faults"]],
     )
 
 

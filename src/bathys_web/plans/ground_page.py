@@ -5,7 +5,7 @@ from typing import Any
 
 from bathys.drawing.ground_picture import GroundPicture, WayDrawn
 from bathys.drawing.ground_plan import LOAD_STEPS, draw_ground_plan
-from bathys.ground import best_place
+from bathys.ground import best_place, is_laid
 from bathys.pipeline import Assessment
 from bathys.plan import Plan
 from bathys.units import System, entry, own_system, show, show_tape
@@ -88,7 +88,8 @@ def ground_context(
         "choices": choices(_groups(picture), picked if pick is not None else ""),
         "all_follow": all(way.follows for way in picture.ways),
         "has_sump": any(v.use.takes_up and v.within is None for v in plan.vessels),
-        "is_laid": any(v.spot is not None for v in plan.vessels),
+        "is_laid": is_laid(plan),
+        "is_placed": any(v.spot is not None for v in plan.vessels),
         "pipe": show(sum(way.length for way in picture.ways), "length", units),
         "marks": ADDABLE_MARKS.items(),
     }

@@ -9,12 +9,14 @@ from django.contrib.staticfiles import finders
 from django.template.loader import render_to_string
 
 from bathys.documents import (
+    StandingProblem,
     Table,
     TemplatePage,
     build_tables,
     cell_text,
     order_of_work,
     pages_of,
+    standing_problems,
     templates_of,
 )
 from bathys.documents.templates import Paper
@@ -27,7 +29,7 @@ from bathys.drawing.stations import stations_of
 from bathys.pipeline import Assessment
 from bathys.rules import cautions_for
 from bathys.shelf import PriceList, money
-from bathys.units import System, fill_sentence, show
+from bathys.units import System, show
 
 __all__ = ["PAPERS", "Stamp", "faults_of", "pdf_of", "set_on_paper", "sheet_context", "shown_table"]
 
@@ -91,7 +93,7 @@ class Stamp:
         return cls(**data)
 
 
-def faults_of(found: Assessment, units: System, of_time: int) -> list[dict[str, str]]:
+def faults_of(found: Assessment, units: System, of_time: int) -> list[StandingProblem]:
     """Problems of a plan, each with a name by which it is acknowledged.
 
     Parameters
@@ -105,22 +107,15 @@ def faults_of(found: Assessment, units: System, of_time: int) -> list[dict[str, 
 
     Returns
     -------
-    list of dict
-        Name and sentence of each
+    list of StandingProblem
+        Each
     """
     plan = found.evaluation.plan
-    faults = [
-        {
-            "name": f"{f.rule.id}.{f.place}",
-            "sentence": fill_sentence(f.sentence, f.figures, units, plan.names),
-        }
-        for f in found.findings
-        if f.severity == "fault"
-    ]
+    faults = [*standing_problems(plan, found.findings, units)]
     if of_time > 0:
         more = "1 more problem" if of_time == 1 else f"{of_time} more problems"
         words = f"Power cuts, cycles or failures show {more}; the plan tells which."
-        faults.append({"name": "time", "sentence": words})
+        faults.append(StandingProblem("time", words))
     return faults
 
 
@@ -130,7 +125,7 @@ def sheet_context(
     stock: float,
     prices: PriceList,
     stamp: Stamp,
-    faults: Sequence[Mapping[str, str]] = (),
+    faults: Sequence[StandingProblem] = (),
     done: Sequence[str] = (),
 ) -> dict[str, Any]:
     """Everything on the sheet.
@@ -147,7 +142,7 @@ def sheet_context(
         What things cost
     stamp : Stamp
         What the sheet carries
-    faults : sequence of mapping
+    faults : sequence of StandingProblem
         Problems that were acknowledged, with name and sentence
     done : sequence of str
         Names of the steps that are done
@@ -214,7 +209,7 @@ def pdf_of(
     prices: PriceList,
     stamp: Stamp,
     paper: Paper,
-    faults: Sequence[Mapping[str, str]] = (),
+    faults: Sequence[StandingProblem] = (),
 ) -> bytes:
     """The sheet as PDF, with pictures, templates at true scale and labels.
 
@@ -232,7 +227,7 @@ def pdf_of(
         What every page carries
     paper : Paper
         The paper
-    faults : sequence of mapping
+    faults : sequence of StandingProblem
         Problems that were acknowledged
 
     Returns

@@ -1,5 +1,6 @@
 """The build sheet: a page, a PDF that the workers set, and files for other programs."""
 
+from dataclasses import asdict
 from typing import Any
 from urllib.parse import urlencode
 from uuid import UUID
@@ -16,6 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bathys.build import holes_of
 from bathys.documents import (
     NothingPumped,
+    StandingProblem,
     build_tables,
     changed_rows,
     ground_dxf,
@@ -71,16 +73,16 @@ def _stamp(saved: SavedPlan, head: Revision, found: Assessment) -> Stamp:
     )
 
 
-def _faults(head: Revision, found: Assessment, units: System) -> list[dict[str, str]]:
+def _faults(head: Revision, found: Assessment, units: System) -> list[StandingProblem]:
     """Problems that stand, those with it that only time shows, so far as it was followed."""
     steady = sum(f.severity == "fault" for f in found.findings)
     return faults_of(found, units, plan_statuses_of([head])[0].fault - steady)
 
 
-def _acknowledged(request: SignedInRequest, faults: list[dict[str, str]]) -> list[str]:
+def _acknowledged(request: SignedInRequest, faults: list[StandingProblem]) -> list[str]:
     """Names of the problems that stand and are acknowledged."""
     named = set((request.GET or request.POST).getlist("ack"))
-    return [f["name"] for f in faults if f["name"] in named]
+    return [f.name for f in faults if f.name in named]
 
 
 def _query(stock: StockLength, acknowledged: list[str]) -> str:
@@ -219,7 +221,7 @@ def _has_templates(found: Assessment) -> bool:
     return bool(templates_of(plan)) or any(v.use.has_rafts for v in plan.vessels)
 
 
-def _may(request: SignedInRequest, faults: list[dict[str, str]]) -> bool:
+def _may(request: SignedInRequest, faults: list[StandingProblem]) -> bool:
     """Whether a sheet may be made: no problem stands that is not acknowledged."""
     return len(_acknowledged(request, faults)) == len(faults)
 
@@ -254,7 +256,8 @@ def build_file(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     found = assessment_of(saved.current)
     plan = found.evaluation.plan
     units = units_for(request, plan)
-    if not _may(request, _faults(saved.current, found, units)):
+    faults = _faults(saved.current, found, units)
+    if not _may(request, faults):
         return redirect("build", key=saved.key)
     name = f"{slugify(plan.name) or 'plan'}-r{saved.current.number}"
     if kind in ("xlsx", "csv"):
@@ -262,7 +265,7 @@ def build_file(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
         tables = build_tables(found.evaluation, stock, prices_of(request.user), units)
         if kind == "xlsx":
             words = _stamp(saved, saved.current, found).words
-            return _file(workbook(tables, words, units), kind, f"{name}-build.xlsx")
+            return _file(workbook(tables, words, units, faults), kind, f"{name}-build.xlsx")
         table = next((t for t in tables if t.key == request.GET.get("table")), None)
         if table is None:
             raise Http404
@@ -356,6 +359,6 @@ def _paper(
         "prices": context.prices.as_data,
         "stamp": _stamp(saved, saved.current, found).as_data,
         "paper": paper,
-        "faults": faults,
+        "faults": [asdict(f) for f in faults],
     }
     return saved, found, context.computed("build_pdf", plan, words)
