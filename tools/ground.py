@@ -725,26 +725,30 @@ def _marked(mark: str) -> list[str]:
     ]
 
 
+_SCREENS = [f"tests/browser/test_{name}.py" for name in ("screens", "slow", "newcomer")]
+
 _TESTS = {
     "engine": ["-p", "no:django", "src/bathys", "tests/engine", "tests/hunt"],
     "uncompiled": ["-p", "no:django", "-m", "uncompiled", *_marked("uncompiled")],
     "ground": ["tests/ground"],
     "site": ["tests/web"],
-    "browser": ["tests/browser"],
+    "browser": ["tests/browser", *(f"--ignore={file}" for file in _SCREENS)],
+    "screens": _SCREENS,
 }
 """What is tested: the engine knows of no settings and needs no database, the ground starts servers
-of its own, site and browser have a database each.
+of its own. Site, browser and screens have a database each; both of the last drive the browser.
 Compiled functions are counted where they are not compiled: lines of theirs are else not seen."""
 
-_SIDE_BY_SIDE = (("engine",), ("site", "uncompiled"), ("browser", "ground"))
-_FIRST = ("browser", "ground")
+_SIDE_BY_SIDE = (("engine",), ("site", "uncompiled"), ("browser", "ground"), ("screens",))
+_FIRST = ("browser", "screens", "ground")
+_BROWSERS = ("browser", "screens")
 _SITE_ONLY = ("BATHYS_", "DJANGO_")
 _LEAST_COVERED = 96  # of all lines, in percent
 
 
 def _environment_of(name: str, environment: dict[str, str]) -> dict[str, str]:
-    if name == "browser":
-        return {**environment, "BATHYS_DB_NAME": "bathys_browser"}
+    if name in _BROWSERS:
+        return {**environment, "BATHYS_DB_NAME": f"bathys_{name}"}
     if name in ("ground", "site"):
         return environment
     own = {k: v for k, v in environment.items() if not k.startswith(_SITE_ONLY)}
@@ -753,7 +757,7 @@ def _environment_of(name: str, environment: dict[str, str]) -> dict[str, str]:
 
 def _begin(name: str, environment: dict[str, str]) -> subprocess.Popen[bytes]:
     say(f"— pytest {' '.join(_TESTS[name])}")
-    counting = [] if name == "browser" else ["coverage", "run", "-m"]  # it goes over the same lines
+    counting = [] if name in _BROWSERS else ["coverage", "run", "-m"]  # it goes over the same lines
     words = [*counting, "pytest", "--color=no", "--durations=15", *_TESTS[name]]
     # The browser's tests wait for what they see and have the longest way: they go first.
     gives_way = [] if name in _FIRST else ["nice", "-n", "5"]
@@ -772,9 +776,9 @@ def _output_of(name: str) -> Path:
 
 
 def _side_by_side(environment: dict[str, str]) -> int:
-    """All tests, three rows of them at once, each told whole as it ends; then what they covered.
+    """All tests, four rows of them at once, each told whole as it ends; then what they covered.
 
-    There is one row more than most machines have cores, since browser and ground often wait."""
+    There are more rows than most machines have cores, since browser and ground often wait."""
     forgotten = {p.name for p in (PROJECT / "tests").iterdir() if list(p.glob("test_*.py"))} - {
         Path(place).name for places in _TESTS.values() for place in places
     }

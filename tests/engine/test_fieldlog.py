@@ -20,6 +20,7 @@ from bathys.fieldlog import (
     due_jobs,
     ewma_news,
     expected_of,
+    fish_bounds_of,
     held_against,
     measured_of,
     read_entry,
@@ -173,6 +174,28 @@ def test_what_lies_between_two_steps_of_a_kit_is_their_middle_with_its_spread() 
     for wrong in ("40-20", "20-", "20-4000"):
         with pytest.raises(BadEntry):
             read_entry(ENTRY_KINDS["water"], {"nitrate": wrong}, "metric")
+
+
+@pytest.mark.parametrize(
+    ("kind", "typed", "told"),
+    [
+        ("feed", {"mass": "120"}, "tenth of what these fish weigh when grown.*type 120 g"),
+        ("feed", {"spoons": "3"}, "tenth of what these fish weigh"),
+        ("netted", {"count": "10", "mass": "4500"}, "three times what such a fish.*type 4500 g"),
+        ("caught", {"count": "2", "mass": "900 kg"}, "three times what such a fish weighs.*each.$"),
+    ],
+)
+def test_grams_typed_for_kilograms_are_asked_about(
+    kind: str, typed: dict[str, str], told: str
+) -> None:
+    """The same figures in grams are taken; so is all of fish that the plan has not."""
+    found = _found("fish-and-leaves")
+    about, fish = ENTRY_KINDS[kind], fish_bounds_of(found.plan, found.plan.fish[0].id)
+    with pytest.raises(BadEntry, match=told):
+        read_entry(about, typed, "metric", 20.0, fish)
+    in_grams = {k: f"{v.split()[0]} g" if k == "mass" else v for k, v in typed.items()}
+    assert read_entry(about, in_grams, "metric", 0.02, fish)["mass"] > 0.0
+    assert read_entry(about, typed, "metric", 20.0, fish_bounds_of(found.plan, "none"))
 
 
 def test_feed_is_told_by_spoons_once_one_was_weighed() -> None:

@@ -29,7 +29,7 @@ from bathys.fieldlog.expecting import (
 )
 from bathys.fieldlog.kinds import ENTRY_KINDS
 from bathys.fieldlog.logged import Logged
-from bathys.fieldlog.reading import BadEntry, read_entry
+from bathys.fieldlog.reading import BadEntry, FishBounds, fish_bounds_of, read_entry
 from bathys.fieldlog.rota import RotaKept, rotas_kept
 from bathys.fieldlog.season import Grown, Harvest, Season, season_of
 from bathys.fieldlog.stock import Stock, stock_edits, stock_of
@@ -50,6 +50,7 @@ __all__ = [
     "EntryKind",
     "EwmaPoint",
     "Expected",
+    "FishBounds",
     "Grown",
     "Harvest",
     "Logged",
@@ -72,6 +73,7 @@ __all__ = [
     "due_parts",
     "ewma_news",
     "expected_of",
+    "fish_bounds_of",
     "held_against",
     "measured_of",
     "read_entry",

@@ -3,12 +3,14 @@
 import math
 import re
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from bathys.fieldlog.entries import EntryField, EntryKind
+from bathys.plan.model import Plan
 from bathys.units import System, UnreadableQuantity, read, show
 
-__all__ = ["BadEntry", "read_entry"]
+__all__ = ["BadEntry", "FishBounds", "fish_bounds_of", "read_entry"]
 
 Values = dict[str, float | str | list[float]]
 
@@ -16,6 +18,26 @@ _STEPPED = ("dissolved", "ratio")  # what kits tell in steps
 _BETWEEN = re.compile(r"^(\d+(?:[.,]\d+)?)\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)$")
 _LONGEST = 500
 _MOST_TIMES = 10
+_MOST_FED = 0.1  # of what fish weigh when grown, at once (assumed) [-]
+_MOST_GROWN = 3.0  # times what one weighs when grown (assumed) [-]
+_WEIGHED = ("netted", "counted", "came", "moved", "caught")  # kinds that weigh fish
+_IS_NUMBER = re.compile(r"^\d+([.,]\d+)?$")
+
+
+@dataclass(frozen=True, slots=True)
+class FishBounds:
+    """What fish cannot eat or weigh.
+
+    Attributes
+    ----------
+    feed : float
+        More than this at once nobody feeds, [kg]
+    each : float
+        More than this none of them weighs, [kg]
+    """
+
+    feed: float
+    each: float
 
 
 class BadEntry(ValueError):
@@ -33,7 +55,11 @@ class BadEntry(ValueError):
 
 
 def read_entry(
-    kind: EntryKind, typed: Mapping[str, str], units: System, spoon: float | None = None
+    kind: EntryKind,
+    typed: Mapping[str, str],
+    units: System,
+    spoon: float | None = None,
+    fish: FishBounds | None = None,
 ) -> Values:
     """What an entry says.
 
@@ -47,6 +73,8 @@ def read_entry(
         The reader's units
     spoon : float, optional
         What a spoon of feed weighs, by the last time it was weighed, [kg]
+    fish : FishBounds, optional
+        What these fish cannot eat or weigh, from :func:`fish_bounds_of`
 
     Returns
     -------
@@ -78,11 +106,50 @@ def read_entry(
             errors[asked.name] = str(error)
     if kind.key == "feed" and "mass" not in values and not errors:
         _count_spoons(values, spoon, errors)
+    if fish is not None and "mass" in values and not errors:
+        told = _beyond_fish(kind, values, fish, units)
+        number = typed.get("mass", "").strip()
+        if told:
+            grams = f" If you mean grams, type {number} g." if _IS_NUMBER.match(number) else ""
+            errors["mass"] = told + grams
     if not errors and not values:
         errors[kind.fields[0].name] = "Fill in one of them at the least."
     if errors:
         raise BadEntry(errors)
     return values
+
+
+def fish_bounds_of(plan: Plan, part: str) -> FishBounds | None:
+    """What fish cannot eat or weigh: a slip, such as grams typed for kilograms.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+    part : str
+        Id of the fish
+
+    Returns
+    -------
+    FishBounds or None
+        By what they weigh when grown; None for what the plan has not
+    """
+    own = next((c for c in plan.fish if c.id == part and c.mass_at_harvest > 0.0), None)
+    if own is None:
+        return None
+    return FishBounds(_MOST_FED * own.mass_at_harvest, _MOST_GROWN * own.harvest_each)
+
+
+def _beyond_fish(kind: EntryKind, values: Values, fish: FishBounds, units: System) -> str:
+    """Why fish cannot have eaten or weighed so much; empty if they can."""
+    mass, count = float(str(values["mass"])), float(str(values.get("count", 0.0)))
+    if kind.key == "feed" and mass > fish.feed:
+        most = show(fish.feed, "mass", units)
+        return f"More than a tenth of what these fish weigh when grown: {most}."
+    if kind.key in _WEIGHED and count > 0.0 and mass > count * fish.each:
+        most = show(fish.each, "mass", units)
+        return f"More than three times what such a fish weighs when grown: {most} each."
+    return ""
 
 
 def _between(asked: EntryField, low: Any, high: Any) -> Values:

@@ -13,7 +13,7 @@ from django.core.exceptions import PermissionDenied
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from bathys.evaluation import Evaluation
-from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, read_entry
+from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, fish_bounds_of, read_entry
 from bathys_web.plans.actions.keep_entry import BadMoment, keep_entry, spoon_of
 from bathys_web.plans.actions.keep_photo import BadPhoto, keep_photo, small_photo
 from bathys_web.plans.models import LogEntry, SavedPlan
@@ -138,7 +138,8 @@ def _receive(
         return Received(name, "refused", {"": "There is no such kind of entry any more."})
     errors, values = dict[str, str](), dict[str, Any]()
     try:
-        values = read_entry(kind, entry.typed, entry.units, spoon_of(saved, entry.part))
+        spoon, bounds = spoon_of(saved, entry.part), fish_bounds_of(found.plan, entry.part)
+        values = read_entry(kind, entry.typed, entry.units, spoon, bounds)
     except BadEntry as bad:
         errors = bad.errors
     try:

@@ -21,7 +21,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from bathys.cells import harmless
 from bathys.edits import EditRefused
 from bathys.evaluation import Evaluation
-from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, read_entry
+from bathys.fieldlog import ENTRY_KINDS, BadEntry, EntryKind, fish_bounds_of, read_entry
 from bathys.units import System, unit_of
 from bathys_web.config.requests import SignedInRequest
 from bathys_web.plans.actions.add_revision import StaleEdit
@@ -162,7 +162,8 @@ def enter(request: SignedInRequest, key: UUID, kind: str) -> HttpResponse:
     errors = dict[str, str]() if part in parts else {"part": "Choose one of the list."}
     values: dict[str, Any] = {}
     try:
-        values = read_entry(about, request.POST.dict(), units, spoon_of(saved, part))
+        bounds = fish_bounds_of(found.plan, part)
+        values = read_entry(about, request.POST.dict(), units, spoon_of(saved, part), bounds)
     except BadEntry as bad:
         errors |= bad.errors
     at, photo = _moment(request.POST.get("at", ""), errors), _photo(request, errors)
