@@ -329,6 +329,14 @@ def test_a_file_tells_how_it_is_written(
     assert row.value == pytest.approx(1.5)
 
 
+@pytest.mark.parametrize("other", ["99.99.2026 08:31;2", "0.13.2026 08:31;2", "12/31/2026 08:31;2"])
+def test_a_day_that_is_none_does_not_turn_the_others_round(other: str) -> None:
+    """Nor is the order sure where one row says this and another that."""
+    both = ["13.12.2026 08:32;3"] if other.startswith("12/31") else []
+    shape = shape_of(_csv("time;level", "01.12.2026 08:30;1", other, *both))
+    assert (shape.is_day_first, shape.is_order_sure) == (True, False)
+
+
 @given(
     st.lists(
         st.tuples(

@@ -148,13 +148,15 @@ def shape_of(text: str, is_day_first: bool | None = None) -> CsvShape:
     is_comma = sum("," in c for c in cells) > sum("." in c for c in cells)
     times = next((n for n in range(len(heads)) if _tells_time(rows, n)), -1)
     days = [m for row in rows if times >= 0 and (m := _DAY.match(_cell(row, times)))]
-    day_first = any(len(m[1]) < 4 and int(m[1]) > 12 for m in days)
-    month_first = any(len(m[1]) < 4 and int(m[2]) > 12 for m in days)
-    is_sure = day_first or month_first or all(len(m[1]) == 4 for m in days)
+    pairs = [(int(m[1]), int(m[2])) for m in days if len(m[1]) < 4]
+    # What is no day in either order, such as 99.99., speaks for neither.
+    day_first = any(12 < one <= 31 and 1 <= two <= 12 for one, two in pairs)
+    month_first = any(1 <= one <= 12 and 12 < two <= 31 for one, two in pairs)
+    is_sure = day_first != month_first or not pairs
     return CsvShape(
         delimiter,
         is_comma,
-        not month_first if is_day_first is None else is_day_first,
+        day_first or not month_first if is_day_first is None else is_day_first,
         is_sure,
         heads,
         times,
