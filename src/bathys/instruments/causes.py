@@ -52,11 +52,12 @@ class Cause:
 
 @dataclass(frozen=True, slots=True)
 class _Extent:
-    """What was read over a while, or would be [the engine's unit of the quantity]."""
+    """What was read over a while, or would be by several failures, each an array over them [the
+    engine's unit of the quantity]."""
 
-    low: float
-    high: float
-    mean: float
+    low: Floats
+    high: Floats
+    mean: Floats
 
 
 def causes_of(
@@ -121,7 +122,7 @@ class _Compared:
         self._span = min(max(1.2 * slowest, _LEAST_WHILE), _MOST_WHILE, self._shown)
         self._bands = bands
         self._spreads = {c.key: CHANNEL_KINDS[c.kind].spread for c in channels}
-        self._usual = {key: _extent(told.values) for key, told in usual.items()}
+        self._usual = {key: _extent(told.values[None, :]) for key, told in usual.items()}
         self._read = {
             c.key: _read_extent(last.values)
             for c in channels
@@ -135,16 +136,22 @@ class _Compared:
         """Those that fit about as well as the closest, and better than all being well."""
         if not self._read:
             return []
-        well, _ = self._apart(self._usual)
+        well = sum(float(self._squares(key, self._usual[key]).sum()) for key in self._read)
         # It was seen some time after it happened: how long is not known.
         latest = min(self._shown + max(_LATE, 0.5 * self._shown), SIGNATURE_TIME)
         agos = np.linspace(min(self._shown, latest), latest, _TRIED)
         fits = dict[Failure, tuple[float, int]]()
-        for signature in signatures:
-            apart, count = min(self._at(signature, float(ago)) for ago in agos)
-            failure = signature.failure
-            if count and apart <= _FITS**2 * count and apart <= well - _BETTER:
-                fits[failure] = min((apart, count), fits.get(failure, (math.inf, 0)))
+        for group in _alike(signatures):
+            keys = [key for key in self._read if key in group[0].values]
+            if not keys:
+                continue
+            values = {key: np.stack([s.values[key] for s in group]) for key in keys}
+            apart = np.min([self._at(group[0].times, values, float(ago)) for ago in agos], axis=0)
+            count = 3 * len(keys)
+            for signature, found in zip(group, apart.tolist(), strict=True):
+                if found <= _FITS**2 * count and found <= well - _BETTER:
+                    so_far = fits.get(signature.failure, (math.inf, 0))
+                    fits[signature.failure] = min((found, count), so_far)
         least = min((apart for apart, _ in fits.values()), default=0.0)
         causes = [
             Cause(failure, math.sqrt(apart / count))
@@ -153,50 +160,57 @@ class _Compared:
         ]
         return sorted(causes, key=lambda c: c.distance)
 
-    def _at(self, signature: Signature, ago: float) -> tuple[float, int]:
-        """How far a failure that happened so long ago lies from what is read."""
-        would = dict[str, _Extent]()
-        last = int(np.searchsorted(signature.times, ago, "right"))
-        for key in self._read:
-            if key not in signature.values:
-                continue
+    def _at(self, times: Floats, values: Mapping[str, Floats], ago: float) -> Floats:
+        """How far failures that happened so long ago lie from what is read: of each the sum of
+        squares of what lies between, in spreads; infinite where it is not followed so far [-]."""
+        apart = np.zeros(len(next(iter(values.values()))))
+        last = int(np.searchsorted(times, ago, "right"))
+        for key, would in values.items():
             span = max(self._span, self._bands[key].period)
-            first = int(np.searchsorted(signature.times, ago - span, "right"))
+            first = int(np.searchsorted(times, ago - span, "right"))
             if first == last:
-                return math.inf, 0
-            extent = _extent(signature.values[key][first:last])
+                return np.full(len(apart), math.inf)
+            extent = _extent(would[:, first:last])
             if self._span < span and ago < span:
                 # Nobody knows where in its cycle it was when it failed.
                 well = self._usual[key]
                 extent = _Extent(
-                    min(extent.low, well.low), max(extent.high, well.high), extent.mean
+                    np.minimum(extent.low, well.low),
+                    np.maximum(extent.high, well.high),
+                    extent.mean,
                 )
-            would[key] = extent
-        return self._apart(would)
+            apart += self._squares(key, extent).sum(axis=0)
+        return apart
 
-    def _apart(self, would: Mapping[str, _Extent]) -> tuple[float, int]:
-        """Sum of the squares of what lies between, in spreads, and of how many [-]."""
-        squares = list[float]()
-        for key, read in self._read.items():
-            if key not in would:
-                continue
-            one, band = would[key], self._bands[key]
-            two = (one.low, one.high), (read.low, read.high)
-            stands = band.cycle > 0.0 and all(high - low < 0.4 * band.cycle for low, high in two)
-            anywhere = (_ANYWHERE_STILL if stands else _ANYWHERE) * band.swing
-            spread = max(self._spreads[key], band.doubt, anywhere, 1e-9)
-            between = (one.low - read.low, one.high - read.high, one.mean - read.mean)
-            if self._span < band.period:
-                between = (max(between[0], 0.0), min(between[1], 0.0), 0.0)
-            squares += [min(abs(b) / spread, _FARTHEST) ** 2 for b in between]
-        return sum(squares), len(squares)
+    def _squares(self, key: str, would: _Extent) -> Floats:
+        """Squares of what lies between what is read and what would be, in spreads, shape (3,
+        failures) [-]."""
+        read, band = self._read[key], self._bands[key]
+        least = 0.4 * band.cycle
+        stands = (would.high - would.low < least) & (read.high - read.low < least)
+        anywhere = np.where(stands, _ANYWHERE_STILL, _ANYWHERE) * band.swing
+        spread = np.maximum(max(self._spreads[key], band.doubt, 1e-9), anywhere)
+        low, high = would.low - read.low, would.high - read.high
+        mean = would.mean - read.mean
+        if self._span < band.period:
+            low, high, mean = np.maximum(low, 0.0), np.minimum(high, 0.0), 0.0 * mean
+        far = np.abs(np.stack([low, high, mean])) / spread
+        return np.asarray(np.minimum(far, _FARTHEST) ** 2)
+
+
+def _alike(signatures: Sequence[Signature]) -> list[list[Signature]]:
+    """Signatures by the moments and channels that they tell."""
+    groups = dict[tuple[bytes, tuple[str, ...]], list[Signature]]()
+    for signature in signatures:
+        groups.setdefault((signature.times.tobytes(), (*signature.values,)), []).append(signature)
+    return list(groups.values())
 
 
 def _read_extent(values: Floats) -> _Extent:
     low, high = np.quantile(values, (0.03, 0.97))
-    return _Extent(float(low), float(high), float(np.mean(values)))
+    return _Extent(np.atleast_1d(low), np.atleast_1d(high), np.atleast_1d(np.mean(values)))
 
 
 def _extent(values: Floats) -> _Extent:
-    """The same of what has no noise."""
-    return _Extent(float(values.min()), float(values.max()), float(values.mean()))
+    """The same of what has no noise, shape (failures, samples)."""
+    return _Extent(values.min(axis=1), values.max(axis=1), values.mean(axis=1))

@@ -58,8 +58,8 @@ ALARMS: dict[AlarmName, AlarmKind] = {
         "{part:words} has stopped",
         300.0,
         True,
-        "Look whether its plug has power and its intake is free. Pull the plug before you reach "
-        "into the water.",
+        "Look whether the pump has power, its intake is free and its valves are open. Pull the "
+        "plug before you reach into the water.",
     ),
     "low": AlarmKind(
         "{part:words} is lower than it should be",
