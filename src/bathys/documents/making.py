@@ -9,6 +9,8 @@ from bathys.units import System, show_tape
 
 __all__ = ["covers", "lined", "rafts", "sockets", "stands", "totes"]
 
+_LB_A_FOOT = 0.3048 / 0.45359237  # of a kilogram a metre [lb/ft]
+
 
 def totes(found: Evaluation) -> Table:
     """Totes to cut.
@@ -79,10 +81,11 @@ def lined(found: Evaluation) -> Table:
                 Amount(box.liner[1], "length"),
             )
         )
+        kg = box.load / GRAVITY
         rows.append(
             (
                 named_in(found, box.vessel.id),
-                f"load on a metre of wall, full: {box.load / GRAVITY:.0f} kg",
+                f"load on a wall, full: {kg:.0f} kg a metre, {kg * _LB_A_FOOT:.0f} lb a foot",
                 None,
                 None,
             )
