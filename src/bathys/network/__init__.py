@@ -10,8 +10,9 @@ from bathys.network.balanced import Balance
 from bathys.network.drains import gravity_lines
 from bathys.network.gravity import GravityLine, GravityLineArrays
 from bathys.network.lines import Line, Piece, PieceKind
+from bathys.network.pumped_network import Network, NetworkLink, NotSolved, Solution
 from bathys.network.runs import curve_of_pump, holds_back, line_of_run, run_length, stops_backflow
-from bathys.network.solving import Network, NetworkLink, NotSolved, Solution, solve
+from bathys.network.solving import solve
 
 __all__ = [
     "Balance",

@@ -17,7 +17,7 @@ from bathys.network.compiled import Compiled, compiled
 from bathys.network.drains import BACK, BRIM
 from bathys.network.gravity_solver import GravitySolution, Inflow, solve_gravity
 from bathys.network.layout import FILM
-from bathys.network.solving import Network, NotSolved, Solution
+from bathys.network.pumped_network import Network, NotSolved, Solution
 from bathys.network.ways_out import FOOT
 from bathys.physics.water import Water
 from bathys.plan.model import Plan

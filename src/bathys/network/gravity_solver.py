@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from bathys.network.gravity import GravityLine, GravityLineArrays
 from bathys.network.gravity_laws import level_at
 from bathys.network.gravity_newton import driven, newton_run
-from bathys.network.solving import NotSolved
+from bathys.network.pumped_network import NotSolved
 
 __all__ = ["GravitySolution", "Inflow", "flows_at_levels", "solve_gravity"]
 

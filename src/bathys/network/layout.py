@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from bathys.network.lines import Line
+from bathys.network.pumped_network import Network, NetworkLink
 from bathys.network.runs import (
     curve_of_pump,
     fouled_bore,
@@ -14,7 +15,6 @@ from bathys.network.runs import (
     start_height,
     stops_backflow,
 )
-from bathys.network.solving import Network, NetworkLink
 from bathys.physics.water import Water
 from bathys.plan.model import Plan
 from bathys.plan.pipes import Run

@@ -8,7 +8,6 @@ one symmetric linear system in the junction heads.
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -16,10 +15,9 @@ from numba import njit
 from numpy.typing import NDArray
 
 from bathys.network.line_arrays import LineArrays
-from bathys.network.lines import Line
-from bathys.physics.pump_curve import PumpCurve
+from bathys.network.pumped_network import Network, NetworkLink, NotSolved, Solution
 
-__all__ = ["Network", "NetworkLink", "NotSolved", "Solution", "Solver", "solve"]
+__all__ = ["Solver", "solve"]
 
 Floats = NDArray[np.float64]
 Places = NDArray[np.int64]
@@ -32,81 +30,6 @@ _MOST_STEPS = 100
 _SLOPE_FLOOR = 1e-3  # [s/m²]; a link of minor losses alone is flat at no flow
 _FIRST_FLOW = 1e-4  # [m³/s]; any sane start leads to the same answer
 _MOST_SWITCHES = 60
-
-
-class NotSolved(ArithmeticError):
-    """The balance did not settle. Says which link was worst and what was tried."""
-
-
-@dataclass(frozen=True, slots=True)
-class NetworkLink:
-    """A line or a pump between two nodes.
-
-    Attributes
-    ----------
-    id : str
-        Its name
-    start, end : str
-        Nodes it joins, in the direction of positive flow
-    line : Line or None
-        What it loses, none for a pump
-    pump : PumpCurve or None
-        What it adds, none for a line
-    one_way : bool
-        Whether it cannot carry water backwards: an outlet in the air, or a check valve
-    """
-
-    id: str
-    start: str
-    end: str
-    line: Line | None = None
-    pump: PumpCurve | None = None
-    one_way: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class Network:
-    """Links, and the nodes whose head is known.
-
-    Attributes
-    ----------
-    links : tuple of NetworkLink
-        All links
-    known_heads : mapping
-        Head of each vessel and outlet node, [m]; every other node is a junction
-    demands : mapping
-        Flow taken away at junctions, [m³/s]
-    """
-
-    links: tuple[NetworkLink, ...]
-    known_heads: Mapping[str, float]
-    demands: Mapping[str, float] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True)
-class Solution:
-    """A balance that settled.
-
-    Attributes
-    ----------
-    flows : dict
-        Flow of each link, [m³/s]
-    heads : dict
-        Head of each node, [m]
-    blocked : frozenset of str
-        One-way links that carry nothing since the water would run backwards
-    steps : int
-        Newton steps taken
-    energy_residual, continuity_residual : float
-        What is left of the imbalance, [m] and [m³/s]
-    """
-
-    flows: dict[str, float]
-    heads: dict[str, float]
-    blocked: frozenset[str]
-    steps: int
-    energy_residual: float
-    continuity_residual: float
 
 
 @njit(cache=True)

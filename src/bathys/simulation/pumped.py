@@ -15,8 +15,9 @@ from numpy.typing import NDArray
 
 from bathys.network import Line, Network, NetworkLink, Piece
 from bathys.network.layout import FILM, Layout, PressureNetwork
+from bathys.network.pumped_network import Solution
 from bathys.network.runs import fouled_bore
-from bathys.network.solving import Solution, Solver
+from bathys.network.solving import Solver
 from bathys.parts.fittings import STOPPED_PUMP_LOSS
 from bathys.plan.pipes import Run
 from bathys.plan.pumps import Pump

@@ -7,7 +7,8 @@ from numpy.typing import NDArray
 
 from bathys.network import Balance, curve_of_pump
 from bathys.network.layout import layout_of, pressure_network
-from bathys.network.solving import Network, NotSolved, Solver
+from bathys.network.pumped_network import Network, NotSolved
+from bathys.network.solving import Solver
 from bathys.plan.pumps import Pump
 from bathys.sizing.ageing import STATES, aged
 

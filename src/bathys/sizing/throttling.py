@@ -7,8 +7,9 @@ import numpy as np
 
 from bathys.network import Line
 from bathys.network.layout import Layout, pressure_network
+from bathys.network.pumped_network import NotSolved
 from bathys.network.runs import fouled_bore
-from bathys.network.solving import NotSolved, solve
+from bathys.network.solving import solve
 from bathys.parts.valves import ball_valve_angle, ball_valve_loss
 from bathys.physics import GRAVITY, area_of
 from bathys.plan.pipes import Run
