@@ -271,6 +271,20 @@ def test_order_and_start_do_not_matter(network: Network, seed: int) -> None:
         assert two[id_] == pytest.approx(flow, rel=1e-4, abs=1e-8)
 
 
+@given(st.floats(1e-7, 5e-3), st.floats(-5e-3, -1e-7), st.floats(0.1, 20.0))
+def test_a_ring_that_leads_nowhere_stands_still(one: float, two: float, loss: float) -> None:
+    """Whatever is guessed first: nothing goes round it, to a hundredth of a litre an hour."""
+    links = (
+        _pump("P", "sump", "n0", 1e-3, 4.0),
+        _pipe("o", "n0", "out", 0.02093, 0.5, 3.0, one_way=True),
+        _pipe("r0", "n0", "n1", loss=loss),
+        _pipe("r1", "n0", "n1", loss=0.5 * loss),
+    )
+    found = solve(Network(links, {"sump": 0.0, "out": 1.0}), {"r0": one, "r1": two, "P": one})
+    assert found.flows["o"] > 1e-5
+    assert max(abs(found.flows[k]) for k in ("r0", "r1")) < 0.01e-3 / 3600.0
+
+
 @pytest.mark.parametrize("drawn", ["towards the vessel", "away from it"])
 def test_an_outlet_answers_to_its_level_the_same_whichever_way_it_is_drawn(drawn: str) -> None:
     """The slope a drowned end is followed by is what solving again at a higher level gives."""

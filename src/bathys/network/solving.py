@@ -25,7 +25,9 @@ Places = NDArray[np.int64]
 CONTINUITY_TOLERANCE = 1e-9
 """Greatest imbalance left at a junction [m³/s]."""
 ENERGY_TOLERANCE = 1e-7
-"""Greatest imbalance left along a link [m]: tight enough to settle the trickle in a level ring."""
+"""Greatest imbalance left along a link [m]."""
+_TRICKLE_TOLERANCE = 2e-9  # left where water as good as stands still [m³/s]
+_STILL, _STILL_SLOPE = 1e-6, 1.0  # such as in a level ring: less flow [m³/s], some slope [s/m²]
 _MOST_STEPS = 100
 _SLOPE_FLOOR = 1e-3  # [s/m²]; a link of minor losses alone is flat at no flow
 _FIRST_FLOW = 1e-4  # [m³/s]; any sane start leads to the same answer
@@ -51,21 +53,26 @@ def _residuals(
     known: Floats,
     demand: Floats,
     lost: Floats,
+    slope: Floats,
     flows: Floats,
     heads: Floats,
-) -> tuple[float, float]:
-    """Greatest imbalance along any link [m] and at any junction [m³/s]."""
+) -> tuple[float, float, float]:
+    """Greatest imbalance along any link [m] and at any junction [m³/s], and the greatest flow that
+    a link which as good as stands still has yet to change by [m³/s]."""
     away = np.append(demand, 0.0)
-    energy = 0.0
+    energy = trickle = 0.0
     for k in range(starts.size):
         away[starts[k]] += flows[k]
         away[ends[k]] -= flows[k]
         drop = known[k] + heads[starts[k]] - heads[ends[k]]
-        energy = max(energy, abs(lost[k] - drop))
+        left = abs(lost[k] - drop)
+        energy = max(energy, left)
+        if abs(flows[k]) < _STILL and slope[k] >= _STILL_SLOPE:
+            trickle = max(trickle, left / slope[k])
     continuity = 0.0
     for j in range(demand.size):
         continuity = max(continuity, abs(away[j]))
-    return energy, continuity
+    return energy, continuity, trickle
 
 
 @njit(cache=True)
@@ -137,8 +144,9 @@ class _Structure:
         for step in range(1, _MOST_STEPS + 1):
             lost, slope = self.losses(flows)
             if step > 1:
-                energy, continuity = _residuals(*place, lost, flows, heads)
-                if energy < ENERGY_TOLERANCE and continuity < CONTINUITY_TOLERANCE:
+                energy, continuity, trickle = _residuals(*place, lost, slope, flows, heads)
+                is_even = energy < ENERGY_TOLERANCE and continuity < CONTINUITY_TOLERANCE
+                if is_even and trickle < _TRICKLE_TOLERANCE:
                     return flows, heads[:-1], step, energy, continuity
             # A step cut in half now and then breaks the rare two-step dance over a kink.
             share = 0.5 if step % 15 == 0 else 1.0
