@@ -25,6 +25,7 @@ from bathys.build import (
     choose_holes,
     covers_of,
     crowded_holes,
+    cut_edges,
     cut_list,
     fitting_counts,
     holes,
@@ -347,6 +348,18 @@ def test_the_command_prints_what_the_page_tells(capsys: pytest.CaptureFixture[st
     for wrong in ("20 m", "a stick"):
         with pytest.raises(SystemExit):
             main(["build", "--stock", wrong, path])
+
+
+def test_a_hole_that_cuts_the_rim_or_the_floor_is_told() -> None:
+    """By hand: half of 76.2 mm over 590 mm is 28.1 mm more than a wall of 600 mm, and over 30 mm
+    8.1 mm less than its floor; at 500 mm it cuts neither; over the rim there is no hole."""
+    plan = load_plan((EXAMPLE.parent / "fish-and-leaves.json").read_bytes())
+    told = []
+    for height in (0.59, 0.03, 0.5, 0.6):
+        moved = apply_edits(plan, [Edit("vessels.S1.ports.filter.height", height)])
+        own = [c for c in cut_edges(moved) if c.vessel.id == "S1"]
+        told += [(c.run.id, c.is_rim, round(c.by, 4)) for c in own] or [None]
+    assert told == [("R10", True, 0.0281), ("R10", False, 0.0081), None, None]
 
 
 def _totes(*heights: float, upside_down: tuple[int, ...] = ()) -> Plan:

@@ -602,6 +602,7 @@ CASES: list[tuple[str, str, str, Callable[[Plan], None]]] = [
     ("G9", "warning", "R4", _led("R4", 1.5)),
     ("G10", "note", "R2", _led("R2", -0.3)),
     ("G6", "note", "R5", _led("R5", 0.4, 1.3, 1.3)),  # through the tank
+    ("G12", "note", "R2", _layout("fish-and-leaves")),  # 57 mm wide at 930 mm of 950 mm
     ("G11", "warning", "B1", lambda plan: plan.update(ground={"length": 6.0, "width": 0.5})),
     ("G8", "warning", "S1", _holes(R5=("end", "left", 0.02))),
     ("G8", "warning", "S1", _holes(R5=("end", "near", 0.5), R6=("end", "near", 0.52))),

@@ -19,7 +19,16 @@ from bathys.build.commissioning import BUCKET, Reading, readings_of
 from bathys.build.covers import Cover, covers_of
 from bathys.build.cutting import KERF, STOCK, BadStock, Packing, Piece, Stock, cut_list
 from bathys.build.drilling import Drilled, drilled_of
-from bathys.build.holes import FLOOR, Crowded, Hole, crowded_holes, holes_of, usual_fitting
+from bathys.build.holes import (
+    FLOOR,
+    Crowded,
+    CutEdge,
+    Hole,
+    crowded_holes,
+    cut_edges,
+    holes_of,
+    usual_fitting,
+)
 from bathys.build.making import (
     SITE,
     LinedBoxParts,
@@ -48,6 +57,7 @@ __all__ = [
     "Base",
     "Cover",
     "Crowded",
+    "CutEdge",
     "Drilled",
     "FittingCount",
     "Hole",
@@ -73,6 +83,7 @@ __all__ = [
     "choose_holes",
     "covers_of",
     "crowded_holes",
+    "cut_edges",
     "cut_list",
     "drilled_of",
     "fitting_counts",

@@ -14,7 +14,16 @@ from bathys.plan.vessel import Vessel
 from bathys.plan.wall_hole import SIDES, WallHole
 from bathys.plan.way_out import WayOut
 
-__all__ = ["FLOOR", "Crowded", "Hole", "crowded_holes", "holes_of", "usual_fitting"]
+__all__ = [
+    "FLOOR",
+    "Crowded",
+    "CutEdge",
+    "Hole",
+    "crowded_holes",
+    "cut_edges",
+    "holes_of",
+    "usual_fitting",
+]
 
 FLOOR = "floor"
 """The side of a hole that goes down through the floor."""
@@ -93,16 +102,6 @@ class Hole:
         """What is drilled, at least [m]."""
         return self.diameter or self.pipe
 
-    @property
-    def clears_rim(self) -> float:
-        """From its upper edge to the rim; below 0 if it cuts the rim, [m]."""
-        return float(self.vessel.shape.height - self.height - 0.5 * self.pipe)
-
-    @property
-    def clears_floor(self) -> float:
-        """From its lower edge to the floor; 0 for one in the floor, [m]."""
-        return 0.0 if self.is_in_floor else self.height - 0.5 * self.pipe
-
 
 @dataclass(frozen=True, slots=True)
 class Crowded:
@@ -124,6 +123,28 @@ class Crowded:
     other: Hole | None
     clear: float
     wanted: float
+
+
+@dataclass(frozen=True, slots=True)
+class CutEdge:
+    """A hole that cuts the rim of its vessel, or into its floor.
+
+    Attributes
+    ----------
+    vessel : Vessel
+        The vessel
+    run : Run
+        The run that joins it there
+    is_rim : bool
+        Whether it cuts the rim
+    by : float
+        How far it reaches beyond, [m]
+    """
+
+    vessel: Vessel
+    run: Run
+    is_rim: bool
+    by: float
 
 
 def usual_fitting(vessel: Vessel, pipe: float) -> str:
@@ -179,6 +200,37 @@ def crowded_holes(plan: Plan) -> tuple[Crowded, ...]:
         Each pair once; a corner only where the vessel has corners
     """
     return tuple(_crowded(plan))
+
+
+def cut_edges(plan: Plan) -> tuple[CutEdge, ...]:
+    """Holes of walls that are drilled through the rim, or into the floor.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan
+
+    Returns
+    -------
+    tuple of CutEdge
+        Run by run
+    """
+    return tuple(_cut_edges(plan))
+
+
+def _cut_edges(plan: Plan) -> Iterator[CutEdge]:
+    for run in plan.runs:
+        pipe = run.bore.outside
+        for is_start, owner, _, height in _of_run(plan, run):
+            if height <= _FLOOR:
+                continue
+            vessel = plan.vessel(owner)
+            told = (run.start_hole if is_start else run.end_hole) or WallHole()
+            fitting = WALL_FITTINGS[told.fitting or usual_fitting(vessel, pipe)]
+            half = 0.5 * (told.drill or fitting.hole_for(pipe) or pipe)
+            over, under = height + half - vessel.shape.height, half - height
+            if max(over, under) > _FLOOR:
+                yield CutEdge(vessel, run, over >= under, max(over, under))
 
 
 def _crowded(plan: Plan) -> Iterator[Crowded]:

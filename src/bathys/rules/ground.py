@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from bathys.build import crowded_holes
+from bathys.build import crowded_holes, cut_edges
 from bathys.evaluation import Evaluation
 from bathys.ground import (
     AISLE,
@@ -357,3 +357,33 @@ def _too_large(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
             "Measure the site again, or take a smaller vessel.",
             {},
         )
+
+
+@rule(
+    Rule(
+        "G12",
+        "Hole through an edge",
+        "A hole that cuts the rim or the floor cannot be sealed.",
+        "derived",
+        of_ground=True,
+    )
+)
+def _through_an_edge(evaluation: Evaluation, data: Rule) -> Iterator[Finding]:
+    cut = cut_edges(evaluation.plan)
+    if not cut:
+        return
+    worst = max(cut, key=lambda c: c.by)
+    edge = "rim" if worst.is_rim else "floor"
+    more = "" if len(cut) == 1 else f" {len(cut) - 1} more do so as well."
+    yield Finding(
+        data,
+        "hole_through_edge",
+        "note",
+        worst.run.id,
+        f"The hole for {named(worst.run)} in {named(worst.vessel)} cuts the {edge} by "
+        f"{{by:length}}.{more}",
+        "Lead the pipe over the rim and drill nothing there, or move the hole."
+        if worst.is_rim
+        else "Move the hole up, or lead the pipe through the floor.",
+        {"by": worst.by},
+    )
