@@ -191,8 +191,12 @@ def test_grams_typed_for_kilograms_are_asked_about(
     """The same figures in grams are taken; so is all of fish that the plan has not."""
     found = _found("fish-and-leaves")
     about, fish = ENTRY_KINDS[kind], fish_bounds_of(found.plan, found.plan.fish[0].id)
-    with pytest.raises(BadEntry, match=told):
+    with pytest.raises(BadEntry, match=told) as bad:
         read_entry(about, typed, "metric", 20.0, fish)
+    assert set(bad.value.errors) <= set(typed)  # beside what was typed
+    with pytest.raises(BadEntry) as bad:
+        read_entry(about, typed, "us", 20.0, fish)
+    assert "grams" not in str(bad.value)
     in_grams = {k: f"{v.split()[0]} g" if k == "mass" else v for k, v in typed.items()}
     assert read_entry(about, in_grams, "metric", 0.02, fish)["mass"] > 0.0
     assert read_entry(about, typed, "metric", 20.0, fish_bounds_of(found.plan, "none"))

@@ -8,7 +8,7 @@ from typing import Any
 
 from bathys.fieldlog.entries import EntryField, EntryKind
 from bathys.plan.model import Plan
-from bathys.units import System, UnreadableQuantity, read, show
+from bathys.units import System, UnreadableQuantity, read, show, unit_of
 
 __all__ = ["BadEntry", "FishBounds", "fish_bounds_of", "read_entry"]
 
@@ -110,8 +110,9 @@ def read_entry(
         told = _beyond_fish(kind, values, fish, units)
         number = typed.get("mass", "").strip()
         if told:
-            grams = f" If you mean grams, type {number} g." if _IS_NUMBER.match(number) else ""
-            errors["mass"] = told + grams
+            is_slip = _IS_NUMBER.match(number) and unit_of("mass", units) == "kg"
+            grams = f" If you mean grams, type {number} g." if is_slip else ""
+            errors["mass" if number else "spoons"] = told + grams
     if not errors and not values:
         errors[kind.fields[0].name] = "Fill in one of them at the least."
     if errors:
